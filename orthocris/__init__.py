@@ -1,0 +1,3 @@
+"""Orthocris: side-by-side trials of home remedies, judged properly."""
+
+__version__ = "0.1.0"

@@ -1,0 +1,58 @@
+"""The tree of errors: each says what is wrong, where, and what to do, under a stable code."""
+
+from __future__ import annotations
+
+
+class OrthocrisError(Exception):
+    """Anything the program refuses to do, told so that a person can mend it.
+
+    Parameters
+    ----------
+    message:
+        What came and why it cannot be used, in one sentence.
+    code:
+        A stable word for programs, such as ``negative_count``.
+    field:
+        The name of the input at fault, or None when it is no single one.
+    fix:
+        What to do about it, in one sentence.
+    """
+
+    default_code = "error"
+
+    def __init__(
+        self, message: str, *, code: str | None = None, field: str | None = None, fix: str = ""
+    ) -> None:
+        super().__init__(message)
+        self.message = message
+        self.code = code or self.default_code
+        self.field = field
+        self.fix = fix
+
+
+class InputError(OrthocrisError):
+    """A value that came from outside breaks a rule of its field."""
+
+    default_code = "bad_input"
+
+
+class ObservationError(InputError):
+    """One observation cannot be used; `index` is its place in the sequence given."""
+
+    default_code = "bad_observation"
+
+    def __init__(self, message: str, *, index: int, code: str, field: str, fix: str) -> None:
+        super().__init__(message, code=code, field=field, fix=fix)
+        self.index = index
+
+
+class NotFoundError(OrthocrisError):
+    """What was asked for does not exist."""
+
+    default_code = "not_found"
+
+
+class ConflictError(OrthocrisError):
+    """The request is sound but does not fit the state the trial is in."""
+
+    default_code = "conflict"

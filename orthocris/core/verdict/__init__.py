@@ -1,0 +1,1 @@
+"""Observations to estimates to decision to words; `judge` conducts them."""

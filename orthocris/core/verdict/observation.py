@@ -1,0 +1,114 @@
+"""One number counted on one plant: what the judge is given."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from orthocris.core.errors import InputError, ObservationError
+from orthocris.core.measures import check_effort, check_value, measure_named
+
+
+@dataclass(frozen=True, slots=True)
+class Observation:
+    """One number counted or scored on one plant on one day.
+
+    Attributes
+    ----------
+    plant:
+        Name of the experimental unit (a plant, leaf, pot, cluster or trap).
+    block:
+        Name of its block, or None in a completely randomised trial.
+    remedy:
+        What the plant got; the control is one of the remedies.
+    day:
+        Days after the first spray; zero or below is *before*.
+    measure:
+        ``live``, ``dead``, ``hatched``, ``cover``, ``rating``, ``catch``, ``damage``, ``helpers``.
+    value:
+        The number, in the measure's unit.
+    of:
+        Out of how many, for ``dead`` and ``hatched``.
+    effort:
+        Leaves, or traps × days, searched for this number.
+    """
+
+    plant: str
+    block: str | None
+    remedy: str
+    day: float
+    measure: str
+    value: float
+    of: float | None = None
+    effort: float = 1.0
+
+
+def check_observations(observations: Sequence[Observation]) -> None:
+    """Check every observation, alone and against the others of its plant.
+
+    Raises
+    ------
+    InputError
+        When there is none.
+    ObservationError
+        For the first observation that breaks a rule, with its index.
+    """
+    if not observations:
+        raise InputError(
+            "there are no observations",
+            code="empty",
+            field="observations",
+            fix="Give at least one line for each plant.",
+        )
+    home: dict[str, tuple[str, str | None]] = {}
+    for index, observation in enumerate(observations):
+        _check_one(index, observation)
+        place = (observation.remedy, observation.block)
+        if home.setdefault(observation.plant, place) != place:
+            _refuse_two_homes(index, observation, home[observation.plant])
+
+
+def _check_one(index: int, observation: Observation) -> None:
+    for field in ("plant", "remedy"):
+        if not getattr(observation, field).strip():
+            raise ObservationError(
+                f"{field} is empty",
+                index=index,
+                code="empty",
+                field=field,
+                fix=f"Name the {field}.",
+            )
+    if not math.isfinite(observation.day) or abs(observation.day) > 3660:
+        raise ObservationError(
+            f"day is {observation.day}",
+            index=index,
+            code="bad_day",
+            field="day",
+            fix="Give days after the first spray, within ten years of it; 0 or below is before.",
+        )
+    try:
+        check_value(measure_named(observation.measure), observation.value, observation.of)
+        check_effort(observation.effort)
+    except InputError as error:
+        raise ObservationError(
+            error.message,
+            index=index,
+            code=error.code,
+            field=error.field or "value",
+            fix=error.fix,
+        ) from None
+
+
+def _refuse_two_homes(index: int, observation: Observation, first: tuple[str, str | None]) -> None:
+    field = "remedy" if observation.remedy != first[0] else "block"
+    came, before = (
+        (observation.remedy, first[0]) if field == "remedy" else (observation.block, first[1])
+    )
+    raise ObservationError(
+        f"plant {observation.plant!r} has {field} {came!r} here and {before!r} further up",
+        index=index,
+        code="two_homes",
+        field=field,
+        fix="A plant has one remedy and one block; give a second plant a name of its own.",
+    )

@@ -1,0 +1,102 @@
+"""The verdict: frozen, complete at birth, and ready to be written down."""
+
+from __future__ import annotations
+
+from dataclasses import asdict, dataclass
+from enum import StrEnum
+from typing import Any
+
+DIGITS = 6  # rounding at the edge; also hides the last bits that differ between machines
+
+
+class Outcome(StrEnum):
+    """What the trial settled."""
+
+    WINNER = "winner"
+    TIE = "tie"
+    NONE_BEATS_CONTROL = "none_beats_control"
+    UNDECIDED = "undecided"
+    RANKED_WITHOUT_CONTROL = "ranked_without_control"
+
+
+@dataclass(frozen=True, slots=True)
+class Warning_:  # noqa: N801 - `Warning` is Python's own
+    """Something the reader must know before trusting the verdict."""
+
+    code: str
+    text: str
+
+
+@dataclass(frozen=True, slots=True)
+class Design:
+    """How the trial was laid out: kind, and the numbers that were analysed."""
+
+    kind: str
+    blocks: int
+    plants: int
+    remedies: int
+
+
+@dataclass(frozen=True, slots=True)
+class RemedyResult:
+    """All that the trial says of one remedy.
+
+    Efficacy is the fraction removed relative to the control, adjusted for the count before
+    (negative: more were left than on the control); `efficacy_low` and `efficacy_high` bound
+    it with 95% confidence. `rate_ratio` is relative to the control, or to the first in rank
+    where there is none. Null means: not computable, with the reason among the warnings.
+    """
+
+    name: str
+    role: str
+    plants: int
+    mean_before: float | None
+    mean_after: float | None
+    efficacy: float | None
+    efficacy_low: float | None
+    efficacy_high: float | None
+    rate_ratio: float | None
+    p_adjusted: float | None
+    beats_control: bool
+    prob_best: float | None
+    prob_worth_it: float | None
+    could_be_best: bool
+    damage_beyond_control: float | None
+    vetoed: bool
+    classic: dict[str, float | None]
+    classic_notes: dict[str, str]
+
+
+@dataclass(frozen=True, slots=True)
+class Verdict:
+    """What works, how sure, and at what price to the plant.
+
+    `advice` says what would settle an unsettled trial, or what to do now.
+    """
+
+    outcome: Outcome
+    recommended: str | None
+    sentence: str
+    advice: str
+    measure: str
+    look: str
+    threshold: float
+    design: Design
+    remedies: tuple[RemedyResult, ...]
+    warnings: tuple[Warning_, ...]
+    method: dict[str, Any]
+
+    def to_dict(self) -> dict[str, Any]:
+        """Return plain data for JSON, numbers rounded to six decimals."""
+        plain: dict[str, Any] = _rounded(asdict(self))
+        return plain
+
+
+def _rounded(value: Any) -> Any:
+    if isinstance(value, float):
+        return round(value, DIGITS) + 0.0  # + 0.0 turns -0.0 into 0.0
+    if isinstance(value, dict):
+        return {key: _rounded(item) for key, item in value.items()}
+    if isinstance(value, list | tuple):
+        return [_rounded(item) for item in value]
+    return value

@@ -1,0 +1,1 @@
+"""Open formats: bytes in, bytes out."""

@@ -1,0 +1,182 @@
+"""The tidy table: a trial as CSV, one line per number counted (columns in README.md)."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Iterable, Sequence
+
+from orthocris.core.errors import InputError
+from orthocris.core.verdict.observation import Observation
+
+COLUMNS = ("plant", "block", "remedy", "day", "measure", "value", "of", "effort")
+REQUIRED = ("plant", "remedy", "day", "value")
+
+
+class TableError(InputError):
+    """A cell or line of the table cannot be read; says where.
+
+    `line` counts from 1, the header included; `column` is a column's name or None.
+    """
+
+    default_code = "bad_table"
+
+    def __init__(self, message: str, *, line: int, column: str | None, fix: str) -> None:
+        super().__init__(message, field=column, fix=fix)
+        self.line = line
+        self.column = column
+
+
+def read_table(content: bytes) -> tuple[list[Observation], list[int]]:
+    """Read a tidy table.
+
+    Parameters
+    ----------
+    content:
+        The file's bytes: CSV, UTF-8 (a byte order mark is allowed), with a header line.
+
+    Returns
+    -------
+    The observations, and for each the line it stands on.
+
+    Raises
+    ------
+    TableError
+        For the first cell that cannot be read. Values are checked later, by the judge.
+    """
+    rows = _rows(content)
+    header = _header(rows)
+    observations: list[Observation] = []
+    lines: list[int] = []
+    for line, cells in rows[1:]:
+        if not any(cell.strip() for cell in cells):
+            continue
+        if len(cells) != len(header):
+            raise TableError(
+                f"{len(cells)} cells where the header has {len(header)}",
+                line=line,
+                column=None,
+                fix="Give every line one cell for each column; quote text that has a comma.",
+            )
+        cell = dict(zip(header, (c.strip() for c in cells), strict=True))
+        observations.append(_observation(cell, line))
+        lines.append(line)
+    if not observations:
+        raise TableError(
+            "there is only a header", line=1, column=None, fix="Add one line per number counted."
+        )
+    return observations, lines
+
+
+def write_table(observations: Iterable[Observation]) -> bytes:
+    """Write a tidy table that `read_table` reads back to the same observations."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(COLUMNS)
+    for o in observations:
+        of = "" if o.of is None else _number(o.of)
+        cells = [o.plant, o.block or "", o.remedy, _number(o.day), o.measure, _number(o.value)]
+        writer.writerow([*cells, of, _number(o.effort)])
+    return out.getvalue().encode()
+
+
+def _number(value: float) -> str:
+    return repr(int(value)) if value == int(value) else repr(value)
+
+
+def _rows(content: bytes) -> list[tuple[int, list[str]]]:
+    try:
+        text = content.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        line = content[: error.start].count(b"\n") + 1
+        raise TableError(
+            f"byte {content[error.start]:#04x} is not UTF-8",
+            line=line,
+            column=None,
+            fix="Save the table as CSV in UTF-8.",
+        ) from None
+    if "\0" in text:
+        raise TableError(
+            "there is a zero byte in it",
+            line=text[: text.index("\0")].count("\n") + 1,
+            column=None,
+            fix="Save the table as CSV in UTF-8.",
+        )
+    reader = csv.reader(io.StringIO(text, newline=""), strict=True)
+    rows: list[tuple[int, list[str]]] = []
+    try:
+        while (cells := next(reader, None)) is not None:
+            rows.append((reader.line_num, cells))
+    except csv.Error as error:
+        raise TableError(
+            f"the quotes do not match ({error})",
+            line=reader.line_num,
+            column=None,
+            fix="Close every quoted cell, and double a quote inside one.",
+        ) from None
+    if not rows:
+        raise TableError("it is empty", line=1, column=None, fix="Start with the header line.")
+    return rows
+
+
+def _header(rows: Sequence[tuple[int, list[str]]]) -> list[str]:
+    names = [name.strip().lower() for name in rows[0][1]]
+    for name in REQUIRED:
+        if name not in names:
+            raise TableError(
+                f"there is no column {name!r}, only {', '.join(filter(None, names)) or 'none'}",
+                line=rows[0][0],
+                column=name,
+                fix=f"Columns needed: {', '.join(REQUIRED)}; allowed too: block, measure, of, "
+                "effort. Separate them by commas.",
+            )
+    twice = [name for name in COLUMNS if names.count(name) > 1]
+    if twice:
+        raise TableError(
+            f"the column {twice[0]!r} is there twice",
+            line=rows[0][0],
+            column=twice[0],
+            fix="Keep one of the two.",
+        )
+    return names
+
+
+def _observation(cell: dict[str, str], line: int) -> Observation:
+    def number(column: str, default: float | None) -> float | None:
+        text = cell.get(column, "")
+        if not text:
+            return default
+        try:
+            return float(text.replace("_", "x"))  # Python's 1_000 is not a number in a table
+        except ValueError:
+            raise TableError(
+                f"{text!r} is not a number",
+                line=line,
+                column=column,
+                fix="Give a plain number such as 12 or 0.5.",
+            ) from None
+
+    def needed(column: str) -> float:
+        value = number(column, None)
+        if value is None:
+            raise TableError(
+                "the cell is empty", line=line, column=column, fix=f"Give the {column}."
+            )
+        return value
+
+    for column in ("plant", "remedy"):
+        if not cell[column]:
+            raise TableError(
+                "the cell is empty", line=line, column=column, fix=f"Name the {column}."
+            )
+    effort = number("effort", 1.0)
+    return Observation(
+        plant=cell["plant"],
+        block=cell.get("block") or None,
+        remedy=cell["remedy"],
+        day=needed("day"),
+        measure=cell.get("measure") or "live",
+        value=needed("value"),
+        of=number("of", None),
+        effort=1.0 if effort is None else effort,
+    )
