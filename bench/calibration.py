@@ -52,9 +52,7 @@ def simulate(garden: Garden, rng: np.random.Generator) -> list[Observation]:
             after = own * survival * rng.gamma(garden.dispersion) / garden.dispersion
             for day, mean in ((0.0, own), (7.0, after)):
                 count = float(rng.poisson(mean))
-                observations.append(
-                    Observation(plant, f"b{block}", remedy, day, "live", count)
-                )
+                observations.append(Observation(plant, f"b{block}", remedy, day, "live", count))
     return observations
 
 

@@ -302,7 +302,6 @@ def _mean_level(found: list[Sample]) -> Sample:
     unit = first.of if first.of is not None else first.effort
     levels = [(s.day, s.value / (s.of if s.of is not None else s.effort) * unit) for s in found]
     area = sum(
-        (later[0] - earlier[0]) * (later[1] + earlier[1]) / 2
-        for earlier, later in pairwise(levels)
+        (later[0] - earlier[0]) * (later[1] + earlier[1]) / 2 for earlier, later in pairwise(levels)
     )
     return Sample(found[-1].day, area / (levels[-1][0] - levels[0][0]), first.of, first.effort)

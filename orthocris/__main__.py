@@ -1,0 +1,189 @@
+"""The command line: `judge` a table, `serve` the application, print the `openapi` schema."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import logging
+import os
+import socket
+import sys
+import tempfile
+from collections.abc import Sequence
+from pathlib import Path
+
+from orthocris.core.errors import InputError, ObservationError, OrthocrisError
+
+HOST = "127.0.0.1"
+FRONT_END = Path(__file__).resolve().parent.parent / "web" / "dist"
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run one command and return the exit status."""
+    parser = argparse.ArgumentParser(prog="orthocris", description="Trials of home remedies.")
+    commands = parser.add_subparsers(dest="command", required=True)
+    _add_judge(commands.add_parser("judge", help="judge a trial from a tidy table (CSV)"))
+    _add_serve(commands.add_parser("serve", help="serve the application on this machine"))
+    commands.add_parser("openapi", help="print the schema of the API")
+    options = parser.parse_args(arguments)
+    if options.command == "judge":
+        return _judge(options)
+    if options.command == "openapi":
+        return _openapi()
+    return _serve(options)
+
+
+def _add_judge(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("file", type=Path, help="tidy table, see README.md")
+    parser.add_argument("--control", default="control", help="name of the control, or none")
+    parser.add_argument("--measure", help="what to judge; default: the first there is")
+    parser.add_argument("--look", default="last", help="last, auc or a day")
+    parser.add_argument("--threshold", default="0.6", help="fraction removed that is worth it")
+    parser.add_argument("--seed", default="0", help="seed of the draws")
+    parser.add_argument("--json", action="store_true", help="print the whole verdict as JSON")
+
+
+def _judge(options: argparse.Namespace) -> int:
+    from orthocris.core import judge
+    from orthocris.formats.tidy_table import TableError, read_table
+
+    lines: list[int] = []
+    try:
+        threshold = _option_number(options.threshold, "--threshold")
+        seed = int(_option_number(options.seed, "--seed"))
+        observations, lines = read_table(options.file.read_bytes())
+        verdict = judge(
+            observations,
+            control=None if options.control == "none" else options.control,
+            measure=options.measure,
+            look=options.look,
+            threshold=threshold,
+            seed=seed,
+        )
+    except OSError as error:
+        return _refuse(f"{options.file}: cannot be read ({error.strerror})")
+    except TableError as error:
+        return _refuse(_place(options.file, error.line, error.column), error)
+    except ObservationError as error:
+        return _refuse(_place(options.file, lines[error.index], error.field), error)
+    except InputError as error:
+        return _refuse(f"{options.file}: {error.field or 'input'}", error)
+    if options.json:
+        print(json.dumps(verdict.to_dict(), ensure_ascii=False, indent=2, allow_nan=False))
+    else:
+        from orthocris.formats.verdict_text import verdict_text
+
+        print(verdict_text(verdict))
+    return 0
+
+
+def _option_number(text: str, name: str) -> float:
+    try:
+        return float(text)
+    except ValueError:
+        raise InputError(
+            f"{text!r} is not a number", field=name, fix="Give a plain number."
+        ) from None
+
+
+def _place(file: Path, line: int, column: str | None) -> str:
+    return f"{file}: line {line}" + (f", column {column}" if column else "")
+
+
+def _refuse(where: str, error: OrthocrisError | None = None) -> int:
+    said = where if error is None else f"{where}: {error.message}. {error.fix}"
+    print(" ".join(said.split()), file=sys.stderr)
+    return 2
+
+
+def _add_serve(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("--port", type=int, default=8747)
+    parser.add_argument("--data", type=Path, help="folder of the data")
+    parser.add_argument("--demo", action="store_true", help="serve a fresh copy of the demo world")
+    parser.add_argument("--keep", action="store_true", help="keep the demo copy at the end")
+
+
+def user_data_folder() -> Path:
+    """Return the folder for the gardener's own data, by the custom of the system."""
+    home = Path.home()
+    if sys.platform == "win32":
+        return Path(os.environ.get("LOCALAPPDATA", home / "AppData" / "Local")) / "Orthocris"
+    if sys.platform == "darwin":
+        return home / "Library" / "Application Support" / "Orthocris"
+    return Path(os.environ.get("XDG_DATA_HOME", home / ".local" / "share")) / "orthocris"
+
+
+def _serve(options: argparse.Namespace) -> int:
+    try:
+        listener = _listen(options.port)
+    except OSError as error:
+        print(
+            f"Port {options.port} cannot be used ({error.strerror}). Another program, perhaps "
+            f"Orthocris itself, has it: stop that one, or add --port {options.port + 1}.",
+            file=sys.stderr,
+        )
+        return 2
+    if not options.demo:
+        return _run(listener, options.data or user_data_folder(), demo=False)
+    if options.keep:
+        folder = Path(tempfile.mkdtemp(prefix="orthocris-demo-"))
+        print(f"The demo copy stays in {folder}", flush=True)
+        return _run(listener, folder, demo=True)
+    with tempfile.TemporaryDirectory(prefix="orthocris-demo-") as name:
+        return _run(listener, Path(name), demo=True)
+
+
+def _listen(port: int) -> socket.socket:
+    listener = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
+    listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    try:
+        listener.bind((HOST, port))
+        listener.listen(128)
+    except BaseException:
+        listener.close()
+        raise
+    return listener
+
+
+def _run(listener: socket.socket, folder: Path, *, demo: bool) -> int:
+    import uvicorn
+
+    from orthocris.api.app import create_app
+    from orthocris.services.context import Context, local_now
+    from orthocris.storage.database import Database
+
+    logging.basicConfig(level=logging.INFO, format="%(levelname)s %(name)s: %(message)s")
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        file = folder / "orthocris.sqlite"
+        Database(file).migrate()
+    except (OSError, OrthocrisError) as error:
+        fix = error.fix if isinstance(error, OrthocrisError) else "Name another with --data."
+        print(f"The data folder cannot be used: {error}. {fix}", file=sys.stderr)
+        return 2
+    if demo:
+        from orthocris.demo.build import build_demo
+
+        build_demo(Database(file, durable=False), local_now())
+    front_end = FRONT_END if (FRONT_END / "index.html").is_file() else None
+    if front_end is None:
+        print("The front end is not built: python3 run.py demo builds it.", file=sys.stderr)
+    app = create_app(Context(Database(file)), front_end)
+    print(f"Orthocris is ready at http://{HOST}:{listener.getsockname()[1]}", flush=True)
+    server = uvicorn.Server(uvicorn.Config(app, log_level="warning", server_header=False))
+    server.run(sockets=[listener])
+    return 0
+
+
+def _openapi() -> int:
+    from orthocris.api.app import create_app
+    from orthocris.services.context import Context
+    from orthocris.storage.database import Database
+
+    app = create_app(Context(Database(Path("unused.sqlite"))), None)
+    print(json.dumps(app.openapi(), indent=2, sort_keys=True))
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

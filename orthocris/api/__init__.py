@@ -1,0 +1,1 @@
+"""HTTP: routers and schemas. No SQL, no formulas."""

@@ -1,0 +1,368 @@
+"""What goes in and out over HTTP."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+
+from orthocris.core.progress import JobKind, State
+from orthocris.core.question import Question, RemedyDraft
+from orthocris.core.trial import Role
+from orthocris.core.verdict.result import Outcome
+
+Id = Annotated[int, Field(ge=1, le=2**31 - 1)]
+# The rules that a person can break are checked in the core, with words for a person; the
+# limits here only keep nonsense out.
+Text = Annotated[str, StringConstraints(max_length=4000)]
+Number = Annotated[float, Field(allow_inf_nan=False)]
+Day = Annotated[int, Field(ge=-10_000, le=10_000)]
+
+
+class In(BaseModel):
+    """A request body: unknown fields are refused, so that a misspelt one is not lost."""
+
+    model_config = ConfigDict(extra="forbid")
+
+
+class Out(BaseModel):
+    """A response body, read from the core's dataclasses."""
+
+    model_config = ConfigDict(from_attributes=True)
+
+
+class ErrorBody(BaseModel):
+    """What is wrong, where, and what to do."""
+
+    code: str
+    message: str
+    field: str | None
+    fix: str
+
+
+class ErrorOut(BaseModel):
+    """The shape of every error."""
+
+    error: ErrorBody
+
+
+class Health(BaseModel):
+    """Whether the application is ready."""
+
+    status: Literal["ok"]
+    version: str
+
+
+class RemedyIn(In):
+    """A remedy of a question; `id` when it is one already kept."""
+
+    id: Id | None = None
+    name: Text
+    role: Role
+    recipe: Text = ""
+
+
+class QuestionIn(In):
+    """A question; days are counted from the first spray."""
+
+    name: Text
+    pest: Annotated[str, StringConstraints(min_length=1, max_length=80)]
+    measure: Text
+    threshold: Number
+    start_on: date
+    remedies: Annotated[list[RemedyIn], Field(max_length=100)]
+    look_days: Annotated[list[Day], Field(max_length=100)]
+    round_days: Annotated[list[Day], Field(max_length=100)]
+
+    def to_core(self) -> Question:
+        """Return the core's question."""
+        return Question(
+            name=self.name,
+            pest=self.pest,
+            measure=self.measure,
+            threshold=self.threshold,
+            remedies=tuple(RemedyDraft(r.name, r.role, r.recipe, r.id) for r in self.remedies),
+            look_days=tuple(self.look_days),
+            round_days=tuple(self.round_days),
+        )
+
+
+class PlantsIn(In):
+    """A part of the bench to add: rows of plants named prefix and number."""
+
+    prefix: Annotated[str, StringConstraints(max_length=20)] = ""
+    rows: Annotated[int, Field(ge=-(10**6), le=10**6)]
+    per_row: Annotated[int, Field(ge=-(10**6), le=10**6)]
+
+
+class PlantIn(In):
+    """A plant as it should be."""
+
+    name: Text
+    row: Annotated[int, Field(ge=-(10**6), le=10**6)]
+    place: Annotated[int, Field(ge=-(10**6), le=10**6)]
+    match_count: Number | None = None
+    set_aside: Annotated[str, StringConstraints(min_length=1, max_length=200)] | None = None
+
+
+class LayoutIn(In):
+    """A drawing of the layout; `reason` is needed from the second one on."""
+
+    reason: Annotated[str, StringConstraints(max_length=500)] = ""
+    seed: Annotated[int, Field(ge=0, le=2**31 - 1)] | None = None
+
+
+class TallyIn(In):
+    """A number counted on a plant; `session` and `step` order what one device sends."""
+
+    plant_id: Id
+    measure: Text
+    value: Number | None
+    of: Number | None = None
+    effort: Number = 1.0
+    finished: bool
+    session: Annotated[str, StringConstraints(min_length=8, max_length=64)]
+    step: Annotated[int, Field(ge=0, le=2**31 - 1)]
+
+
+class SprayIn(In):
+    """A plant sprayed; `without_before` goes on though plants were not counted before."""
+
+    plant_id: Id
+    without_before: bool = False
+
+
+class Created(BaseModel):
+    """The id of what was made."""
+
+    id: int
+
+
+class MeasureOut(Out):
+    """What can be counted."""
+
+    key: str
+    label: str
+    noun: str
+    scale: str
+    upper: float
+    judged: bool
+
+
+class PestOut(Out):
+    """A pest or disease and how it is counted."""
+
+    key: str
+    name: str
+    kind: str
+    measure: str
+    count_what: str
+    where: str
+    dead_or_alive: str
+    look_days: tuple[int, ...]
+    round_days: tuple[int, ...]
+
+
+class Knowledge(BaseModel):
+    """What the program knows beforehand."""
+
+    pests: tuple[PestOut, ...]
+    measures: tuple[MeasureOut, ...]
+
+
+class RemedyOut(Out):
+    """A remedy with its code and the cautions its recipe calls for."""
+
+    id: int
+    name: str
+    role: Role
+    recipe: str
+    letter: str | None
+    notches: int | None
+    cautions: tuple[str, ...] = ()
+
+
+class PlantOut(Out):
+    """A plant on the bench."""
+
+    id: int
+    name: str
+    row: int
+    place: int
+    match_count: float | None
+    set_aside: str | None
+    block: int | None
+    remedy_id: int | None
+
+
+class LookOut(Out):
+    """A counting occasion with its date and how far it is."""
+
+    id: int
+    number: int
+    day: int
+    on: date
+    counted: int
+
+
+class RoundOut(Out):
+    """A spray day with its date and the plants done."""
+
+    id: int
+    number: int
+    day: int
+    on: date
+    sprayed: tuple[int, ...]
+
+
+class TallyOut(Out):
+    """A number kept; null when it was withdrawn."""
+
+    id: int
+    look_id: int
+    plant_id: int
+    measure: str
+    value: float | None
+    of: float | None
+    effort: float
+    finished: bool
+    counted_at: datetime
+
+
+class StationOut(Out):
+    """A station of the trial's thread."""
+
+    key: str
+    title: str
+    state: State
+    line: str
+
+
+class JobOut(Out):
+    """Something due."""
+
+    kind: JobKind
+    title: str
+    station: str
+    due_on: date
+    number: int | None
+    left: int
+    of: int
+
+
+class LayoutEventOut(Out):
+    """A layout drawn or cleared."""
+
+    made_at: datetime
+    kind: str
+    seed: int | None
+    reason: str
+
+
+class TrialOut(BaseModel):
+    """A trial with everything its screens need."""
+
+    id: int
+    name: str
+    pest: str
+    pest_card: PestOut | None
+    measure: MeasureOut
+    threshold: float
+    start_on: date
+    sprayed_on: date | None
+    today: date
+    seed: int | None
+    remedies: tuple[RemedyOut, ...]
+    plants: tuple[PlantOut, ...]
+    walk: tuple[int, ...]
+    rounds: tuple[RoundOut, ...]
+    looks: tuple[LookOut, ...]
+    tallies: tuple[TallyOut, ...]
+    stations: tuple[StationOut, ...]
+    jobs: tuple[JobOut, ...]
+    layout_events: tuple[LayoutEventOut, ...]
+    general_cautions: tuple[str, ...]
+    removable: bool
+
+
+class TodayTrial(BaseModel):
+    """A trial in the list of Today."""
+
+    id: int
+    name: str
+    pest: str
+    plants: int
+    stations: tuple[StationOut, ...]
+    jobs: tuple[JobOut, ...]
+
+
+class TodayOut(BaseModel):
+    """What is due, and every trial."""
+
+    today: date
+    trials: tuple[TodayTrial, ...]
+
+
+class RemedyVerdict(Out):
+    """What a trial says of one remedy; fields as in the judge's JSON."""
+
+    name: str
+    role: Role
+    plants: int
+    mean_before: float | None
+    mean_after: float | None
+    efficacy: float | None
+    efficacy_low: float | None
+    efficacy_high: float | None
+    rate_ratio: float | None
+    p_adjusted: float | None
+    beats_control: bool
+    prob_best: float | None
+    prob_worth_it: float | None
+    could_be_best: bool
+    damage_beyond_control: float | None
+    vetoed: bool
+    classic: dict[str, float | None]
+    classic_notes: dict[str, str]
+
+
+class WarningOut(Out):
+    """Something to know before trusting the verdict."""
+
+    code: str
+    text: str
+
+
+class DesignOut(Out):
+    """How the trial was laid out."""
+
+    kind: str
+    blocks: int
+    plants: int
+    remedies: int
+
+
+class VerdictBody(Out):
+    """The judge's verdict."""
+
+    outcome: Outcome
+    recommended: str | None
+    sentence: str
+    advice: str
+    measure: str
+    look: str
+    threshold: float
+    design: DesignOut
+    remedies: tuple[RemedyVerdict, ...]
+    warnings: tuple[WarningOut, ...]
+    method: dict[str, Any]
+
+
+class VerdictOut(BaseModel):
+    """A verdict with the deviations it must be read with; not final while looks are to come."""
+
+    verdict: VerdictBody
+    final: bool
+    look_number: int
+    notes: tuple[str, ...]

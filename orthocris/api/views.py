@@ -1,0 +1,76 @@
+"""From the services' overview to what the screens receive."""
+
+from __future__ import annotations
+
+from orthocris.api import schemas as s
+from orthocris.core.measures import measure_named
+from orthocris.services.overviews import Overview
+
+
+def trial_view(overview: Overview) -> s.TrialOut:
+    """Lay out a whole trial for the screens."""
+    trial = overview.trial
+    return s.TrialOut(
+        id=trial.id,
+        name=trial.name,
+        pest=trial.pest,
+        pest_card=s.PestOut.model_validate(overview.pest) if overview.pest else None,
+        measure=s.MeasureOut.model_validate(measure_named(trial.measure)),
+        threshold=trial.threshold,
+        start_on=trial.start_on,
+        sprayed_on=trial.sprayed_on,
+        today=overview.today,
+        seed=trial.seed,
+        remedies=tuple(
+            s.RemedyOut(
+                id=r.id,
+                name=r.name,
+                role=r.role,
+                recipe=r.recipe,
+                letter=r.letter,
+                notches=r.notches,
+                cautions=overview.cautions[r.id],
+            )
+            for r in trial.remedies
+        ),
+        plants=tuple(s.PlantOut.model_validate(p) for p in trial.plants),
+        walk=tuple(p.id for p in trial.active_plants),
+        rounds=tuple(
+            s.RoundOut(
+                id=r.id,
+                number=r.number,
+                day=r.day,
+                on=trial.date_of(r.day),
+                sprayed=tuple(sorted(trial.sprayed_in(r))),
+            )
+            for r in trial.rounds
+        ),
+        looks=tuple(
+            s.LookOut(
+                id=look.id,
+                number=look.number,
+                day=look.day,
+                on=trial.date_of(look.day),
+                counted=len(trial.counted_at(look)),
+            )
+            for look in trial.looks
+        ),
+        tallies=tuple(s.TallyOut.model_validate(t) for t in trial.tallies),
+        stations=tuple(s.StationOut.model_validate(x) for x in overview.stations),
+        jobs=tuple(s.JobOut.model_validate(j) for j in overview.jobs),
+        layout_events=tuple(s.LayoutEventOut.model_validate(e) for e in overview.layout_events),
+        general_cautions=overview.general_cautions,
+        removable=overview.removable,
+    )
+
+
+def today_row(overview: Overview) -> s.TodayTrial:
+    """Lay out a trial for the list of Today."""
+    return s.TodayTrial(
+        id=overview.trial.id,
+        name=overview.trial.name,
+        pest=overview.pest.name if overview.pest else overview.trial.pest,
+        plants=len(overview.trial.active_plants),
+        stations=tuple(s.StationOut.model_validate(x) for x in overview.stations),
+        jobs=tuple(s.JobOut.model_validate(j) for j in overview.jobs),
+    )

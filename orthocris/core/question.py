@@ -1,0 +1,138 @@
+"""The question of a trial: what it must say before plants are chosen."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from orthocris.core.errors import InputError
+from orthocris.core.measures import JUDGED_IN_ORDER, measure_named
+from orthocris.core.trial import Role
+
+MAX_REMEDIES = 12  # letters and notches stay readable up to here
+MAX_DAY = 365
+
+
+@dataclass(frozen=True, slots=True)
+class RemedyDraft:
+    """A remedy as asked for; `id` is set when it stands for one already kept."""
+
+    name: str
+    role: Role
+    recipe: str = ""
+    id: int | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Question:
+    """Name, pest, measure, remedies, the practical threshold and the planned days.
+
+    `look_days` and `round_days` are whole days after the first spray; the count before
+    (day 0) is always there and not among `look_days`. `threshold` is a fraction.
+    """
+
+    name: str
+    pest: str
+    measure: str
+    threshold: float
+    remedies: tuple[RemedyDraft, ...]
+    look_days: tuple[int, ...]
+    round_days: tuple[int, ...]
+
+
+def check_question(question: Question) -> None:
+    """Check a question, or raise InputError for its first fault, naming the field."""
+    _check_text(question.name, "name", "the trial")
+    measure = measure_named(question.measure)
+    if not measure.judged:
+        raise InputError(
+            f"{measure.label} is the price of a remedy, not its aim",
+            code="not_judged",
+            field="measure",
+            fix=f"Use one of: {', '.join(JUDGED_IN_ORDER)}.",
+        )
+    if not 0 < question.threshold < 1:
+        raise InputError(
+            f"{question.threshold * 100:g}% cannot be told from everything or nothing",
+            code="bad_threshold",
+            field="threshold",
+            fix="Give a percentage from 1 to 99, such as 60.",
+        )
+    _check_remedies(question.remedies)
+    _check_days(question.look_days, "look_days", first=1)
+    _check_days(question.round_days, "round_days", first=0)
+    if question.round_days[0] != 0:
+        raise InputError(
+            "the first round is not on day 0",
+            code="no_first_round",
+            field="round_days",
+            fix="Days are counted from the first spray, so the first round is day 0.",
+        )
+
+
+def _check_text(text: str, field: str, what: str, limit: int = 80) -> None:
+    if not text.strip():
+        raise InputError(
+            f"{what} has no name", code="empty", field=field, fix="Give it a short name."
+        )
+    if len(text) > limit:
+        raise InputError(
+            f"the name is {len(text)} letters long",
+            code="too_long",
+            field=field,
+            fix=f"Use at most {limit}.",
+        )
+
+
+def _check_remedies(remedies: Sequence[RemedyDraft]) -> None:
+    controls = [r for r in remedies if r.role is Role.CONTROL]
+    if len(controls) != 1:
+        raise InputError(
+            f"there are {len(controls)} controls",
+            code="one_control",
+            field="remedies",
+            fix="Keep exactly one control: plants that are handled alike but not treated.",
+        )
+    if not 2 <= len(remedies) <= MAX_REMEDIES:
+        raise InputError(
+            f"there are {len(remedies) - 1} remedies beside the control",
+            code="remedy_number",
+            field="remedies",
+            fix=f"Compare 1 to {MAX_REMEDIES - 1} remedies with the control.",
+        )
+    for index, remedy in enumerate(remedies):
+        _check_text(remedy.name, f"remedies.{index}.name", "a remedy")
+        if len(remedy.recipe) > 2000:
+            raise InputError(
+                f"the recipe is {len(remedy.recipe)} letters long",
+                code="too_long",
+                field=f"remedies.{index}.recipe",
+                fix="Use at most 2000.",
+            )
+    folded = [r.name.strip().casefold() for r in remedies]
+    for index, name in enumerate(folded):
+        if Counter(folded)[name] > 1 and folded.index(name) < index:
+            raise InputError(
+                f"two remedies are called {remedies[index].name.strip()!r}",
+                code="same_name",
+                field=f"remedies.{index}.name",
+                fix="Give each a name of its own, with its strength when that is the difference.",
+            )
+
+
+def _check_days(days: Sequence[int], field: str, *, first: int) -> None:
+    if not days:
+        raise InputError(
+            "no day is planned",
+            code="empty",
+            field=field,
+            fix="Give at least one day, counted from the first spray.",
+        )
+    if list(days) != sorted(set(days)) or days[0] < first or days[-1] > MAX_DAY or len(days) > 30:
+        raise InputError(
+            f"the days {', '.join(map(str, days))} are not a rising row from {first} to {MAX_DAY}",
+            code="bad_days",
+            field=field,
+            fix=f"Give up to 30 different whole days, the smallest first, none below {first}.",
+        )

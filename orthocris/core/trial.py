@@ -1,0 +1,161 @@
+"""A trial as it stands: its question, plants, layout, rounds, looks and tallies."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+from enum import StrEnum
+
+
+class Role(StrEnum):
+    """Whether a remedy is the control or one of those compared with it."""
+
+    CONTROL = "control"
+    REMEDY = "remedy"
+
+
+@dataclass(frozen=True, slots=True)
+class Remedy:
+    """What is compared. `letter` and `notches` are its code on tags once the layout is drawn."""
+
+    id: int
+    name: str
+    role: Role
+    recipe: str
+    letter: str | None = None
+    notches: int | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Plant:
+    """An experimental unit at a place on the bench.
+
+    `row` and `place` count from 1, as one walks; `match_count` is the quick count before the
+    layout; `set_aside` is the reason it takes no part, or None.
+    """
+
+    id: int
+    name: str
+    row: int
+    place: int
+    match_count: float | None = None
+    set_aside: str | None = None
+    block: int | None = None
+    remedy_id: int | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Round:
+    """A spray day, planned as days after the first spray (the first is day 0)."""
+
+    id: int
+    number: int
+    day: int
+
+
+@dataclass(frozen=True, slots=True)
+class Look:
+    """A counting occasion; number 0 is the count before the first spray."""
+
+    id: int
+    number: int
+    day: int
+
+
+@dataclass(frozen=True, slots=True)
+class Tally:
+    """What was counted on one plant at one look for one measure.
+
+    `value` is None when the count was withdrawn; `finished` is False while the gardener is
+    still counting, and only finished tallies are judged.
+    """
+
+    id: int
+    look_id: int
+    plant_id: int
+    measure: str
+    value: float | None
+    of: float | None
+    effort: float
+    finished: bool
+    counted_at: datetime
+
+
+@dataclass(frozen=True, slots=True)
+class Spray:
+    """One plant treated (or handled as the control) in one round."""
+
+    round_id: int
+    plant_id: int
+    sprayed_at: datetime
+
+
+@dataclass(frozen=True, slots=True)
+class Trial:
+    """A whole trial. `sprayed_on` is the day of the first spray, None until then."""
+
+    id: int
+    name: str
+    pest: str
+    measure: str
+    threshold: float
+    start_on: date
+    sprayed_on: date | None
+    seed: int | None
+    remedies: tuple[Remedy, ...] = ()
+    plants: tuple[Plant, ...] = ()
+    rounds: tuple[Round, ...] = ()
+    looks: tuple[Look, ...] = ()
+    tallies: tuple[Tally, ...] = ()
+    sprays: tuple[Spray, ...] = ()
+
+    @property
+    def day_zero(self) -> date:
+        """The day of the first spray, planned or done."""
+        return self.sprayed_on or self.start_on
+
+    @property
+    def active_plants(self) -> tuple[Plant, ...]:
+        """Plants that take part, in walking order (row by row, every other row backwards)."""
+        taking_part = [p for p in self.plants if p.set_aside is None]
+        return tuple(sorted(taking_part, key=walking_key))
+
+    @property
+    def laid_out(self) -> bool:
+        """True once remedies are allotted to plants."""
+        return any(p.remedy_id is not None for p in self.plants)
+
+    @property
+    def trial_plants(self) -> tuple[Plant, ...]:
+        """Plants that were allotted a remedy, in walking order."""
+        return tuple(p for p in self.active_plants if p.remedy_id is not None)
+
+    @property
+    def control(self) -> Remedy | None:
+        """The control, or None when the question names none yet."""
+        return next((r for r in self.remedies if r.role is Role.CONTROL), None)
+
+    def date_of(self, day: int) -> date:
+        """Return the calendar date of a day counted from the first spray."""
+        return self.day_zero + timedelta(days=day)
+
+    def tallies_at(self, look: Look, measure: str) -> dict[int, Tally]:
+        """Return the current tally of each plant for one look and measure, withdrawn ones out."""
+        return {
+            t.plant_id: t
+            for t in self.tallies
+            if t.look_id == look.id and t.measure == measure and t.value is not None
+        }
+
+    def counted_at(self, look: Look) -> set[int]:
+        """Return the ids of plants whose count of the trial's measure is finished at a look."""
+        return {p for p, t in self.tallies_at(look, self.measure).items() if t.finished}
+
+    def sprayed_in(self, round_: Round) -> set[int]:
+        """Return the ids of plants marked as sprayed in a round."""
+        return {s.plant_id for s in self.sprays if s.round_id == round_.id}
+
+
+def walking_key(plant: Plant) -> tuple[int, int]:
+    """Order plants as one walks without crossing: odd rows forwards, even rows back."""
+    return plant.row, plant.place if plant.row % 2 else -plant.place

@@ -1,0 +1,1 @@
+"""The demo world, Quillon Yard, built through the services from a seeded simulation."""

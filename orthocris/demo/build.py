@@ -1,0 +1,124 @@
+"""Plays the stories of the demo world through the services, day by day."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import datetime, timedelta
+
+import numpy as np
+
+from orthocris.core.trial import Look, Plant, Round, Trial
+from orthocris.demo.simulate import Bench
+from orthocris.demo.world import STORIES, Story
+from orthocris.services import benches, fieldwork, layouts, overviews, questions
+from orthocris.services.context import Context
+from orthocris.storage.database import Database
+from orthocris.storage.tallies import TallyEntry
+
+
+class _Clock:
+    """A clock that the builder sets."""
+
+    def __init__(self, now: datetime) -> None:
+        self.now = now
+
+    def __call__(self) -> datetime:
+        """Return the time it was set to."""
+        return self.now
+
+
+def build_demo(database: Database, now: datetime) -> None:
+    """Fill empty, migrated data with the demo world as it stands at `now`."""
+    for story in STORIES:
+        _Play(database, story, now).run()
+
+
+class _Play:
+    """One story being played: the services on one side, the simulated bench on the other."""
+
+    def __init__(self, database: Database, story: Story, now: datetime) -> None:
+        self.story = story
+        self.day_zero = (now - timedelta(days=story.begun)).replace(hour=7, minute=30, second=0)
+        # Up to five days of planning before the first spray, but never in the future.
+        self.clock = _Clock(min(now, self.day_zero) - timedelta(days=5))
+        self.context = Context(database, self.clock, lambda: story.seed)
+        self.rng = np.random.default_rng(story.seed)
+        self.trial_id = 0
+        self.steps = 0
+
+    def run(self) -> None:
+        """Play it from the question to where it stands."""
+        story = self.story
+        self.trial_id = questions.create_trial(self.context, story.question, self.day_zero.date())
+        benches.add_plants(
+            self.context, self.trial_id, prefix=story.prefix, rows=story.rows, per_row=story.per_row
+        )
+        plants = self.trial.plants
+        bench = Bench(story.outbreak, [p.place / story.per_row for p in plants], self.rng)
+        index = {plant.id: k for k, plant in enumerate(plants)}
+        for plant in plants:
+            aside = story.aside[1] if story.aside and story.aside[0] == plant.name else None
+            count = None if aside else self._observe(bench, index[plant.id])
+            benches.change_plant(
+                self.context, self.trial_id, replace(plant, match_count=count, set_aside=aside)
+            )
+        if story.looks_done < 0:
+            return
+        layouts.draw_layout(self.context, self.trial_id, reason="", seed=None)
+        self._season(bench, index)
+
+    @property
+    def trial(self) -> Trial:
+        """The trial as it is kept now."""
+        return overviews.overview(self.context, self.trial_id).trial
+
+    def _season(self, bench: Bench, index: dict[int, int]) -> None:
+        trial = self.trial
+        looks = trial.looks[: self.story.looks_done + 1]
+        rounds = trial.rounds[: self.story.rounds_done]
+        events: list[tuple[int, int, Look | Round]] = [
+            *((look.day, 0, look) for look in looks),
+            *((round_.day, 1, round_) for round_ in rounds),
+        ]
+        day = 0
+        for when, _, event in sorted(events, key=lambda e: e[:2]):
+            if when > day:
+                bench.grow(when - day)
+                day = when
+            self.clock.now = self.day_zero + timedelta(days=day)
+            if isinstance(event, Look):
+                for plant in trial.trial_plants:
+                    self._count(event, plant, bench, index[plant.id])
+            else:
+                self._spray(event, trial, bench, index)
+
+    def _count(self, look: Look, plant: Plant, bench: Bench, k: int) -> None:
+        self._keep(look, plant, self.story.question.measure, self._observe(bench, k))
+        self._keep(look, plant, "damage", bench.damage(k))
+
+    def _keep(self, look: Look, plant: Plant, measure: str, value: float) -> None:
+        self.steps += 1
+        self.clock.now += timedelta(seconds=20)
+        entry = TallyEntry(
+            look_id=0,
+            plant_id=plant.id,
+            measure=measure,
+            session=f"demo-{self.trial_id}-{self.steps:05d}",
+            step=1,
+            value=value,
+            of=None,
+            effort=1.0,
+            finished=True,
+        )
+        fieldwork.keep_tally(self.context, self.trial_id, look.number, entry)
+
+    def _spray(self, round_: Round, trial: Trial, bench: Bench, index: dict[int, int]) -> None:
+        names = {remedy.id: remedy.name for remedy in trial.remedies}
+        for plant in trial.trial_plants:
+            self.clock.now += timedelta(seconds=40)
+            fieldwork.mark_sprayed(self.context, self.trial_id, round_.number, plant.id)
+            effect = self.story.truth[names[plant.remedy_id or 0]]
+            bench.spray(index[plant.id], effect, first=round_.number == 1)
+
+    def _observe(self, bench: Bench, k: int) -> float:
+        return bench.cover(k) if self.story.question.measure == "cover" else bench.count(k)

@@ -1,0 +1,31 @@
+"""A verdict as plain text for the terminal."""
+
+from __future__ import annotations
+
+from orthocris.core.verdict.result import RemedyResult, Verdict
+from orthocris.core.verdict.words import percent
+
+
+def verdict_text(verdict: Verdict) -> str:
+    """Return the sentence, the remedies in rank order, the warnings and the advice."""
+    width = max(len(r.name) for r in verdict.remedies)
+    rows = [_row(r, width) for r in verdict.remedies]
+    warnings = [f"! {w.text}" for w in verdict.warnings]
+    return "\n".join([verdict.sentence, "", *rows, "", *warnings, verdict.advice])
+
+
+def _row(r: RemedyResult, width: int) -> str:
+    after = "" if r.mean_after is None else f"{r.mean_after:.1f} after"
+    before = "" if r.mean_before is None else f", {r.mean_before:.1f} before"
+    if r.role == "control":
+        effect = "the control"
+    elif r.efficacy is None:
+        effect = "no efficacy" if r.rate_ratio is None else f"{r.rate_ratio:.1f} times the first"
+    elif r.efficacy_low is None or r.efficacy_high is None:
+        effect = f"{percent(r.efficacy)} fewer, no interval"
+    else:
+        effect = (
+            f"{percent(r.efficacy)} fewer ({percent(r.efficacy_low)} to {percent(r.efficacy_high)})"
+        )
+    marks = ", harms the plant" if r.vetoed else ", could be best" if r.could_be_best else ""
+    return f"  {r.name:{width}s}  {effect}{marks}; {after}{before}, {r.plants} plants"

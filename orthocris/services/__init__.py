@@ -1,0 +1,1 @@
+"""Use cases: load, ask the core, save. They own transactions, the clock and seeds."""

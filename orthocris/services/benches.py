@@ -1,0 +1,73 @@
+"""The plants of a trial: adding, changing, setting aside, removing."""
+
+from __future__ import annotations
+
+from orthocris.core.errors import ConflictError, NotFoundError
+from orthocris.core.plants import check_plant, next_plants
+from orthocris.core.trial import Plant, Trial
+from orthocris.services.context import Context
+from orthocris.services.layouts import clear_if_drawn
+from orthocris.storage import plants, trials
+
+
+def add_plants(context: Context, trial_id: int, *, prefix: str, rows: int, per_row: int) -> None:
+    """Add rows of new plants, named prefix and number, behind those already there."""
+    with context.database.atomic() as connection:
+        trial = _open_trial(trials.load(connection, trial_id))
+        fresh = next_plants(trial.plants, prefix=prefix.strip(), rows=rows, per_row=per_row)
+        for name, row, place in fresh:
+            check_plant(Plant(0, name, row, place), trial.plants, trial.measure)
+            plants.insert(connection, trial_id, name, row, place)
+        clear_if_drawn(connection, context, trial, "plants were added")
+
+
+def change_plant(context: Context, trial_id: int, plant: Plant) -> None:
+    """Change name, place, match count or set-aside reason of a plant.
+
+    A change of the match count or of who takes part clears a layout that was drawn.
+    """
+    with context.database.atomic() as connection:
+        trial = trials.load(connection, trial_id)
+        before = _plant(trial, plant.id)
+        check_plant(plant, trial.plants, trial.measure)
+        drawn_from = (before.match_count, before.set_aside is None)
+        if (plant.match_count, plant.set_aside is None) != drawn_from:
+            _open_trial(trial)
+            clear_if_drawn(connection, context, trial, f"{before.name} was changed")
+        plants.update(connection, plant)
+
+
+def remove_plant(context: Context, trial_id: int, plant_id: int) -> None:
+    """Remove a plant that was not counted or sprayed yet."""
+    with context.database.atomic() as connection:
+        trial = _open_trial(trials.load(connection, trial_id))
+        plant = _plant(trial, plant_id)
+        if any(t.plant_id == plant_id for t in trial.tallies):
+            raise ConflictError(
+                f"{plant.name} was counted already",
+                code="plant_counted",
+                fix="Set it aside with the reason instead; its counts stay on the record.",
+            )
+        clear_if_drawn(connection, context, trial, f"{plant.name} was removed")
+        plants.delete(connection, plant_id)
+
+
+def _open_trial(trial: Trial) -> Trial:
+    if trial.sprayed_on is not None:
+        raise ConflictError(
+            "the first spray is done, so plants can no longer come or go",
+            code="plants_fixed",
+            fix="A plant that is lost is simply not counted any more.",
+        )
+    return trial
+
+
+def _plant(trial: Trial, plant_id: int) -> Plant:
+    for plant in trial.plants:
+        if plant.id == plant_id:
+            return plant
+    raise NotFoundError(
+        f"there is no plant {plant_id} in {trial.name}",
+        code="no_such_plant",
+        fix="Reload the page; it may have been removed.",
+    )

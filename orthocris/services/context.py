@@ -1,0 +1,29 @@
+"""What every use case needs from outside: the data, the time, a source of seeds."""
+
+from __future__ import annotations
+
+import secrets
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import datetime
+
+from orthocris.storage.database import Database
+
+
+def local_now() -> datetime:
+    """Return the time now with the gardener's own offset."""
+    return datetime.now().astimezone()
+
+
+def fresh_seed() -> int:
+    """Return a seed that nobody chose, short enough to be written down."""
+    return secrets.randbelow(1_000_000)
+
+
+@dataclass(frozen=True, slots=True)
+class Context:
+    """The data, the clock and the seeds a use case works with."""
+
+    database: Database
+    now: Callable[[], datetime] = local_now
+    new_seed: Callable[[], int] = fresh_seed

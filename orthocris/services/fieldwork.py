@@ -1,0 +1,193 @@
+"""Work on the bench: keeping counts and marking plants as sprayed."""
+
+from __future__ import annotations
+
+from orthocris.core.errors import ConflictError, InputError, NotFoundError
+from orthocris.core.measures import check_effort, check_value, measure_named
+from orthocris.core.trial import Look, Plant, Round, Tally, Trial
+from orthocris.services.context import Context
+from orthocris.storage import tallies, trials
+from orthocris.storage.tallies import TallyEntry
+
+SCORED_BESIDE = ("damage", "helpers")
+
+
+def keep_tally(
+    context: Context, trial_id: int, look_number: int, entry: TallyEntry
+) -> tuple[Tally, ...]:
+    """Keep what was counted on one plant; return its whole history, the newest last.
+
+    Parameters
+    ----------
+    look_number:
+        0 for the count before, then 1, 2, …
+    entry:
+        The number; its `look_id` is filled in here.
+
+    Raises
+    ------
+    InputError
+        When the number is not one its measure allows.
+    ConflictError
+        When the look is out of turn: a first count "before" after the spray, or a count
+        "after" before it.
+    """
+    with context.database.atomic() as connection:
+        trial = trials.load(connection, trial_id)
+        look = find_look(trial, look_number)
+        _trial_plant(trial, entry.plant_id)
+        _check_entry(trial, entry)
+        _check_turn(trial, look, entry)
+        kept = TallyEntry(
+            look_id=look.id,
+            plant_id=entry.plant_id,
+            measure=entry.measure,
+            session=entry.session,
+            step=entry.step,
+            value=entry.value,
+            of=entry.of,
+            effort=entry.effort,
+            finished=entry.finished,
+        )
+        tallies.keep(connection, kept, context.now())
+        return tallies.history(connection, look.id, entry.plant_id, entry.measure)
+
+
+def tally_history(
+    context: Context, trial_id: int, look_number: int, plant_id: int, measure: str
+) -> tuple[Tally, ...]:
+    """Return every count kept of one plant, look and measure, the oldest first."""
+    with context.database.reading() as connection:
+        trial = trials.load(connection, trial_id)
+        look = find_look(trial, look_number)
+        return tallies.history(connection, look.id, plant_id, measure)
+
+
+def mark_sprayed(
+    context: Context,
+    trial_id: int,
+    round_number: int,
+    plant_id: int,
+    *,
+    without_before: bool = False,
+) -> None:
+    """Mark a plant as sprayed; the first mark of a trial fixes its day 0 and its layout.
+
+    Raises
+    ------
+    ConflictError
+        When an earlier round was not begun, or plants were not counted before and
+        `without_before` does not say to go on all the same.
+    """
+    with context.database.atomic() as connection:
+        trial = trials.load(connection, trial_id)
+        round_ = find_round(trial, round_number)
+        _trial_plant(trial, plant_id)
+        if trial.sprayed_on is None:
+            _check_first_spray(trial, round_, without_before)
+            trials.set_first_spray(connection, trial_id, context.now().date())
+        tallies.mark_sprayed(connection, round_.id, plant_id, context.now())
+
+
+def undo_spray(context: Context, trial_id: int, round_number: int, plant_id: int) -> None:
+    """Take back a mark made by mistake; its trace is kept.
+
+    Taking back the only mark of the trial opens the layout again.
+    """
+    with context.database.atomic() as connection:
+        trial = trials.load(connection, trial_id)
+        round_ = find_round(trial, round_number)
+        tallies.undo_spray(connection, round_.id, plant_id, context.now())
+        after = trials.load(connection, trial_id)
+        counted_after = any(after.counted_at(look) for look in after.looks if look.number)
+        if not after.sprays and not counted_after:
+            trials.set_first_spray(connection, trial_id, None)
+
+
+def find_look(trial: Trial, number: int) -> Look:
+    """Return a look by its number, or raise NotFoundError."""
+    for look in trial.looks:
+        if look.number == number:
+            return look
+    raise NotFoundError(
+        f"{trial.name} has no look {number}",
+        code="no_such_look",
+        fix=f"Its looks are 0 (before) to {len(trial.looks) - 1}.",
+    )
+
+
+def find_round(trial: Trial, number: int) -> Round:
+    """Return a round by its number, or raise NotFoundError."""
+    for round_ in trial.rounds:
+        if round_.number == number:
+            return round_
+    raise NotFoundError(
+        f"{trial.name} has no round {number}",
+        code="no_such_round",
+        fix=f"Its rounds are 1 to {len(trial.rounds)}.",
+    )
+
+
+def _trial_plant(trial: Trial, plant_id: int) -> Plant:
+    for plant in trial.trial_plants:
+        if plant.id == plant_id:
+            return plant
+    raise NotFoundError(
+        f"plant {plant_id} takes no part in {trial.name}",
+        code="no_such_plant",
+        fix="Draw the layout first, or choose a plant that has a tag.",
+    )
+
+
+def _check_entry(trial: Trial, entry: TallyEntry) -> None:
+    if entry.measure not in (trial.measure, *SCORED_BESIDE):
+        raise InputError(
+            f"{entry.measure} is not counted in this trial",
+            code="wrong_measure",
+            field="measure",
+            fix=f"Use {trial.measure}, or {' or '.join(SCORED_BESIDE)} beside it.",
+        )
+    check_effort(entry.effort)
+    if entry.value is None:
+        if entry.finished:
+            raise InputError(
+                "there is no number",
+                code="empty",
+                field="value",
+                fix="Give the number; nothing found is 0.",
+            )
+        return
+    check_value(measure_named(entry.measure), entry.value, entry.of)
+
+
+def _check_turn(trial: Trial, look: Look, entry: TallyEntry) -> None:
+    counted = trial.tallies_at(look, entry.measure)
+    if look.number == 0 and trial.sprayed_on is not None and entry.plant_id not in counted:
+        raise ConflictError(
+            "the first spray is done, so a first count now is no count before",
+            code="too_late_for_before",
+            fix="Leave it empty; the verdict will name the plant.",
+        )
+    if look.number > 0 and trial.sprayed_on is None:
+        raise ConflictError(
+            "nothing was sprayed yet",
+            code="too_early",
+            fix="Count before (look 0), then spray round 1.",
+        )
+
+
+def _check_first_spray(trial: Trial, round_: Round, without_before: bool) -> None:
+    if round_.number != 1:
+        raise ConflictError(
+            f"round {round_.number} comes after round 1",
+            code="round_order",
+            fix="Begin with round 1.",
+        )
+    uncounted = [p.name for p in trial.trial_plants if p.id not in trial.counted_at(trial.looks[0])]
+    if uncounted and not without_before:
+        raise ConflictError(
+            f"{len(uncounted)} plants were not counted before, {uncounted[0]} the first",
+            code="before_missing",
+            fix="Count them now: after the spray it is too late. Or spray all the same, and the "
+            "verdict will say so.",
+        )

@@ -1,0 +1,75 @@
+"""Drawing the layout, again if need be, and keeping the record of it."""
+
+from __future__ import annotations
+
+import sqlite3
+
+from orthocris.core.errors import ConflictError, InputError
+from orthocris.core.planning.allocation import allocate
+from orthocris.core.trial import Role, Trial
+from orthocris.services.context import Context
+from orthocris.storage import plants, trials
+from orthocris.storage.plants import LayoutEvent
+
+
+def draw_layout(context: Context, trial_id: int, *, reason: str, seed: int | None) -> None:
+    """Form blocks and allot remedies at random, before the first spray only.
+
+    Parameters
+    ----------
+    reason:
+        Why it is drawn anew; needed from the second drawing on, and recorded.
+    seed:
+        A seed to draw with, or None for one that nobody chose.
+
+    Raises
+    ------
+    ConflictError
+        When a plant was sprayed already, or the plants are too few or not all counted.
+    InputError
+        When a reshuffle has no reason.
+    """
+    with context.database.atomic() as connection:
+        trial = trials.load(connection, trial_id)
+        if trial.sprayed_on is not None:
+            raise ConflictError(
+                "a plant was sprayed already, so the layout is fixed",
+                code="layout_fixed",
+                fix="Finish this trial as it stands, or start a new one.",
+            )
+        if trial.laid_out and not reason.strip():
+            raise InputError(
+                "a new drawing needs a reason",
+                code="empty",
+                field="reason",
+                fix="Say why: reshuffling until it pleases is no longer random.",
+            )
+        chosen = context.new_seed() if seed is None else seed
+        control = next(i for i, r in enumerate(trial.remedies) if r.role is Role.CONTROL)
+        found = allocate(
+            trial.active_plants, remedies=len(trial.remedies), control=control, seed=chosen
+        )
+        plants.clear_layout(connection, trial_id)
+        ids = [remedy.id for remedy in trial.remedies]
+        plants.set_layout(
+            connection, found.block_of, {p: ids[k] for p, k in found.remedy_of.items()}
+        )
+        trials.set_codes(
+            connection,
+            {i: (c.letter, c.notches) for i, c in zip(ids, found.codes, strict=True)},
+        )
+        trials.set_seed(connection, trial_id, chosen)
+        event = LayoutEvent(context.now(), "drawn", chosen, reason.strip() or "first drawing")
+        plants.record_layout(connection, trial_id, event)
+
+
+def clear_if_drawn(
+    connection: sqlite3.Connection, context: Context, trial: Trial, reason: str
+) -> None:
+    """Clear the layout when there is one, and record why."""
+    if not trial.laid_out:
+        return
+    plants.clear_layout(connection, trial.id)
+    trials.set_codes(connection, {remedy.id: None for remedy in trial.remedies})
+    trials.set_seed(connection, trial.id, None)
+    plants.record_layout(connection, trial.id, LayoutEvent(context.now(), "cleared", None, reason))

@@ -1,0 +1,69 @@
+"""What the screens show: a whole trial with its stations, and what is due today."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+
+from orthocris.core.cautions import cautions_for, general_cautions
+from orthocris.core.progress import Job, Station, jobs, stations
+from orthocris.core.trial import Trial
+from orthocris.knowledge import Pest, cautions, pest_named
+from orthocris.services.context import Context
+from orthocris.storage import plants, tallies, trials
+from orthocris.storage.plants import LayoutEvent
+
+
+@dataclass(frozen=True, slots=True)
+class Overview:
+    """A trial with everything its screens need.
+
+    `cautions` maps a remedy's id to the warnings its recipe calls for.
+    """
+
+    trial: Trial
+    today: date
+    stations: tuple[Station, ...]
+    jobs: tuple[Job, ...]
+    pest: Pest | None
+    layout_events: tuple[LayoutEvent, ...]
+    cautions: dict[int, tuple[str, ...]]
+    general_cautions: tuple[str, ...]
+    removable: bool
+
+
+def overview(context: Context, trial_id: int) -> Overview:
+    """Return one trial as its screens show it."""
+    with context.database.reading() as connection:
+        trial = trials.load(connection, trial_id)
+        events = plants.layout_events(connection, trial_id)
+        counted = tallies.any_kept(connection, trial_id)
+    return _overview(context, trial, events, removable=trial.sprayed_on is None and not counted)
+
+
+def today(context: Context) -> tuple[Overview, ...]:
+    """Return all trials, those with the earliest job first, finished ones last."""
+    with context.database.reading() as connection:
+        found = [
+            _overview(context, trial, (), removable=False) for trial in trials.load_all(connection)
+        ]
+    return tuple(
+        sorted(found, key=lambda o: (not o.jobs, o.jobs[0].due_on if o.jobs else date.max))
+    )
+
+
+def _overview(
+    context: Context, trial: Trial, events: tuple[LayoutEvent, ...], *, removable: bool
+) -> Overview:
+    day = context.now().date()
+    return Overview(
+        trial=trial,
+        today=day,
+        stations=stations(trial, day),
+        jobs=jobs(trial, day),
+        pest=pest_named(trial.pest),
+        layout_events=events,
+        cautions={r.id: cautions_for(f"{r.name} {r.recipe}", cautions()) for r in trial.remedies},
+        general_cautions=general_cautions(cautions()),
+        removable=removable,
+    )

@@ -1,0 +1,123 @@
+"""The verdict of a trial in the data, and its tidy table."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from orthocris.core import Observation, Verdict, judge
+from orthocris.core.errors import ConflictError
+from orthocris.core.trial import Look, Trial
+from orthocris.formats.tidy_table import write_table
+from orthocris.services.context import Context
+from orthocris.services.fieldwork import find_look
+from orthocris.storage import trials
+
+
+@dataclass(frozen=True, slots=True)
+class TrialVerdict:
+    """A verdict with what happened on the bench that it must be read with.
+
+    `final` is False while later looks are planned; `notes` name deviations.
+    """
+
+    verdict: Verdict
+    final: bool
+    look_number: int
+    notes: tuple[str, ...]
+
+
+def verdict_of(context: Context, trial_id: int, look_number: int | None = None) -> TrialVerdict:
+    """Judge a trial at a look (by default the last one with counts).
+
+    Raises
+    ------
+    ConflictError
+        When there is nothing to judge yet, saying what comes first.
+    """
+    with context.database.reading() as connection:
+        trial = trials.load(connection, trial_id)
+    look = _look_to_judge(trial, look_number)
+    control = trial.control
+    verdict = judge(
+        observations(trial),
+        control=control.name if control else None,
+        measure=trial.measure,
+        look=str(look.day),
+        threshold=trial.threshold,
+        seed=trial.seed or 0,
+    )
+    last = trial.looks[-1]
+    plants = {p.id for p in trial.trial_plants}
+    final = look.id == last.id and plants <= trial.counted_at(last)
+    return TrialVerdict(verdict, final, look.number, tuple(_notes(trial, look)))
+
+
+def table_of(context: Context, trial_id: int) -> bytes:
+    """Return a trial's finished counts as a tidy table (CSV)."""
+    with context.database.reading() as connection:
+        trial = trials.load(connection, trial_id)
+    return write_table(observations(trial))
+
+
+def observations(trial: Trial) -> list[Observation]:
+    """Return every finished tally as an observation; days are the planned days of the looks."""
+    names = {remedy.id: remedy.name for remedy in trial.remedies}
+    plants = {plant.id: plant for plant in trial.trial_plants}
+    days = {look.id: float(look.day) for look in trial.looks}
+    return [
+        Observation(
+            plant=plants[t.plant_id].name,
+            block=str(plants[t.plant_id].block),
+            remedy=names[plants[t.plant_id].remedy_id or 0],
+            day=days[t.look_id],
+            measure=t.measure,
+            value=t.value,
+            of=t.of,
+            effort=t.effort,
+        )
+        for t in trial.tallies
+        if t.value is not None and t.finished and t.plant_id in plants
+    ]
+
+
+def _look_to_judge(trial: Trial, number: int | None) -> Look:
+    if number is not None:
+        look = find_look(trial, number)
+        if look.number and trial.counted_at(look):
+            return look
+        raise ConflictError(
+            f"nothing was counted at look {number} after the spray",
+            code="nothing_counted",
+            fix="Count it first, or choose another look.",
+        )
+    counted = [look for look in trial.looks if look.number and trial.counted_at(look)]
+    if not counted:
+        raise ConflictError(
+            "nothing was counted after the first spray yet",
+            code="nothing_counted",
+            fix="The verdict needs the count before, the spray and at least one look after it.",
+        )
+    return counted[-1]
+
+
+def _notes(trial: Trial, look: Look) -> Iterator[str]:
+    plants = {p.id: p.name for p in trial.trial_plants}
+    for round_ in trial.rounds:
+        if round_.day >= look.day:
+            continue
+        missed = [plants[p] for p in plants if p not in trial.sprayed_in(round_)]
+        if len(missed) == len(plants):
+            yield f"Round {round_.number} (day {round_.day}) was not sprayed."
+        elif missed:
+            yield f"Round {round_.number} (day {round_.day}) left out {', '.join(missed)}."
+    for other in trial.looks:
+        if 0 < other.day < look.day and not set(plants) <= trial.counted_at(other):
+            yield f"Look {other.number} (day {other.day}) was not counted on every plant."
+    late = [
+        t
+        for t in trial.tallies_at(look, trial.measure).values()
+        if abs((t.counted_at.date() - trial.date_of(look.day)).days) > 1
+    ]
+    if late:
+        yield f"{len(late)} plants were counted more than a day off the planned day {look.day}."

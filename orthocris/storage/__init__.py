@@ -1,0 +1,1 @@
+"""The only place with SQL: one SQLite file holds everything."""

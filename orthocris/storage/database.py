@@ -1,0 +1,125 @@
+"""Opening the one SQLite file, transactions and migrations."""
+
+from __future__ import annotations
+
+import re
+import sqlite3
+from collections.abc import Iterator
+from contextlib import closing, contextmanager
+from importlib.resources import files
+from pathlib import Path
+
+from orthocris.core.errors import OrthocrisError
+
+MIGRATION = re.compile(r"(\d{4})_\w+\.sql")
+
+
+class DatabaseError(OrthocrisError):
+    """The data file cannot be used; the message says why."""
+
+    default_code = "database"
+
+
+class Database:
+    """The gardener's data: one file, opened anew for each use.
+
+    Parameters
+    ----------
+    path:
+        The SQLite file; made when absent.
+    durable:
+        True: a committed change survives a power cut (synchronous = FULL). False is for
+        building throw-away data quickly.
+    """
+
+    def __init__(self, path: Path, *, durable: bool = True) -> None:
+        self.path = path
+        self._durable = durable
+
+    @contextmanager
+    def reading(self) -> Iterator[sqlite3.Connection]:
+        """Yield a connection that sees one unchanging state of the data."""
+        with closing(self._connect()) as connection:
+            connection.execute("BEGIN")
+            try:
+                yield connection
+            finally:
+                connection.rollback()
+
+    @contextmanager
+    def atomic(self) -> Iterator[sqlite3.Connection]:
+        """Yield a connection whose changes are all kept on leaving, or none on an error."""
+        with closing(self._connect()) as connection:
+            connection.execute("BEGIN IMMEDIATE")
+            try:
+                yield connection
+            except BaseException:
+                connection.rollback()
+                raise
+            connection.commit()
+
+    def migrate(self) -> list[str]:
+        """Bring the schema up to date, one transaction a migration; return those applied."""
+        try:
+            with closing(self._connect()) as connection:
+                connection.execute("PRAGMA journal_mode = WAL")
+                return _apply_all(connection)
+        except sqlite3.DatabaseError as error:
+            raise DatabaseError(
+                f"{self.path} cannot be opened as Orthocris data ({error})",
+                fix="Name another folder with --data, or put back a copy of the file.",
+            ) from error
+
+    def _connect(self) -> sqlite3.Connection:
+        connection = sqlite3.connect(self.path, timeout=10, isolation_level=None)
+        connection.row_factory = sqlite3.Row
+        connection.execute("PRAGMA foreign_keys = ON")
+        connection.execute(f"PRAGMA synchronous = {'FULL' if self._durable else 'OFF'}")
+        return connection
+
+
+def _apply_all(connection: sqlite3.Connection) -> list[str]:
+    connection.execute(
+        "CREATE TABLE IF NOT EXISTS migration ("
+        "number INTEGER PRIMARY KEY, name TEXT NOT NULL, applied_at TEXT NOT NULL) STRICT"
+    )
+    known = {row["number"] for row in connection.execute("SELECT number FROM migration")}
+    folder = files("orthocris.storage").joinpath("migrations")
+    scripts = sorted(f.name for f in folder.iterdir() if MIGRATION.fullmatch(f.name))
+    newest = int(scripts[-1][:4])
+    if known and max(known) > newest:
+        raise DatabaseError(
+            f"the data is of a newer Orthocris (step {max(known)}, this one knows {newest})",
+            fix="Start the newer program, or name another folder with --data.",
+        )
+    applied = []
+    for name in scripts:
+        number = int(name[:4])
+        if number in known:
+            continue
+        connection.execute("BEGIN IMMEDIATE")
+        try:
+            for statement in _statements(folder.joinpath(name).read_text("utf-8")):
+                connection.execute(statement)
+            connection.execute(
+                "INSERT INTO migration VALUES (:number, :name, datetime('now'))",
+                {"number": number, "name": name},
+            )
+        except BaseException:
+            connection.rollback()
+            raise
+        connection.commit()
+        applied.append(name)
+    return applied
+
+
+def _statements(script: str) -> Iterator[str]:
+    """Split a script where SQLite says a statement ends; `executescript` would commit."""
+    statement = ""
+    for line in script.splitlines(keepends=True):
+        statement += line
+        if sqlite3.complete_statement(statement):
+            yield statement
+            statement = ""
+    if statement.strip():
+        yield statement

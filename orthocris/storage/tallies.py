@@ -1,0 +1,131 @@
+"""Tallies and sprays: what was counted and done, nothing of it ever overwritten unseen."""
+
+from __future__ import annotations
+
+import sqlite3
+from dataclasses import dataclass
+from datetime import datetime
+
+from orthocris.core.trial import Spray, Tally
+
+
+@dataclass(frozen=True, slots=True)
+class TallyEntry:
+    """A number to keep.
+
+    `session` names one spell of counting on one device; within it, `step` rises with every
+    tap, so that a request that arrives late cannot undo a newer one.
+    """
+
+    look_id: int
+    plant_id: int
+    measure: str
+    session: str
+    step: int
+    value: float | None
+    of: float | None
+    effort: float
+    finished: bool
+
+
+def keep(connection: sqlite3.Connection, entry: TallyEntry, now: datetime) -> None:
+    """Keep a tally: the same session moves its own line on, a new session adds a line."""
+    connection.execute(
+        "INSERT INTO tally (look_id, plant_id, measure, session, step, value, total, effort,"
+        " finished, counted_at) VALUES (:look, :plant, :measure, :session, :step, :value, :total,"
+        " :effort, :finished, :now)"
+        " ON CONFLICT (session, look_id, plant_id, measure) DO UPDATE SET step = excluded.step,"
+        " value = excluded.value, total = excluded.total, effort = excluded.effort,"
+        " finished = excluded.finished, counted_at = excluded.counted_at"
+        " WHERE excluded.step > tally.step",
+        {
+            "look": entry.look_id,
+            "plant": entry.plant_id,
+            "measure": entry.measure,
+            "session": entry.session,
+            "step": entry.step,
+            "value": entry.value,
+            "total": entry.of,
+            "effort": entry.effort,
+            "finished": int(entry.finished),
+            "now": now.isoformat(),
+        },
+    )
+
+
+def current(connection: sqlite3.Connection, trial_id: int) -> tuple[Tally, ...]:
+    """Return the newest tally of every plant, look and measure of a trial."""
+    rows = connection.execute(
+        "SELECT t.* FROM tally t JOIN look l ON l.id = t.look_id WHERE l.trial_id = :t AND t.id ="
+        " (SELECT max(o.id) FROM tally o WHERE o.look_id = t.look_id"
+        " AND o.plant_id = t.plant_id AND o.measure = t.measure) ORDER BY t.id",
+        {"t": trial_id},
+    )
+    return tuple(_tally(row) for row in rows)
+
+
+def history(
+    connection: sqlite3.Connection, look_id: int, plant_id: int, measure: str
+) -> tuple[Tally, ...]:
+    """Return every tally kept for one plant, look and measure, the oldest first."""
+    rows = connection.execute(
+        "SELECT * FROM tally WHERE look_id = :look AND plant_id = :plant AND measure = :measure"
+        " ORDER BY id",
+        {"look": look_id, "plant": plant_id, "measure": measure},
+    )
+    return tuple(_tally(row) for row in rows)
+
+
+def any_kept(connection: sqlite3.Connection, trial_id: int) -> bool:
+    """Tell whether anything was ever counted in a trial."""
+    found = connection.execute(
+        "SELECT 1 FROM tally t JOIN look l ON l.id = t.look_id WHERE l.trial_id = :t LIMIT 1",
+        {"t": trial_id},
+    ).fetchone()
+    return found is not None
+
+
+def mark_sprayed(
+    connection: sqlite3.Connection, round_id: int, plant_id: int, now: datetime
+) -> None:
+    """Mark a plant as sprayed in a round; marking it again changes nothing."""
+    connection.execute(
+        "INSERT INTO spray (round_id, plant_id, sprayed_at) VALUES (:round, :plant, :now)"
+        " ON CONFLICT (round_id, plant_id) WHERE undone_at IS NULL DO NOTHING",
+        {"round": round_id, "plant": plant_id, "now": now.isoformat()},
+    )
+
+
+def undo_spray(connection: sqlite3.Connection, round_id: int, plant_id: int, now: datetime) -> None:
+    """Take a mark back; its trace stays."""
+    connection.execute(
+        "UPDATE spray SET undone_at = :now"
+        " WHERE round_id = :round AND plant_id = :plant AND undone_at IS NULL",
+        {"round": round_id, "plant": plant_id, "now": now.isoformat()},
+    )
+
+
+def sprays(connection: sqlite3.Connection, trial_id: int) -> tuple[Spray, ...]:
+    """Return the marks in force in a trial."""
+    rows = connection.execute(
+        "SELECT s.round_id, s.plant_id, s.sprayed_at FROM spray s JOIN round r ON r.id = s.round_id"
+        " WHERE r.trial_id = :t AND s.undone_at IS NULL ORDER BY s.id",
+        {"t": trial_id},
+    )
+    return tuple(
+        Spray(r["round_id"], r["plant_id"], datetime.fromisoformat(r["sprayed_at"])) for r in rows
+    )
+
+
+def _tally(row: sqlite3.Row) -> Tally:
+    return Tally(
+        id=row["id"],
+        look_id=row["look_id"],
+        plant_id=row["plant_id"],
+        measure=row["measure"],
+        value=row["value"],
+        of=row["total"],
+        effort=row["effort"],
+        finished=bool(row["finished"]),
+        counted_at=datetime.fromisoformat(row["counted_at"]),
+    )

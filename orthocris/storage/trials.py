@@ -1,0 +1,182 @@
+"""Trials, their remedies, rounds and looks."""
+
+from __future__ import annotations
+
+import sqlite3
+from collections.abc import Sequence
+from datetime import date, datetime
+
+from orthocris.core.errors import NotFoundError
+from orthocris.core.question import Question, RemedyDraft
+from orthocris.core.trial import Look, Remedy, Role, Round, Trial
+from orthocris.storage import plants, tallies
+
+
+def insert(
+    connection: sqlite3.Connection, question: Question, start_on: date, now: datetime
+) -> int:
+    """Keep a new trial without remedies and days; return its id."""
+    cursor = connection.execute(
+        "INSERT INTO trial (name, pest, measure, threshold, start_on, created_at)"
+        " VALUES (:name, :pest, :measure, :threshold, :start_on, :now)",
+        {
+            "name": question.name.strip(),
+            "pest": question.pest,
+            "measure": question.measure,
+            "threshold": question.threshold,
+            "start_on": start_on.isoformat(),
+            "now": now.isoformat(),
+        },
+    )
+    return int(cursor.lastrowid or 0)
+
+
+def update(
+    connection: sqlite3.Connection, trial_id: int, question: Question, start_on: date
+) -> None:
+    """Change the trial's own fields."""
+    connection.execute(
+        "UPDATE trial SET name = :name, pest = :pest, measure = :measure,"
+        " threshold = :threshold, start_on = :start_on WHERE id = :id",
+        {
+            "id": trial_id,
+            "name": question.name.strip(),
+            "pest": question.pest,
+            "measure": question.measure,
+            "threshold": question.threshold,
+            "start_on": start_on.isoformat(),
+        },
+    )
+
+
+def rename(connection: sqlite3.Connection, trial_id: int, name: str) -> None:
+    """Change the trial's name."""
+    connection.execute(
+        "UPDATE trial SET name = :name WHERE id = :id", {"id": trial_id, "name": name.strip()}
+    )
+
+
+def delete(connection: sqlite3.Connection, trial_id: int) -> None:
+    """Delete a trial and all that hangs on it."""
+    connection.execute(
+        "UPDATE plant SET block = NULL, remedy_id = NULL WHERE trial_id = :id", {"id": trial_id}
+    )
+    connection.execute("DELETE FROM trial WHERE id = :id", {"id": trial_id})
+
+
+def set_first_spray(connection: sqlite3.Connection, trial_id: int, day: date | None) -> None:
+    """Record the day of the first spray, from which all days are counted."""
+    connection.execute(
+        "UPDATE trial SET sprayed_on = :day WHERE id = :id",
+        {"id": trial_id, "day": day.isoformat() if day else None},
+    )
+
+
+def set_seed(connection: sqlite3.Connection, trial_id: int, seed: int | None) -> None:
+    """Record the seed of the layout in force, or that there is none."""
+    connection.execute(
+        "UPDATE trial SET seed = :seed WHERE id = :id", {"id": trial_id, "seed": seed}
+    )
+
+
+def replace_remedies(
+    connection: sqlite3.Connection, trial_id: int, remedies: Sequence[RemedyDraft]
+) -> None:
+    """Make the remedies those given: known ids are changed, new ones added, others removed."""
+    kept = {r.id for r in remedies if r.id is not None}
+    rows = connection.execute("SELECT id FROM remedy WHERE trial_id = :t", {"t": trial_id})
+    known = {row["id"] for row in rows.fetchall()}
+    for gone in known - kept:
+        connection.execute("DELETE FROM remedy WHERE id = :id", {"id": gone})
+    # Names may be exchanged between remedies, and the control may change: free both first.
+    connection.execute(
+        "UPDATE remedy SET name = 'old ' || id, role = 'remedy' WHERE trial_id = :t",
+        {"t": trial_id},
+    )
+    for position, remedy in enumerate(remedies):
+        values = {
+            "id": remedy.id if remedy.id in known else None,
+            "trial": trial_id,
+            "position": position,
+            "name": remedy.name.strip(),
+            "role": remedy.role.value,
+            "recipe": remedy.recipe.strip(),
+        }
+        connection.execute(
+            "INSERT INTO remedy (id, trial_id, position, name, role, recipe)"
+            " VALUES (:id, :trial, :position, :name, :role, :recipe)"
+            " ON CONFLICT (id) DO UPDATE SET position = excluded.position, name = excluded.name,"
+            " role = excluded.role, recipe = excluded.recipe",
+            values,
+        )
+
+
+def set_codes(connection: sqlite3.Connection, codes: dict[int, tuple[str, int] | None]) -> None:
+    """Give remedies (by id) their letter and notches, or take them away."""
+    for remedy_id, code in codes.items():
+        connection.execute(
+            "UPDATE remedy SET letter = :letter, notches = :notches WHERE id = :id",
+            {
+                "id": remedy_id,
+                "letter": code[0] if code else None,
+                "notches": code[1] if code else None,
+            },
+        )
+
+
+def replace_days(
+    connection: sqlite3.Connection,
+    trial_id: int,
+    look_days: Sequence[int],
+    round_days: Sequence[int],
+) -> None:
+    """Make the planned days those given; looks and rounds keep their numbers and records."""
+    for table, days, first in (("look", (0, *look_days), 0), ("round", tuple(round_days), 1)):
+        connection.execute(
+            f"DELETE FROM {table} WHERE trial_id = :t AND number >= :end",  # noqa: S608
+            {"t": trial_id, "end": first + len(days)},
+        )
+        for number, day in enumerate(days, start=first):
+            connection.execute(
+                f"INSERT INTO {table} (trial_id, number, day) VALUES (:t, :number, :day)"  # noqa: S608
+                " ON CONFLICT (trial_id, number) DO UPDATE SET day = excluded.day",
+                {"t": trial_id, "number": number, "day": day},
+            )
+
+
+def load(connection: sqlite3.Connection, trial_id: int) -> Trial:
+    """Return a whole trial, or raise NotFoundError."""
+    row = connection.execute("SELECT * FROM trial WHERE id = :id", {"id": trial_id}).fetchone()
+    if row is None:
+        raise NotFoundError(
+            f"there is no trial {trial_id}", code="no_such_trial", fix="Choose one from Today."
+        )
+    key = {"t": trial_id}
+    remedies = connection.execute("SELECT * FROM remedy WHERE trial_id = :t ORDER BY position", key)
+    rounds = connection.execute("SELECT * FROM round WHERE trial_id = :t ORDER BY number", key)
+    looks = connection.execute("SELECT * FROM look WHERE trial_id = :t ORDER BY number", key)
+    return Trial(
+        id=row["id"],
+        name=row["name"],
+        pest=row["pest"],
+        measure=row["measure"],
+        threshold=row["threshold"],
+        start_on=date.fromisoformat(row["start_on"]),
+        sprayed_on=date.fromisoformat(row["sprayed_on"]) if row["sprayed_on"] else None,
+        seed=row["seed"],
+        remedies=tuple(
+            Remedy(r["id"], r["name"], Role(r["role"]), r["recipe"], r["letter"], r["notches"])
+            for r in remedies
+        ),
+        plants=plants.of_trial(connection, trial_id),
+        rounds=tuple(Round(r["id"], r["number"], r["day"]) for r in rounds),
+        looks=tuple(Look(r["id"], r["number"], r["day"]) for r in looks),
+        tallies=tallies.current(connection, trial_id),
+        sprays=tallies.sprays(connection, trial_id),
+    )
+
+
+def load_all(connection: sqlite3.Connection) -> tuple[Trial, ...]:
+    """Return every trial, the newest first."""
+    rows = connection.execute("SELECT id FROM trial ORDER BY created_at DESC, id DESC").fetchall()
+    return tuple(load(connection, row["id"]) for row in rows)
