@@ -1,0 +1,155 @@
+<script setup lang="ts">
+import { ref } from "vue";
+import { RouterLink, RouterView, useRoute, useRouter } from "vue-router";
+import KeysDialog from "./components/KeysDialog.vue";
+import PlantTag from "./components/PlantTag.vue";
+import { useKeys } from "./composables/useKeys";
+import { themes, useTheme } from "./composables/useTheme";
+
+const router = useRouter();
+const route = useRoute();
+const theme = useTheme();
+const keysOpen = ref(false);
+const themeNames = { day: "Day", evening: "Evening", sun: "Full sun" } as const;
+
+function nextTheme(): void {
+  theme.value = themes[(themes.indexOf(theme.value) + 1) % themes.length] ?? "day";
+}
+
+useKeys([
+  { key: "?", label: "List the keys", run: () => (keysOpen.value = true) },
+  { key: "t", label: "Today", run: () => void router.push("/") },
+  { key: "n", label: "New trial", run: () => void router.push("/new") },
+  { key: "l", label: "Next theme: day, evening, full sun", run: nextTheme },
+]);
+</script>
+
+<template>
+  <a class="skip" href="#main">Skip to the content</a>
+  <header v-if="!route.meta['field']" class="band no-print">
+    <RouterLink to="/" class="brand" aria-label="Orthocris, Today">
+      <PlantTag letter="" :notches="2" :height="30" colour="var(--trap)" plain />
+      <span>Orthocris</span>
+    </RouterLink>
+    <nav aria-label="Main">
+      <RouterLink to="/">Today <span class="key" aria-hidden="true">t</span></RouterLink>
+      <RouterLink to="/new">New trial <span class="key" aria-hidden="true">n</span></RouterLink>
+    </nav>
+    <div class="tools">
+      <button type="button" @click="nextTheme">
+        <span class="visually-hidden">Theme: </span>{{ themeNames[theme] }}
+      </button>
+      <button type="button" aria-label="List the keys" class="wide-only" @click="keysOpen = true">?</button>
+    </div>
+  </header>
+  <main id="main" tabindex="-1">
+    <RouterView />
+  </main>
+  <KeysDialog v-model="keysOpen" />
+</template>
+
+<style scoped>
+.skip {
+  position: absolute;
+  left: -999px;
+}
+
+.skip:focus {
+  left: var(--space-3);
+  top: var(--space-3);
+  z-index: 10;
+  padding: var(--space-3);
+  background: var(--sheet);
+}
+
+.band {
+  display: flex;
+  align-items: center;
+  gap: var(--space-5);
+  padding: 0 var(--space-5);
+  min-height: 56px;
+  background: var(--band);
+  color: var(--on-band);
+}
+
+.band a,
+.band button {
+  color: var(--on-band);
+  min-height: var(--touch);
+  display: inline-flex;
+  align-items: center;
+  gap: 0.4em;
+  text-decoration: none;
+  font-size: var(--text-m);
+}
+
+.band a:focus-visible,
+.band button:focus-visible {
+  outline-color: var(--trap);
+}
+
+.brand {
+  font-weight: 750;
+  letter-spacing: 0.01em;
+  gap: 0.7em;
+}
+
+nav {
+  display: flex;
+  gap: var(--space-5);
+}
+
+nav a {
+  border-bottom: 3px solid transparent;
+  border-top: 3px solid transparent;
+}
+
+nav a.router-link-exact-active {
+  border-bottom-color: var(--trap);
+}
+
+.tools {
+  display: flex;
+  gap: var(--space-2);
+  margin-left: auto;
+}
+
+.tools button {
+  min-width: var(--touch);
+  justify-content: center;
+  padding: 0 var(--space-3);
+  border: 0;
+  background: transparent;
+  cursor: pointer;
+}
+
+main {
+  max-width: 1180px;
+  margin: 0 auto;
+  padding: var(--space-5) var(--space-5) var(--space-7);
+}
+
+main:focus {
+  outline: none;
+}
+
+@media (width < 640px) {
+  .band {
+    padding: 0 var(--space-3);
+    gap: var(--space-3);
+  }
+
+  .brand span,
+  .wide-only {
+    display: none !important;
+  }
+
+  nav {
+    gap: var(--space-4);
+  }
+
+  main {
+    padding: var(--space-4) var(--space-4) var(--space-7);
+  }
+}
+</style>

@@ -1,0 +1,76 @@
+// One wrapper round the generated client: an answer, or a Fault that says what to do.
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+export type Schemas = components["schemas"];
+export type Trial = Schemas["TrialOut"];
+export type Remedy = Schemas["RemedyOut"];
+export type Plant = Schemas["PlantOut"];
+export type Tally = Schemas["TallyOut"];
+export type Station = Schemas["StationOut"];
+export type Job = Schemas["JobOut"];
+export type Verdict = Schemas["VerdictOut"];
+export type RemedyVerdict = Schemas["RemedyVerdict"];
+export type Knowledge = Schemas["Knowledge"];
+export type Pest = Schemas["PestOut"];
+export type Measure = Schemas["MeasureOut"];
+export type QuestionIn = Schemas["QuestionIn"];
+
+export class Fault extends Error {
+  constructor(
+    readonly code: string,
+    message: string,
+    readonly field: string | null,
+    readonly fix: string,
+    readonly status: number,
+  ) {
+    super(message);
+  }
+
+  get offline(): boolean {
+    return this.status === 0;
+  }
+}
+
+export const client = createClient<paths>({ baseUrl: window.location.origin });
+
+interface Answer<T> {
+  data?: T;
+  error?: unknown;
+  response: Response;
+}
+
+/** Waits for a call and returns its data; every failure becomes a Fault. */
+export async function take<T>(call: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>;
+  try {
+    answer = await call;
+  } catch {
+    throw new Fault(
+      "offline",
+      "Orthocris does not answer",
+      null,
+      "Check that the program is still running and in reach, then try again.",
+      0,
+    );
+  }
+  if (answer.response.ok) return answer.data as T;
+  throw faultOf(answer.error, answer.response.status);
+}
+
+function faultOf(body: unknown, status: number): Fault {
+  const said = (body as { error?: Partial<Schemas["ErrorBody"]> } | undefined)?.error;
+  return new Fault(
+    said?.code ?? "unknown",
+    said?.message ?? `the program answered with ${status}`,
+    said?.field ?? null,
+    said?.fix ?? "Try again.",
+    status,
+  );
+}
+
+/** A fault for anything thrown, so that a screen never shows a bare exception. */
+export function asFault(thrown: unknown): Fault {
+  if (thrown instanceof Fault) return thrown;
+  return new Fault("unknown", String(thrown), null, "Reload the page.", -1);
+}

@@ -1,0 +1,200 @@
+<script setup lang="ts">
+import { computed, ref } from "vue";
+import type { Plant, Trial } from "../api/client";
+import { tagName } from "../charts/tag";
+import { numberAt, yOf } from "../charts/slopes";
+import PlantTag from "./PlantTag.vue";
+
+/** The plants where they stand, seen from above; a plant is a button when `pick` is listened to. */
+const props = defineProps<{
+  trial: Trial;
+  /** What the small figure under a name is: the match count, before → after, or whether it is done. */
+  figure: "match" | "course" | "done";
+  done?: ReadonlySet<number>;
+  current?: number | null;
+}>();
+const emit = defineEmits<{ pick: [plant: Plant] }>();
+
+const rows = computed(() => {
+  const byRow = new Map<number, Map<number, Plant>>();
+  for (const plant of props.trial.plants) {
+    const row = byRow.get(plant.row) ?? new Map<number, Plant>();
+    byRow.set(plant.row, row.set(plant.place, plant));
+  }
+  return [...byRow].sort((a, b) => a[0] - b[0]);
+});
+const places = computed(() => Math.max(1, ...props.trial.plants.map((p) => p.place)));
+const remedies = computed(() => new Map(props.trial.remedies.map((r) => [r.id, r])));
+const pointed = ref<number | null>(null);
+
+const courses = computed(() => {
+  const found = new Map<number, { values: number[]; points: string }>();
+  let top = 1;
+  const series = props.trial.plants.map((plant) => {
+    const values = props.trial.looks.flatMap((look) => {
+      const value = numberAt(props.trial, look.id, plant.id);
+      return value === null ? [] : [{ day: look.day, value }];
+    });
+    top = Math.max(top, ...values.map((v) => v.value));
+    return { plant, values };
+  });
+  const days = Math.max(1, ...props.trial.looks.map((look) => look.day));
+  for (const { plant, values } of series) {
+    found.set(plant.id, {
+      values: values.map((v) => v.value),
+      points: values.map((v) => `${(v.day / days) * 40 + 3},${yOf(v.value, top, 16) + 2}`).join(" "),
+    });
+  }
+  return found;
+});
+
+function describe(plant: Plant): string {
+  const parts = [plant.name];
+  if (plant.set_aside) parts.push(`set aside: ${plant.set_aside}`);
+  else if (plant.block !== null) {
+    const remedy = remedies.value.get(plant.remedy_id ?? 0);
+    parts.push(`tray ${plant.block}`, tagName(remedy?.letter, remedy?.notches));
+  }
+  if (props.figure === "match" && plant.match_count !== null) {
+    parts.push(`match count ${plant.match_count}`);
+  }
+  const course = courses.value.get(plant.id)?.values ?? [];
+  if (props.figure === "course" && course.length) parts.push(`counts ${course.join(", ")}`);
+  if (props.figure === "done") parts.push(props.done?.has(plant.id) ? "done" : "to do");
+  return parts.join(", ");
+}
+</script>
+
+<template>
+  <div class="bench" :style="{ '--places': places }" role="group" aria-label="The bench, seen from above">
+    <div v-for="[row, plants] in rows" :key="row" class="shelf">
+      <span class="row-name" aria-hidden="true">{{ row }}</span>
+      <template v-for="place in places" :key="place">
+        <button
+          v-if="plants.get(place)"
+          type="button"
+          class="pot"
+          :class="{
+            aside: plants.get(place)!.set_aside,
+            done: done?.has(plants.get(place)!.id),
+            current: current === plants.get(place)!.id,
+            mate: pointed !== null && plants.get(place)!.block === pointed,
+          }"
+          :aria-label="describe(plants.get(place)!)"
+          @click="emit('pick', plants.get(place)!)"
+          @mouseenter="pointed = plants.get(place)!.block"
+          @mouseleave="pointed = null"
+          @focus="pointed = plants.get(place)!.block"
+          @blur="pointed = null"
+        >
+          <PlantTag
+            v-if="plants.get(place)!.remedy_id"
+            :letter="remedies.get(plants.get(place)!.remedy_id!)?.letter"
+            :notches="remedies.get(plants.get(place)!.remedy_id!)?.notches"
+            :height="38"
+            plain
+          />
+          <span class="name">{{ plants.get(place)!.name }}</span>
+          <span v-if="plants.get(place)!.set_aside" class="figure">aside</span>
+          <span v-else-if="figure === 'match'" class="figure">
+            {{ plants.get(place)!.match_count ?? "–" }}
+          </span>
+          <svg v-else-if="figure === 'course'" width="46" height="20" aria-hidden="true">
+            <polyline :points="courses.get(plants.get(place)!.id)?.points ?? ''" />
+          </svg>
+          <span v-else class="figure">{{ done?.has(plants.get(place)!.id) ? "✓" : "·" }}</span>
+          <span v-if="plants.get(place)!.block" class="tray">{{ plants.get(place)!.block }}</span>
+        </button>
+        <span v-else class="gap" />
+      </template>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.bench {
+  display: grid;
+  gap: var(--space-3);
+  overflow-x: auto;
+  padding: 4px 4px var(--space-2);
+}
+
+.shelf {
+  display: grid;
+  grid-template-columns: 1.2em repeat(var(--places), minmax(58px, 96px));
+  gap: 6px;
+  align-items: stretch;
+  padding: 6px;
+  background: var(--well);
+  border-radius: var(--radius-m);
+  width: max-content;
+  min-width: 100%;
+}
+
+.row-name {
+  align-self: center;
+  color: var(--ink-soft);
+  font-size: var(--text-s);
+}
+
+.pot {
+  position: relative;
+  display: grid;
+  justify-items: center;
+  align-content: center;
+  gap: 2px;
+  min-height: 92px;
+  padding: 6px 2px;
+  border: 1.5px solid var(--hair);
+  border-radius: var(--radius-m);
+  background: var(--sheet);
+  color: var(--ink);
+  font-size: var(--text-s);
+  cursor: pointer;
+}
+
+.pot:hover,
+.pot.mate {
+  border-color: var(--accent);
+  background: var(--accent-wash);
+}
+
+.pot.current {
+  border-color: var(--accent);
+  box-shadow: inset 0 0 0 2px var(--accent);
+}
+
+.pot.aside {
+  background: transparent;
+  border-style: dashed;
+  border-color: var(--line);
+  color: var(--ink-soft);
+}
+
+.pot.done {
+  background: var(--trap-wash);
+}
+
+.name {
+  font-weight: 650;
+}
+
+.figure {
+  font-weight: 500;
+}
+
+.tray {
+  position: absolute;
+  top: 2px;
+  right: 5px;
+  font-size: 0.72rem;
+  color: var(--ink-soft);
+}
+
+polyline {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 2;
+  stroke-linejoin: round;
+}
+</style>

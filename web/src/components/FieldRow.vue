@@ -1,0 +1,42 @@
+<script setup lang="ts">
+import { useId } from "vue";
+import type { Fault } from "../api/client";
+
+/** A labelled field with its help below and, when it is at fault, the message beside it. */
+defineProps<{ label: string; help?: string; fault?: Fault | null | undefined }>();
+const id = useId();
+</script>
+
+<template>
+  <div class="field" :class="{ wrong: fault }">
+    <label :for="id">{{ label }}</label>
+    <slot :id="id" :described="`${id}-help`" />
+    <p :id="`${id}-help`" class="small help" :role="fault ? 'alert' : undefined">
+      <template v-if="fault">
+        {{ fault.message.charAt(0).toUpperCase() + fault.message.slice(1) }}. {{ fault.fix }}
+      </template>
+      <template v-else>{{ help }}</template>
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.field {
+  display: grid;
+  gap: var(--space-1);
+  align-content: start;
+}
+
+label {
+  font-weight: 650;
+}
+
+.help {
+  color: var(--ink-soft);
+}
+
+.wrong .help {
+  color: var(--bad);
+  font-weight: 650;
+}
+</style>

@@ -1,0 +1,208 @@
+<script setup lang="ts">
+import { computed, watch } from "vue";
+import type { Fault, Knowledge, QuestionIn } from "../api/client";
+import { readDays, readNumber } from "../words";
+import FieldRow from "./FieldRow.vue";
+
+export interface QuestionDraft {
+  name: string;
+  pest: string;
+  measure: string;
+  threshold: string;
+  start_on: string;
+  look_days: string;
+  round_days: string;
+  remedies: { id: number | null; name: string; role: "control" | "remedy"; recipe: string }[];
+}
+
+const form = defineModel<QuestionDraft>({ required: true });
+const props = defineProps<{
+  knowledge: Knowledge;
+  fault: Fault | null;
+  /** After the first spray only the name may change. */
+  fixed?: boolean;
+  fresh?: boolean;
+}>();
+const emit = defineEmits<{ submit: [question: QuestionIn]; wrong: [fault: Fault] }>();
+
+const measures = computed(() => props.knowledge.measures.filter((m) => m.judged));
+const pest = computed(() => props.knowledge.pests.find((p) => p.key === form.value.pest));
+
+// The usual measure and days of a pest are proposed when it is chosen, in a new question only.
+watch(
+  () => form.value.pest,
+  () => {
+    if (!props.fresh || !pest.value) return;
+    form.value.measure = pest.value.measure;
+    form.value.look_days = pest.value.look_days.join(", ");
+    form.value.round_days = pest.value.round_days.join(", ");
+  },
+);
+
+function faultOf(field: string): Fault | null {
+  return props.fault?.field === field ? props.fault : null;
+}
+
+function remedyFault(index: number): Fault | null {
+  const field = props.fault?.field ?? "";
+  return field.startsWith(`remedies.${index}.`) ? props.fault : null;
+}
+
+function addRemedy(): void {
+  form.value.remedies.push({ id: null, name: "", role: "remedy", recipe: "" });
+}
+
+async function submit(): Promise<void> {
+  const { Fault: FaultClass } = await import("../api/client");
+  const threshold = readNumber(form.value.threshold);
+  const lookDays = readDays(form.value.look_days);
+  const roundDays = readDays(form.value.round_days);
+  const wrong = (field: string, message: string, fix: string): void =>
+    emit("wrong", new FaultClass("bad_input", message, field, fix, 422));
+  if (!form.value.pest.trim()) return wrong("pest", "no pest or disease is named", "Choose one, or type your own.");
+  if (!form.value.start_on) return wrong("start_on", "no day is given", "Choose the day of the first spray.");
+  if (threshold === undefined)
+    return wrong("threshold", `“${form.value.threshold}” is not a number`, "Give a percentage such as 60.");
+  if (!lookDays)
+    return wrong("look_days", `“${form.value.look_days}” are not whole days`, "Write them like 3, 7, 12.");
+  if (!roundDays)
+    return wrong("round_days", `“${form.value.round_days}” are not whole days`, "Write them like 0, 5.");
+  emit("submit", {
+    name: form.value.name,
+    pest: form.value.pest.trim(),
+    measure: form.value.measure,
+    threshold: threshold / 100,
+    start_on: form.value.start_on,
+    look_days: lookDays,
+    round_days: roundDays,
+    remedies: form.value.remedies.map((r) => ({ ...r })),
+  });
+}
+</script>
+
+<template>
+  <form class="form" novalidate @submit.prevent="submit">
+    <section class="sheet stack">
+      <h2>What do you want to know?</h2>
+      <FieldRow v-slot="{ id, described }" label="Name of the trial" help="So that you find it again." :fault="faultOf('name')">
+        <el-input :id="id" v-model="form.name" :aria-describedby="described" autocomplete="off" />
+      </FieldRow>
+      <div class="pair">
+        <FieldRow v-slot="{ id }" label="Pest or disease" help="Choose one, or type your own." :fault="faultOf('pest')">
+          <el-select :id="id" v-model="form.pest" filterable allow-create default-first-option :disabled="fixed" placeholder="Choose" aria-label="Pest or disease">
+            <el-option v-for="p in knowledge.pests" :key="p.key" :value="p.key" :label="p.name" />
+          </el-select>
+        </FieldRow>
+        <FieldRow v-slot="{ id }" label="What you count" :help="pest?.count_what ?? 'The same thing on every plant, each time.'" :fault="faultOf('measure')">
+          <el-select :id="id" v-model="form.measure" :disabled="fixed" aria-label="What you count">
+            <el-option v-for="m in measures" :key="m.key" :value="m.key" :label="m.label" />
+          </el-select>
+        </FieldRow>
+      </div>
+      <FieldRow
+        v-slot="{ id, described }"
+        label="Worth it from (% fewer than untreated)"
+        help="The least a remedy must remove, compared with untreated plants, to be worth your trouble. Decide it now, before you see any count."
+        :fault="faultOf('threshold')"
+      >
+        <el-input :id="id" v-model="form.threshold" class="narrow" inputmode="decimal" :aria-describedby="described" :disabled="fixed"><template #suffix>%</template></el-input>
+      </FieldRow>
+    </section>
+
+    <section class="sheet stack">
+      <h2>Remedies to compare</h2>
+      <p class="soft">
+        The control stays untreated, or gets plain water where wetting alone could help. Without it
+        nobody can say whether the pest would have gone by itself.
+      </p>
+      <fieldset v-for="(remedy, index) in form.remedies" :key="index" class="remedy" :disabled="fixed">
+        <legend>{{ remedy.role === "control" ? "Control" : `Remedy ${index}` }}</legend>
+        <FieldRow v-slot="{ id, described }" label="Name" :fault="faultOf(`remedies.${index}.name`)">
+          <el-input :id="id" v-model="remedy.name" :aria-describedby="described" :disabled="fixed" autocomplete="off" />
+        </FieldRow>
+        <FieldRow v-slot="{ id, described }" label="Recipe, and how it is applied" :fault="remedyFault(index)?.field?.endsWith('recipe') ? fault : null">
+          <el-input :id="id" v-model="remedy.recipe" type="textarea" autosize :aria-describedby="described" :disabled="fixed" />
+        </FieldRow>
+        <el-button v-if="remedy.role === 'remedy' && form.remedies.length > 2 && !fixed" :aria-label="`Take out remedy ${index}`" @click="form.remedies.splice(index, 1)">Take out</el-button>
+      </fieldset>
+      <p v-if="faultOf('remedies')" class="wrong" role="alert">{{ fault?.message }}. {{ fault?.fix }}</p>
+      <div><el-button :disabled="fixed || form.remedies.length >= 12" @click="addRemedy">Add a remedy</el-button></div>
+    </section>
+
+    <section class="sheet stack">
+      <h2>When</h2>
+      <div class="triple">
+        <FieldRow v-slot="{ id }" label="First spray" help="The count before is done just before it." :fault="faultOf('start_on')">
+          <el-date-picker :id="id" v-model="form.start_on" value-format="YYYY-MM-DD" format="ddd D MMM YYYY" :clearable="false" :disabled="fixed" aria-label="First spray" />
+        </FieldRow>
+        <FieldRow v-slot="{ id, described }" label="Spray on days" help="Day 0 is the first spray." :fault="faultOf('round_days')">
+          <el-input :id="id" v-model="form.round_days" :aria-describedby="described" :disabled="fixed" autocomplete="off" />
+        </FieldRow>
+        <FieldRow v-slot="{ id, described }" label="Count again on days" help="Fixed now, so that nobody stops when it looks good." :fault="faultOf('look_days')">
+          <el-input :id="id" v-model="form.look_days" :aria-describedby="described" :disabled="fixed" autocomplete="off" />
+        </FieldRow>
+      </div>
+    </section>
+    <slot />
+  </form>
+</template>
+
+<style scoped>
+.form {
+  display: grid;
+  gap: var(--space-4);
+}
+
+.pair,
+.triple {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(230px, 1fr));
+  gap: var(--space-4);
+}
+
+.narrow {
+  max-width: 10rem;
+}
+
+.remedy {
+  display: grid;
+  grid-template-columns: minmax(180px, 1fr) 2fr auto;
+  gap: var(--space-3);
+  align-items: start;
+  margin: 0;
+  padding: var(--space-3) 0 0;
+  border: 0;
+  border-top: 1.5px solid var(--hair);
+}
+
+.remedy legend {
+  float: left;
+  grid-column: 1 / -1;
+  padding: 0;
+  font-weight: 700;
+}
+
+.remedy .el-button {
+  margin-top: 1.75rem;
+}
+
+.wrong {
+  color: var(--bad);
+  font-weight: 650;
+}
+
+:deep(.el-date-editor.el-input) {
+  width: 100%;
+}
+
+@media (width < 640px) {
+  .remedy {
+    grid-template-columns: 1fr;
+  }
+
+  .remedy .el-button {
+    margin-top: 0;
+    justify-self: start;
+  }
+}
+</style>

@@ -1,0 +1,205 @@
+// One person counting through the plants of a look: the number on each, undo, and what is sent.
+import { computed, reactive, ref, watch, type ComputedRef, type Ref } from "vue";
+import type { Plant, Trial } from "../api/client";
+import type { Outbox } from "./useOutbox";
+
+export interface Count {
+  /** The number counted; null while nothing was tapped. */
+  value: number | null;
+  /** For shares: how many were looked at that do not count (alive, unhatched). */
+  rest: number;
+  finished: boolean;
+}
+
+export interface Counting {
+  plants: ComputedRef<Plant[]>;
+  index: Ref<number>;
+  plant: ComputedRef<Plant | undefined>;
+  count: ComputedRef<Count>;
+  canUndo: ComputedRef<boolean>;
+  done: ComputedRef<Set<number>>;
+  score: (measure: string) => number | null;
+  set: (part: Partial<Count>) => void;
+  add: (by: number) => void;
+  addRest: (by: number) => void;
+  undo: () => void;
+  finish: () => void;
+  giveScore: (measure: string, value: number) => void;
+  go: (to: number) => void;
+}
+
+interface Session {
+  name: string;
+  step: number;
+}
+
+const SESSIONS = "orthocris.sessions";
+
+export function useCounting(
+  trial: Trial,
+  lookNumber: number,
+  outbox: Outbox,
+  storage: Storage | null,
+  newName: () => string,
+): Counting {
+  const look = trial.looks.find((l) => l.number === lookNumber);
+  const measure = trial.measure.key;
+  const share = trial.measure.scale === "share";
+  const byId = new Map(trial.plants.map((p) => [p.id, p]));
+  const plants = computed(() =>
+    trial.walk.flatMap((id) => {
+      const plant = byId.get(id);
+      return plant?.remedy_id ? [plant] : [];
+    }),
+  );
+  const counts = reactive(new Map<string, Count>());
+  const past = reactive(new Map<number, Count[]>());
+  const sessions = restore(storage);
+
+  for (const plant of plants.value) {
+    for (const key of [measure, "damage"]) {
+      const known = started(plant.id, key);
+      if (known) counts.set(`${plant.id}/${key}`, known);
+    }
+  }
+
+  const index = ref(firstOpen());
+  const plant = computed(() => plants.value[index.value]);
+  const count = computed(() => current(plant.value?.id ?? 0));
+  const done = computed(
+    () => new Set(plants.value.filter((p) => current(p.id).finished).map((p) => p.id)),
+  );
+
+  // A new visit to a finished plant is a correction: its session is its own line in the history.
+  watch(plant, (_, left) => {
+    if (left && current(left.id).finished) endSession(left.id, measure);
+  });
+
+  function current(id: number): Count {
+    return counts.get(`${id}/${measure}`) ?? { value: null, rest: 0, finished: false };
+  }
+
+  function started(id: number, key: string): Count | null {
+    const unsent = outbox.pending(trial.id, lookNumber, id, key)?.body;
+    const kept = trial.tallies.find(
+      (t) => t.look_id === look?.id && t.plant_id === id && t.measure === key,
+    );
+    const found = unsent ?? kept;
+    if (!found || found.value === null) return null;
+    return { value: found.value, rest: (found.of ?? found.value) - found.value, finished: found.finished };
+  }
+
+  function firstOpen(): number {
+    const open = plants.value.findIndex((p) => !current(p.id).finished);
+    return Math.max(open, 0);
+  }
+
+  function send(id: number, key: string, next: Count): void {
+    counts.set(`${id}/${key}`, next);
+    const session = sessionOf(id, key);
+    outbox.put({
+      trial: trial.id,
+      look: lookNumber,
+      body: {
+        plant_id: id,
+        measure: key,
+        value: next.value,
+        // Nothing looked at yet has no total; the program takes no share of nothing.
+        of: share && key === measure && next.value !== null ? next.value + next.rest : null,
+        effort: 1,
+        finished: next.finished,
+        session: session.name,
+        step: session.step,
+      },
+    });
+  }
+
+  function change(next: Count): void {
+    const id = plant.value?.id;
+    if (id === undefined) return;
+    past.set(id, [...(past.get(id) ?? []), current(id)]);
+    send(id, measure, next);
+  }
+
+  function sessionOf(id: number, key: string): Session {
+    const name = `${trial.id}/${lookNumber}/${id}/${key}`;
+    const session = sessions[name] ?? { name: newName(), step: 0 };
+    session.step += 1;
+    sessions[name] = session;
+    store(storage, sessions);
+    return session;
+  }
+
+  function endSession(id: number, key: string): void {
+    // eslint-disable-next-line @typescript-eslint/no-dynamic-delete
+    delete sessions[`${trial.id}/${lookNumber}/${id}/${key}`];
+    past.delete(id);
+    store(storage, sessions);
+  }
+
+  function bounded(value: number): number {
+    return Math.min(Math.max(value, 0), trial.measure.upper);
+  }
+
+  return {
+    plants,
+    index,
+    plant,
+    count,
+    done,
+    canUndo: computed(() => (past.get(plant.value?.id ?? 0) ?? []).length > 0),
+    score: (key) => counts.get(`${plant.value?.id ?? 0}/${key}`)?.value ?? null,
+    set: (part) => change({ ...count.value, ...part }),
+    add: (by) => change({ ...count.value, value: bounded((count.value.value ?? 0) + by) }),
+    addRest: (by) =>
+      change({
+        ...count.value,
+        value: count.value.value ?? 0,
+        rest: Math.max(count.value.rest + by, 0),
+      }),
+    undo: () => {
+      const id = plant.value?.id ?? 0;
+      const before = past.get(id) ?? [];
+      const last = before.at(-1);
+      if (!last) return;
+      past.set(id, before.slice(0, -1));
+      send(id, measure, last.value === null ? { ...last, finished: false } : last);
+    },
+    finish: () => {
+      const id = plant.value?.id;
+      if (id === undefined) return;
+      const next = { ...count.value, value: count.value.value ?? 0, finished: true };
+      if (!count.value.finished || count.value.value === null) send(id, measure, next);
+      endSession(id, measure);
+      const after = plants.value.findIndex((p, k) => k > index.value && !current(p.id).finished);
+      index.value = after >= 0 ? after : Math.min(index.value + 1, plants.value.length - 1);
+    },
+    giveScore: (key, value) => {
+      const id = plant.value?.id;
+      if (id === undefined) return;
+      send(id, key, { value, rest: 0, finished: true });
+      // eslint-disable-next-line @typescript-eslint/no-dynamic-delete
+      delete sessions[`${trial.id}/${lookNumber}/${id}/${key}`];
+      store(storage, sessions);
+    },
+    go: (to) => {
+      index.value = Math.min(Math.max(to, 0), plants.value.length - 1);
+    },
+  };
+}
+
+function restore(storage: Storage | null): Record<string, Session> {
+  try {
+    return JSON.parse(storage?.getItem(SESSIONS) ?? "{}") as Record<string, Session>;
+  } catch {
+    return {};
+  }
+}
+
+function store(storage: Storage | null, sessions: Record<string, Session>): void {
+  try {
+    storage?.setItem(SESSIONS, JSON.stringify(sessions));
+  } catch {
+    // Storage full or blocked: a reload then counts as a correction, nothing is lost.
+  }
+}

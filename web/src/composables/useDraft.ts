@@ -1,0 +1,35 @@
+import { reactive, watch } from "vue";
+
+/**
+ * A form whose content survives a reload, kept on this device until it is taken up.
+ * Returns the reactive form and a function that forgets the draft.
+ */
+export function useDraft<T extends object>(name: string, fresh: T): [T, () => void] {
+  const place = `orthocris.draft.${name}`;
+  const form = reactive({ ...fresh, ...stored<T>(place) }) as T;
+  const stop = watch(form, (now) => write(place, JSON.stringify(now)), { deep: true });
+  return [
+    form,
+    () => {
+      stop();
+      write(place, null);
+    },
+  ];
+}
+
+function stored<T>(place: string): Partial<T> {
+  try {
+    return JSON.parse(localStorage.getItem(place) ?? "{}") as Partial<T>;
+  } catch {
+    return {};
+  }
+}
+
+function write(place: string, text: string | null): void {
+  try {
+    if (text === null) localStorage.removeItem(place);
+    else localStorage.setItem(place, text);
+  } catch {
+    // Storage full or blocked: the form still works, it only does not survive a reload.
+  }
+}

@@ -1,0 +1,55 @@
+import { inject, provide, shallowRef, type InjectionKey, type ShallowRef } from "vue";
+import { asFault, client, take, type Fault, type Trial } from "../api/client";
+
+export interface TrialStore {
+  trial: ShallowRef<Trial | null>;
+  fault: ShallowRef<Fault | null>;
+  busy: ShallowRef<boolean>;
+  load: () => Promise<void>;
+  /** Runs a change that answers with the trial; returns the fault, or null when it went well. */
+  change: (call: () => Promise<Trial>) => Promise<Fault | null>;
+}
+
+const key: InjectionKey<TrialStore> = Symbol("trial");
+
+/** The trial a page is about. A slow old answer never overwrites a newer one. */
+export function provideTrial(id: number): TrialStore {
+  const trial = shallowRef<Trial | null>(null);
+  const fault = shallowRef<Fault | null>(null);
+  const busy = shallowRef(false);
+  let newest = 0;
+
+  async function run(call: () => Promise<Trial>): Promise<Fault | null> {
+    const mine = ++newest;
+    busy.value = true;
+    try {
+      const answer = await call();
+      if (mine === newest) trial.value = answer;
+      return null;
+    } catch (thrown) {
+      return asFault(thrown);
+    } finally {
+      if (mine === newest) busy.value = false;
+    }
+  }
+
+  const store: TrialStore = {
+    trial,
+    fault,
+    busy,
+    load: async () => {
+      fault.value = await run(() =>
+        take(client.GET("/api/trials/{trial_id}", { params: { path: { trial_id: id } } })),
+      );
+    },
+    change: run,
+  };
+  provide(key, store);
+  return store;
+}
+
+export function useTrial(): TrialStore {
+  const store = inject(key);
+  if (!store) throw new Error("useTrial is used outside a trial's page");
+  return store;
+}

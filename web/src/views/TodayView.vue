@@ -1,0 +1,168 @@
+<script setup lang="ts">
+import { computed, onMounted, ref } from "vue";
+import { RouterLink } from "vue-router";
+import { asFault, client, take, type Fault, type Schemas } from "../api/client";
+import FaultNote from "../components/FaultNote.vue";
+import JobRow from "../components/JobRow.vue";
+import TrialThread from "../components/TrialThread.vue";
+import { localDay, plural } from "../words";
+
+const data = ref<Schemas["TodayOut"] | null>(null);
+const fault = ref<Fault | null>(null);
+
+async function load(): Promise<void> {
+  try {
+    data.value = await take(client.GET("/api/today"));
+    fault.value = null;
+  } catch (thrown) {
+    fault.value = asFault(thrown);
+  }
+}
+onMounted(load);
+
+const allJobs = computed(() =>
+  (data.value?.trials ?? [])
+    .flatMap((trial) => trial.jobs.map((job) => ({ trial, job })))
+    .sort((a, b) => a.job.due_on.localeCompare(b.job.due_on)),
+);
+const due = computed(() => allJobs.value.filter((j) => j.job.due_on <= (data.value?.today ?? "")));
+const soon = computed(() => allJobs.value.filter((j) => j.job.due_on > (data.value?.today ?? "")));
+const heading = computed(() =>
+  data.value
+    ? new Intl.DateTimeFormat("en-GB", { weekday: "long", day: "numeric", month: "long" }).format(
+        localDay(data.value.today),
+      )
+    : "Today",
+);
+</script>
+
+<template>
+  <div class="stack">
+    <h1>{{ heading }}</h1>
+    <FaultNote :fault="fault"><el-button @click="load">Try again</el-button></FaultNote>
+
+    <template v-if="data">
+      <section v-if="!data.trials.length" class="sheet stack empty">
+        <h2>Find out which remedy works on your plants</h2>
+        <p>
+          You say what you want to know and which remedies to compare. Orthocris forms matched
+          groups of plants, decides by lot which plant gets what, keeps your counts before and
+          after, and tells you which remedy works, how sure that is, and what it costs the leaves.
+        </p>
+        <RouterLink to="/new" class="start">Ask the first question →</RouterLink>
+      </section>
+      <template v-else>
+        <section class="stack jobs" aria-labelledby="due">
+          <h2 id="due">Due now</h2>
+          <p v-if="!due.length" class="soft">Nothing is due today.</p>
+          <JobRow
+            v-for="{ trial, job } in due"
+            :key="`${trial.id}-${job.kind}-${job.number}`"
+            :job="job"
+            :trial-id="trial.id"
+            :trial-name="trial.name"
+            :today="data.today"
+          />
+        </section>
+        <section v-if="soon.length" class="stack jobs" aria-labelledby="soon">
+          <h2 id="soon">This week</h2>
+          <JobRow
+            v-for="{ trial, job } in soon"
+            :key="`${trial.id}-${job.kind}-${job.number}`"
+            :job="job"
+            :trial-id="trial.id"
+            :trial-name="trial.name"
+            :today="data.today"
+          />
+        </section>
+        <section class="stack" aria-labelledby="all">
+          <h2 id="all">All trials</h2>
+          <ul class="trials">
+            <li v-for="trial in data.trials" :key="trial.id">
+              <RouterLink :to="`/trial/${trial.id}/${trial.stations.find((s) => s.state === 'next')?.key ?? 'verdict'}`">
+                <span class="who">
+                  <strong>{{ trial.name }}</strong>
+                  <span class="small soft">{{ trial.pest }} · {{ plural(trial.plants, "plant") }}</span>
+                </span>
+                <TrialThread :stations="trial.stations" :trial-id="trial.id" small />
+                <span class="state small">
+                  {{ trial.stations.find((s) => s.state === "next")?.title ?? "Verdict ready" }}
+                </span>
+              </RouterLink>
+            </li>
+          </ul>
+        </section>
+      </template>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.stack {
+  gap: var(--space-5);
+}
+
+.jobs {
+  gap: var(--space-2);
+}
+
+.empty {
+  gap: var(--space-4);
+  justify-items: start;
+}
+
+.start {
+  display: inline-flex;
+  align-items: center;
+  min-height: var(--touch);
+  padding: 0 var(--space-5);
+  background: var(--accent);
+  color: var(--on-accent);
+  border-radius: var(--radius-s);
+  font-weight: 700;
+  text-decoration: none;
+}
+
+.trials {
+  display: grid;
+  gap: 2px;
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+
+.trials a {
+  display: grid;
+  grid-template-columns: minmax(14rem, 1.2fr) 2fr 10rem;
+  gap: var(--space-4);
+  align-items: center;
+  min-height: 64px;
+  padding: var(--space-2) var(--space-3);
+  color: var(--ink);
+  text-decoration: none;
+  border-top: 1px solid var(--hair);
+}
+
+.trials a:hover {
+  background: var(--well);
+}
+
+.who {
+  display: grid;
+}
+
+.state {
+  text-align: right;
+}
+
+@media (width < 640px) {
+  .trials a {
+    grid-template-columns: 1fr auto;
+  }
+
+  .trials a nav {
+    grid-column: 1 / -1;
+    grid-row: 2;
+  }
+}
+</style>

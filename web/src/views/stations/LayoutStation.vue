@@ -1,0 +1,214 @@
+<script setup lang="ts">
+import { computed, ref } from "vue";
+import { RouterLink } from "vue-router";
+import { client, take, type Fault, type Plant } from "../../api/client";
+import BenchMap from "../../components/BenchMap.vue";
+import FaultNote from "../../components/FaultNote.vue";
+import FieldRow from "../../components/FieldRow.vue";
+import PlantTag from "../../components/PlantTag.vue";
+import { useTrial } from "../../composables/useTrial";
+
+const { trial, change, busy } = useTrial();
+const fault = ref<Fault | null>(null);
+const asking = ref(false);
+const reason = ref("");
+const drawn = computed(() => Boolean(trial.value?.plants.some((p) => p.remedy_id)));
+const fixed = computed(() => trial.value?.sprayed_on !== null);
+
+const trays = computed(() => {
+  const byBlock = new Map<number, Plant[]>();
+  for (const plant of trial.value?.plants ?? []) {
+    if (plant.block === null) continue;
+    byBlock.set(plant.block, [...(byBlock.get(plant.block) ?? []), plant]);
+  }
+  return [...byBlock].sort((a, b) => a[0] - b[0]);
+});
+const spare = computed(() =>
+  drawn.value ? (trial.value?.plants ?? []).filter((p) => !p.set_aside && p.block === null) : [],
+);
+const remedyOf = computed(() => new Map(trial.value?.remedies.map((r) => [r.id, r])));
+const doubled = computed(() => trays.value.filter(([, plants]) => plants.length > (trial.value?.remedies.length ?? 0)).length);
+
+async function draw(): Promise<void> {
+  const id = trial.value?.id ?? 0;
+  fault.value = await change(() =>
+    take(client.POST("/api/trials/{trial_id}/layout", { params: { path: { trial_id: id } }, body: { reason: reason.value } })),
+  );
+  if (!fault.value) {
+    asking.value = false;
+    reason.value = "";
+  }
+}
+
+function when(iso: string): string {
+  return new Intl.DateTimeFormat("en-GB", { dateStyle: "medium", timeStyle: "short" }).format(new Date(iso));
+}
+</script>
+
+<template>
+  <div v-if="trial" class="stack">
+    <section class="sheet stack">
+      <div class="head">
+        <div>
+          <h2>{{ drawn ? "What stands where" : "Draw the layout" }}</h2>
+          <p v-if="!drawn" class="soft">
+            Plants with about as many pests form a tray (a block). Within each tray chance decides
+            which plant gets what, so that nobody gives the worst plants the remedy they believe in.
+          </p>
+          <p v-else class="soft">
+            The number in a pot's corner is its tray: plants that had about as many pests. Cut the
+            notches into real tags with scissors; they outlast ink.
+          </p>
+        </div>
+        <RouterLink v-if="drawn" :to="`/trial/${trial.id}/rounds`" class="next">Next: rounds and looks →</RouterLink>
+        <el-button v-else type="primary" size="large" :loading="busy" @click="draw">Draw at random</el-button>
+      </div>
+      <FaultNote :fault="asking ? null : fault"><RouterLink :to="`/trial/${trial.id}/plants`">Go to the plants</RouterLink></FaultNote>
+      <BenchMap v-if="trial.plants.length" :trial="trial" :figure="drawn ? 'course' : 'match'" />
+      <p v-if="spare.length" class="soft">
+        {{ spare.map((p) => p.name).join(", ") }} found no tray and {{ spare.length === 1 ? "stays" : "stay" }} out.
+      </p>
+      <p v-if="doubled" class="soft">
+        {{ doubled === 1 ? "One tray has" : `${doubled} trays have` }} the control twice: every
+        remedy is compared with it, so a plant left over helps most there.
+      </p>
+    </section>
+
+    <section v-if="drawn" class="sheet two">
+      <div class="stack">
+        <h2>The tags</h2>
+        <details>
+          <summary>Open the key (whoever counts should not look)</summary>
+          <ul class="key-list">
+            <li v-for="remedy in trial.remedies" :key="remedy.id">
+              <PlantTag :letter="remedy.letter" :notches="remedy.notches" :height="52" />
+              <span><strong>{{ remedy.name }}</strong><span class="small soft">{{ remedy.recipe }}</span></span>
+            </li>
+          </ul>
+        </details>
+        <p class="small soft">The letters were drawn by lot too, so A says nothing.</p>
+      </div>
+      <div class="stack">
+        <h2>Trays</h2>
+        <ul class="trays">
+          <li v-for="[block, plants] in trays" :key="block">
+            <span class="number">{{ block }}</span>
+            <span v-for="plant in plants" :key="plant.id" class="member">
+              <PlantTag :letter="remedyOf.get(plant.remedy_id ?? 0)?.letter" :notches="remedyOf.get(plant.remedy_id ?? 0)?.notches" :height="30" plain />
+              <span>{{ plant.name }}<span class="small soft"> {{ plant.match_count ?? "" }}</span></span>
+            </span>
+          </li>
+        </ul>
+      </div>
+    </section>
+
+    <section v-if="trial.layout_events.length" class="sheet stack">
+      <h2>How it came about</h2>
+      <ol class="events">
+        <li v-for="(event, k) in trial.layout_events" :key="k">
+          {{ when(event.made_at) }}: {{ event.kind === "drawn" ? `drawn with seed ${event.seed}` : "cleared" }}<span class="soft">, {{ event.reason }}</span>
+        </li>
+      </ol>
+      <p v-if="fixed" class="small soft">A plant was sprayed, so the layout stands.</p>
+      <div v-else-if="drawn"><el-button @click="asking = true">Draw it anew</el-button></div>
+    </section>
+
+    <el-dialog v-model="asking" title="Draw the layout anew?" width="min(480px, 92vw)" append-to-body>
+      <div class="stack">
+        <p>Tags already set on plants will be wrong. The reason goes on the record.</p>
+        <FieldRow v-slot="{ id }" label="Why" :fault="fault">
+          <el-input :id="id" v-model="reason" maxlength="500" @keydown.enter="draw" />
+        </FieldRow>
+      </div>
+      <template #footer>
+        <el-button @click="asking = false">Keep this one</el-button>
+        <el-button type="primary" :loading="busy" @click="draw">Draw anew</el-button>
+      </template>
+    </el-dialog>
+  </div>
+</template>
+
+<style scoped>
+.head {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: space-between;
+  align-items: start;
+  gap: var(--space-4);
+}
+
+.next {
+  display: inline-flex;
+  align-items: center;
+  min-height: var(--touch);
+  padding: 0 var(--space-4);
+  background: var(--accent);
+  color: var(--on-accent);
+  border-radius: var(--radius-s);
+  font-weight: 700;
+  text-decoration: none;
+}
+
+.two {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(280px, 1fr));
+  gap: var(--space-6);
+}
+
+ul,
+ol {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+
+summary {
+  min-height: var(--touch);
+  display: flex;
+  align-items: center;
+  cursor: pointer;
+  text-decoration: underline;
+}
+
+.key-list {
+  display: grid;
+  gap: var(--space-3);
+}
+
+.key-list li {
+  display: flex;
+  gap: var(--space-3);
+  align-items: center;
+}
+
+.key-list li > span {
+  display: grid;
+}
+
+.trays {
+  display: grid;
+  gap: var(--space-2);
+}
+
+.trays li {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--space-3);
+  align-items: center;
+  padding: var(--space-2);
+  background: var(--well);
+  border-radius: var(--radius-m);
+}
+
+.number {
+  width: 1.4em;
+  text-align: center;
+  font-weight: 700;
+}
+
+.member {
+  display: inline-flex;
+  gap: var(--space-1);
+  align-items: center;
+}
+</style>

@@ -1,0 +1,278 @@
+<script setup lang="ts">
+import { computed, nextTick, reactive, ref } from "vue";
+import { RouterLink } from "vue-router";
+import { client, Fault, take, type Plant } from "../../api/client";
+import BenchMap from "../../components/BenchMap.vue";
+import FaultNote from "../../components/FaultNote.vue";
+import FieldRow from "../../components/FieldRow.vue";
+import { useTrial } from "../../composables/useTrial";
+import { plural, readNumber } from "../../words";
+
+const { trial, change } = useTrial();
+const path = computed(() => ({ trial_id: trial.value?.id ?? 0 }));
+const more = reactive({ prefix: "", rows: "2", per_row: "8" });
+const addFault = ref<Fault | null>(null);
+const faults = reactive(new Map<number, Fault>());
+const fixed = computed(() => trial.value?.sprayed_on !== null);
+const active = computed(() => (trial.value?.plants ?? []).filter((p) => !p.set_aside));
+const uncounted = computed(() => active.value.filter((p) => p.match_count === null));
+const enough = computed(() => active.value.length >= 2 * (trial.value?.remedies.length ?? 0));
+
+async function add(): Promise<void> {
+  const rows = readNumber(more.rows);
+  const perRow = readNumber(more.per_row);
+  for (const [field, value] of [["rows", rows], ["per_row", perRow]] as const) {
+    if (value === undefined || !Number.isInteger(value)) {
+      addFault.value = new Fault("bad_input", "this is not a whole number", field, "Give a number such as 8.", 422);
+      return;
+    }
+  }
+  addFault.value = await change(() =>
+    take(
+      client.POST("/api/trials/{trial_id}/plants", {
+        params: { path: path.value },
+        body: { prefix: more.prefix, rows: rows ?? 0, per_row: perRow ?? 0 },
+      }),
+    ),
+  );
+}
+
+async function save(plant: Plant, part: Partial<Plant>): Promise<void> {
+  const { name, row, place, match_count, set_aside } = { ...plant, ...part };
+  const fault = await change(() =>
+    take(
+      client.PUT("/api/trials/{trial_id}/plants/{plant_id}", {
+        params: { path: { ...path.value, plant_id: plant.id } },
+        body: { name, row, place, match_count, set_aside },
+      }),
+    ),
+  );
+  if (fault) faults.set(plant.id, fault);
+  else faults.delete(plant.id);
+}
+
+function saveCount(plant: Plant, event: Event): void {
+  const text = (event.target as HTMLInputElement).value;
+  if (!text.trim()) {
+    void save(plant, { match_count: null });
+    return;
+  }
+  const value = readNumber(text);
+  if (value === undefined) {
+    faults.set(plant.id, new Fault("bad_input", `“${text}” is not a number`, "match_count", "Give a number such as 12.", 422));
+    return;
+  }
+  void save(plant, { match_count: value });
+}
+
+function saveName(plant: Plant, event: Event): void {
+  void save(plant, { name: (event.target as HTMLInputElement).value });
+}
+
+function saveReason(plant: Plant, event: Event): void {
+  const text = (event.target as HTMLInputElement).value.trim();
+  void save(plant, { set_aside: text || null });
+}
+
+/** Enter goes down the column, as one does with a list on paper. */
+function down(event: KeyboardEvent): void {
+  const column = (event.target as HTMLElement).dataset["column"];
+  const fields = [...document.querySelectorAll<HTMLInputElement>(`input[data-column="${column}"]`)];
+  const next = fields[fields.indexOf(event.target as HTMLInputElement) + 1];
+  (event.target as HTMLInputElement).blur();
+  next?.focus();
+  next?.select();
+}
+
+async function toCount(plant: Plant): Promise<void> {
+  await nextTick();
+  const field = document.getElementById(`count-${plant.id}`) as HTMLInputElement | null;
+  field?.focus();
+  field?.select();
+}
+
+async function remove(plant: Plant): Promise<void> {
+  const fault = await change(() =>
+    take(
+      client.DELETE("/api/trials/{trial_id}/plants/{plant_id}", {
+        params: { path: { ...path.value, plant_id: plant.id } },
+      }),
+    ),
+  );
+  if (fault) faults.set(plant.id, fault);
+}
+</script>
+
+<template>
+  <div v-if="trial" class="stack">
+    <section class="sheet stack">
+      <div class="head">
+        <div>
+          <h2>{{ trial.plants.length ? plural(active.length, "plant takes", "plants take") + " part" : "Which plants?" }}</h2>
+          <p class="soft">
+            Same kind, size and place. Count each once, quickly, so that like can be matched with
+            like; set the odd ones aside.
+            <template v-if="trial.pest_card">{{ trial.pest_card.where }}</template>
+          </p>
+        </div>
+        <RouterLink v-if="enough && !uncounted.length" :to="`/trial/${trial.id}/layout`" class="next">Next: the layout →</RouterLink>
+      </div>
+      <BenchMap v-if="trial.plants.length" :trial="trial" figure="match" @pick="toCount" />
+      <p v-if="trial.plants.length && !enough" class="soft">
+        {{ trial.remedies.length }} remedies, the control included, need at least
+        {{ 2 * trial.remedies.length }} plants; {{ 4 * trial.remedies.length }} or more tell much more.
+      </p>
+      <p v-else-if="uncounted.length" class="soft">
+        {{ uncounted.length === active.length ? "No plant has a match count yet; without any, neighbours form the blocks." : `${plural(uncounted.length, "plant")} still without a match count.` }}
+        <RouterLink v-if="uncounted.length === active.length" :to="`/trial/${trial.id}/layout`">Go on without</RouterLink>
+      </p>
+    </section>
+
+    <form v-if="!fixed" class="sheet stack" novalidate @submit.prevent="add">
+      <h2>{{ trial.plants.length ? "Add more" : "Lay out the bench" }}</h2>
+      <div class="adding">
+        <FieldRow v-slot="{ id }" label="Names begin with" help="S gives S1, S2, …" :fault="addFault?.field === 'prefix' || addFault?.field === 'name' ? addFault : null">
+          <el-input :id="id" v-model="more.prefix" autocomplete="off" />
+        </FieldRow>
+        <FieldRow v-slot="{ id }" label="Rows" help="As one walks along." :fault="addFault?.field === 'rows' ? addFault : null">
+          <el-input :id="id" v-model="more.rows" inputmode="numeric" />
+        </FieldRow>
+        <FieldRow v-slot="{ id }" label="Plants in a row" :fault="addFault?.field === 'per_row' ? addFault : null">
+          <el-input :id="id" v-model="more.per_row" inputmode="numeric" />
+        </FieldRow>
+        <el-button :type="trial.plants.length ? 'default' : 'primary'" native-type="submit" class="go">Add the plants</el-button>
+      </div>
+      <FaultNote :fault="addFault && !['prefix', 'name', 'rows', 'per_row'].includes(addFault.field ?? '') ? addFault : null" />
+    </form>
+
+    <section v-if="trial.plants.length" class="sheet">
+      <table>
+        <caption class="visually-hidden">The plants, their match counts and those set aside</caption>
+        <thead>
+          <tr><th scope="col">Plant</th><th scope="col">Row, place</th><th scope="col">Match count</th><th scope="col">Set aside, because</th><th scope="col"><span class="visually-hidden">Remove</span></th></tr>
+        </thead>
+        <tbody>
+          <template v-for="plant in trial.plants" :key="plant.id">
+            <tr :class="{ aside: plant.set_aside }">
+              <td><input :value="plant.name" data-column="name" :aria-label="`Name of ${plant.name}`" @change="saveName(plant, $event)" @keydown.enter.prevent="down" /></td>
+              <td class="soft">{{ plant.row }}, {{ plant.place }}</td>
+              <td><input :id="`count-${plant.id}`" :value="plant.match_count ?? ''" class="number" data-column="count" inputmode="decimal" :disabled="fixed" :aria-label="`Match count of ${plant.name}`" @change="saveCount(plant, $event)" @keydown.enter.prevent="down" /></td>
+              <td><input :value="plant.set_aside ?? ''" data-column="aside" :disabled="fixed" :aria-label="`Reason to set ${plant.name} aside`" maxlength="200" @change="saveReason(plant, $event)" @keydown.enter.prevent="down" /></td>
+              <td><button v-if="!fixed" type="button" class="remove" :aria-label="`Remove ${plant.name}`" @click="remove(plant)">Remove</button></td>
+            </tr>
+            <tr v-if="faults.get(plant.id)"><td colspan="5"><FaultNote :fault="faults.get(plant.id) ?? null" /></td></tr>
+          </template>
+        </tbody>
+      </table>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.head {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: space-between;
+  gap: var(--space-4);
+}
+
+.next {
+  align-self: start;
+  display: inline-flex;
+  align-items: center;
+  min-height: var(--touch);
+  padding: 0 var(--space-4);
+  background: var(--accent);
+  color: var(--on-accent);
+  border-radius: var(--radius-s);
+  font-weight: 700;
+  text-decoration: none;
+}
+
+.adding {
+  display: grid;
+  grid-template-columns: repeat(3, minmax(120px, 1fr)) auto;
+  gap: var(--space-4);
+  align-items: start;
+}
+
+.go {
+  margin-top: 1.75rem;
+}
+
+table {
+  width: 100%;
+  border-collapse: collapse;
+}
+
+th {
+  text-align: left;
+  padding: var(--space-1) var(--space-2);
+  font-size: var(--text-s);
+}
+
+td {
+  padding: 2px var(--space-2);
+  border-top: 1px solid var(--hair);
+}
+
+td input {
+  width: 100%;
+  min-height: 40px;
+  padding: 0 var(--space-2);
+  border: 1px solid transparent;
+  border-radius: var(--radius-s);
+  background: transparent;
+  color: inherit;
+  font-size: var(--text-m);
+}
+
+td input:hover,
+td input.number {
+  border-color: var(--line);
+}
+
+td input:disabled {
+  border-color: transparent;
+}
+
+.number {
+  max-width: 7rem;
+  font-weight: 650;
+}
+
+.aside {
+  color: var(--ink-soft);
+}
+
+.remove {
+  min-height: 40px;
+  border: 0;
+  background: none;
+  color: var(--ink-soft);
+  text-decoration: underline;
+  cursor: pointer;
+}
+
+@media (width < 640px) {
+  .adding {
+    grid-template-columns: 1fr 1fr;
+  }
+
+  .go {
+    margin-top: 0;
+    grid-column: 1 / -1;
+  }
+
+  td:nth-child(2),
+  th:nth-child(2),
+  td:nth-child(5),
+  th:nth-child(5) {
+    display: none;
+  }
+
+  td input {
+    min-height: var(--touch);
+  }
+}
+</style>
