@@ -121,10 +121,10 @@ PHLOX = Story(
         look_days=(7, 14, 21),
         round_days=(0, 7, 14),
     ),
-    outbreak=Outbreak(start=12, gradient=0.5, spread=0.5, growth=0.035, ceiling=100, jitter=0.5),
+    outbreak=Outbreak(start=12, gradient=0.5, spread=0.5, growth=0.035, ceiling=100, jitter=0.4),
     truth={
         "Water only": Effect(0.97),
-        "Baking soda": Effect(0.8, 0.3),
+        "Baking soda": Effect(0.72, 0.3),
         "Milk": Effect(0.88),
     },
     prefix="P",

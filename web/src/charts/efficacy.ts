@@ -26,6 +26,11 @@ export function percent(fraction: number): string {
   return `${Math.round(fraction * 100)}%`.replace("-", "−");
 }
 
+/** "24% fewer", or "10% more" where a remedy left more than the control had. */
+export function fewer(efficacy: number): string {
+  return efficacy < 0 ? `${percent(-efficacy)} more` : `${percent(efficacy)} fewer`;
+}
+
 /** Marks for the remedies that have an efficacy, in the order given. */
 export function efficacyMarks(remedies: readonly RemedyVerdict[], width: number): EfficacyMark[] {
   return remedies.flatMap((remedy) => {
@@ -40,7 +45,7 @@ export function efficacyMarks(remedies: readonly RemedyVerdict[], width: number)
         to: xOf(high, width),
         beyondLeft: low < FLOOR,
         text:
-          `${percent(remedy.efficacy)} fewer than on the control` +
+          `${fewer(remedy.efficacy)} than on the control` +
           (remedy.efficacy_low === null ? "" : `, likely ${percent(low)} to ${percent(high)}`),
       },
     ];

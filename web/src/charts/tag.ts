@@ -5,9 +5,9 @@ const PER_EDGE = 6;
 
 function edgeNotches(count: number, top: number, bottom: number, x: number, depth: number): string[] {
   const points: string[] = [];
-  // Steps are those of a full edge, so that a notch has its place on the stake whatever the number.
-  const step = (bottom - top) / PER_EDGE;
-  const half = step * 0.34;
+  // Few notches are cut wide, so that they are seen from afar; many share the edge evenly.
+  const step = (bottom - top) / Math.max(4, count);
+  const half = step * 0.36;
   for (let k = 0; k < count; k++) {
     const middle = top + step * (k + 0.5);
     points.push(`${x} ${middle - half}`, `${x - depth} ${middle}`, `${x} ${middle + half}`);
@@ -18,7 +18,7 @@ function edgeNotches(count: number, top: number, bottom: number, x: number, dept
 /** SVG path of a tag of this width and height with some notches (0 to 12). */
 export function tagPath(width: number, height: number, notches: number): string {
   const shoulder = height * 0.78;
-  const depth = width * 0.24;
+  const depth = width * 0.26;
   const top = height * 0.04;
   const right = edgeNotches(Math.min(notches, PER_EDGE), top, shoulder, width, depth);
   const left = edgeNotches(Math.max(notches - PER_EDGE, 0), top, shoulder, 0, -depth).reverse();

@@ -53,7 +53,7 @@ function describe(plant: Plant): string {
   if (plant.set_aside) parts.push(`set aside: ${plant.set_aside}`);
   else if (plant.block !== null) {
     const remedy = remedies.value.get(plant.remedy_id ?? 0);
-    parts.push(`tray ${plant.block}`, tagName(remedy?.letter, remedy?.notches));
+    parts.push(`block ${plant.block}`, tagName(remedy?.letter, remedy?.notches));
   }
   if (props.figure === "match" && plant.match_count !== null) {
     parts.push(`match count ${plant.match_count}`);
@@ -121,14 +121,13 @@ function describe(plant: Plant): string {
 
 .shelf {
   display: grid;
-  grid-template-columns: 1.2em repeat(var(--places), minmax(58px, 96px));
+  grid-template-columns: 1.2em repeat(var(--places), minmax(58px, 92px));
   gap: 6px;
   align-items: stretch;
   padding: 6px;
   background: var(--well);
   border-radius: var(--radius-m);
   width: max-content;
-  min-width: 100%;
 }
 
 .row-name {

@@ -1,90 +1,76 @@
 <script setup lang="ts">
-import { computed } from "vue";
+import { computed, ref } from "vue";
 import type { Remedy, Verdict } from "../api/client";
-import { efficacyMarks, percent, xOf } from "../charts/efficacy";
+import { efficacyMarks, fewer, percent, xOf } from "../charts/efficacy";
 import { tagColour, tagPath } from "../charts/tag";
+import { useWidth } from "../composables/useWidth";
 
 const props = defineProps<{ verdict: Verdict; remedies: readonly Remedy[] }>();
 
-const WIDTH = 600;
-const LEFT = 24;
-const ROW = 74;
-const TOP = 56;
+const frame = ref<HTMLElement | null>(null);
+const whole = useWidth(frame, 640);
+const narrow = computed(() => whole.value < 560);
+// On a wide screen names stand left of the line, on a narrow one above it.
+const left = computed(() => (narrow.value ? 14 : 178));
+const plot = computed(() => Math.max(whole.value - left.value - 18, 120));
+const row = computed(() => (narrow.value ? 96 : 70));
+const TOP = 34;
 
-const marks = computed(() => efficacyMarks(props.verdict.verdict.remedies, WIDTH));
 const rows = computed(() =>
-  marks.value.map((mark, k) => {
-    const remedy = props.remedies.find((r) => r.name === mark.name);
-    const result = props.verdict.verdict.remedies.find((r) => r.name === mark.name);
-    return { mark, y: TOP + k * ROW, remedy, result };
-  }),
+  efficacyMarks(props.verdict.verdict.remedies, plot.value).map((mark, k) => ({
+    mark,
+    y: TOP + k * row.value + (narrow.value ? 46 : 16),
+    remedy: props.remedies.find((r) => r.name === mark.name),
+    result: props.verdict.verdict.remedies.find((r) => r.name === mark.name),
+  })),
 );
-const height = computed(() => TOP + rows.value.length * ROW + 30);
-const threshold = computed(() => xOf(props.verdict.verdict.threshold, WIDTH));
-const summary = computed(() => marks.value.map((m) => `${m.name}: ${m.text}`).join(". "));
+const bottom = computed(() => TOP + rows.value.length * row.value + 8);
+const threshold = computed(() => xOf(props.verdict.verdict.threshold, plot.value));
+const summary = computed(() => rows.value.map((r) => `${r.mark.name}: ${r.mark.text}`).join(". "));
+const ends = computed(() => [
+  ...(narrow.value ? [] : [{ at: -0.5, text: "half as many again", anchor: "start" }]),
+  { at: 0, text: "as if untreated", anchor: "middle" },
+  ...(narrow.value ? [] : [{ at: 0.5, text: "half gone", anchor: "middle" }]),
+  { at: 1, text: "all gone", anchor: "end" },
+]);
 </script>
 
 <template>
-  <figure v-if="rows.length">
+  <figure ref="frame">
     <svg
-      :viewBox="`0 0 ${WIDTH + 2 * LEFT} ${height}`"
+      v-if="rows.length"
+      :width="whole"
+      :height="bottom + 26"
       role="img"
       :aria-label="`How much each remedy removed. ${summary}.`"
     >
-      <g :transform="`translate(${LEFT} 0)`">
-        <rect class="worth" :x="threshold" :y="30" :width="WIDTH - threshold" :height="height - 56" />
-        <line class="edge" :x1="threshold" :x2="threshold" y1="30" :y2="height - 26" />
-        <text class="scale strong" :x="threshold" y="20" text-anchor="middle">
+      <g :transform="`translate(${left} 0)`">
+        <rect class="worth" :x="threshold" :y="TOP" :width="plot - threshold" :height="bottom - TOP" />
+        <line class="edge" :x1="threshold" :x2="threshold" :y1="TOP - 6" :y2="bottom" />
+        <text class="scale strong" :x="threshold" :y="TOP - 14" text-anchor="middle">
           worth it from {{ percent(verdict.verdict.threshold) }}
         </text>
-        <line class="nothing" :x1="xOf(0, WIDTH)" :x2="xOf(0, WIDTH)" y1="30" :y2="height - 26" />
-        <g v-for="row in rows" :key="row.mark.name" :class="{ out: row.result?.vetoed }">
-          <line class="rail" x1="0" :x2="WIDTH" :y1="row.y + 24" :y2="row.y + 24" />
-          <rect
-            class="band"
-            :x="row.mark.from"
-            :y="row.y + 14"
-            :width="Math.max(row.mark.to - row.mark.from, 2)"
-            height="20"
-            rx="10"
-            :fill="tagColour(row.remedy?.notches)"
-          />
-          <path
-            v-if="row.mark.beyondLeft"
-            class="arrow"
-            :d="`M8 ${row.y + 17}L0 ${row.y + 24}L8 ${row.y + 31}`"
-          />
-          <g :transform="`translate(${row.mark.at - 11} ${row.y})`">
-            <path
-              class="tag"
-              :d="tagPath(22, 46, row.remedy?.notches ?? 0)"
-              :fill="tagColour(row.remedy?.notches)"
-            />
-            <text class="letter" x="9" y="22" text-anchor="middle">{{ row.remedy?.letter }}</text>
+        <line class="nothing" :x1="xOf(0, plot)" :x2="xOf(0, plot)" :y1="TOP" :y2="bottom" />
+        <g v-for="{ mark, y, remedy, result } in rows" :key="mark.name" :class="{ out: result?.vetoed }">
+          <line class="rail" x1="0" :x2="plot" :y1="y + 22" :y2="y + 22" />
+          <rect class="band" :x="mark.from" :y="y + 11" :width="Math.max(mark.to - mark.from, 2)" height="22" rx="11" :fill="tagColour(remedy?.notches)" />
+          <path v-if="mark.beyondLeft" class="arrow" :d="`M8 ${y + 15}L0 ${y + 22}L8 ${y + 29}`" />
+          <g :transform="`translate(${mark.at - 13} ${y})`">
+            <path class="tag" :d="tagPath(26, 45, remedy?.notches ?? 0)" :fill="tagColour(remedy?.notches)" />
+            <text class="letter" x="9.5" y="24" text-anchor="middle">{{ remedy?.letter }}</text>
           </g>
-          <text
-            class="name"
-            :x="row.mark.at > WIDTH * 0.5 ? Math.min(row.mark.from, row.mark.at - 11) - 8 : Math.max(row.mark.to, row.mark.at + 11) + 8"
-            :y="row.y + 20"
-            :text-anchor="row.mark.at > WIDTH * 0.5 ? 'end' : 'start'"
-          >
-            {{ row.mark.name }}
-            <tspan
-              class="note"
-              :x="row.mark.at > WIDTH * 0.5 ? Math.min(row.mark.from, row.mark.at - 11) - 8 : Math.max(row.mark.to, row.mark.at + 11) + 8"
-              dy="1.2em"
-            >{{ percent(row.result?.efficacy ?? 0) }}{{ row.result?.vetoed ? ", but it harms the plant" : "" }}</tspan>
+          <text class="name" :x="narrow ? 0 : -left" :y="narrow ? y - 26 : y + 18">
+            {{ mark.name }}
+            <tspan class="note" :x="narrow ? 0 : -left" dy="1.25em">{{ fewer(result?.efficacy ?? 0) }}{{ result?.vetoed ? ", harms the plant" : "" }}</tspan>
           </text>
         </g>
-        <text class="scale" x="0" :y="height - 6">more than untreated</text>
-        <text class="scale" :x="xOf(0, WIDTH)" :y="height - 6" text-anchor="middle">as if untreated</text>
-        <text class="scale" :x="xOf(0.5, WIDTH)" :y="height - 6" text-anchor="middle">half gone</text>
-        <text class="scale" :x="WIDTH" :y="height - 6" text-anchor="end">all gone</text>
+        <text v-for="end in ends" :key="end.at" class="scale" :x="xOf(end.at, plot)" :y="bottom + 20" :text-anchor="end.anchor">{{ end.text }}</text>
       </g>
     </svg>
-    <figcaption class="small soft">
-      The tag is the best guess, the band holds the truth in 95 of 100 such trials (95% confidence
-      interval).
+    <p v-else>No remedy could be put on the line; the warnings below say why.</p>
+    <figcaption v-if="rows.length" class="small soft">
+      The tag is the best guess; the band holds the truth in 95 of 100 such trials (95% confidence
+      interval). The table below has the numbers.
     </figcaption>
   </figure>
 </template>
@@ -92,18 +78,18 @@ const summary = computed(() => marks.value.map((m) => `${m.name}: ${m.text}`).jo
 <style scoped>
 figure {
   margin: 0;
+  min-width: 0;
+  overflow: hidden;
 }
 
 svg {
   display: block;
-  width: 100%;
-  height: auto;
   font-family: var(--font);
 }
 
 .worth {
   fill: var(--trap-wash);
-  opacity: 0.55;
+  opacity: 0.6;
 }
 
 .edge {
@@ -123,7 +109,7 @@ svg {
 }
 
 .band {
-  opacity: 0.3;
+  opacity: 0.32;
 }
 
 .arrow {
@@ -138,12 +124,12 @@ svg {
 }
 
 .out .tag {
-  opacity: 0.55;
+  opacity: 0.6;
 }
 
 .letter {
   fill: var(--sheet);
-  font-size: 17px;
+  font-size: 18px;
   font-weight: 750;
 }
 
@@ -151,20 +137,16 @@ svg {
   fill: var(--ink);
   font-size: 16px;
   font-weight: 700;
-  paint-order: stroke;
-  stroke: var(--sheet);
-  stroke-width: 4px;
-  stroke-linejoin: round;
 }
 
 .note {
   font-weight: 450;
-  font-size: 14.5px;
+  font-size: 14px;
 }
 
 .scale {
   fill: var(--ink-soft);
-  font-size: 14px;
+  font-size: 13.5px;
 }
 
 .strong {

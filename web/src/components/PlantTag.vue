@@ -14,7 +14,7 @@ const props = withDefaults(
   { height: 44, colour: undefined, plain: false },
 );
 
-const width = computed(() => Math.round(props.height * 0.5));
+const width = computed(() => Math.round(props.height * 0.58));
 const path = computed(() => tagPath(width.value, props.height, props.notches ?? 0));
 const fill = computed(() => props.colour ?? tagColour(props.notches));
 </script>
@@ -32,9 +32,9 @@ const fill = computed(() => props.colour ?? tagColour(props.notches));
     <path :d="path" :fill="fill" />
     <text
       v-if="letter"
-      :x="width * 0.42"
-      :y="height * 0.5"
-      :font-size="height * 0.42"
+      :x="width * 0.37"
+      :y="height * 0.53"
+      :font-size="height * 0.44"
       text-anchor="middle"
       font-weight="750"
     >

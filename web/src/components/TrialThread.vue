@@ -47,7 +47,7 @@ const states = {
           :to="small ? undefined : `/trial/${trialId}/${station.key}`"
           :aria-current="current === station.key ? 'step' : undefined"
         >
-          <svg class="knot" width="30" height="30" viewBox="-15 -15 30 30" aria-hidden="true">
+          <svg class="knot" width="30" height="30" viewBox="-13 -13 26 26" aria-hidden="true">
             <g v-if="station.state === 'frayed'" class="ends">
               <path d="M6 -6L13 -12M8 0L15 0M6 6L13 12" />
             </g>

@@ -211,6 +211,7 @@ button {
   font-weight: 650;
   cursor: pointer;
   touch-action: manipulation;
+  -webkit-tap-highlight-color: transparent;
 }
 
 button:active:not(:disabled) {
@@ -260,7 +261,7 @@ button:disabled {
 }
 
 output {
-  font-size: var(--text-huge);
+  font-size: clamp(var(--text-huge), 34vw, 9rem);
   font-weight: 750;
   line-height: 0.95;
   letter-spacing: -0.02em;

@@ -52,11 +52,11 @@ function when(iso: string): string {
         <div>
           <h2>{{ drawn ? "What stands where" : "Draw the layout" }}</h2>
           <p v-if="!drawn" class="soft">
-            Plants with about as many pests form a tray (a block). Within each tray chance decides
+            Plants with about as many pests form a block, like pots on one tray. Within each block chance decides
             which plant gets what, so that nobody gives the worst plants the remedy they believe in.
           </p>
           <p v-else class="soft">
-            The number in a pot's corner is its tray: plants that had about as many pests. Cut the
+            The number in a pot's corner is its block: plants that had about as many pests. Cut the
             notches into real tags with scissors; they outlast ink.
           </p>
         </div>
@@ -66,10 +66,10 @@ function when(iso: string): string {
       <FaultNote :fault="asking ? null : fault"><RouterLink :to="`/trial/${trial.id}/plants`">Go to the plants</RouterLink></FaultNote>
       <BenchMap v-if="trial.plants.length" :trial="trial" :figure="drawn ? 'course' : 'match'" />
       <p v-if="spare.length" class="soft">
-        {{ spare.map((p) => p.name).join(", ") }} found no tray and {{ spare.length === 1 ? "stays" : "stay" }} out.
+        {{ spare.map((p) => p.name).join(", ") }} found no block and {{ spare.length === 1 ? "stays" : "stay" }} out.
       </p>
       <p v-if="doubled" class="soft">
-        {{ doubled === 1 ? "One tray has" : `${doubled} trays have` }} the control twice: every
+        {{ doubled === 1 ? "One block has" : `${doubled} blocks have` }} the control twice: every
         remedy is compared with it, so a plant left over helps most there.
       </p>
     </section>
@@ -89,7 +89,7 @@ function when(iso: string): string {
         <p class="small soft">The letters were drawn by lot too, so A says nothing.</p>
       </div>
       <div class="stack">
-        <h2>Trays</h2>
+        <h2>Blocks</h2>
         <ul class="trays">
           <li v-for="[block, plants] in trays" :key="block">
             <span class="number">{{ block }}</span>

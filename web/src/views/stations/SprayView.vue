@@ -54,7 +54,10 @@ async function toggle(plant: Plant, withoutBefore = false): Promise<void> {
       </div>
       <strong class="left" role="status">{{ sprayed.size }} of {{ total }}</strong>
     </header>
-    <CautionList :texts="trial.general_cautions" title="Before you spray" />
+    <details class="before" :open="!sprayed.size">
+      <summary>Before you spray</summary>
+      <CautionList :texts="trial.general_cautions" />
+    </details>
     <section v-for="bottle in bottles" :key="bottle.remedy.id" class="sheet bottle">
       <div class="label">
         <PlantTag :letter="bottle.remedy.letter" :notches="bottle.remedy.notches" :height="60" />
@@ -68,7 +71,7 @@ async function toggle(plant: Plant, withoutBefore = false): Promise<void> {
         <button v-for="plant in bottle.plants" :key="plant.id" type="button" :aria-pressed="sprayed.has(plant.id)" @click="toggle(plant)">
           <span class="tick" aria-hidden="true">{{ sprayed.has(plant.id) ? "✓" : "" }}</span>
           <span class="plant-name">{{ plant.name }}</span>
-          <span class="small soft">row {{ plant.row }}</span>
+          <span class="small soft">r{{ plant.row }}·{{ plant.place }}</span>
         </button>
       </div>
     </section>
@@ -120,6 +123,16 @@ header {
 .left {
   margin-left: auto;
   font-size: var(--text-l);
+  white-space: nowrap;
+}
+
+.before summary {
+  min-height: var(--touch);
+  display: flex;
+  align-items: center;
+  font-weight: 700;
+  text-decoration: underline;
+  cursor: pointer;
 }
 
 .bottle {

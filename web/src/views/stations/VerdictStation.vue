@@ -72,8 +72,8 @@ function pValue(value: number | null): string {
 
 function damage(value: number | null): string {
   if (value === null) return "not scored";
-  if (Math.abs(value) < 0.05) return "none beyond the control";
-  return `${value > 0 ? "+" : "−"}${Math.abs(value).toFixed(1)} steps`;
+  if (value < 0.05) return "none beyond the control";
+  return `+${value.toFixed(1)} steps`;
 }
 </script>
 
@@ -167,7 +167,7 @@ function damage(value: number | null): string {
           </table>
         </div>
         <p class="small soft">
-          Analysis of covariance on log(count + ½), adjusted for the count before and for trays;
+          Analysis of covariance on log(count + ½), adjusted for the count before and for blocks;
           each remedy against the control by Dunnett's method ({{ judged.method["df"] }} degrees of freedom,
           seed {{ judged.method["seed"] }}). The last four columns are the classical formulas on plain
           means, as a cross-check; a dash has its reason behind it:

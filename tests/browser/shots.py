@@ -1,0 +1,57 @@
+"""Refreshes the pictures in docs/screenshots from the demo world: python -m tests.browser.shots."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+
+from playwright.sync_api import Browser, sync_playwright
+
+from tests.browser.support import ROOT, demo_server, desk, launch, phone, settle
+
+FOLDER = ROOT / "docs" / "screenshots"
+PHLOX, LUPINS, STRAWBERRIES, FUCHSIAS = 1, 2, 3, 4
+DESK = {
+    "today": "/",
+    "question": f"/trial/{STRAWBERRIES}/question",
+    "plants": f"/trial/{FUCHSIAS}/plants",
+    "layout": f"/trial/{STRAWBERRIES}/layout",
+    "rounds": f"/trial/{STRAWBERRIES}/rounds",
+    "verdict-clear": f"/trial/{LUPINS}/verdict",
+    "verdict-not-settled": f"/trial/{PHLOX}/verdict",
+}
+PHONE = {
+    "phone-count": f"/trial/{STRAWBERRIES}/look/2",
+    "phone-spray": f"/trial/{STRAWBERRIES}/round/2",
+    "phone-today": "/",
+}
+
+
+def take_all(address: str, browser: Browser, folder: Path, wanted: set[str]) -> None:
+    """Take every picture (or those wanted) into a folder."""
+    for context, pages in ((desk(browser), DESK), (phone(browser), PHONE)):
+        page = context.new_page()
+        for name, path in pages.items():
+            if wanted and name not in wanted:
+                continue
+            page.goto(address + path)
+            settle(page)
+            if name == "phone-count":
+                for _ in range(7):
+                    page.get_by_role("button", name="One more", exact=True).tap()
+                settle(page)
+            page.screenshot(path=folder / f"{name}.png", scale="css")
+        context.close()
+
+
+def main() -> None:
+    """Serve the demo and take the pictures."""
+    FOLDER.mkdir(parents=True, exist_ok=True)
+    with demo_server() as server, sync_playwright() as playwright:
+        browser = launch(playwright)
+        take_all(server.address, browser, FOLDER, set(sys.argv[1:]))
+        browser.close()
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,118 @@
+"""A running application and a browser, for the browser tests and the pictures."""
+
+from __future__ import annotations
+
+import json
+import os
+import re
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from typing import Any
+
+from playwright.sync_api import Browser, BrowserContext, Page, Playwright
+
+ROOT = Path(__file__).resolve().parent.parent.parent
+CHROMIUM = os.environ.get("CHROMIUM", "/usr/bin/chromium")
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+
+
+class Server:
+    """The application as its own process on a free port."""
+
+    def __init__(self, *arguments: str, port: int = 0) -> None:
+        self._process = subprocess.Popen(
+            [sys.executable, "-m", "orthocris", "serve", "--port", str(port), *arguments],
+            cwd=ROOT,
+            stdout=subprocess.PIPE,
+            text=True,
+        )
+        self.address = self._ready()
+        self.port = int(self.address.rsplit(":", 1)[1])
+
+    def _ready(self) -> str:
+        assert self._process.stdout is not None
+        for line in self._process.stdout:
+            found = re.search(r"ready at (http://\S+)", line)
+            if found:
+                address = found.group(1)
+                break
+        else:
+            raise RuntimeError(f"the server ended with {self._process.wait()}")
+        for _ in range(100):
+            try:
+                with urllib.request.urlopen(f"{address}/api/health", timeout=2) as answer:
+                    if json.load(answer)["status"] == "ok":
+                        return address
+            except OSError:
+                time.sleep(0.05)
+        raise RuntimeError("the server does not answer")
+
+    def kill(self) -> None:
+        """End it at once, as a power cut would."""
+        self._process.kill()
+        self._wait()
+
+    def stop(self) -> None:
+        """End it in good order."""
+        self._process.terminate()
+        self._wait()
+
+    def _wait(self) -> None:
+        self._process.wait(timeout=20)
+        if self._process.stdout is not None:
+            self._process.stdout.close()
+
+    def get(self, path: str) -> Any:
+        """Return the JSON at a path."""
+        with urllib.request.urlopen(self.address + path, timeout=20) as answer:
+            return json.load(answer)
+
+
+def launch(playwright: Playwright) -> Browser:
+    """Start Debian's Chromium without a window."""
+    return playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+
+
+def desk(browser: Browser) -> BrowserContext:
+    """A laptop's screen."""
+    return browser.new_context(viewport={"width": 1280, "height": 800}, locale="en-GB")
+
+
+def phone(browser: Browser) -> BrowserContext:
+    """A phone's screen, touched."""
+    return browser.new_context(
+        viewport={"width": 390, "height": 844},
+        has_touch=True,
+        is_mobile=True,
+        device_scale_factor=2,
+        locale="en-GB",
+    )
+
+
+def settle(page: Page) -> None:
+    """Wait until the page has its data and its fonts."""
+    page.wait_for_load_state("networkidle")
+    page.evaluate("document.fonts.ready")
+
+
+@contextmanager
+def demo_server() -> Iterator[Server]:
+    """The demo world, served."""
+    server = Server("--demo")
+    try:
+        yield server
+    finally:
+        server.stop()
