@@ -91,7 +91,7 @@ def serve(options: argparse.Namespace) -> int:
 
 def set_up(*, dev: bool, browser: bool) -> None:
     """Bring environment, packages, front end and browser up to date."""
-    if sys.version_info < (3, 11):
+    if sys.version_info < (3, 11):  # noqa: UP036 - who runs this may have an older one
         raise SetupError(f"Python 3.11 or newer is needed, this is {sys.version.split()[0]}.")
     _step("Python environment", _make_venv, [], VENV / "pyvenv.cfg")
     wanted = ROOT / ("requirements-dev.txt" if dev else "requirements.txt")
@@ -175,7 +175,9 @@ def _npm() -> str:
     node, npm = shutil.which("node"), shutil.which("npm")
     if node is None or npm is None:
         raise SetupError("Node 20 or newer with npm is needed to build the front end. Install it.")
-    version = subprocess.run([node, "--version"], capture_output=True, text=True, check=False).stdout
+    version = subprocess.run(
+        [node, "--version"], capture_output=True, text=True, check=False
+    ).stdout
     found = re.match(r"v(\d+)", version)
     if found is None or int(found.group(1)) < 20:
         raise SetupError(f"Node 20 or newer is needed, this is {version.strip() or 'unreadable'}.")
@@ -243,8 +245,7 @@ def _counted(command: list[str], where: Path) -> tuple[int, int]:
         command, cwd=where, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True, env=plain
     )
     passed = failed = 0
-    assert process.stdout is not None
-    for line in process.stdout:
+    for line in process.stdout or ():
         print(line, end="", flush=True)
         vitest = re.match(r"\s*Tests\s+(?:(\d+) failed \| )?(?:(\d+) passed)?", line)
         unit = re.match(r"unittest: (\d+) passed, (\d+) failed", line)

@@ -15,14 +15,16 @@ def main() -> int:
     fast = "--fast" in arguments
     names = [name for name in arguments if not name.startswith("--")]
     suite = unittest.TestSuite()
-    for test in _flat(unittest.defaultTestLoader.discover(str(HERE), top_level_dir=str(HERE.parent))):
+    for test in _flat(
+        unittest.defaultTestLoader.discover(str(HERE), top_level_dir=str(HERE.parent))
+    ):
         module = type(test).__module__
         if fast and module.startswith("tests.browser"):
             continue
         if names and not any(name in test.id() for name in names):
             continue
         suite.addTest(test)
-    result = unittest.TextTestRunner(verbosity=1, durations=5, warnings="error").run(suite)
+    result = unittest.TextTestRunner(verbosity=1, warnings="error").run(suite)
     bad = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
     print(f"unittest: {result.testsRun - bad - len(result.skipped)} passed, {bad} failed")
     return 0 if result.wasSuccessful() and result.testsRun else 1

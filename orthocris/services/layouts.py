@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import sqlite3
-
 from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.planning.allocation import allocate
 from orthocris.core.trial import Role, Trial
 from orthocris.services.context import Context
 from orthocris.storage import plants, trials
+from orthocris.storage.database import Connection
 from orthocris.storage.plants import LayoutEvent
 
 
@@ -63,9 +62,7 @@ def draw_layout(context: Context, trial_id: int, *, reason: str, seed: int | Non
         plants.record_layout(connection, trial_id, event)
 
 
-def clear_if_drawn(
-    connection: sqlite3.Connection, context: Context, trial: Trial, reason: str
-) -> None:
+def clear_if_drawn(connection: Connection, context: Context, trial: Trial, reason: str) -> None:
     """Clear the layout when there is one, and record why."""
     if not trial.laid_out:
         return

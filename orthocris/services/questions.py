@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import sqlite3
 from dataclasses import replace
 from datetime import date, timedelta
 
@@ -12,6 +11,7 @@ from orthocris.core.trial import Trial
 from orthocris.services.context import Context
 from orthocris.services.layouts import clear_if_drawn
 from orthocris.storage import tallies, trials
+from orthocris.storage.database import Connection
 
 
 def create_trial(context: Context, question: Question, start_on: date) -> int:
@@ -105,7 +105,7 @@ def _only_name_changes(trial: Trial, question: Question, start_on: date) -> None
         )
 
 
-def _check_measure_free(connection: sqlite3.Connection, trial: Trial, question: Question) -> None:
+def _check_measure_free(connection: Connection, trial: Trial, question: Question) -> None:
     if question.measure != trial.measure and tallies.any_kept(connection, trial.id):
         raise ConflictError(
             "counts were kept already, so the measure cannot change",

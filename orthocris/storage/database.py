@@ -11,6 +11,7 @@ from pathlib import Path
 
 from orthocris.core.errors import OrthocrisError
 
+Connection = sqlite3.Connection
 MIGRATION = re.compile(r"(\d{4})_\w+\.sql")
 
 

@@ -1,0 +1,162 @@
+"""The API as a caller sees it: shapes, statuses, refusals."""
+
+from __future__ import annotations
+
+import json
+import unittest
+from typing import Any
+
+import httpx2
+from starlette.testclient import TestClient
+
+from orthocris.api.app import create_app
+from tests.services.world import ServiceCase
+
+QUESTION: dict[str, Any] = {
+    "name": "Stairs",
+    "pest": "whiteflies",
+    "measure": "live",
+    "threshold": 0.6,
+    "start_on": "2026-05-12",
+    "remedies": [
+        {"name": "Water", "role": "control"},
+        {"name": "Soap <b>10 ml</b>", "role": "remedy", "recipe": "<script>alert(1)</script>"},
+    ],
+    "look_days": [4, 8],
+    "round_days": [0, 7],
+}
+JSON = {"Content-Type": "application/json"}
+TALLY: dict[str, Any] = {
+    "plant_id": 1,
+    "measure": "live",
+    "value": 3,
+    "finished": True,
+    "session": "session-api",
+    "step": 1,
+}
+
+
+class ApiCase(ServiceCase):
+    """A client on the test's own data."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        app = create_app(self.context, None)
+        self.client = TestClient(
+            app, base_url="http://127.0.0.1:8747", raise_server_exceptions=True
+        )
+        self.addCleanup(self.client.close)
+
+    def refused(self, answer: httpx2.Response, status: int) -> dict[str, Any]:
+        """The error of an answer, checked for its shape."""
+        self.assertEqual(answer.status_code, status, answer.text)
+        error: dict[str, Any] = answer.json()["error"]
+        self.assertEqual(set(error), {"code", "message", "field", "fix"})
+        return error
+
+
+class Shapes(ApiCase):
+    def test_health(self) -> None:
+        self.assertEqual(self.client.get("/api/health").json()["status"], "ok")
+
+    def test_texts_come_back_as_they_were_typed(self) -> None:
+        made = self.client.post("/api/trials", json=QUESTION)
+        self.assertEqual(made.status_code, 201)
+        trial = self.client.get(f"/api/trials/{made.json()['id']}").json()
+        self.assertEqual(trial["remedies"][1]["recipe"], "<script>alert(1)</script>")
+        self.assertEqual(trial["remedies"][1]["name"], "Soap <b>10 ml</b>")
+        self.assertEqual(len(trial["stations"]), 5)
+
+    def test_faults_name_their_field(self) -> None:
+        bad = {
+            "threshold": {**QUESTION, "threshold": 1.4},
+            "name": {**QUESTION, "name": ""},
+            "look_days": {**QUESTION, "look_days": []},
+            "remedies.0.role": {**QUESTION, "remedies": [{"name": "x", "role": "boss"}]},
+            "start_on": {**QUESTION, "start_on": "yesterday"},
+            "colour": {**QUESTION, "colour": "red"},
+        }
+        for field, body in bad.items():
+            error = self.refused(self.client.post("/api/trials", json=body), 422)
+            self.assertEqual(error["field"], field)
+
+    def test_missing_things(self) -> None:
+        self.assertEqual(
+            self.refused(self.client.get("/api/trials/999"), 404)["code"], "no_such_trial"
+        )
+        self.refused(self.client.get("/api/nothing"), 404)
+        self.refused(self.client.patch("/api/today"), 405)
+
+
+class WrongNumbers(ApiCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.plant_and_draw()
+        self.path = f"/api/trials/{self.trial_id}/looks/0/tallies"
+        self.plant = self.trial.trial_plants[0].id
+
+    def test_every_wrong_number_is_422_beside_its_field(self) -> None:
+        for value in ("-1", "2.5", "1e9", "NaN", "Infinity", "null", '"x"', "1" + "0" * 400, "[]"):
+            body = json.dumps({**TALLY, "plant_id": self.plant, "value": 0}).replace(
+                '"value": 0', f'"value": {value}'
+            )
+            answer = self.client.post(self.path, content=body, headers=JSON)
+            self.assertEqual(self.refused(answer, 422)["field"], "value", value)
+
+    def test_what_is_no_json_or_no_text(self) -> None:
+        for content in (
+            b"",
+            b"{",
+            b"\xff\xfe",
+            b'{"session": "\\ud800aaaaaaaa"}',
+            b"[[[[",
+            b"null",
+        ):
+            self.assertEqual(
+                self.client.post(self.path, content=content, headers=JSON).status_code, 422
+            )
+        lone = json.dumps({**QUESTION, "name": "\ud800"})
+        self.refused(self.client.post("/api/trials", content=lone, headers=JSON), 422)
+
+    def test_a_good_number_is_answered_with_its_history(self) -> None:
+        for step, value in ((1, 3), (2, 4)):
+            body = {**TALLY, "plant_id": self.plant, "value": value, "session": f"session-{step}"}
+            answer = self.client.post(self.path, json=body)
+        self.assertEqual([t["value"] for t in answer.json()], [3, 4])
+
+    def test_ids_out_of_range(self) -> None:
+        for wrong in (0, -1, 2**63, 2**31):
+            self.refused(self.client.post(self.path, json={**TALLY, "plant_id": wrong}), 422)
+            self.refused(self.client.get(f"/api/trials/{wrong}"), 422)
+        self.refused(self.client.post(self.path, json={**TALLY, "plant_id": 2**31 - 1}), 404)
+
+
+class Door(ApiCase):
+    def test_foreign_hosts_and_origins_are_refused(self) -> None:
+        for headers in (
+            {"Host": "example.org"},
+            {"Host": "127.0.0.1.example.org"},
+            {"Host": "[::1"},
+            {"Origin": "http://example.org"},
+            {"Origin": "null"},
+            {"Origin": "http://127.0.0.1:9999"},
+        ):
+            for answer in (
+                self.client.get("/api/today", headers=headers),
+                self.client.post("/api/trials", json=QUESTION, headers=headers),
+            ):
+                self.assertEqual(answer.status_code, 403, headers)
+        own = {"Origin": "http://127.0.0.1:8747"}
+        self.assertEqual(self.client.get("/api/today", headers=own).status_code, 200)
+
+    def test_no_script_but_its_own_may_run(self) -> None:
+        headers = self.client.get("/api/today").headers
+        self.assertIn("default-src 'self'", headers["Content-Security-Policy"])
+        self.assertEqual(headers["X-Content-Type-Options"], "nosniff")
+
+    def test_a_huge_body_is_refused(self) -> None:
+        self.refused(self.client.post("/api/trials", content=b" " * 3_000_000), 413)
+
+
+if __name__ == "__main__":
+    unittest.main()

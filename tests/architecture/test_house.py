@@ -1,0 +1,140 @@
+"""The house keeps its order: layers, clean files, generated files in step."""
+
+from __future__ import annotations
+
+import ast
+import contextlib
+import io
+import json
+import re
+import subprocess
+import sys
+import unittest
+from pathlib import Path
+
+from orthocris.__main__ import main
+
+ROOT = Path(__file__).resolve().parents[2]
+PACKAGE = ROOT / "orthocris"
+
+# What each folder may import: parts of orthocris, and packages from outside the standard library.
+MAY: dict[str, tuple[set[str], set[str]]] = {
+    "core": ({"core"}, {"numpy", "scipy"}),
+    "knowledge": ({"core", "knowledge"}, set()),
+    "storage": ({"core", "storage"}, set()),
+    "formats": ({"core", "formats"}, set()),
+    "services": ({"core", "knowledge", "storage", "formats", "services"}, set()),
+    "api": (
+        {"core", "knowledge", "services", "storage", "api"},
+        {"fastapi", "starlette", "pydantic"},
+    ),
+    "demo": ({"core", "services", "storage", "demo"}, {"numpy"}),
+}
+# Modules of the standard library that reach outside, barred from the core.
+OUTSIDE = {
+    "sqlite3",
+    "socket",
+    "os",
+    "pathlib",
+    "time",
+    "random",
+    "secrets",
+    "urllib",
+    "json",
+    "io",
+}
+
+
+def imports(path: Path) -> set[str]:
+    """Every module a file imports, by its full name."""
+    found = set()
+    for node in ast.walk(ast.parse(path.read_text("utf-8"))):
+        if isinstance(node, ast.Import):
+            found |= {alias.name for alias in node.names}
+        elif isinstance(node, ast.ImportFrom):
+            assert node.level == 0, f"{path} has a relative import"
+            module = node.module or ""
+            found |= (
+                {f"{module}.{a.name}" for a in node.names} if module == "orthocris" else {module}
+            )
+    return found
+
+
+def tracked() -> list[Path]:
+    """The files git tracks, or every file outside the folders it ignores."""
+    listed = subprocess.run(
+        ["git", "ls-files", "-co", "--exclude-standard"],
+        cwd=ROOT,
+        capture_output=True,
+        text=True,
+        check=True,
+    )
+    return [ROOT / name for name in listed.stdout.splitlines() if (ROOT / name).is_file()]
+
+
+class Layers(unittest.TestCase):
+    def test_each_folder_imports_only_what_it_may(self) -> None:
+        broken = []
+        for folder, (ours, theirs) in MAY.items():
+            for path in (PACKAGE / folder).rglob("*.py"):
+                for name in imports(path):
+                    parts = name.split(".")
+                    if parts[0] == "orthocris":
+                        allowed = len(parts) < 2 or parts[1] in ours or parts[1] == "__version__"
+                    else:
+                        allowed = parts[0] in sys.stdlib_module_names or parts[0] in theirs
+                        allowed = allowed and not (folder == "core" and parts[0] in OUTSIDE)
+                    if not allowed:
+                        broken.append(f"{path.relative_to(ROOT)} imports {name}")
+        self.assertEqual(broken, [])
+
+    def test_every_folder_has_a_rule(self) -> None:
+        folders = {p.name for p in PACKAGE.iterdir() if p.is_dir() and p.name != "__pycache__"}
+        self.assertEqual(folders, set(MAY))
+
+    def test_sql_stays_in_storage(self) -> None:
+        for path in PACKAGE.rglob("*.py"):
+            if "storage" not in path.parts and path.name != "errors.py":
+                self.assertNotIn("sqlite3", imports(path), path)
+
+    def test_core_uses_no_global_chance_or_clock(self) -> None:
+        for path in (PACKAGE / "core").rglob("*.py"):
+            text = path.read_text("utf-8")
+            self.assertIsNone(re.search(r"np\.random\.(?!Generator|default_rng)", text), path)
+            self.assertNotIn(".now(", text, path)
+            self.assertNotIn("date.today", text, path)
+
+
+class Files(unittest.TestCase):
+    def test_no_host_of_a_registry_and_no_path_of_a_machine(self) -> None:
+        hosts = "|".join(
+            (r"registry\.npm" + "js", r"py" + r"pi\.org", "python" + "hosted", r"deb\.deb" + "ian")
+        )
+        for path in tracked():
+            if path.suffix in (".png", ".woff2"):
+                continue
+            text = path.read_text("utf-8")
+            self.assertIsNone(re.search(hosts, text), path)
+            self.assertNotIn("/work" + "/main", text, path)
+
+    def test_colours_stand_in_the_token_file_only(self) -> None:
+        for path in (ROOT / "web" / "src").rglob("*.vue"):
+            found = re.findall(r"#[0-9a-fA-F]{3,8}\b|rgba?\(", path.read_text("utf-8"))
+            self.assertEqual(found, [], path)
+
+    def test_schema_of_the_front_end_is_the_api_s(self) -> None:
+        """After a change: python -m orthocris openapi > web/openapi.json, npm run types."""
+        out = io.StringIO()
+        with contextlib.redirect_stdout(out):
+            main(["openapi"])
+        kept = json.loads((ROOT / "web" / "openapi.json").read_text("utf-8"))
+        self.assertEqual(json.loads(out.getvalue()), kept)
+
+    def test_pictures_are_linked(self) -> None:
+        readme = (ROOT / "README.md").read_text("utf-8")
+        for picture in (ROOT / "docs" / "screenshots").glob("*.png"):
+            self.assertIn(f"docs/screenshots/{picture.name}", readme)
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,77 @@
+"""Blocks and the lot: matched, complete, reproducible, fair."""
+
+from __future__ import annotations
+
+import unittest
+from collections import Counter
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from orthocris.core.errors import ConflictError
+from orthocris.core.planning.allocation import allocate
+from orthocris.core.trial import Plant
+
+
+def bench(counts: list[float | None]) -> list[Plant]:
+    """Plants in one row with these match counts."""
+    return [Plant(k, f"S{k}", 1, k, count) for k, count in enumerate(counts, start=1)]
+
+
+class Allocation(unittest.TestCase):
+    @given(
+        counts=st.lists(st.integers(0, 500).map(float), min_size=8, max_size=60),
+        remedies=st.integers(2, 4),
+        seed=st.integers(0, 10**6),
+    )
+    @settings(max_examples=60, deadline=None)
+    def test_every_block_is_whole_and_matched(
+        self, counts: list[float], remedies: int, seed: int
+    ) -> None:
+        plants = bench(list(counts))
+        found = allocate(plants, remedies=remedies, control=0, seed=seed)
+        by_block: dict[int, list[int]] = {}
+        for plant, block in found.block_of.items():
+            by_block.setdefault(block, []).append(plant)
+        match = {p.id: p.match_count or 0 for p in plants}
+        for block, members in by_block.items():
+            given_ = Counter(found.remedy_of[p] for p in members)
+            self.assertEqual(set(given_), set(range(remedies)))
+            self.assertLessEqual(given_[0], 2)
+            self.assertTrue(all(n == 1 for r, n in given_.items() if r != 0))
+            if block + 1 in by_block:
+                lowest = min(match[p] for p in members)
+                self.assertGreaterEqual(lowest, max(match[p] for p in by_block[block + 1]))
+        self.assertEqual(len(found.block_of) + len(found.spare), len(plants))
+        self.assertEqual({c.notches for c in found.codes}, set(range(1, remedies + 1)))
+
+    def test_same_seed_same_lot(self) -> None:
+        plants = bench([float(k) for k in range(20)])
+        one, two, three = (allocate(plants, remedies=4, control=0, seed=s) for s in (5, 5, 6))
+        self.assertEqual(one, two)
+        self.assertNotEqual(one.remedy_of, three.remedy_of)
+
+    def test_each_plant_gets_each_remedy_equally_often(self) -> None:
+        """Over 2000 seeds a plant's four remedies are even: chi-square below its 99.99% point."""
+        plants = bench([float(k) for k in range(8)])
+        got = Counter(
+            allocate(plants, remedies=4, control=0, seed=s).remedy_of[3] for s in range(2000)
+        )
+        chi = sum((got[k] - 500) ** 2 / 500 for k in range(4))
+        self.assertLess(chi, 21.1)
+
+    def test_refusals_say_what_to_do(self) -> None:
+        with self.assertRaises(ConflictError) as few:
+            allocate(bench([1.0, 2.0, 3.0]), remedies=2, control=0, seed=1)
+        self.assertEqual(few.exception.code, "too_few_plants")
+        with self.assertRaises(ConflictError) as missing:
+            allocate(bench([1.0, None, 3.0, 4.0]), remedies=2, control=0, seed=1)
+        self.assertIn("S2", missing.exception.message)
+
+    def test_without_counts_neighbours_form_blocks(self) -> None:
+        found = allocate(bench([None] * 6), remedies=2, control=0, seed=1)
+        self.assertEqual([found.block_of[k] for k in range(1, 7)], [1, 1, 2, 2, 3, 3])
+
+
+if __name__ == "__main__":
+    unittest.main()

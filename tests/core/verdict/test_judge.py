@@ -1,0 +1,242 @@
+"""The judge as a caller sees it: right outcomes, and named reasons where there is no number."""
+
+from __future__ import annotations
+
+import json
+import unittest
+from pathlib import Path
+
+from orthocris.core import InputError, Observation, ObservationError, Outcome, judge
+from orthocris.core.verdict.result import RemedyResult, Verdict
+from orthocris.formats.tidy_table import read_table
+from tests.core.verdict.gardens import BEFORE, CLEAR, CONTROL, trial
+
+SPRAYS = Path(__file__).parents[2] / "data" / "spray-counts.csv"
+
+
+def named(verdict: Verdict, name: str) -> RemedyResult:
+    """The result of one remedy."""
+    return next(r for r in verdict.remedies if r.name == name)
+
+
+def codes(verdict: Verdict) -> set[str]:
+    """The codes of a verdict's warnings."""
+    return {w.code for w in verdict.warnings}
+
+
+class PublishedCounts(unittest.TestCase):
+    """Beall 1942, Biometrika 32, 243-262: six sprays, twelve plots each, no control."""
+
+    def setUp(self) -> None:
+        self.verdict = judge(read_table(SPRAYS.read_bytes())[0], control=None)
+
+    def test_low_three_in_order(self) -> None:
+        self.assertEqual([r.name for r in self.verdict.remedies[:3]], ["C", "E", "D"])
+        self.assertIs(self.verdict.outcome, Outcome.RANKED_WITHOUT_CONTROL)
+        self.assertIsNone(self.verdict.recommended)
+
+    def test_high_three_are_far_off_and_cannot_be_best(self) -> None:
+        for name in "ABF":
+            result = named(self.verdict, name)
+            self.assertFalse(result.could_be_best)
+            self.assertGreater(result.rate_ratio or 0, 5)
+        self.assertTrue(named(self.verdict, "C").could_be_best)
+
+    def test_no_efficacy_without_control(self) -> None:
+        for result in self.verdict.remedies:
+            self.assertIsNone(result.efficacy)
+            self.assertIn("no control", result.classic_notes["abbott"])
+        self.assertIn("no_control", codes(self.verdict))
+
+
+class Outcomes(unittest.TestCase):
+    def test_clear_winner(self) -> None:
+        verdict = judge(trial(CLEAR, BEFORE))
+        self.assertIs(verdict.outcome, Outcome.WINNER)
+        self.assertEqual(verdict.recommended, "soap")
+        soap = named(verdict, "soap")
+        self.assertGreater(soap.efficacy_low or 0, 0.8)
+        self.assertIn("soap works best", verdict.sentence)
+        self.assertGreater(soap.prob_worth_it or 0, 0.99)
+
+    def test_tie_recommends_the_gentler(self) -> None:
+        both = {"control": CONTROL, "soap": (3, 5, 2, 4, 6, 3), "oil": (4, 3, 3, 5, 4, 5)}
+        damage = [
+            Observation(f"{name}-{k}", f"b{k}", name, 7, "damage", value)
+            for name, value in (("control", 0), ("soap", 0.5), ("oil", 0))
+            for k in range(6)
+        ]
+        verdict = judge(trial(both) + damage)
+        self.assertIs(verdict.outcome, Outcome.TIE)
+        self.assertEqual(verdict.recommended, "oil")
+
+    def test_burning_remedy_cannot_win(self) -> None:
+        damage = [
+            Observation(f"{name}-{k}", f"b{k}", name, day, "damage", value)
+            for name, before, after in (("control", 1, 1), ("soap", 1, 3), ("jet", 0, 0))
+            for k in range(6)
+            for day, value in ((0, before), (7, after))
+        ]
+        verdict = judge(trial(CLEAR, BEFORE) + damage)
+        soap = named(verdict, "soap")
+        self.assertTrue(soap.vetoed)
+        self.assertAlmostEqual(soap.damage_beyond_control or 0, 2.0)
+        self.assertFalse(soap.could_be_best)
+        self.assertNotEqual(verdict.recommended, "soap")
+        self.assertIn("harms_plant", codes(verdict))
+
+    def test_none_beats_control_only_when_precise(self) -> None:
+        even = (40, 41, 39, 40, 42, 38)
+        precise = judge(trial({"control": even, "soap": (41, 40, 38, 41, 40, 39)}))
+        self.assertIs(precise.outcome, Outcome.NONE_BEATS_CONTROL)
+        vague = judge(trial({"control": (5, 80, 20), "soap": (30, 3, 25)}))
+        self.assertIs(vague.outcome, Outcome.UNDECIDED)
+        self.assertRegex(vague.advice, r"^\d+ more plants of each remedy")
+
+    def test_real_but_too_small_effect_is_not_recommended(self) -> None:
+        small = {"control": (400, 410, 395, 402), "soap": (300, 305, 298, 310)}
+        verdict = judge(trial(small), threshold=0.6)
+        self.assertTrue(named(verdict, "soap").beats_control)
+        self.assertIsNone(verdict.recommended)
+        self.assertIn("below_threshold", codes(verdict))
+
+
+class AwkwardTrials(unittest.TestCase):
+    def test_all_zero(self) -> None:
+        verdict = judge(
+            trial({"control": (0,) * 5, "soap": (0,) * 5}, {"control": (9,) * 5, "soap": (9,) * 5})
+        )
+        self.assertIs(verdict.outcome, Outcome.UNDECIDED)
+        self.assertIn("control_zero", codes(verdict))
+        soap = named(verdict, "soap")
+        self.assertIsNone(soap.efficacy)
+        self.assertIn("no pests on the control after", soap.classic_notes["abbott"])
+
+    def test_zeros_on_the_remedy_do_not_claim_certainty(self) -> None:
+        verdict = judge(trial({"control": (20, 20, 20, 20), "soap": (0, 0, 0, 0)}))
+        soap = named(verdict, "soap")
+        self.assertIs(verdict.outcome, Outcome.WINNER)
+        self.assertIn("chance_floor", codes(verdict))
+        self.assertLess(soap.efficacy_low or 1, (soap.efficacy_high or 0) - 0.02)
+
+    def test_one_plant_each_gives_no_interval(self) -> None:
+        verdict = judge(trial({"control": (20,), "soap": (2,)}))
+        soap = named(verdict, "soap")
+        self.assertIs(verdict.outcome, Outcome.UNDECIDED)
+        self.assertAlmostEqual(soap.efficacy or 0, 1 - 2.5 / 20.5)
+        self.assertIsNone(soap.efficacy_low)
+        self.assertIn("no_replication", codes(verdict))
+
+    def test_remedy_seen_once_borrows_the_spread(self) -> None:
+        observations = [*trial(CLEAR, BEFORE), *trial({"oil": (3,)}, {"oil": (40,)})]
+        verdict = judge(observations)
+        oil, soap = named(verdict, "oil"), named(verdict, "soap")
+        self.assertIn("single_plant", codes(verdict))
+        width = (oil.efficacy_high or 0) - (oil.efficacy_low or 0)
+        self.assertGreater(width, (soap.efficacy_high or 0) - (soap.efficacy_low or 0))
+
+    def test_lost_plant_is_named_and_left_out(self) -> None:
+        observations = [o for o in trial(CLEAR, BEFORE) if (o.plant, o.day) != ("soap-2", 7.0)]
+        verdict = judge(observations)
+        self.assertEqual(named(verdict, "soap").plants, 5)
+        self.assertIn("soap-2", next(w.text for w in verdict.warnings if w.code == "plants_lost"))
+        self.assertEqual(verdict.design.kind, "incomplete_blocks")
+
+    def test_missing_block_and_control_twice(self) -> None:
+        observations = [o for o in trial(CLEAR, BEFORE) if o.block != "b3" or o.remedy != "jet"]
+        observations += [
+            Observation("extra", "b0", "control", 0, "live", 39),
+            Observation("extra", "b0", "control", 7, "live", 44),
+        ]
+        verdict = judge(observations)
+        self.assertEqual(verdict.recommended, "soap")
+        self.assertEqual(named(verdict, "control").plants, 7)
+
+    def test_remedies_that_share_no_block_are_not_compared(self) -> None:
+        observations = trial({"control": (30, 40), "soap": (3, 4)})
+        observations += [
+            Observation(f"oil-{k}", "far", "oil", 7, "live", value)
+            for k, value in enumerate((1, 2))
+        ]
+        verdict = judge(observations)
+        self.assertIsNone(named(verdict, "oil").efficacy)
+        self.assertIn("not_comparable", codes(verdict))
+
+    def test_blocks_of_one_remedy_are_ignored(self) -> None:
+        observations = [
+            Observation(f"{n}{k}", f"{n}{k}", n, 7, "live", v)
+            for n, values in (("control", (30, 40, 35)), ("soap", (3, 4, 2)))
+            for k, v in enumerate(values)
+        ]
+        verdict = judge(observations)
+        self.assertIn("blocks_ignored", codes(verdict))
+        self.assertEqual(verdict.design.kind, "completely_randomised")
+        self.assertEqual(verdict.recommended, "soap")
+
+    def test_before_counts_make_unequal_starts_fair(self) -> None:
+        # Soap plants started with a tenth of the pests and nothing happened to anybody.
+        before = {"control": (100, 120, 90, 110, 95), "soap": (10, 12, 9, 11, 9)}
+        verdict = judge(trial(before, before, blocked=False))
+        self.assertFalse(named(verdict, "soap").beats_control)
+        self.assertAlmostEqual(named(verdict, "soap").classic["henderson_tilton"] or 0, 0.0)
+
+    def test_shares_dead(self) -> None:
+        dead = trial({"control": (4, 6, 5, 3), "soap": (45, 48, 44, 47)}, measure="dead", of=50)
+        verdict = judge(dead)
+        soap = named(verdict, "soap")
+        self.assertEqual(verdict.measure, "dead")
+        # Schneider-Orelli by hand: mT = 184/200, mC = 18/200, (0.92 - 0.09)/0.91 = 0.91209
+        self.assertAlmostEqual(soap.classic["schneider_orelli"] or 0, 0.912088, places=6)
+        self.assertAlmostEqual(soap.efficacy or 0, 0.91, delta=0.03)
+
+
+class Contract(unittest.TestCase):
+    def test_same_input_and_seed_give_the_same_bytes(self) -> None:
+        one, two = (
+            json.dumps(judge(trial(CLEAR, BEFORE), seed=5).to_dict(), allow_nan=False)
+            for _ in range(2)
+        )
+        self.assertEqual(one, two)
+
+    def test_fields_of_the_contract(self) -> None:
+        plain = judge(trial(CLEAR, BEFORE)).to_dict()
+        for key in ("outcome", "recommended", "sentence", "measure", "look", "design", "remedies"):
+            self.assertIn(key, plain)
+        self.assertLessEqual({"name", "seed"}, set(plain["method"]))
+        control = next(r for r in plain["remedies"] if r["role"] == "control")
+        self.assertIsNone(control["efficacy"])
+        self.assertEqual(sum(r["prob_best"] for r in plain["remedies"] if r["role"] == "remedy"), 1)
+
+    def test_input_is_checked(self) -> None:
+        good = trial(CLEAR)
+        for value, code in (
+            (-1, "negative_count"),
+            (2.5, "fraction"),
+            (1e9, "too_large"),
+            (float("nan"), "not_a_number"),
+        ):
+            bad = [*good, Observation("x", "b0", "soap", 7, "live", value)]
+            with self.assertRaises(ObservationError) as caught:
+                judge(bad)
+            self.assertEqual((caught.exception.code, caught.exception.index), (code, len(good)))
+        for options in (
+            {"control": "none such"},
+            {"measure": "damage"},
+            {"look": "9"},
+            {"look": "auc"},
+            {"threshold": 1.0},
+        ):
+            with self.assertRaises(InputError):
+                judge(good, **options)
+        with self.assertRaises(InputError):
+            judge([])
+
+    def test_a_plant_has_one_home(self) -> None:
+        good = trial(CLEAR)
+        with self.assertRaises(ObservationError) as caught:
+            judge([*good, Observation("soap-0", "b0", "jet", 7, "live", 3)])
+        self.assertEqual(caught.exception.field, "remedy")
+
+
+if __name__ == "__main__":
+    unittest.main()

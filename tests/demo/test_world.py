@@ -1,0 +1,56 @@
+"""The demo world stands as its stories say, whatever the day."""
+
+from __future__ import annotations
+
+import tempfile
+import unittest
+from datetime import UTC, datetime
+from pathlib import Path
+
+from orthocris.core import Outcome
+from orthocris.core.progress import JobKind
+from orthocris.demo.build import build_demo
+from orthocris.services import overviews, verdicts
+from orthocris.services.context import Context
+from orthocris.storage.database import Database
+
+
+class QuillonYard(unittest.TestCase):
+    context: Context
+    by_pest: dict[str, overviews.Overview]
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        folder = tempfile.TemporaryDirectory()
+        cls.addClassCleanup(folder.cleanup)
+        now = datetime(2026, 3, 1, 15, 20, tzinfo=UTC)
+        database = Database(Path(folder.name) / "demo.sqlite", durable=False)
+        database.migrate()
+        build_demo(database, now)
+        cls.context = Context(database, lambda: now)
+        cls.by_pest = {o.trial.pest: o for o in overviews.today(cls.context)}
+
+    def test_strawberries_are_due_for_their_second_spray_today(self) -> None:
+        job = self.by_pest["spider_mites"].jobs[0]
+        self.assertEqual((job.kind, job.number), (JobKind.SPRAY, 2))
+        self.assertEqual(job.due_on, self.by_pest["spider_mites"].today)
+
+    def test_lupins_have_a_winner_that_does_not_burn(self) -> None:
+        found = verdicts.verdict_of(self.context, self.by_pest["aphids"].trial.id)
+        self.assertTrue(found.final)
+        self.assertIs(found.verdict.outcome, Outcome.WINNER)
+        self.assertEqual(found.verdict.recommended, "Mild soap")
+        burnt = next(r for r in found.verdict.remedies if r.name == "Soap with alcohol")
+        self.assertTrue(burnt.vetoed)
+
+    def test_phlox_is_not_settled(self) -> None:
+        found = verdicts.verdict_of(self.context, self.by_pest["powdery_mildew"].trial.id)
+        self.assertIs(found.verdict.outcome, Outcome.UNDECIDED)
+        self.assertIn("more plants", found.verdict.advice)
+
+    def test_fuchsias_wait_for_their_layout(self) -> None:
+        self.assertEqual(self.by_pest["whiteflies"].jobs[0].station, "layout")
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,88 @@
+"""A small trial in real storage, on a clock the test sets."""
+
+from __future__ import annotations
+
+import itertools
+import tempfile
+import unittest
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+from orthocris.core.question import Question, RemedyDraft
+from orthocris.core.trial import Role, Trial
+from orthocris.services import benches, fieldwork, layouts, overviews, questions
+from orthocris.services.context import Context
+from orthocris.storage.database import Database
+from orthocris.storage.tallies import TallyEntry
+
+QUESTION = Question(
+    name="Gutters",
+    pest="spider_mites",
+    measure="live",
+    threshold=0.6,
+    remedies=(
+        RemedyDraft("Water", Role.CONTROL, "Plain water"),
+        RemedyDraft("Soap", Role.REMEDY, "10 ml soap in 1 litre"),
+    ),
+    look_days=(3, 7),
+    round_days=(0, 5),
+)
+
+
+class ServiceCase(unittest.TestCase):
+    """A test with its own data file and clock."""
+
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        database = Database(Path(folder.name) / "data.sqlite", durable=False)
+        database.migrate()
+        self.now = datetime(2026, 5, 10, 8, tzinfo=UTC)
+        self.context = Context(database, lambda: self.now, lambda: 77)
+        self.session = (f"session-{k}" for k in itertools.count())
+        self.trial_id = questions.create_trial(self.context, QUESTION, self.now.date())
+
+    @property
+    def trial(self) -> Trial:
+        """The trial as kept."""
+        return overviews.overview(self.context, self.trial_id).trial
+
+    def plant_and_draw(self, per_row: int = 8) -> None:
+        """A row of plants, laid out."""
+        benches.add_plants(self.context, self.trial_id, prefix="S", rows=1, per_row=per_row)
+        layouts.draw_layout(self.context, self.trial_id, reason="", seed=None)
+
+    def entry(self, plant: int, value: float | None, **changes: object) -> TallyEntry:
+        """A finished count of one plant in a session of its own."""
+        fields: dict[str, object] = {
+            "look_id": 0,
+            "plant_id": plant,
+            "measure": "live",
+            "session": next(self.session),
+            "step": 1,
+            "value": value,
+            "of": None,
+            "effort": 1.0,
+            "finished": True,
+        }
+        return TallyEntry(**{**fields, **changes})  # type: ignore[arg-type]
+
+    def count(self, plant: int, value: float, look: int = 0) -> None:
+        """Keep a finished count."""
+        fieldwork.keep_tally(self.context, self.trial_id, look, self.entry(plant, value))
+
+    def count_all(self, look: int, soap: float, water: float) -> None:
+        """Count every plant, about these numbers."""
+        names = {r.id: r.name for r in self.trial.remedies}
+        for k, plant in enumerate(self.trial.trial_plants):
+            base = soap if names[plant.remedy_id or 0] == "Soap" else water
+            self.count(plant.id, base + k % 3, look)
+
+    def spray_all(self, round_number: int = 1) -> None:
+        """Mark every plant."""
+        for plant in self.trial.trial_plants:
+            fieldwork.mark_sprayed(self.context, self.trial_id, round_number, plant.id)
+
+    def later(self, days: float) -> None:
+        """Move the clock."""
+        self.now += timedelta(days=days)

@@ -1,0 +1,101 @@
+"""The command line: judge, and its refusals in one line."""
+
+from __future__ import annotations
+
+import contextlib
+import io
+import json
+import socket
+import tempfile
+import unittest
+from pathlib import Path
+
+from orthocris.__main__ import main
+
+SPRAYS = Path(__file__).parent / "data" / "spray-counts.csv"
+
+
+def run(*arguments: str) -> tuple[int, str, str]:
+    """Exit status, standard output and standard error of a command."""
+    out, err = io.StringIO(), io.StringIO()
+    with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
+        status = main(arguments)
+    return status, out.getvalue(), err.getvalue()
+
+
+class Judge(unittest.TestCase):
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.file = Path(folder.name) / "trial.csv"
+
+    def write(self, *rows: str) -> str:
+        """A table with these lines behind the header."""
+        self.file.write_text("\n".join(("plant,block,remedy,day,value", *rows)) + "\n")
+        return str(self.file)
+
+    def test_json_is_one_object_and_repeats(self) -> None:
+        arguments = ("judge", str(SPRAYS), "--control", "none", "--json", "--seed", "3")
+        status, out, _ = run(*arguments)
+        self.assertEqual(status, 0)
+        self.assertEqual(json.loads(out)["outcome"], "ranked_without_control")
+        self.assertEqual(out, run(*arguments)[1])
+
+    def test_plain_text_names_the_first(self) -> None:
+        self.assertIn(
+            "C was left with the fewest", run("judge", str(SPRAYS), "--control", "none")[1]
+        )
+
+    def test_refusals_are_one_line_with_place_and_allowed(self) -> None:
+        good = ("a,1,control,7,20", "b,1,soap,7,3")
+        cases = {
+            "column value": (*good, "c,1,soap,7,-3"),
+            "column day": (*good, "c,1,soap,soon,3"),
+            "column remedy": (*good, "a,1,soap,7,3"),
+        }
+        for said, rows in cases.items():
+            status, out, err = run("judge", self.write(*rows))
+            self.assertEqual((status, out, err.count("\n")), (2, "", 1))
+            self.assertIn(f"{self.file}: line 4, {said}", err)
+        for extra in (
+            ("--control", "Soap"),
+            ("--threshold", "x"),
+            ("--look", "3"),
+            ("--measure", "dead"),
+        ):
+            status, _, err = run("judge", self.write(*good), *extra)
+            self.assertEqual((status, err.count("\n")), (2, 1))
+        self.assertEqual(run("judge", str(self.file) + ".none")[0], 2)
+
+    def test_control_named_otherwise(self) -> None:
+        path = self.write(
+            *(
+                f"{n}{k},{k},{n},7,{v + k}"
+                for n, v in (("Water", 30), ("soap", 2))
+                for k in range(4)
+            )
+        )
+        status, out, _ = run("judge", path, "--control", "Water", "--json")
+        self.assertEqual((status, json.loads(out)["recommended"]), (0, "soap"))
+
+
+class Serve(unittest.TestCase):
+    def test_busy_port_is_told_in_words(self) -> None:
+        with socket.socket() as taken:
+            taken.bind(("127.0.0.1", 0))
+            taken.listen()
+            port = taken.getsockname()[1]
+            status, _, err = run("serve", "--demo", "--port", str(port))
+        self.assertEqual(status, 2)
+        self.assertIn(f"--port {port + 1}", err)
+
+    def test_data_that_is_no_database_is_refused(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            (Path(folder) / "orthocris.sqlite").write_bytes(b"not a database, but long enough" * 9)
+            status, _, err = run("serve", "--data", folder, "--port", "0")
+        self.assertEqual(status, 2)
+        self.assertIn("--data", err)
+
+
+if __name__ == "__main__":
+    unittest.main()
