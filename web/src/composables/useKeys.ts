@@ -3,6 +3,8 @@ import { onScopeDispose, shallowReactive } from "vue";
 export interface Shortcut {
   key: string;
   label: string;
+  /** In force only while this holds; always, when left out. */
+  when?: () => boolean;
   run: () => void;
 }
 
@@ -31,7 +33,7 @@ export function useKeys(list: Shortcut[]): void {
     if (target?.closest("input, textarea, select, [contenteditable], .el-dialog")) return;
     if (event.key === "Enter" && target?.closest("button, a")) return;
     if (event.key === " " && target?.closest("button, a")) return;
-    const found = list.find((shortcut) => shortcut.key === event.key);
+    const found = list.find((s) => s.key === event.key && (s.when?.() ?? true));
     if (!found) return;
     event.preventDefault();
     found.run();

@@ -12,25 +12,29 @@ export interface TrialStore {
 
 const key: InjectionKey<TrialStore> = Symbol("trial");
 
-/** The trial a page is about. A slow old answer never overwrites a newer one. */
+/** The trial a page is about. Calls are made one after the other, so an old answer never wins. */
 export function provideTrial(id: number): TrialStore {
   const trial = shallowRef<Trial | null>(null);
   const fault = shallowRef<Fault | null>(null);
   const busy = shallowRef(false);
-  let newest = 0;
+  let queue: Promise<unknown> = Promise.resolve();
+  let waiting = 0;
 
-  async function run(call: () => Promise<Trial>): Promise<Fault | null> {
-    const mine = ++newest;
+  function run(call: () => Promise<Trial>): Promise<Fault | null> {
+    const turn = queue.then(async () => {
+      try {
+        trial.value = await call();
+        return null;
+      } catch (thrown) {
+        return asFault(thrown);
+      } finally {
+        busy.value = --waiting > 0;
+      }
+    });
+    queue = turn;
+    waiting += 1;
     busy.value = true;
-    try {
-      const answer = await call();
-      if (mine === newest) trial.value = answer;
-      return null;
-    } catch (thrown) {
-      return asFault(thrown);
-    } finally {
-      if (mine === newest) busy.value = false;
-    }
+    return turn;
   }
 
   const store: TrialStore = {

@@ -20,9 +20,9 @@ useKeys(
   stations.map((station, k) => ({
     key: String(k + 1),
     label: `Station ${k + 1}: ${station}`,
-    run: () => {
-      if (!field.value) void router.push(`/trial/${props.id}/${station}`);
-    },
+    // Where plants are counted, digits are numbers.
+    when: () => !field.value,
+    run: () => void router.push(`/trial/${props.id}/${station}`),
   })),
 );
 </script>

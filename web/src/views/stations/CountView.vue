@@ -164,6 +164,7 @@ header {
 }
 
 .back {
+  flex: none;
   display: grid;
   place-items: center;
   width: var(--touch);

@@ -3,6 +3,7 @@ import { computed, nextTick, reactive, ref } from "vue";
 import { RouterLink } from "vue-router";
 import { client, Fault, take, type Plant } from "../../api/client";
 import BenchMap from "../../components/BenchMap.vue";
+import CellField from "../../components/CellField.vue";
 import FaultNote from "../../components/FaultNote.vue";
 import FieldRow from "../../components/FieldRow.vue";
 import { useTrial } from "../../composables/useTrial";
@@ -38,21 +39,22 @@ async function add(): Promise<void> {
 }
 
 async function save(plant: Plant, part: Partial<Plant>): Promise<void> {
-  const { name, row, place, match_count, set_aside } = { ...plant, ...part };
-  const fault = await change(() =>
-    take(
+  const fault = await change(() => {
+    // Changes wait for each other, so the plant is read when this one's turn has come.
+    const now = trial.value?.plants.find((p) => p.id === plant.id) ?? plant;
+    const { name, row, place, match_count, set_aside } = { ...now, ...part };
+    return take(
       client.PUT("/api/trials/{trial_id}/plants/{plant_id}", {
         params: { path: { ...path.value, plant_id: plant.id } },
         body: { name, row, place, match_count, set_aside },
       }),
-    ),
-  );
+    );
+  });
   if (fault) faults.set(plant.id, fault);
   else faults.delete(plant.id);
 }
 
-function saveCount(plant: Plant, event: Event): void {
-  const text = (event.target as HTMLInputElement).value;
+function saveCount(plant: Plant, text: string): void {
   if (!text.trim()) {
     void save(plant, { match_count: null });
     return;
@@ -65,13 +67,12 @@ function saveCount(plant: Plant, event: Event): void {
   void save(plant, { match_count: value });
 }
 
-function saveName(plant: Plant, event: Event): void {
-  void save(plant, { name: (event.target as HTMLInputElement).value });
+function saveName(plant: Plant, text: string): void {
+  void save(plant, { name: text });
 }
 
-function saveReason(plant: Plant, event: Event): void {
-  const text = (event.target as HTMLInputElement).value.trim();
-  void save(plant, { set_aside: text || null });
+function saveReason(plant: Plant, text: string): void {
+  void save(plant, { set_aside: text.trim() || null });
 }
 
 /** Enter goes down the column, as one does with a list on paper. */
@@ -154,10 +155,10 @@ async function remove(plant: Plant): Promise<void> {
         <tbody>
           <template v-for="plant in trial.plants" :key="plant.id">
             <tr :class="{ aside: plant.set_aside }">
-              <td><input :value="plant.name" data-column="name" :aria-label="`Name of ${plant.name}`" @change="saveName(plant, $event)" @keydown.enter.prevent="down" /></td>
+              <td><CellField :value="plant.name" data-column="name" :aria-label="`Name of ${plant.name}`" @keep="saveName(plant, $event)" @keydown.enter.prevent="down" /></td>
               <td class="soft">{{ plant.row }}, {{ plant.place }}</td>
-              <td><input :id="`count-${plant.id}`" :value="plant.match_count ?? ''" class="number" data-column="count" inputmode="decimal" :disabled="fixed" :aria-label="`Match count of ${plant.name}`" @change="saveCount(plant, $event)" @keydown.enter.prevent="down" /></td>
-              <td><input :value="plant.set_aside ?? ''" data-column="aside" :disabled="fixed" :aria-label="`Reason to set ${plant.name} aside`" maxlength="200" @change="saveReason(plant, $event)" @keydown.enter.prevent="down" /></td>
+              <td><CellField :id="`count-${plant.id}`" :value="String(plant.match_count ?? '')" class="number" data-column="count" inputmode="decimal" :disabled="fixed" :aria-label="`Match count of ${plant.name}`" @keep="saveCount(plant, $event)" @keydown.enter.prevent="down" /></td>
+              <td><CellField :value="plant.set_aside ?? ''" data-column="aside" :disabled="fixed" :aria-label="`Reason to set ${plant.name} aside`" maxlength="200" @keep="saveReason(plant, $event)" @keydown.enter.prevent="down" /></td>
               <td><button v-if="!fixed" type="button" class="remove" :aria-label="`Remove ${plant.name}`" @click="remove(plant)">Remove</button></td>
             </tr>
             <tr v-if="faults.get(plant.id)"><td colspan="5"><FaultNote :fault="faults.get(plant.id) ?? null" /></td></tr>

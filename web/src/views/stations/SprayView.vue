@@ -108,6 +108,7 @@ header {
 }
 
 .back {
+  flex: none;
   display: grid;
   place-items: center;
   width: var(--touch);

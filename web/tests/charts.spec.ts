@@ -1,0 +1,97 @@
+import { describe, expect, it } from "vitest";
+import type { RemedyVerdict, Trial } from "../src/api/client";
+import { efficacyMarks, fewer, percent, xOf } from "../src/charts/efficacy";
+import { axisMarks, slopesOf, yOf } from "../src/charts/slopes";
+import { tagName, tagPath } from "../src/charts/tag";
+import { knots, threadPath } from "../src/charts/thread";
+
+describe("tags", () => {
+  const cuts = (n: number): number => (tagPath(24, 48, n).split("L").length - 5) / 3;
+
+  it("has as many cuts as notches, up to twelve", () => {
+    for (let n = 0; n <= 12; n++) expect(cuts(n)).toBe(n);
+  });
+
+  it("keeps its notches on the stake, apart from each other", () => {
+    const points = tagPath(24, 48, 12).replace(/[MZ]/g, "").split("L").map((p) => p.split(" ").map(Number));
+    for (const [x = -1, y = -1] of points) {
+      expect(x).toBeGreaterThanOrEqual(0);
+      expect(x).toBeLessThanOrEqual(24);
+      expect(y).toBeLessThanOrEqual(48);
+    }
+    const right = points.filter(([x]) => x === 24).map(([, y]) => y ?? 0);
+    expect(right).toEqual([...right].sort((a, b) => a - b));
+  });
+
+  it("is spoken", () => {
+    expect(tagName("B", 1)).toBe("tag B, 1 notch");
+    expect(tagName(null, null)).toBe("no tag yet");
+  });
+});
+
+const soap = { name: "Soap", efficacy: 0.8, efficacy_low: -2, efficacy_high: 0.95 } as RemedyVerdict;
+
+describe("the line of efficacy", () => {
+  it("runs from half as many again to all gone and keeps all inside", () => {
+    expect(xOf(-0.5, 300)).toBe(0);
+    expect(xOf(0, 300)).toBe(100);
+    expect(xOf(1, 300)).toBe(300);
+    expect(xOf(-9, 300)).toBe(0);
+  });
+
+  it("marks an interval that runs off the picture", () => {
+    const [mark] = efficacyMarks([soap, { ...soap, efficacy: null }], 300);
+    expect(mark).toMatchObject({ at: 260, from: 0, to: 290, beyondLeft: true });
+    expect(mark?.text).toBe("80% fewer than on the control, likely −200% to 95%");
+  });
+
+  it("never claims all is gone when something was left", () => {
+    expect(percent(0.9996)).toBe("99.9%");
+    expect(percent(1)).toBe("100%");
+    expect(fewer(-0.1)).toBe("10% more");
+  });
+});
+
+describe("before and after", () => {
+  const tally = { measure: "live", finished: true, effort: 1, of: null };
+  const trial = {
+    measure: { key: "live" },
+    looks: [
+      { id: 1, number: 0, day: 0 },
+      { id: 2, number: 1, day: 7 },
+    ],
+    plants: [
+      { id: 10, name: "S1", remedy_id: 5 },
+      { id: 11, name: "S2", remedy_id: 5 },
+      { id: 12, name: "S3", remedy_id: 6 },
+    ],
+    tallies: [
+      { ...tally, look_id: 1, plant_id: 10, value: 30 },
+      { ...tally, look_id: 2, plant_id: 10, value: 6, effort: 2 },
+      { ...tally, look_id: 1, plant_id: 11, value: 20 },
+      { ...tally, look_id: 2, plant_id: 11, value: 9, finished: false },
+      { ...tally, look_id: 1, plant_id: 12, value: 9 },
+      { ...tally, look_id: 2, plant_id: 12, value: 9 },
+    ],
+  } as unknown as Trial;
+
+  it("takes the plants of a remedy that were counted both times, per unit of effort", () => {
+    expect(slopesOf(trial, 5, 1)).toEqual([{ plant: "S1", plantId: 10, before: 30, after: 3 }]);
+  });
+
+  it("shows halving alike and keeps zero on the picture", () => {
+    expect(yOf(0, 100, 200)).toBe(200);
+    expect(yOf(100, 100, 200)).toBe(0);
+    const drop = (from: number): number => yOf(from / 2, 1000, 200) - yOf(from, 1000, 200);
+    expect(drop(800)).toBeCloseTo(drop(400), 1);
+    expect(axisMarks(40)).toEqual([0, 1, 3, 10, 30]);
+  });
+});
+
+describe("the thread", () => {
+  it("hangs its knots evenly and passes through them", () => {
+    const [first, second, third] = knots(3, 1000, 20, 100);
+    expect([first?.x, second?.x, third?.x]).toEqual([100, 500, 900]);
+    if (first && second) expect(threadPath(first, second, 10)).toMatch(/^M100 20C.* 500 20$/);
+  });
+});
