@@ -15,7 +15,9 @@ from pathlib import Path
 from orthocris.core.errors import InputError, ObservationError, OrthocrisError
 
 HOST = "127.0.0.1"
-FRONT_END = Path(__file__).resolve().parent.parent / "web" / "dist"
+ROOT = Path(__file__).resolve().parent.parent
+FRONT_END = ROOT / "web" / "dist"
+CACHE = ROOT / ".run"
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -156,15 +158,16 @@ def _run(listener: socket.socket, folder: Path, *, demo: bool) -> int:
     try:
         folder.mkdir(parents=True, exist_ok=True)
         file = folder / "orthocris.sqlite"
-        Database(file).migrate()
+        if demo:
+            from orthocris.demo.build import fresh_copy
+
+            fresh_copy(file, local_now(), CACHE)
+        else:
+            Database(file).migrate()
     except (OSError, OrthocrisError) as error:
         fix = error.fix if isinstance(error, OrthocrisError) else "Name another with --data."
         print(f"The data folder cannot be used: {error}. {fix}", file=sys.stderr)
         return 2
-    if demo:
-        from orthocris.demo.build import build_demo
-
-        build_demo(Database(file, durable=False), local_now())
     front_end = FRONT_END if (FRONT_END / "index.html").is_file() else None
     if front_end is None:
         print("The front end is not built: python3 run.py demo builds it.", file=sys.stderr)

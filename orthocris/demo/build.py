@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import hashlib
+import shutil
 from dataclasses import replace
 from datetime import datetime, timedelta
+from pathlib import Path
 
 import numpy as np
 
@@ -25,6 +28,36 @@ class _Clock:
     def __call__(self) -> datetime:
         """Return the time it was set to."""
         return self.now
+
+
+def fresh_copy(file: Path, now: datetime, cache: Path) -> None:
+    """Put the demo world as it stands at `now` into a new file.
+
+    It is built once a day and version, kept in the folder `cache`, and copied from there.
+    """
+    kept = cache / f"demo-{_version(now)}.sqlite"
+    if not kept.exists():
+        for old in cache.glob("demo-*.sqlite*"):
+            old.unlink()
+        database = Database(file, durable=False)
+        database.migrate()
+        build_demo(database, now)
+        cache.mkdir(parents=True, exist_ok=True)
+        fresh = kept.with_suffix(".new")
+        fresh.unlink(missing_ok=True)
+        database.copy_to(fresh)
+        fresh.replace(kept)
+    else:
+        shutil.copyfile(kept, file)
+        Database(file).migrate()
+
+
+def _version(now: datetime) -> str:
+    digest = hashlib.sha256(now.date().isoformat().encode())
+    package = Path(__file__).resolve().parent.parent
+    for path in sorted(p for p in package.rglob("*") if p.suffix in (".py", ".sql", ".json")):
+        digest.update(path.read_bytes())
+    return digest.hexdigest()[:16]
 
 
 def build_demo(database: Database, now: datetime) -> None:

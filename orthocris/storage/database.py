@@ -71,6 +71,11 @@ class Database:
                 fix="Name another folder with --data, or put back a copy of the file.",
             ) from error
 
+    def copy_to(self, path: Path) -> None:
+        """Write a whole copy into a file that must not exist yet."""
+        with closing(self._connect()) as connection:
+            connection.execute("VACUUM INTO :path", {"path": str(path)})
+
     def _connect(self) -> sqlite3.Connection:
         connection = sqlite3.connect(self.path, timeout=10, isolation_level=None)
         connection.row_factory = sqlite3.Row
