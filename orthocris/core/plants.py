@@ -38,6 +38,13 @@ def check_plant(plant: Plant, others: Iterable[Plant], measure: str) -> None:
             raise InputError(
                 error.message, code=error.code, field="match_count", fix=error.fix
             ) from None
+    if plant.size is not None and not 0 < plant.size <= 100_000:
+        raise InputError(
+            f"the size is {plant.size:g}",
+            code="bad_size",
+            field="size",
+            fix="Give leaves or centimetres, more than 0 and the same measure for every plant.",
+        )
     for other in others:
         if other.id == plant.id:
             continue

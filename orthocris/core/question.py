@@ -8,7 +8,8 @@ from dataclasses import dataclass
 
 from orthocris.core.errors import InputError
 from orthocris.core.measures import JUDGED_IN_ORDER, measure_named
-from orthocris.core.trial import Role
+from orthocris.core.setup import Kind, Setup, check_setup
+from orthocris.core.trial import Role, Traits
 
 MAX_REMEDIES = 12  # letters and notches stay readable up to here
 MAX_DAY = 365
@@ -22,6 +23,7 @@ class RemedyDraft:
     role: Role
     recipe: str = ""
     id: int | None = None
+    traits: Traits = Traits()
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,6 +41,7 @@ class Question:
     remedies: tuple[RemedyDraft, ...]
     look_days: tuple[int, ...]
     round_days: tuple[int, ...]
+    setup: Setup = Setup()
 
 
 def check_question(question: Question) -> None:
@@ -60,6 +63,8 @@ def check_question(question: Question) -> None:
             fix="Give a percentage from 1 to 99, such as 60.",
         )
     _check_remedies(question.remedies)
+    check_setup(question.setup, len(question.remedies))
+    check_kind(question)
     _check_days(question.look_days, "look_days", first=1)
     _check_days(question.round_days, "round_days", first=0)
     if question.round_days[0] != 0:
@@ -69,6 +74,43 @@ def check_question(question: Question) -> None:
             field="round_days",
             fix="Days are counted from the first spray, so the first round is day 0.",
         )
+
+
+def check_kind(question: Question) -> None:
+    """Check that remedies and measure fit the kind of question."""
+    others = [r for r in question.remedies if r.role is Role.REMEDY]
+    holds = [{i.key: i.amount for i in r.traits.ingredients} for r in others]
+    kind = question.setup.kind
+    if kind is Kind.LADDER:
+        shared = set.intersection(*(set(h) for h in holds)) if holds else set()
+        rungs = [key for key in shared if len({h[key] for h in holds}) == len(holds)]
+        if len(holds) < 2 or not rungs:
+            raise InputError(
+                "the remedies are not strengths of one remedy",
+                code="not_a_ladder",
+                field="remedies",
+                fix="Give at least two strengths of the same ingredient, all different.",
+            )
+    if kind is Kind.SQUARE and not _is_square(holds):
+        raise InputError(
+            "the remedies are not one ingredient, the other, and both at the same strengths",
+            code="not_a_square",
+            field="remedies",
+            fix="Use the control for neither, and one remedy each for the first, the second "
+            "and both.",
+        )
+    if kind is Kind.EGGS and question.measure != "hatched":
+        raise InputError(
+            f"an egg trial counts eggs hatched out of all, not {question.measure}",
+            code="wrong_measure",
+            field="measure",
+            fix="Count eggs hatched out of all in the cluster.",
+        )
+
+
+def _is_square(holds: Sequence[dict[str, float]]) -> bool:
+    one, other, both = sorted(holds, key=len) if len(holds) == 3 else ({}, {}, {})
+    return len(one) == len(other) == 1 and set(one) != set(other) and {**one, **other} == both
 
 
 def _check_text(text: str, field: str, what: str, limit: int = 80) -> None:

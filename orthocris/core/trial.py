@@ -6,12 +6,40 @@ from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from enum import StrEnum
 
+from orthocris.core.setup import Setup
+
 
 class Role(StrEnum):
     """Whether a remedy is the control or one of those compared with it."""
 
     CONTROL = "control"
     REMEDY = "remedy"
+
+
+@dataclass(frozen=True, slots=True)
+class Amount:
+    """An ingredient of a remedy and how much of it, in a unit such as ml/L."""
+
+    key: str
+    amount: float
+    unit: str
+
+
+@dataclass(frozen=True, slots=True)
+class Traits:
+    """What the program knows of a remedy beside its recipe.
+
+    `catalogue` is its key in the shipped list, None for the gardener's own; `way` how it is
+    applied; `drift_cm` how far it drifts; `first_look_days` when its effect can first be
+    seen; `wets` whether leaves get wet.
+    """
+
+    catalogue: str | None = None
+    way: str = "spray"
+    ingredients: tuple[Amount, ...] = ()
+    drift_cm: float = 30.0
+    first_look_days: int = 2
+    wets: bool = True
 
 
 @dataclass(frozen=True, slots=True)
@@ -24,6 +52,12 @@ class Remedy:
     recipe: str
     letter: str | None = None
     notches: int | None = None
+    traits: Traits = Traits()
+
+    @property
+    def drift_cm(self) -> float:
+        """How far it drifts, in cm."""
+        return self.traits.drift_cm
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,7 +65,8 @@ class Plant:
     """An experimental unit at a place on the bench.
 
     `row` and `place` count from 1, as one walks; `match_count` is the quick count before the
-    layout; `set_aside` is the reason it takes no part, or None.
+    layout; `set_aside` is the reason it takes no part, or None; `size` is any measure of size
+    (leaves, cm) that is the same for all.
     """
 
     id: int
@@ -42,6 +77,7 @@ class Plant:
     set_aside: str | None = None
     block: int | None = None
     remedy_id: int | None = None
+    size: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -108,6 +144,8 @@ class Trial:
     looks: tuple[Look, ...] = ()
     tallies: tuple[Tally, ...] = ()
     sprays: tuple[Spray, ...] = ()
+    setup: Setup = Setup()
+    key_opened_at: datetime | None = None
 
     @property
     def day_zero(self) -> date:

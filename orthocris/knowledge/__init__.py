@@ -9,40 +9,105 @@ from importlib.resources import files
 from typing import Any
 
 from orthocris.core.cautions import Caution
+from orthocris.core.errors import NotFoundError
 from orthocris.core.measures import measure_named
+from orthocris.core.remedies import CatalogueRemedy, Ingredient, School
 
 
 @dataclass(frozen=True, slots=True)
 class Pest:
-    """A pest or disease: how it is counted, and the usual days for looks and rounds."""
+    """A pest or disease: how it shows, how it is counted, what helps and what cannot.
+
+    `signs` gives how telling each sign is (1 to 5); `tolerance_share` the share of leaves or
+    plants affected that a growing plant bears; `cannot_work` a reason for each remedy (by
+    key) that cannot act on it; `generation_days` a typical time from egg to egg in warm
+    weather. All numbers are typical values, for the gardener to change.
+    """
 
     key: str
     name: str
     kind: str
-    measure: str
-    count_what: str
+    signs: dict[str, int]
+    tell_tale: str
+    look_alikes: tuple[str, ...]
     where: str
+    sample_unit: str
+    count_what: str
+    stages: tuple[str, ...]
     dead_or_alive: str
+    measure: str
+    measures: tuple[str, ...]
+    tolerance_share: float
+    tolerance: str
+    helpers: tuple[str, ...]
+    cannot_work: dict[str, str]
+    generation_days: int
     look_days: tuple[int, ...]
     round_days: tuple[int, ...]
+    first_aid: str
+    note: str
+
+
+@dataclass(frozen=True, slots=True)
+class Sign:
+    """Something that can be seen; `drawing` names a drawing of it, or is None."""
+
+    key: str
+    text: str
+    part: str
+    drawing: str | None
 
 
 @cache
 def pests() -> tuple[Pest, ...]:
-    """Return the pests and diseases shipped, checked."""
-    found = tuple(
-        Pest(
+    """Return the pests and diseases shipped, checked against signs, measures and remedies."""
+    found = tuple(Pest(**_tuples(entry)) for entry in _read("pests.json"))
+    signs_known = {sign.key for sign in signs()}
+    remedies_known = {remedy.key for remedy in remedies()}
+    for pest in found:
+        for key in (pest.measure, *pest.measures):
+            measure_named(key)
+        unknown = (set(pest.signs) - signs_known) | (set(pest.cannot_work) - remedies_known)
+        if unknown:
+            raise ValueError(f"pests.json: {pest.key} names {', '.join(sorted(unknown))}")
+    return found
+
+
+@cache
+def signs() -> tuple[Sign, ...]:
+    """Return the signs by which a pest is found out."""
+    return tuple(Sign(**entry) for entry in _read("signs.json"))
+
+
+@cache
+def remedies() -> tuple[CatalogueRemedy, ...]:
+    """Return the remedies shipped."""
+    return tuple(
+        CatalogueRemedy(
             **{
-                **entry,
-                "look_days": tuple(entry["look_days"]),
-                "round_days": tuple(entry["round_days"]),
+                **_tuples(entry),
+                "ingredients": tuple(Ingredient(**i) for i in entry["ingredients"]),
+                "schools": tuple(School(**school) for school in entry["schools"]),
             }
         )
-        for entry in _read("pests.json")
+        for entry in _read("remedies.json")
     )
-    for pest in found:
-        measure_named(pest.measure)
-    return found
+
+
+def remedy_named(key: str) -> CatalogueRemedy:
+    """Return a shipped remedy by its key, or raise NotFoundError."""
+    for remedy in remedies():
+        if remedy.key == key:
+            return remedy
+    raise NotFoundError(
+        f"there is no remedy {key!r} in the list",
+        code="no_such_remedy",
+        fix="Choose one from the list, or write your own.",
+    )
+
+
+def _tuples(entry: dict[str, Any]) -> dict[str, Any]:
+    return {k: tuple(v) if isinstance(v, list) else v for k, v in entry.items()}
 
 
 def pest_named(key: str) -> Pest | None:

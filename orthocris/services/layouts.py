@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.planning.allocation import allocate
+from orthocris.core.planning.neighbours import drift_of
 from orthocris.core.trial import Role, Trial
 from orthocris.services.context import Context
 from orthocris.storage import plants, trials
@@ -46,7 +47,12 @@ def draw_layout(context: Context, trial_id: int, *, reason: str, seed: int | Non
         chosen = context.new_seed() if seed is None else seed
         control = next(i for i, r in enumerate(trial.remedies) if r.role is Role.CONTROL)
         found = allocate(
-            trial.active_plants, remedies=len(trial.remedies), control=control, seed=chosen
+            trial.active_plants,
+            remedies=len(trial.remedies),
+            control=control,
+            seed=chosen,
+            setup=trial.setup,
+            drift_cm=drift_of(trial),
         )
         plants.clear_layout(connection, trial_id)
         ids = [remedy.id for remedy in trial.remedies]
@@ -58,6 +64,7 @@ def draw_layout(context: Context, trial_id: int, *, reason: str, seed: int | Non
             {i: (c.letter, c.notches) for i, c in zip(ids, found.codes, strict=True)},
         )
         trials.set_seed(connection, trial_id, chosen)
+        trials.seal_key(connection, trial_id)
         event = LayoutEvent(context.now(), "drawn", chosen, reason.strip() or "first drawing")
         plants.record_layout(connection, trial_id, event)
 

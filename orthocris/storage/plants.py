@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
@@ -23,7 +23,7 @@ class LayoutEvent:
 def of_trial(connection: sqlite3.Connection, trial_id: int) -> tuple[Plant, ...]:
     """Return the plants of a trial, row by row."""
     rows = connection.execute(
-        "SELECT id, name, row, place, match_count, set_aside, block, remedy_id FROM plant"
+        "SELECT id, name, row, place, match_count, set_aside, block, remedy_id, size FROM plant"
         " WHERE trial_id = :t ORDER BY row, place",
         {"t": trial_id},
     )
@@ -43,7 +43,7 @@ def update(connection: sqlite3.Connection, plant: Plant) -> None:
     """Keep name, place, match count and set-aside reason of a plant."""
     connection.execute(
         "UPDATE plant SET name = :name, row = :row, place = :place, match_count = :match_count,"
-        " set_aside = :set_aside WHERE id = :id",
+        " set_aside = :set_aside, size = :size WHERE id = :id",
         {
             "id": plant.id,
             "name": plant.name.strip(),
@@ -51,8 +51,18 @@ def update(connection: sqlite3.Connection, plant: Plant) -> None:
             "place": plant.place,
             "match_count": plant.match_count,
             "set_aside": plant.set_aside,
+            "size": plant.size,
         },
     )
+
+
+def move(connection: sqlite3.Connection, steps: Sequence[tuple[int, tuple[int, int]]]) -> None:
+    """Put plants (by id) at new rows and places, one after the other."""
+    for plant_id, (row, place) in steps:
+        connection.execute(
+            "UPDATE plant SET row = :row, place = :place WHERE id = :id",
+            {"id": plant_id, "row": row, "place": place},
+        )
 
 
 def delete(connection: sqlite3.Connection, plant_id: int) -> None:

@@ -10,6 +10,7 @@ from orthocris.core.errors import NotFoundError
 from orthocris.core.question import Question, RemedyDraft
 from orthocris.core.trial import Look, Remedy, Role, Round, Trial
 from orthocris.storage import plants, tallies
+from orthocris.storage.plain import read_setup, read_traits, setup_text, traits_text
 
 
 def insert(
@@ -17,14 +18,15 @@ def insert(
 ) -> int:
     """Keep a new trial without remedies and days; return its id."""
     cursor = connection.execute(
-        "INSERT INTO trial (name, pest, measure, threshold, start_on, created_at)"
-        " VALUES (:name, :pest, :measure, :threshold, :start_on, :now)",
+        "INSERT INTO trial (name, pest, measure, threshold, start_on, setup, created_at)"
+        " VALUES (:name, :pest, :measure, :threshold, :start_on, :setup, :now)",
         {
             "name": question.name.strip(),
             "pest": question.pest,
             "measure": question.measure,
             "threshold": question.threshold,
             "start_on": start_on.isoformat(),
+            "setup": setup_text(question.setup),
             "now": now.isoformat(),
         },
     )
@@ -37,7 +39,7 @@ def update(
     """Change the trial's own fields."""
     connection.execute(
         "UPDATE trial SET name = :name, pest = :pest, measure = :measure,"
-        " threshold = :threshold, start_on = :start_on WHERE id = :id",
+        " threshold = :threshold, start_on = :start_on, setup = :setup WHERE id = :id",
         {
             "id": trial_id,
             "name": question.name.strip(),
@@ -45,6 +47,7 @@ def update(
             "measure": question.measure,
             "threshold": question.threshold,
             "start_on": start_on.isoformat(),
+            "setup": setup_text(question.setup),
         },
     )
 
@@ -70,6 +73,19 @@ def set_first_spray(connection: sqlite3.Connection, trial_id: int, day: date | N
         "UPDATE trial SET sprayed_on = :day WHERE id = :id",
         {"id": trial_id, "day": day.isoformat() if day else None},
     )
+
+
+def open_key(connection: sqlite3.Connection, trial_id: int, now: datetime) -> None:
+    """Record when the key of the tags was first opened."""
+    connection.execute(
+        "UPDATE trial SET key_opened_at = coalesce(key_opened_at, :now) WHERE id = :id",
+        {"id": trial_id, "now": now.isoformat()},
+    )
+
+
+def seal_key(connection: sqlite3.Connection, trial_id: int) -> None:
+    """Seal the key again, after new letters were drawn."""
+    connection.execute("UPDATE trial SET key_opened_at = NULL WHERE id = :id", {"id": trial_id})
 
 
 def set_seed(connection: sqlite3.Connection, trial_id: int, seed: int | None) -> None:
@@ -101,12 +117,13 @@ def replace_remedies(
             "name": remedy.name.strip(),
             "role": remedy.role.value,
             "recipe": remedy.recipe.strip(),
+            "traits": traits_text(remedy.traits),
         }
         connection.execute(
-            "INSERT INTO remedy (id, trial_id, position, name, role, recipe)"
-            " VALUES (:id, :trial, :position, :name, :role, :recipe)"
+            "INSERT INTO remedy (id, trial_id, position, name, role, recipe, traits)"
+            " VALUES (:id, :trial, :position, :name, :role, :recipe, :traits)"
             " ON CONFLICT (id) DO UPDATE SET position = excluded.position, name = excluded.name,"
-            " role = excluded.role, recipe = excluded.recipe",
+            " role = excluded.role, recipe = excluded.recipe, traits = excluded.traits",
             values,
         )
 
@@ -165,7 +182,15 @@ def load(connection: sqlite3.Connection, trial_id: int) -> Trial:
         sprayed_on=date.fromisoformat(row["sprayed_on"]) if row["sprayed_on"] else None,
         seed=row["seed"],
         remedies=tuple(
-            Remedy(r["id"], r["name"], Role(r["role"]), r["recipe"], r["letter"], r["notches"])
+            Remedy(
+                r["id"],
+                r["name"],
+                Role(r["role"]),
+                r["recipe"],
+                r["letter"],
+                r["notches"],
+                read_traits(r["traits"]),
+            )
             for r in remedies
         ),
         plants=plants.of_trial(connection, trial_id),
@@ -173,6 +198,10 @@ def load(connection: sqlite3.Connection, trial_id: int) -> Trial:
         looks=tuple(Look(r["id"], r["number"], r["day"]) for r in looks),
         tallies=tallies.current(connection, trial_id),
         sprays=tallies.sprays(connection, trial_id),
+        setup=read_setup(row["setup"]),
+        key_opened_at=(
+            datetime.fromisoformat(row["key_opened_at"]) if row["key_opened_at"] else None
+        ),
     )
 
 

@@ -6,11 +6,20 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from orthocris.core.errors import ConflictError
+from orthocris.core.planning.incomplete import incomplete_blocks
+from orthocris.core.planning.matching import form_blocks
+from orthocris.core.planning.neighbours import close_pairs
+from orthocris.core.setup import DesignKind, Setup
 from orthocris.core.trial import Plant, walking_key
 
+IntArray = NDArray[np.int_]
 LETTERS = "ABCDEFGHJKLM"  # no I: it reads as 1 on a wet tag
+BATCH = 4096
+MAX_BATCHES = 40
+WALK_STEPS = 20_000
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,7 +39,8 @@ class Allocation:
     seed:
         The seed it was drawn with; the same plants, remedies and seed give the same result.
     block_of:
-        Plant id to block number, from 1 (the block with the most pests) on.
+        Plant id to block number, from 1 (the block with the most pests) on; in a Latin
+        square the blocks are the rows.
     remedy_of:
         Plant id to the index of its remedy in the list given.
     codes:
@@ -38,6 +48,9 @@ class Allocation:
         letter tells nothing to whoever counts.
     spare:
         Ids of plants that found no place in a block.
+    side_by_side:
+        Pairs of neighbours within drift that had to get the same remedy (0 when the
+        restriction could be kept).
     """
 
     seed: int
@@ -45,14 +58,25 @@ class Allocation:
     remedy_of: dict[int, int]
     codes: tuple[Code, ...]
     spare: tuple[int, ...]
+    side_by_side: int = 0
 
 
-def allocate(plants: Sequence[Plant], *, remedies: int, control: int, seed: int) -> Allocation:
+def allocate(
+    plants: Sequence[Plant],
+    *,
+    remedies: int,
+    control: int,
+    seed: int,
+    setup: Setup | None = None,
+    drift_cm: float = 0.0,
+) -> Allocation:
     """Form blocks of plants most alike and allot the remedies at random within each.
 
-    Plants are sorted by match count and cut into as many blocks as hold every remedy once.
-    Plants left over strengthen the control, one in a block (every remedy is compared with it,
-    so it gains most from a second plant); what is still left over is spare.
+    In complete blocks, plants left over strengthen the control, one in a block (every remedy
+    is compared with it, so it gains most from a second plant); what is still left over is
+    spare. A remedy's plants do not stand side by side within drift: among all allocations
+    that keep this rule, each is equally likely (drawn by rejection; where none is found in
+    160,000 draws, by a random walk of exchanges, and the pairs that remain are reported).
 
     Parameters
     ----------
@@ -64,39 +88,158 @@ def allocate(plants: Sequence[Plant], *, remedies: int, control: int, seed: int)
         Index of the control among the remedies.
     seed:
         Seed of the draw, 0 or larger.
+    setup:
+        Design, block size, spacing; complete blocks by count and place when None.
+    drift_cm:
+        How far the spray drifts.
 
     Raises
     ------
     ConflictError
-        When some match counts are missing, or there are fewer plants than two blocks need.
+        When some match counts are missing, there are fewer plants than two of each remedy,
+        or the plants do not fit the design.
     """
+    setup = setup or Setup()
     _check(plants, remedies)
     rng = np.random.default_rng(seed)
-    blocks = len(plants) // remedies
-    doubled = min(len(plants) - blocks * remedies, blocks)
-    spare = len(plants) - blocks * remedies - doubled
-    ordered = sorted(plants, key=lambda p: (-(p.match_count or 0), walking_key(p)))
-    # The spare plants are those with the fewest pests: they could show the least.
-    kept, left = ordered[: len(ordered) - spare], ordered[len(ordered) - spare :]
-    has_double = set(rng.permutation(blocks)[:doubled].tolist())
-    block_of: dict[int, int] = {}
-    remedy_of: dict[int, int] = {}
-    start = 0
-    for block in range(blocks):
-        filling = [*range(remedies), *([control] if block in has_double else [])]
-        members = kept[start : start + len(filling)]
-        start += len(filling)
-        for plant, place in zip(members, rng.permutation(len(filling)).tolist(), strict=True):
-            block_of[plant.id] = block + 1
-            remedy_of[plant.id] = filling[place]
+    blocks, fillings = _blocks(plants, remedies, control, setup, rng)
+    members = [plant for block in blocks for plant in block]
+    pairs = () if setup.shields else close_pairs(members, setup, drift_cm)
+    if setup.design is DesignKind.LATIN:
+        drawn, touching = _latin(remedies, rng), 0
+    else:
+        drawn, touching = _draw(members, fillings, pairs, rng)
     notches = rng.permutation(remedies).tolist()
+    kept = {plant.id for plant in members}
     return Allocation(
         seed=seed,
-        block_of=block_of,
-        remedy_of=remedy_of,
+        block_of={p.id: k + 1 for k, block in enumerate(blocks) for p in block},
+        remedy_of={p.id: int(r) for p, r in zip(members, drawn, strict=True)},
         codes=tuple(Code(LETTERS[n], n + 1) for n in notches),
-        spare=tuple(p.id for p in left),
+        spare=tuple(p.id for p in plants if p.id not in kept),
+        side_by_side=touching,
     )
+
+
+def _blocks(
+    plants: Sequence[Plant], remedies: int, control: int, setup: Setup, rng: np.random.Generator
+) -> tuple[list[list[Plant]], list[list[int]]]:
+    """Return the plants of each block, and the remedies (by index) that fill it."""
+    n = len(plants)
+    if setup.design is DesignKind.LATIN:
+        return _square_of(plants, remedies), []
+    if setup.design is DesignKind.RANDOMISED:
+        extra = [control] + [k for k in rng.permutation(remedies).tolist() if k != control]
+        filling = list(range(remedies)) * (n // remedies) + extra[: n % remedies]
+        return [sorted(plants, key=walking_key)], [filling]
+    if setup.design is DesignKind.INCOMPLETE:
+        size = setup.block_size or 2
+        fillings = incomplete_blocks(remedies, size, n // size, rng)
+        kept = _most_infested(plants, size * len(fillings))
+        blocks = form_blocks(kept, [size] * len(fillings), match_place=setup.match_place)
+        return blocks, fillings
+    count = n // remedies
+    doubled = min(n - count * remedies, count)
+    has_double = set(rng.permutation(count)[:doubled].tolist())
+    fillings = [[*range(remedies), *([control] if b in has_double else [])] for b in range(count)]
+    # form_blocks orders blocks by count, so sizes are given as they fall and matched up after.
+    sizes = [len(filling) for filling in fillings]
+    kept = _most_infested(plants, sum(sizes))
+    blocks = form_blocks(kept, sizes, match_place=setup.match_place)
+    by_size = {size: [f for f in fillings if len(f) == size] for size in set(sizes)}
+    return blocks, [by_size[len(block)].pop() for block in blocks]
+
+
+def _most_infested(plants: Sequence[Plant], number: int) -> list[Plant]:
+    """Leave out the plants with the fewest pests: they could show the least."""
+    return sorted(plants, key=lambda p: (-(p.match_count or 0), walking_key(p)))[:number]
+
+
+def _square_of(plants: Sequence[Plant], side: int) -> list[list[Plant]]:
+    """Find a full square of neighbouring rows and places."""
+    at = {(p.row, p.place): p for p in plants}
+    for row, place in sorted(at):
+        square = [[at.get((row + i, place + j)) for j in range(side)] for i in range(side)]
+        full = [[p for p in line if p is not None] for line in square]
+        if all(len(line) == side for line in full):
+            return full
+    raise ConflictError(
+        f"no {side} rows of {side} plants without a gap were found",
+        code="no_square",
+        field="design",
+        fix=f"A Latin square needs {side} × {side} neighbouring plants; move plants, or use "
+        "complete blocks.",
+    )
+
+
+def _latin(side: int, rng: np.random.Generator) -> IntArray:
+    """Draw a Latin square: the cyclic one with rows, columns and symbols permuted."""
+    cyclic = (np.arange(side)[:, None] + np.arange(side)[None, :]) % side
+    square = rng.permutation(side)[cyclic[rng.permutation(side)][:, rng.permutation(side)]]
+    return np.asarray(square.ravel(), dtype=np.int_)
+
+
+def _draw(
+    members: Sequence[Plant],
+    fillings: Sequence[Sequence[int]],
+    pairs: Sequence[tuple[int, int]],
+    rng: np.random.Generator,
+) -> tuple[IntArray, int]:
+    """Draw until no pair of close neighbours has the same remedy."""
+    place = {plant.id: k for k, plant in enumerate(members)}
+    left = np.array([place[a] for a, _ in pairs], dtype=np.int_)
+    right = np.array([place[b] for _, b in pairs], dtype=np.int_)
+    best, fewest = _permuted(fillings, 1, rng)[0], len(pairs) + 1
+    for _ in range(MAX_BATCHES):
+        drawn = _permuted(fillings, BATCH if pairs else 1, rng)
+        touching = (drawn[:, left] == drawn[:, right]).sum(1)
+        k = int(np.argmin(touching))  # the first of equals, so the first that keeps the rule
+        if touching[k] < fewest:
+            best, fewest = drawn[k], int(touching[k])
+        if fewest == 0 or not pairs:
+            break
+    if fewest:
+        best, fewest = _walk(best, fillings, left, right, rng)
+    return best, fewest
+
+
+def _permuted(fillings: Sequence[Sequence[int]], draws: int, rng: np.random.Generator) -> IntArray:
+    parts = [
+        np.array(filling)[np.argsort(rng.random((draws, len(filling))), axis=1)]
+        for filling in fillings
+    ]
+    return np.concatenate(parts, axis=1)
+
+
+def _walk(
+    start: IntArray,
+    fillings: Sequence[Sequence[int]],
+    left: IntArray,
+    right: IntArray,
+    rng: np.random.Generator,
+) -> tuple[IntArray, int]:
+    """Exchange remedies within blocks, cooling down, then wander among the best allocations."""
+    now = start.copy()
+    ends = np.cumsum([len(filling) for filling in fillings])
+    block = np.searchsorted(ends, np.arange(len(now)), side="right")
+    touching = int((now[left] == now[right]).sum())
+    best, fewest = now.copy(), touching
+    for step in range(WALK_STEPS):
+        i = int(rng.integers(len(now)))
+        mates = np.flatnonzero((block == block[i]) & (now != now[i]))
+        if not len(mates):
+            continue
+        j = int(rng.choice(mates))
+        now[i], now[j] = now[j], now[i]
+        after = int((now[left] == now[right]).sum())
+        heat = max(0.02, 1.0 - step / (0.7 * WALK_STEPS))
+        if after > touching and rng.random() > np.exp((touching - after) / heat):
+            now[i], now[j] = now[j], now[i]
+            continue
+        touching = after
+        if touching <= fewest:
+            best, fewest = now.copy(), touching
+    return best, fewest
 
 
 def _check(plants: Sequence[Plant], remedies: int) -> None:

@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 
 from orthocris.core.errors import ConflictError
 from orthocris.core.planning.allocation import allocate
+from orthocris.core.setup import Setup
 from orthocris.core.trial import Plant
 
 
@@ -29,7 +30,8 @@ class Allocation(unittest.TestCase):
         self, counts: list[float], remedies: int, seed: int
     ) -> None:
         plants = bench(list(counts))
-        found = allocate(plants, remedies=remedies, control=0, seed=seed)
+        by_count = Setup(match_place=False)
+        found = allocate(plants, remedies=remedies, control=0, seed=seed, setup=by_count)
         by_block: dict[int, list[int]] = {}
         for plant, block in found.block_of.items():
             by_block.setdefault(block, []).append(plant)

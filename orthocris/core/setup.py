@@ -1,0 +1,105 @@
+"""How a trial is set up: its kind of question, unit, design, and what stands around it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from orthocris.core.errors import InputError
+
+
+class Kind(StrEnum):
+    """What the trial asks."""
+
+    COMPARE = "compare"  # which remedy works best
+    LADDER = "ladder"  # the weakest strength that still works
+    SQUARE = "square"  # which of two ingredients does it
+    PREVENTION = "prevention"  # start clean, measure what arrives
+    EGGS = "eggs"  # hatched out of total in clusters
+
+
+class Unit(StrEnum):
+    """The experimental unit."""
+
+    PLANT = "plant"
+    LEAF = "leaf"
+    HALF = "half"
+    POT = "pot"
+    CLUSTER = "cluster"
+    TRAP = "trap"
+
+
+class DesignKind(StrEnum):
+    """How remedies are spread over the bench."""
+
+    COMPLETE = "complete"
+    RANDOMISED = "randomised"
+    INCOMPLETE = "incomplete"
+    LATIN = "latin"
+
+
+class Gradient(StrEnum):
+    """Whether light, warmth or draught changes along the bench."""
+
+    NONE = "none"
+    ONE = "one"
+    TWO = "two"
+
+
+@dataclass(frozen=True, slots=True)
+class Setup:
+    """Everything about a trial beside its name, remedies and days.
+
+    `place_cm` and `row_cm` are distances between neighbours in a row and between rows;
+    `block_size` is for incomplete blocks only; `harvest_days` tells how soon something is
+    picked to be eaten, None when nothing is.
+    """
+
+    kind: Kind = Kind.COMPARE
+    unit: Unit = Unit.PLANT
+    design: DesignKind = DesignKind.COMPLETE
+    block_size: int | None = None
+    gradient: Gradient = Gradient.NONE
+    place_cm: float = 40.0
+    row_cm: float = 60.0
+    shields: bool = False
+    match_place: bool = True
+    stressed: bool = False
+    in_bloom: bool = False
+    delicate: bool = False
+    hot: bool = False
+    harvest_days: int | None = None
+
+    @property
+    def shares_plants(self) -> bool:
+        """True when several units may share one plant, so that neighbours can contaminate."""
+        return self.unit in (Unit.LEAF, Unit.HALF, Unit.CLUSTER)
+
+
+def check_setup(setup: Setup, remedies: int) -> None:
+    """Check a setup against its rules; `remedies` counts the control in."""
+    for field in ("place_cm", "row_cm"):
+        if not 1 <= getattr(setup, field) <= 1000:
+            raise InputError(
+                f"{getattr(setup, field):g} cm between neighbours",
+                code="bad_spacing",
+                field=f"setup.{field}",
+                fix="Measure from stem to stem: 1 to 1000 cm.",
+            )
+    if setup.harvest_days is not None and not 0 <= setup.harvest_days <= 400:
+        raise InputError(
+            f"harvest in {setup.harvest_days} days",
+            code="bad_harvest",
+            field="setup.harvest_days",
+            fix="Give the days until something is picked, 0 to 400, or leave it empty.",
+        )
+    if setup.design is DesignKind.INCOMPLETE:
+        size = setup.block_size
+        if size is None or not 2 <= size < remedies:
+            raise InputError(
+                f"blocks of {size} for {remedies} remedies",
+                code="bad_block_size",
+                field="setup.block_size",
+                fix=f"An incomplete block holds 2 to {remedies - 1} plants; with more, use "
+                "complete blocks.",
+            )

@@ -1,0 +1,187 @@
+"""Look and decide: which pest the signs point to, and whether to act at all."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from enum import StrEnum
+
+from orthocris.core.errors import InputError
+
+MAX_LOOKED = 10_000
+
+
+@dataclass(frozen=True, slots=True)
+class Candidate:
+    """A pest that fits some of the signs seen.
+
+    `fit` is the share of the pest's signs (by weight) that were seen, times the share of the
+    signs seen that it explains: 1 when all and only its signs are there.
+    """
+
+    key: str
+    fit: float
+    seen: tuple[str, ...]
+    unexplained: tuple[str, ...]
+
+
+def candidates(
+    signs_seen: Iterable[str], weights: Mapping[str, Mapping[str, int]]
+) -> tuple[Candidate, ...]:
+    """Rank the pests by how well the signs fit, the best first.
+
+    Parameters
+    ----------
+    signs_seen:
+        Keys of the signs seen.
+    weights:
+        For each pest, how telling each of its signs is (1 weak to 5 certain).
+
+    Returns
+    -------
+    Those with at least one sign seen. Whoever looks confirms by the pest's tell-tale.
+    """
+    seen = set(signs_seen)
+    found = []
+    for key, own in weights.items():
+        matched = [sign for sign in own if sign in seen]
+        if not matched:
+            continue
+        covered = sum(own[sign] for sign in matched) / sum(own.values())
+        explained = len(matched) / len(seen)
+        strongest = max(own[sign] for sign in matched) / 5
+        fit = (covered + strongest) / 2 * explained
+        found.append(Candidate(key, fit, tuple(matched), tuple(sorted(seen - set(matched)))))
+    return tuple(sorted(found, key=lambda c: (-c.fit, c.key)))
+
+
+class Action(StrEnum):
+    """What to do after a look."""
+
+    WATCH = "watch"
+    CLEAN_FIRST = "clean_first"
+    TRIAL = "trial"
+    TOO_FAR = "too_far"
+
+
+@dataclass(frozen=True, slots=True)
+class QuickLook:
+    """What was seen in a look round.
+
+    `looked` leaves or plants were looked at, `affected` of them had it, `helpers` helpers
+    were seen on all of them. `earlier_share` is the affected share at the look before, if
+    any. `wilting` says that most of the plant is dying back, `vigorous` that it grows well.
+    """
+
+    looked: int
+    affected: int
+    helpers: int = 0
+    earlier_share: float | None = None
+    vigorous: bool = True
+    wilting: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Decision:
+    """An action with its reason and the numbers that led to it."""
+
+    action: Action
+    reason: str
+    share: float
+    trend: str
+
+
+def decide_action(look: QuickLook, tolerance: float) -> Decision:
+    """Decide what a look calls for.
+
+    Parameters
+    ----------
+    look:
+        What was seen.
+    tolerance:
+        Share of leaves or plants affected up to which this pest is left alone, 0 to 1.
+
+    Raises
+    ------
+    InputError
+        When more were affected than looked at, or nothing was looked at.
+
+    Notes
+    -----
+    Rules, in order: nearly all lost (over 80% and dying back) is beyond saving; up to the
+    tolerance on a plant that grows is watched, and so is up to twice that with helpers at
+    work or a falling trend; a clump (up to a quarter affected) is cut or washed off first;
+    the rest is worth a trial.
+    """
+    _check(look)
+    share = look.affected / look.looked
+    trend = _trend(share, look.earlier_share)
+    said = f"{look.affected} of {look.looked} affected ({share:.0%})"
+    if trend != "unknown":
+        said += f", {trend} since the look before"
+    if look.helpers:
+        said += f", {look.helpers} helpers seen"
+    if share > 0.8 and look.wilting:
+        return Decision(
+            Action.TOO_FAR,
+            f"{said}: most of it is lost. Bin it, wipe the place, and watch the neighbours.",
+            share,
+            trend,
+        )
+    limit = tolerance * (
+        2 if look.helpers >= max(1, look.affected / 5) or trend == "falling" else 1
+    )
+    if share <= limit and look.vigorous and trend != "rising":
+        return Decision(
+            Action.WATCH,
+            f"{said}: below the {limit:.0%} that a growing plant bears. Leave it and look again "
+            "in three to five days.",
+            share,
+            trend,
+        )
+    if share <= max(0.25, limit):
+        return Decision(
+            Action.CLEAN_FIRST,
+            f"{said}: still in one part. Wash off, pick or prune that part first, on every plant "
+            "alike, then look again.",
+            share,
+            trend,
+        )
+    return Decision(
+        Action.TRIAL,
+        f"{said}: enough to count, and not lost. Worth a trial.",
+        share,
+        trend,
+    )
+
+
+def _trend(share: float, earlier: float | None) -> str:
+    if earlier is None:
+        return "unknown"
+    if share > earlier * 1.25 + 0.01:
+        return "rising"
+    return "falling" if share < earlier * 0.8 - 0.01 else "steady"
+
+
+def _check(look: QuickLook) -> None:
+    if not 1 <= look.looked <= MAX_LOOKED:
+        raise InputError(
+            f"{look.looked} were looked at",
+            code="nothing_looked_at",
+            field="looked",
+            fix="Look at ten leaves or plants, taken as they come, and count those affected.",
+        )
+    if not 0 <= look.affected <= look.looked:
+        raise InputError(
+            f"{look.affected} affected out of {look.looked}",
+            code="more_than_total",
+            field="affected",
+            fix="Count how many of those looked at had it.",
+        )
+    if not 0 <= look.helpers <= MAX_LOOKED:
+        raise InputError(
+            f"{look.helpers} helpers",
+            code="bad_number",
+            field="helpers",
+            fix="Count the helpers seen; none is 0.",
+        )
