@@ -11,8 +11,10 @@ from fastapi.staticfiles import StaticFiles
 from orthocris import __version__
 from orthocris.api import errors
 from orthocris.api.guard import Guard
+from orthocris.api.planning_routes import router as planning_router
 from orthocris.api.routes import router
 from orthocris.services.context import Context
+from orthocris.services.powers import PowerJobs
 
 
 def create_app(context: Context, front_end: Path | None) -> FastAPI:
@@ -33,8 +35,10 @@ def create_app(context: Context, front_end: Path | None) -> FastAPI:
         redoc_url=None,
     )
     app.state.context = context
+    app.state.power_jobs = PowerJobs()
     errors.install(app)
     app.include_router(router)
+    app.include_router(planning_router)
     app.add_middleware(Guard)
     if front_end is not None:
         _serve_front_end(app, front_end)

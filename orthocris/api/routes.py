@@ -11,7 +11,7 @@ from orthocris.api import schemas as s
 from orthocris.api.views import today_row, trial_view
 from orthocris.core.measures import MEASURES
 from orthocris.core.trial import Plant
-from orthocris.knowledge import pests
+from orthocris.knowledge import pests, signs
 from orthocris.services import benches, fieldwork, layouts, overviews, questions, verdicts
 from orthocris.services.context import Context
 from orthocris.storage.tallies import TallyEntry
@@ -46,6 +46,7 @@ def knowledge() -> s.Knowledge:
     return s.Knowledge(
         pests=tuple(s.PestOut.model_validate(p) for p in pests()),
         measures=tuple(s.MeasureOut.model_validate(m) for m in MEASURES.values()),
+        signs=tuple(s.SignOut.model_validate(x) for x in signs()),
     )
 
 
@@ -94,7 +95,15 @@ def change_plant(context: Ctx, trial_id: TrialId, plant_id: PlantId, body: s.Pla
     benches.change_plant(
         context,
         trial_id,
-        Plant(plant_id, body.name, body.row, body.place, body.match_count, body.set_aside),
+        Plant(
+            plant_id,
+            body.name,
+            body.row,
+            body.place,
+            body.match_count,
+            body.set_aside,
+            size=body.size,
+        ),
     )
     return trial_view(overviews.overview(context, trial_id))
 
@@ -175,6 +184,7 @@ def verdict(
         final=found.final,
         look_number=found.look_number,
         notes=found.notes,
+        reading=found.reading,
     )
 
 

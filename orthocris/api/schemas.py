@@ -9,7 +9,8 @@ from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 from orthocris.core.progress import JobKind, State
 from orthocris.core.question import Question, RemedyDraft
-from orthocris.core.trial import Role
+from orthocris.core.setup import DesignKind, Gradient, Kind, Setup, Unit
+from orthocris.core.trial import Amount, Role, Traits
 from orthocris.core.verdict.result import Outcome
 
 Id = Annotated[int, Field(ge=1, le=2**31 - 1)]
@@ -54,6 +55,65 @@ class Health(BaseModel):
     version: str
 
 
+class AmountIO(In):
+    """An ingredient and how much of it."""
+
+    model_config = ConfigDict(extra="forbid", from_attributes=True)
+
+    key: Annotated[str, StringConstraints(max_length=40)]
+    amount: Annotated[float, Field(allow_inf_nan=False, ge=0, le=10_000)]
+    unit: Annotated[str, StringConstraints(max_length=20)]
+
+
+class TraitsIO(In):
+    """What the program knows of a remedy beside its recipe."""
+
+    model_config = ConfigDict(extra="forbid", from_attributes=True)
+
+    catalogue: Annotated[str, StringConstraints(max_length=40)] | None = None
+    way: Annotated[str, StringConstraints(max_length=20)] = "spray"
+    ingredients: Annotated[list[AmountIO], Field(max_length=12)] = Field(default_factory=list)
+    drift_cm: Annotated[float, Field(allow_inf_nan=False, ge=0, le=1000)] = 30.0
+    first_look_days: Annotated[int, Field(ge=0, le=365)] = 2
+    wets: bool = True
+
+    def to_core(self) -> Traits:
+        """Return the core's traits."""
+        return Traits(
+            self.catalogue,
+            self.way,
+            tuple(Amount(i.key, i.amount, i.unit) for i in self.ingredients),
+            self.drift_cm,
+            self.first_look_days,
+            self.wets,
+        )
+
+
+class SetupIO(In):
+    """How a trial is set up."""
+
+    model_config = ConfigDict(extra="forbid", from_attributes=True)
+
+    kind: Kind = Kind.COMPARE
+    unit: Unit = Unit.PLANT
+    design: DesignKind = DesignKind.COMPLETE
+    block_size: Annotated[int, Field(ge=-1000, le=1000)] | None = None
+    gradient: Gradient = Gradient.NONE
+    place_cm: Number = 40.0
+    row_cm: Number = 60.0
+    shields: bool = False
+    match_place: bool = True
+    stressed: bool = False
+    in_bloom: bool = False
+    delicate: bool = False
+    hot: bool = False
+    harvest_days: Day | None = None
+
+    def to_core(self) -> Setup:
+        """Return the core's setup."""
+        return Setup(**self.model_dump())
+
+
 class RemedyIn(In):
     """A remedy of a question; `id` when it is one already kept."""
 
@@ -61,6 +121,7 @@ class RemedyIn(In):
     name: Text
     role: Role
     recipe: Text = ""
+    traits: TraitsIO = Field(default_factory=TraitsIO)
 
 
 class QuestionIn(In):
@@ -74,6 +135,7 @@ class QuestionIn(In):
     remedies: Annotated[list[RemedyIn], Field(max_length=100)]
     look_days: Annotated[list[Day], Field(max_length=100)]
     round_days: Annotated[list[Day], Field(max_length=100)]
+    setup: SetupIO = Field(default_factory=SetupIO)
 
     def to_core(self) -> Question:
         """Return the core's question."""
@@ -82,9 +144,13 @@ class QuestionIn(In):
             pest=self.pest,
             measure=self.measure,
             threshold=self.threshold,
-            remedies=tuple(RemedyDraft(r.name, r.role, r.recipe, r.id) for r in self.remedies),
+            remedies=tuple(
+                RemedyDraft(r.name, r.role, r.recipe, r.id, r.traits.to_core())
+                for r in self.remedies
+            ),
             look_days=tuple(self.look_days),
             round_days=tuple(self.round_days),
+            setup=self.setup.to_core(),
         )
 
 
@@ -104,6 +170,7 @@ class PlantIn(In):
     place: Annotated[int, Field(ge=-(10**6), le=10**6)]
     match_count: Number | None = None
     set_aside: Annotated[str, StringConstraints(min_length=1, max_length=200)] | None = None
+    size: Number | None = None
 
 
 class LayoutIn(In):
@@ -162,6 +229,26 @@ class PestOut(Out):
     dead_or_alive: str
     look_days: tuple[int, ...]
     round_days: tuple[int, ...]
+    signs: dict[str, int]
+    tell_tale: str
+    look_alikes: tuple[str, ...]
+    sample_unit: str
+    stages: tuple[str, ...]
+    measures: tuple[str, ...]
+    tolerance_share: float
+    tolerance: str
+    helpers: tuple[str, ...]
+    generation_days: int
+    first_aid: str
+
+
+class SignOut(Out):
+    """Something that can be seen."""
+
+    key: str
+    text: str
+    part: str
+    drawing: str | None
 
 
 class Knowledge(BaseModel):
@@ -169,6 +256,7 @@ class Knowledge(BaseModel):
 
     pests: tuple[PestOut, ...]
     measures: tuple[MeasureOut, ...]
+    signs: tuple[SignOut, ...]
 
 
 class RemedyOut(Out):
@@ -181,6 +269,7 @@ class RemedyOut(Out):
     letter: str | None
     notches: int | None
     cautions: tuple[str, ...] = ()
+    traits: TraitsIO
 
 
 class PlantOut(Out):
@@ -194,6 +283,7 @@ class PlantOut(Out):
     set_aside: str | None
     block: int | None
     remedy_id: int | None
+    size: float | None
 
 
 class LookOut(Out):
@@ -284,6 +374,10 @@ class TrialOut(BaseModel):
     layout_events: tuple[LayoutEventOut, ...]
     general_cautions: tuple[str, ...]
     removable: bool
+    setup: SetupIO
+    key_opened_at: datetime | None
+    shields: tuple[tuple[int, int], ...]
+    odd_plants: dict[int, str]
 
 
 class TodayTrial(BaseModel):
@@ -366,3 +460,4 @@ class VerdictOut(BaseModel):
     final: bool
     look_number: int
     notes: tuple[str, ...]
+    reading: tuple[str, ...]

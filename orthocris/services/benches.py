@@ -30,8 +30,8 @@ def change_plant(context: Context, trial_id: int, plant: Plant) -> None:
         trial = trials.load(connection, trial_id)
         before = _plant(trial, plant.id)
         check_plant(plant, trial.plants, trial.measure)
-        drawn_from = (before.match_count, before.set_aside is None)
-        if (plant.match_count, plant.set_aside is None) != drawn_from:
+        drawn_from = (before.match_count, before.set_aside is None, before.size)
+        if (plant.match_count, plant.set_aside is None, plant.size) != drawn_from:
             _open_trial(trial)
             clear_if_drawn(connection, context, trial, f"{before.name} was changed")
         plants.update(connection, plant)

@@ -6,7 +6,8 @@ from dataclasses import replace
 from datetime import date, timedelta
 
 from orthocris.core.errors import ConflictError, InputError
-from orthocris.core.question import Question, check_question
+from orthocris.core.question import Question, RemedyDraft, check_question
+from orthocris.core.setup import Setup
 from orthocris.core.trial import Trial
 from orthocris.services.context import Context
 from orthocris.services.layouts import clear_if_drawn
@@ -49,6 +50,8 @@ def change_question(context: Context, trial_id: int, question: Question, start_o
         _check_measure_free(connection, trial, question)
         if {(r.id, r.role) for r in trial.remedies} != {(r.id, r.role) for r in question.remedies}:
             clear_if_drawn(connection, context, trial, "the remedies were changed")
+        elif layout_part(question.setup) != layout_part(trial.setup):
+            clear_if_drawn(connection, context, trial, "the design was changed")
         trials.update(connection, trial_id, question, start_on)
         trials.replace_remedies(connection, trial_id, question.remedies)
         trials.replace_days(connection, trial_id, question.look_days, question.round_days)
@@ -65,6 +68,34 @@ def remove_trial(context: Context, trial_id: int) -> None:
                 fix="What was observed is never thrown away; leave it in the list.",
             )
         trials.delete(connection, trial_id)
+
+
+def question_of(trial: Trial) -> Question:
+    """Return a kept trial's question as it could be asked again."""
+    return Question(
+        name=trial.name,
+        pest=trial.pest,
+        measure=trial.measure,
+        threshold=trial.threshold,
+        remedies=tuple(
+            RemedyDraft(r.name, r.role, r.recipe, r.id, r.traits) for r in trial.remedies
+        ),
+        look_days=tuple(look.day for look in trial.looks if look.number),
+        round_days=tuple(round_.day for round_ in trial.rounds),
+        setup=trial.setup,
+    )
+
+
+def layout_part(setup: Setup) -> tuple[object, ...]:
+    """Return those parts of a setup that a drawn layout depends on."""
+    return (
+        setup.design,
+        setup.block_size,
+        setup.match_place,
+        setup.place_cm,
+        setup.row_cm,
+        setup.shields,
+    )
 
 
 def _check_start(context: Context, start_on: date) -> None:
@@ -87,6 +118,7 @@ def _only_name_changes(trial: Trial, question: Question, start_on: date) -> None
         question.look_days,
         question.round_days,
         tuple((r.id, r.name.strip(), r.role, r.recipe.strip()) for r in question.remedies),
+        question.setup,
     )
     kept = (
         trial.pest,
@@ -96,6 +128,7 @@ def _only_name_changes(trial: Trial, question: Question, start_on: date) -> None
         tuple(look.day for look in trial.looks if look.number),
         tuple(round_.day for round_ in trial.rounds),
         tuple((r.id, r.name, r.role, r.recipe) for r in trial.remedies),
+        trial.setup,
     )
     if asked != kept:
         raise ConflictError(

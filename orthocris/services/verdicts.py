@@ -7,24 +7,28 @@ from dataclasses import dataclass
 
 from orthocris.core import Observation, Verdict, judge
 from orthocris.core.errors import ConflictError
-from orthocris.core.trial import Look, Trial
+from orthocris.core.setup import DesignKind, Kind
+from orthocris.core.trial import Look, Role, Trial
+from orthocris.core.verdict.reading import ladder_reading, square_reading
 from orthocris.formats.tidy_table import write_table
 from orthocris.services.context import Context
 from orthocris.services.fieldwork import find_look
-from orthocris.storage import trials
+from orthocris.storage import records, trials
 
 
 @dataclass(frozen=True, slots=True)
 class TrialVerdict:
     """A verdict with what happened on the bench that it must be read with.
 
-    `final` is False while later looks are planned; `notes` name deviations.
+    `final` is False while later looks are planned; `notes` name deviations and what the
+    gardener overruled; `reading` answers the kind of question asked.
     """
 
     verdict: Verdict
     final: bool
     look_number: int
     notes: tuple[str, ...]
+    reading: tuple[str, ...]
 
 
 def verdict_of(context: Context, trial_id: int, look_number: int | None = None) -> TrialVerdict:
@@ -37,6 +41,7 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
     """
     with context.database.reading() as connection:
         trial = trials.load(connection, trial_id)
+        overruled = records.overruled(connection, trial_id)
     look = _look_to_judge(trial, look_number)
     control = trial.control
     verdict = judge(
@@ -50,7 +55,11 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
     last = trial.looks[-1]
     plants = {p.id for p in trial.trial_plants}
     final = look.id == last.id and plants <= trial.counted_at(last)
-    return TrialVerdict(verdict, final, look.number, tuple(_notes(trial, look)))
+    notes = [
+        *_notes(trial, look),
+        *(f"Overruled before the start: {o.finding} Reason given: {o.reason}" for o in overruled),
+    ]
+    return TrialVerdict(verdict, final, look.number, tuple(notes), _reading(trial, look, verdict))
 
 
 def table_of(context: Context, trial_id: int) -> bytes:
@@ -65,20 +74,44 @@ def observations(trial: Trial) -> list[Observation]:
     names = {remedy.id: remedy.name for remedy in trial.remedies}
     plants = {plant.id: plant for plant in trial.trial_plants}
     days = {look.id: float(look.day) for look in trial.looks}
+    latin = trial.setup.design is DesignKind.LATIN
+    blocked = trial.setup.design is not DesignKind.RANDOMISED
     return [
         Observation(
             plant=plants[t.plant_id].name,
-            block=str(plants[t.plant_id].block),
+            block=str(plants[t.plant_id].block) if blocked else None,
             remedy=names[plants[t.plant_id].remedy_id or 0],
             day=days[t.look_id],
             measure=t.measure,
             value=t.value,
             of=t.of,
             effort=t.effort,
+            column=str(plants[t.plant_id].place) if latin else None,
         )
         for t in trial.tallies
         if t.value is not None and t.finished and t.plant_id in plants
     ]
+
+
+def _reading(trial: Trial, look: Look, verdict: Verdict) -> tuple[str, ...]:
+    others = [r for r in trial.remedies if r.role is Role.REMEDY]
+    holds = {r.name: {i.key: i.amount for i in r.traits.ingredients} for r in others}
+    if trial.setup.kind is Kind.LADDER:
+        shared = set.intersection(*(set(h) for h in holds.values()))
+        rung = next(k for k in shared if len({h[k] for h in holds.values()}) == len(holds))
+        return (ladder_reading(verdict, {name: h[rung] for name, h in holds.items()}),)
+    if trial.setup.kind is Kind.SQUARE and trial.control is not None:
+        one, other, both = sorted(holds, key=lambda name: len(holds[name]))
+        return square_reading(
+            observations(trial),
+            control=trial.control.name,
+            one=one,
+            other=other,
+            both=both,
+            measure=trial.measure,
+            look=str(look.day),
+        )
+    return ()
 
 
 def _look_to_judge(trial: Trial, number: int | None) -> Look:
@@ -114,6 +147,10 @@ def _notes(trial: Trial, look: Look) -> Iterator[str]:
     for other in trial.looks:
         if 0 < other.day < look.day and not set(plants) <= trial.counted_at(other):
             yield f"Look {other.number} (day {other.day}) was not counted on every plant."
+    if trial.key_opened_at is not None and look.number:
+        first = [t.counted_at for t in trial.tallies_at(look, trial.measure).values()]
+        if first and trial.key_opened_at < max(first):
+            yield "The key of the tags was opened before this look was over: it was not blind."
     late = [
         t
         for t in trial.tallies_at(look, trial.measure).values()

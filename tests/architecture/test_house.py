@@ -22,10 +22,10 @@ MAY: dict[str, tuple[set[str], set[str]]] = {
     "core": ({"core"}, {"numpy", "scipy"}),
     "knowledge": ({"core", "knowledge"}, set()),
     "storage": ({"core", "storage"}, set()),
-    "formats": ({"core", "formats"}, set()),
+    "formats": ({"core", "formats"}, {"segno"}),
     "services": ({"core", "knowledge", "storage", "formats", "services"}, set()),
     "api": (
-        {"core", "knowledge", "services", "storage", "api"},
+        {"core", "knowledge", "services", "storage", "formats", "api"},
         {"fastapi", "starlette", "pydantic"},
     ),
     "demo": ({"core", "services", "storage", "demo"}, {"numpy"}),

@@ -40,6 +40,7 @@ class PlantLine:
     after: Sample
     log_before: float | None
     log_after: float
+    column: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,7 +96,7 @@ def collect(
     chosen = _choose_measure(observations, measure)
     _check_control(observations, control)
     samples = gather(observations, chosen)
-    homes = {o.plant: (o.remedy, o.block) for o in observations}
+    homes = {o.plant: (o.remedy, o.block, o.column) for o in observations}
     days = _choose_days(samples, look)
     lines = []
     for plant, by_day in samples.items():
@@ -108,6 +109,7 @@ def collect(
                 plant=plant,
                 remedy=homes[plant][0],
                 block=homes[plant][1],
+                column=homes[plant][2],
                 before=before,
                 after=after,
                 log_before=None if before is None else harm_log(chosen, before),

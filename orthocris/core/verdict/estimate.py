@@ -168,23 +168,35 @@ def _comparable(
 def _design(
     lines: tuple[PlantLine, ...], remedies: tuple[str, ...], *, blocked: bool, with_before: bool
 ) -> tuple[FloatArray, bool]:
-    """Cell-means columns for remedies, sum-to-zero columns for blocks, the centred covariate."""
-    columns = [np.array([float(line.remedy == r) for line in lines]) for r in remedies]
+    """Cell-means columns for remedies, sum-to-zero columns for groupings, the centred covariate."""
+    base = np.column_stack(
+        [np.array([float(line.remedy == r) for line in lines]) for r in remedies]
+    )
     if blocked:
-        blocks = list(dict.fromkeys(line.block for line in lines))
-        last = np.array([float(line.block == blocks[-1]) for line in lines])
-        columns += [
-            np.array([float(line.block == b) for line in lines]) - last for b in blocks[:-1]
-        ]
-    base = np.column_stack(columns)
+        base = np.column_stack([base, *_sum_to_zero([line.block for line in lines])])
+        across = _sum_to_zero([line.column for line in lines])
+        if across:
+            base = _if_new(base, np.column_stack([base, *across]))
     if not with_before:
         return base, False
     before = np.array([line.log_before or 0.0 for line in lines])
     full = np.column_stack([base, before - before.mean()])
-    # A covariate that the remedies and blocks already tell in full carries no information.
-    if np.linalg.matrix_rank(full, tol=1e-8) < full.shape[1]:
-        return base, False
-    return full, True
+    kept = _if_new(base, full)
+    return kept, kept is full
+
+
+def _sum_to_zero(labels: list[str | None]) -> list[FloatArray]:
+    """One column for each label but the last; none when a label is missing or all are alike."""
+    names = list(dict.fromkeys(labels))
+    if None in names:
+        return []
+    last = np.array([float(label == names[-1]) for label in labels])
+    return [np.array([float(label == name) for label in labels]) - last for name in names[:-1]]
+
+
+def _if_new(base: FloatArray, full: FloatArray) -> FloatArray:
+    """Keep added columns only if the others do not tell them in full: they carry nothing then."""
+    return full if np.linalg.matrix_rank(full, tol=1e-8) == full.shape[1] else base
 
 
 def _chance_variance(data: Dataset, lines: tuple[PlantLine, ...]) -> float:

@@ -272,6 +272,8 @@ def _design(data: Dataset, fit: Estimates) -> Design:
         blocks.setdefault(line.block, set()).add(line.remedy)
     if not fit.blocks_used:
         kind = "completely_randomised"
+    elif all(line.column is not None for line in data.lines):
+        kind = "latin_square"
     elif all(len(found) == len(data.remedies) for found in blocks.values()):
         kind = "complete_blocks"
     else:

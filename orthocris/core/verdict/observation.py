@@ -32,6 +32,8 @@ class Observation:
         Out of how many, for ``dead`` and ``hatched``.
     effort:
         Leaves, or traps × days, searched for this number.
+    column:
+        A second grouping across the blocks (the columns of a Latin square), or None.
     """
 
     plant: str
@@ -42,6 +44,7 @@ class Observation:
     value: float
     of: float | None = None
     effort: float = 1.0
+    column: str | None = None
 
 
 def check_observations(observations: Sequence[Observation]) -> None:

@@ -44,6 +44,134 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kept Looks
+         * @description Return the look rounds kept, the newest first.
+         */
+        get: operations["kept_looks_api_looks_get"];
+        put?: never;
+        /**
+         * Keep Look
+         * @description Keep a look round.
+         */
+        post: operations["keep_look_api_looks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/decision": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Decide
+         * @description Say what a look calls for, without keeping it.
+         */
+        post: operations["decide_api_looks_decision_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/power/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Power
+         * @description Return how far a simulation is and what it found.
+         */
+        get: operations["power_api_power__job_id__get"];
+        put?: never;
+        post?: never;
+        /**
+         * Cancel Power
+         * @description Stop a simulation.
+         */
+        delete: operations["cancel_power_api_power__job_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/remedies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Catalogue
+         * @description Return the shipped remedies, each with the reasons against it for this pest and plant.
+         */
+        post: operations["catalogue_api_remedies_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/remedies/proposal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Propose
+         * @description Make remedies for a question from the shipped list.
+         */
+        post: operations["propose_api_remedies_proposal_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/signs/candidates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Candidates
+         * @description Rank the pests by the signs seen.
+         */
+        get: operations["candidates_api_signs_candidates_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/today": {
         parameters: {
             query?: never;
@@ -103,6 +231,86 @@ export interface paths {
          * @description Remove a trial in which nothing was counted or sprayed.
          */
         delete: operations["remove_trial_api_trials__trial_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/critique": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Critique
+         * @description Review the plan as it stands.
+         */
+        get: operations["critique_api_trials__trial_id__critique_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/critique/{code}/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mend
+         * @description Mend a finding.
+         */
+        post: operations["mend_api_trials__trial_id__critique__code__mend_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/critique/{code}/overrule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Overrule
+         * @description Overrule a finding; the reason goes with the verdict.
+         */
+        post: operations["overrule_api_trials__trial_id__critique__code__overrule_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/key": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Open Key
+         * @description Open the sealed key; the first time is recorded.
+         */
+        post: operations["open_key_api_trials__trial_id__key_post"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -212,6 +420,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{trial_id}/plants/{plant_id}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move
+         * @description Put a plant at another place; whoever stands there changes places with it.
+         */
+        post: operations["move_api_trials__trial_id__plants__plant_id__move_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/power": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Power
+         * @description Begin to simulate this design.
+         */
+        post: operations["begin_power_api_trials__trial_id__power_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/prints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Prints
+         * @description Return what can be printed.
+         */
+        get: operations["prints_api_trials__trial_id__prints_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{trial_id}/question": {
         parameters: {
             query?: never;
@@ -272,6 +540,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{trial_id}/sheet.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sheet
+         * @description Return the bench as a sheet.
+         */
+        get: operations["sheet_api_trials__trial_id__sheet_svg_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{trial_id}/table.csv": {
         parameters: {
             query?: never;
@@ -284,6 +572,26 @@ export interface paths {
          * @description Return the finished counts as a tidy table (CSV).
          */
         get: operations["table_api_trials__trial_id__table_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/tags.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tags
+         * @description Return a page of tags at real size; QR codes lead to the address asked.
+         */
+        get: operations["tags_api_trials__trial_id__tags_svg_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -317,6 +625,77 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Action
+         * @description What to do after a look.
+         * @enum {string}
+         */
+        Action: "watch" | "clean_first" | "trial" | "too_far";
+        /**
+         * ActionOut
+         * @description What a look calls for, with the numbers that led to it.
+         */
+        ActionOut: {
+            action: components["schemas"]["Action"];
+            /** Reason */
+            reason: string;
+            /** Share */
+            share: number;
+            /** Trend */
+            trend: string;
+        };
+        /**
+         * AmountIO
+         * @description An ingredient and how much of it.
+         */
+        AmountIO: {
+            /** Amount */
+            amount: number;
+            /** Key */
+            key: string;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * CandidateOut
+         * @description A pest that fits some of the signs.
+         */
+        CandidateOut: {
+            /** Fit */
+            fit: number;
+            /** Key */
+            key: string;
+            /** Seen */
+            seen: string[];
+            /** Unexplained */
+            unexplained: string[];
+        };
+        /**
+         * CatalogueOut
+         * @description A shipped remedy, with the reasons against it here.
+         */
+        CatalogueOut: {
+            /** Acts */
+            acts: string;
+            /** Ingredients */
+            ingredients: components["schemas"]["IngredientOut"][];
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Reasons */
+            reasons: string[];
+            /** Recipe */
+            recipe: string;
+            /** Role */
+            role: string;
+            /** Schools */
+            schools: components["schemas"]["SchoolOut"][];
+            /** Usual Ladder */
+            usual_ladder: number[];
+            /** Way */
+            way: string;
+        };
+        /**
          * Created
          * @description The id of what was made.
          */
@@ -324,6 +703,24 @@ export interface components {
             /** Id */
             id: number;
         };
+        /**
+         * CritiqueOut
+         * @description The critic's review, and what the verdict will be able to say.
+         */
+        CritiqueOut: {
+            /** Findings */
+            findings: components["schemas"]["FindingOut"][];
+            /** Overruled */
+            overruled: components["schemas"]["OverruleOut"][];
+            /** Promise */
+            promise: string;
+        };
+        /**
+         * DesignKind
+         * @description How remedies are spread over the bench.
+         * @enum {string}
+         */
+        DesignKind: "complete" | "randomised" | "incomplete" | "latin";
         /**
          * DesignOut
          * @description How the trial was laid out.
@@ -360,6 +757,26 @@ export interface components {
             error: components["schemas"]["ErrorBody"];
         };
         /**
+         * FindingOut
+         * @description A fault of the plan and its mend.
+         */
+        FindingOut: {
+            /** Code */
+            code: string;
+            /** Harm */
+            harm: string;
+            /** Mend */
+            mend: string | null;
+            /** Title */
+            title: string;
+        };
+        /**
+         * Gradient
+         * @description Whether light, warmth or draught changes along the bench.
+         * @enum {string}
+         */
+        Gradient: "none" | "one" | "two";
+        /**
          * Health
          * @description Whether the application is ready.
          */
@@ -371,6 +788,24 @@ export interface components {
             status: "ok";
             /** Version */
             version: string;
+        };
+        /**
+         * IngredientOut
+         * @description An ingredient of a shipped remedy with its usual range.
+         */
+        IngredientOut: {
+            /** Amount */
+            amount: number;
+            /** High */
+            high: number;
+            /** Key */
+            key: string;
+            /** Low */
+            low: number;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
         };
         /**
          * JobKind
@@ -401,6 +836,12 @@ export interface components {
             title: string;
         };
         /**
+         * Kind
+         * @description What the trial asks.
+         * @enum {string}
+         */
+        Kind: "compare" | "ladder" | "square" | "prevention" | "eggs";
+        /**
          * Knowledge
          * @description What the program knows beforehand.
          */
@@ -409,6 +850,8 @@ export interface components {
             measures: components["schemas"]["MeasureOut"][];
             /** Pests */
             pests: components["schemas"]["PestOut"][];
+            /** Signs */
+            signs: components["schemas"]["SignOut"][];
         };
         /**
          * LayoutEventOut
@@ -441,6 +884,40 @@ export interface components {
             seed?: number | null;
         };
         /**
+         * LookIn
+         * @description A look round.
+         */
+        LookIn: {
+            /** Affected */
+            affected: number;
+            /**
+             * Helpers
+             * @default 0
+             */
+            helpers: number;
+            /** Looked */
+            looked: number;
+            /** Pest */
+            pest: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /** Signs */
+            signs?: string[];
+            /**
+             * Vigorous
+             * @default true
+             */
+            vigorous: boolean;
+            /**
+             * Wilting
+             * @default false
+             */
+            wilting: boolean;
+        };
+        /**
          * LookOut
          * @description A counting occasion with its date and how far it is.
          */
@@ -458,6 +935,34 @@ export interface components {
              * Format: date
              */
             on: string;
+        };
+        /**
+         * LookRecordOut
+         * @description A look round as it is kept.
+         */
+        LookRecordOut: {
+            action: components["schemas"]["Action"];
+            /** Affected */
+            affected: number;
+            /** Helpers */
+            helpers: number;
+            /** Id */
+            id: number;
+            /** Looked */
+            looked: number;
+            /** Pest */
+            pest: string;
+            /** Place */
+            place: string;
+            /** Reason */
+            reason: string;
+            /**
+             * Seen At
+             * Format: date-time
+             */
+            seen_at: string;
+            /** Signs */
+            signs: string[];
         };
         /**
          * MeasureOut
@@ -478,11 +983,46 @@ export interface components {
             upper: number;
         };
         /**
+         * MoveIn
+         * @description Where a plant goes.
+         */
+        MoveIn: {
+            /** Place */
+            place: number;
+            /** Row */
+            row: number;
+        };
+        /**
          * Outcome
          * @description What the trial settled.
          * @enum {string}
          */
         Outcome: "winner" | "tie" | "none_beats_control" | "undecided" | "ranked_without_control";
+        /**
+         * OverruleIn
+         * @description Why a finding does not matter here.
+         */
+        OverruleIn: {
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * OverruleOut
+         * @description A finding that was overruled.
+         */
+        OverruleOut: {
+            /** Code */
+            code: string;
+            /** Finding */
+            finding: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Reason */
+            reason: string;
+        };
         /**
          * PestOut
          * @description A pest or disease and how it is counted.
@@ -492,18 +1032,42 @@ export interface components {
             count_what: string;
             /** Dead Or Alive */
             dead_or_alive: string;
+            /** First Aid */
+            first_aid: string;
+            /** Generation Days */
+            generation_days: number;
+            /** Helpers */
+            helpers: string[];
             /** Key */
             key: string;
             /** Kind */
             kind: string;
+            /** Look Alikes */
+            look_alikes: string[];
             /** Look Days */
             look_days: number[];
             /** Measure */
             measure: string;
+            /** Measures */
+            measures: string[];
             /** Name */
             name: string;
             /** Round Days */
             round_days: number[];
+            /** Sample Unit */
+            sample_unit: string;
+            /** Signs */
+            signs: {
+                [key: string]: number;
+            };
+            /** Stages */
+            stages: string[];
+            /** Tell Tale */
+            tell_tale: string;
+            /** Tolerance */
+            tolerance: string;
+            /** Tolerance Share */
+            tolerance_share: number;
             /** Where */
             where: string;
         };
@@ -522,6 +1086,8 @@ export interface components {
             row: number;
             /** Set Aside */
             set_aside?: string | null;
+            /** Size */
+            size?: number | null;
         };
         /**
          * PlantOut
@@ -544,6 +1110,8 @@ export interface components {
             row: number;
             /** Set Aside */
             set_aside: string | null;
+            /** Size */
+            size: number | null;
         };
         /**
          * PlantsIn
@@ -559,6 +1127,105 @@ export interface components {
             prefix: string;
             /** Rows */
             rows: number;
+        };
+        /**
+         * PowerIn
+         * @description Assumptions to simulate under; efficacies of the remedies beside the control.
+         */
+        PowerIn: {
+            /**
+             * Dispersion
+             * @default 4
+             */
+            dispersion: number;
+            /** Efficacies */
+            efficacies?: number[] | null;
+            /**
+             * Growth
+             * @default 1
+             */
+            growth: number;
+        };
+        /**
+         * PowerOut
+         * @description A simulation, under way or done.
+         */
+        PowerOut: {
+            /** Answer */
+            answer: string;
+            /** At Hand */
+            at_hand: number;
+            /** Efficacies */
+            efficacies: number[];
+            /** Id */
+            id: number;
+            /** Points */
+            points: components["schemas"]["PowerPointOut"][];
+            /** Progress */
+            progress: number;
+            /** State */
+            state: string;
+        };
+        /**
+         * PowerPointOut
+         * @description What to expect of one size.
+         */
+        PowerPointOut: {
+            /** Best Beats */
+            best_beats: number;
+            /** Best Named */
+            best_named: number;
+            /** Blocks */
+            blocks: number;
+            /** False Winner */
+            false_winner: number;
+            /** Plants */
+            plants: number;
+            /** Second Beats */
+            second_beats: number;
+            /** Trials */
+            trials: number;
+            /** Width */
+            width: number;
+        };
+        /**
+         * PrintsOut
+         * @description Addresses of what can be printed, by paper.
+         */
+        PrintsOut: {
+            /** Sheet */
+            sheet: {
+                [key: string]: string;
+            };
+            /** Tags */
+            tags: {
+                [key: string]: string[];
+            };
+        };
+        /**
+         * ProposalIn
+         * @description Which remedies to make from the shipped list.
+         *
+         *     One key and strengths: a ladder; `square` with two keys: two-by-two; else one remedy each.
+         */
+        ProposalIn: {
+            /** Keys */
+            keys: string[];
+            /**
+             * Square
+             * @default false
+             */
+            square: boolean;
+            /** Strengths */
+            strengths?: number[] | null;
+        };
+        /**
+         * ProposalOut
+         * @description Remedies for a question.
+         */
+        ProposalOut: {
+            /** Remedies */
+            remedies: components["schemas"]["RemedyIn"][];
         };
         /**
          * QuestionIn
@@ -577,6 +1244,7 @@ export interface components {
             remedies: components["schemas"]["RemedyIn"][];
             /** Round Days */
             round_days: number[];
+            setup?: components["schemas"]["SetupIO"];
             /**
              * Start On
              * Format: date
@@ -600,6 +1268,7 @@ export interface components {
              */
             recipe: string;
             role: components["schemas"]["Role"];
+            traits?: components["schemas"]["TraitsIO"];
         };
         /**
          * RemedyOut
@@ -622,6 +1291,7 @@ export interface components {
             /** Recipe */
             recipe: string;
             role: components["schemas"]["Role"];
+            traits: components["schemas"]["TraitsIO"];
         };
         /**
          * RemedyVerdict
@@ -694,6 +1364,88 @@ export interface components {
             sprayed: number[];
         };
         /**
+         * SchoolOut
+         * @description A school and its reason.
+         */
+        SchoolOut: {
+            /** Name */
+            name: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * SetupIO
+         * @description How a trial is set up.
+         */
+        SetupIO: {
+            /** Block Size */
+            block_size?: number | null;
+            /**
+             * Delicate
+             * @default false
+             */
+            delicate: boolean;
+            /** @default complete */
+            design: components["schemas"]["DesignKind"];
+            /** @default none */
+            gradient: components["schemas"]["Gradient"];
+            /** Harvest Days */
+            harvest_days?: number | null;
+            /**
+             * Hot
+             * @default false
+             */
+            hot: boolean;
+            /**
+             * In Bloom
+             * @default false
+             */
+            in_bloom: boolean;
+            /** @default compare */
+            kind: components["schemas"]["Kind"];
+            /**
+             * Match Place
+             * @default true
+             */
+            match_place: boolean;
+            /**
+             * Place Cm
+             * @default 40
+             */
+            place_cm: number;
+            /**
+             * Row Cm
+             * @default 60
+             */
+            row_cm: number;
+            /**
+             * Shields
+             * @default false
+             */
+            shields: boolean;
+            /**
+             * Stressed
+             * @default false
+             */
+            stressed: boolean;
+            /** @default plant */
+            unit: components["schemas"]["Unit"];
+        };
+        /**
+         * SignOut
+         * @description Something that can be seen.
+         */
+        SignOut: {
+            /** Drawing */
+            drawing: string | null;
+            /** Key */
+            key: string;
+            /** Part */
+            part: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * SprayIn
          * @description A plant sprayed; `without_before` goes on though plants were not counted before.
          */
@@ -724,6 +1476,15 @@ export interface components {
             state: components["schemas"]["State"];
             /** Title */
             title: string;
+        };
+        /**
+         * SuitIn
+         * @description For which pest and setup remedies are asked for.
+         */
+        SuitIn: {
+            /** Pest */
+            pest: string;
+            setup?: components["schemas"]["SetupIO"];
         };
         /**
          * TallyIn
@@ -809,6 +1570,36 @@ export interface components {
             stations: components["schemas"]["StationOut"][];
         };
         /**
+         * TraitsIO
+         * @description What the program knows of a remedy beside its recipe.
+         */
+        TraitsIO: {
+            /** Catalogue */
+            catalogue?: string | null;
+            /**
+             * Drift Cm
+             * @default 30
+             */
+            drift_cm: number;
+            /**
+             * First Look Days
+             * @default 2
+             */
+            first_look_days: number;
+            /** Ingredients */
+            ingredients?: components["schemas"]["AmountIO"][];
+            /**
+             * Way
+             * @default spray
+             */
+            way: string;
+            /**
+             * Wets
+             * @default true
+             */
+            wets: boolean;
+        };
+        /**
          * TrialOut
          * @description A trial with everything its screens need.
          */
@@ -819,6 +1610,8 @@ export interface components {
             id: number;
             /** Jobs */
             jobs: components["schemas"]["JobOut"][];
+            /** Key Opened At */
+            key_opened_at: string | null;
             /** Layout Events */
             layout_events: components["schemas"]["LayoutEventOut"][];
             /** Looks */
@@ -826,6 +1619,10 @@ export interface components {
             measure: components["schemas"]["MeasureOut"];
             /** Name */
             name: string;
+            /** Odd Plants */
+            odd_plants: {
+                [key: string]: string;
+            };
             /** Pest */
             pest: string;
             pest_card: components["schemas"]["PestOut"] | null;
@@ -839,6 +1636,12 @@ export interface components {
             rounds: components["schemas"]["RoundOut"][];
             /** Seed */
             seed: number | null;
+            setup: components["schemas"]["SetupIO"];
+            /** Shields */
+            shields: [
+                number,
+                number
+            ][];
             /** Sprayed On */
             sprayed_on: string | null;
             /**
@@ -860,6 +1663,12 @@ export interface components {
             /** Walk */
             walk: number[];
         };
+        /**
+         * Unit
+         * @description The experimental unit.
+         * @enum {string}
+         */
+        Unit: "plant" | "leaf" | "half" | "pot" | "cluster" | "trap";
         /**
          * VerdictBody
          * @description The judge's verdict.
@@ -899,6 +1708,8 @@ export interface components {
             look_number: number;
             /** Notes */
             notes: string[];
+            /** Reading */
+            reading: string[];
             verdict: components["schemas"]["VerdictBody"];
         };
         /**
@@ -1001,6 +1812,548 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Knowledge"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    kept_looks_api_looks_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookRecordOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    keep_look_api_looks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookRecordOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    decide_api_looks_decision_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActionOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    power_api_power__job_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PowerOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    cancel_power_api_power__job_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PowerOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    catalogue_api_remedies_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SuitIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatalogueOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    propose_api_remedies_proposal_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProposalIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    candidates_api_signs_candidates_get: {
+        parameters: {
+            query: {
+                signs: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CandidateOut"][];
                 };
             };
             /** @description Bad Request */
@@ -1268,6 +2621,280 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    critique_api_trials__trial_id__critique_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CritiqueOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    mend_api_trials__trial_id__critique__code__mend_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    overrule_api_trials__trial_id__critique__code__overrule_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OverruleIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CritiqueOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    open_key_api_trials__trial_id__key_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
+                };
             };
             /** @description Bad Request */
             400: {
@@ -1741,6 +3368,216 @@ export interface operations {
             };
         };
     };
+    move_api_trials__trial_id__plants__plant_id__move_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+                plant_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    begin_power_api_trials__trial_id__power_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PowerIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PowerOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    prints_api_trials__trial_id__prints_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrintsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     change_question_api_trials__trial_id__question_put: {
         parameters: {
             query?: never;
@@ -1953,9 +3790,144 @@ export interface operations {
             };
         };
     };
+    sheet_api_trials__trial_id__sheet_svg_get: {
+        parameters: {
+            query?: {
+                paper?: string;
+            };
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     table_api_trials__trial_id__table_csv_get: {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    tags_api_trials__trial_id__tags_svg_get: {
+        parameters: {
+            query?: {
+                paper?: string;
+                page?: number;
+            };
             header?: never;
             path: {
                 trial_id: number;
