@@ -350,6 +350,13 @@ class LayoutEventOut(Out):
     reason: str
 
 
+class ShieldOut(BaseModel):
+    """Two neighbours (by plant id) that need a shield between them."""
+
+    one: int
+    other: int
+
+
 class TrialOut(BaseModel):
     """A trial with everything its screens need."""
 
@@ -376,7 +383,7 @@ class TrialOut(BaseModel):
     removable: bool
     setup: SetupIO
     key_opened_at: datetime | None
-    shields: tuple[tuple[int, int], ...]
+    shields: tuple[ShieldOut, ...]
     odd_plants: dict[int, str]
 
 

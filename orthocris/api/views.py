@@ -66,7 +66,7 @@ def trial_view(overview: Overview) -> s.TrialOut:
         removable=overview.removable,
         setup=s.SetupIO.model_validate(trial.setup),
         key_opened_at=trial.key_opened_at,
-        shields=shields_needed(trial),
+        shields=tuple(s.ShieldOut(one=a, other=b) for a, b in shields_needed(trial)),
         odd_plants={o.plant_id: o.reason for o in odd_plants(trial.active_plants)},
     )
 

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from orthocris.core.question import Question, RemedyDraft
-from orthocris.core.trial import Role
+from orthocris.core.setup import Gradient, Kind, Setup
+from orthocris.core.trial import Amount, Role, Traits
 from orthocris.demo.simulate import Effect, Outbreak
 
 
@@ -31,12 +32,23 @@ class Story:
     aside: tuple[str, str] | None = None
 
 
-def _control(name: str, recipe: str) -> RemedyDraft:
-    return RemedyDraft(name, Role.CONTROL, recipe)
+def _control(name: str, recipe: str, *, wets: bool = True) -> RemedyDraft:
+    key = "water_only" if wets else "untreated"
+    traits = Traits(key, "spray" if wets else "none", (), 20.0 if wets else 0.0, 1, wets)
+    return RemedyDraft(name, Role.CONTROL, recipe, traits=traits)
 
 
-def _remedy(name: str, recipe: str) -> RemedyDraft:
-    return RemedyDraft(name, Role.REMEDY, recipe)
+def _remedy(
+    key: str, name: str, recipe: str, *amounts: Amount, first_look: int = 2, way: str = "spray"
+) -> RemedyDraft:
+    drift = 60.0 if way == "jet" else 30.0
+    return RemedyDraft(
+        name, Role.REMEDY, recipe, traits=Traits(key, way, amounts, drift, first_look, True)
+    )
+
+
+def _soap(amount: float) -> Amount:
+    return Amount("soap", amount, "ml/L")
 
 
 STRAWBERRIES = Story(
@@ -47,12 +59,32 @@ STRAWBERRIES = Story(
         threshold=0.6,
         remedies=(
             _control("Water only", "Plain rain water, 40 ml a plant, undersides too."),
-            _remedy("Mild soap", "10 ml liquid potassium soap in 1 litre of rain water."),
-            _remedy("Sunflower oil", "10 ml sunflower oil and 2 ml soap in 1 litre; shake often."),
-            _remedy("Cold-pressed neem", "5 ml neem oil and 2 ml soap in 1 litre, lukewarm."),
+            _remedy(
+                "mild_soap",
+                "Mild soap",
+                "10 ml liquid potassium soap in 1 litre of rain water.",
+                _soap(10),
+            ),
+            _remedy(
+                "oil_soap",
+                "Sunflower oil",
+                "10 ml sunflower oil and 2 ml soap in 1 litre; shake often.",
+                Amount("oil", 10, "ml/L"),
+                _soap(2),
+                first_look=3,
+            ),
+            _remedy(
+                "neem",
+                "Cold-pressed neem",
+                "5 ml neem oil and 2 ml soap in 1 litre, lukewarm.",
+                Amount("neem", 5, "ml/L"),
+                _soap(2),
+                first_look=7,
+            ),
         ),
         look_days=(3, 7, 12),
         round_days=(0, 5),
+        setup=Setup(place_cm=25, row_cm=80, shields=True),
     ),
     outbreak=Outbreak(start=34, gradient=0.9, spread=0.35, growth=0.05, ceiling=400),
     truth={
@@ -78,18 +110,31 @@ LUPINS = Story(
         measure="live",
         threshold=0.6,
         remedies=(
-            _control("Left alone", "Not sprayed, only looked at and handled like the others."),
-            _remedy("Water jet", "Three seconds of hose from 30 cm, from below."),
+            _control("Left alone", "Not sprayed, only looked at.", wets=False),
             _remedy(
-                "Mild soap", "15 ml liquid potassium soap in 1 litre of rain water, 50 ml a plant."
+                "water_jet",
+                "Water jet",
+                "Three seconds of hose from 30 cm, from below.",
+                first_look=1,
+                way="jet",
             ),
             _remedy(
+                "mild_soap",
+                "Mild soap",
+                "15 ml liquid potassium soap in 1 litre of rain water, 50 ml a plant.",
+                _soap(15),
+            ),
+            _remedy(
+                "alcohol_spray",
                 "Soap with alcohol",
-                "10 ml soap and 150 ml of 70% alcohol in 1 litre, 50 ml a plant.",
+                "15 ml soap and 150 ml of 70% alcohol in 1 litre, 50 ml a plant.",
+                Amount("alcohol", 150, "ml/L"),
+                _soap(15),
             ),
         ),
         look_days=(2, 5, 9),
         round_days=(0, 5),
+        setup=Setup(place_cm=70, row_cm=70),
     ),
     outbreak=Outbreak(start=85, gradient=0.6, spread=0.4, growth=0.04, ceiling=900),
     truth={
@@ -115,8 +160,22 @@ PHLOX = Story(
         threshold=0.5,
         remedies=(
             _control("Water only", "Plain rain water to a light mist."),
-            _remedy("Baking soda", "5 g baking soda, 5 ml oil and 1 ml soap in 1 litre."),
-            _remedy("Milk", "200 ml whole milk topped up to 1 litre with rain water."),
+            _remedy(
+                "baking_soda",
+                "Baking soda",
+                "5 g baking soda, 5 ml oil and 1 ml soap in 1 litre.",
+                Amount("soda", 5, "g/L"),
+                Amount("oil", 5, "ml/L"),
+                _soap(1),
+                first_look=7,
+            ),
+            _remedy(
+                "milk",
+                "Milk",
+                "200 ml whole milk topped up to 1 litre with rain water.",
+                Amount("milk", 200, "ml/L"),
+                first_look=7,
+            ),
         ),
         look_days=(7, 14, 21),
         round_days=(0, 7, 14),
@@ -144,14 +203,25 @@ FUCHSIAS = Story(
         threshold=0.7,
         remedies=(
             _control("Water only", "Plain rain water, undersides too."),
-            _remedy("Soap, weak", "5 ml liquid potassium soap in 1 litre of rain water."),
-            _remedy("Soap, strong", "20 ml liquid potassium soap in 1 litre of rain water."),
+            _remedy(
+                "mild_soap",
+                "Soap, 5 ml/L",
+                "5 ml liquid potassium soap in 1 litre of rain water.",
+                _soap(5),
+            ),
+            _remedy(
+                "mild_soap",
+                "Soap, 20 ml/L",
+                "20 ml liquid potassium soap in 1 litre of rain water.",
+                _soap(20),
+            ),
         ),
         look_days=(4, 8, 14),
         round_days=(0, 7),
+        setup=Setup(kind=Kind.LADDER, place_cm=25, row_cm=70, gradient=Gradient.ONE),
     ),
     outbreak=Outbreak(start=22, gradient=0.7, spread=0.4, growth=0.05, ceiling=300),
-    truth={"Water only": Effect(0.95), "Soap, weak": Effect(0.5), "Soap, strong": Effect(0.25)},
+    truth={"Water only": Effect(0.95), "Soap, 5 ml/L": Effect(0.5), "Soap, 20 ml/L": Effect(0.25)},
     prefix="F",
     rows=4,
     per_row=5,

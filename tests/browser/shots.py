@@ -5,7 +5,7 @@ from __future__ import annotations
 import sys
 from pathlib import Path
 
-from playwright.sync_api import Browser, sync_playwright
+from playwright.sync_api import Browser, Page, sync_playwright
 
 from tests.browser.support import ROOT, demo_server, desk, launch, phone, settle
 
@@ -13,6 +13,11 @@ FOLDER = ROOT / "docs" / "screenshots"
 PHLOX, LUPINS, STRAWBERRIES, FUCHSIAS = 1, 2, 3, 4
 DESK = {
     "today": "/",
+    "find-out": "/look",
+    "new-trial": "/new",
+    "plan-review": f"/trial/{FUCHSIAS}/layout",
+    "how-many-plants": f"/trial/{FUCHSIAS}/layout",
+    "printed-tags": f"/api/trials/{STRAWBERRIES}/tags.svg?paper=a4&page=1",
     "question": f"/trial/{STRAWBERRIES}/question",
     "plants": f"/trial/{FUCHSIAS}/plants",
     "layout": f"/trial/{STRAWBERRIES}/layout",
@@ -27,6 +32,28 @@ PHONE = {
 }
 
 
+def prepare(page: Page, name: str) -> None:
+    """Bring a page to where its picture shows it at work."""
+    if name == "phone-count":
+        for _ in range(7):
+            page.get_by_role("button", name="One more", exact=True).tap()
+    elif name == "find-out":
+        for sign in ("Fine pale dots", "Fine webbing"):
+            page.get_by_role("button", name=sign).click()
+        page.get_by_role("button", name="Spider mites").click()
+    elif name == "plan-review":
+        page.get_by_role("heading", name="A second pair of eyes").scroll_into_view_if_needed()
+        page.evaluate("window.scrollBy(0, 420)")
+    elif name == "how-many-plants":
+        page.get_by_role("button", name="Simulate it").click()
+        page.get_by_text("With your").wait_for(timeout=30_000)
+        page.get_by_role("button", name="Cancel").wait_for(state="detached", timeout=30_000)
+        page.get_by_role("heading", name="How many plants?").evaluate(
+            "heading => heading.scrollIntoView()"
+        )
+    settle(page)
+
+
 def take_all(address: str, browser: Browser, folder: Path, wanted: set[str]) -> None:
     """Take every picture (or those wanted) into a folder."""
     for context, pages in ((desk(browser), DESK), (phone(browser), PHONE)):
@@ -36,10 +63,7 @@ def take_all(address: str, browser: Browser, folder: Path, wanted: set[str]) -> 
                 continue
             page.goto(address + path)
             settle(page)
-            if name == "phone-count":
-                for _ in range(7):
-                    page.get_by_role("button", name="One more", exact=True).tap()
-                settle(page)
+            prepare(page, name)
             page.screenshot(path=folder / f"{name}.png", scale="css")
         context.close()
 

@@ -19,6 +19,7 @@ function nextTheme(): void {
 useKeys([
   { key: "?", label: "List the keys", run: () => (keysOpen.value = true) },
   { key: "t", label: "Today", run: () => void router.push("/") },
+  { key: "f", label: "Find out what it is", run: () => void router.push("/look") },
   { key: "n", label: "New trial", run: () => void router.push("/new") },
   { key: "l", label: "Next theme: day, evening, full sun", run: nextTheme },
 ]);
@@ -33,6 +34,7 @@ useKeys([
     </RouterLink>
     <nav aria-label="Main">
       <RouterLink to="/">Today <span class="key" aria-hidden="true">t</span></RouterLink>
+      <RouterLink to="/look">Find out <span class="key" aria-hidden="true">f</span></RouterLink>
       <RouterLink to="/new">New trial <span class="key" aria-hidden="true">n</span></RouterLink>
     </nav>
     <div class="tools">

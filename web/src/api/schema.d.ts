@@ -1432,6 +1432,16 @@ export interface components {
             unit: components["schemas"]["Unit"];
         };
         /**
+         * ShieldOut
+         * @description Two neighbours (by plant id) that need a shield between them.
+         */
+        ShieldOut: {
+            /** One */
+            one: number;
+            /** Other */
+            other: number;
+        };
+        /**
          * SignOut
          * @description Something that can be seen.
          */
@@ -1638,10 +1648,7 @@ export interface components {
             seed: number | null;
             setup: components["schemas"]["SetupIO"];
             /** Shields */
-            shields: [
-                number,
-                number
-            ][];
+            shields: components["schemas"]["ShieldOut"][];
             /** Sprayed On */
             sprayed_on: string | null;
             /**

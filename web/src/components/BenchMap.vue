@@ -12,8 +12,44 @@ const props = defineProps<{
   figure: "match" | "course" | "done";
   done?: ReadonlySet<number>;
   current?: number | null;
+  /** Plants can be moved: dragged, or with Alt and the arrow keys. */
+  movable?: boolean;
 }>();
-const emit = defineEmits<{ pick: [plant: Plant] }>();
+const emit = defineEmits<{ pick: [plant: Plant]; move: [plant: Plant, row: number, place: number] }>();
+
+const dragged = ref<Plant | null>(null);
+const over = ref<string | null>(null);
+
+function arrow(event: KeyboardEvent, plant: Plant): void {
+  const step = { ArrowLeft: [0, -1], ArrowRight: [0, 1], ArrowUp: [-1, 0], ArrowDown: [1, 0] }[event.key];
+  if (!props.movable || !event.altKey || !step) return;
+  event.preventDefault();
+  const row = plant.row + (step[0] ?? 0);
+  const place = plant.place + (step[1] ?? 0);
+  if (row >= 1 && place >= 1) emit("move", plant, row, place);
+}
+
+function drop(row: number, place: number): void {
+  if (dragged.value) emit("move", dragged.value, row, place);
+  dragged.value = null;
+  over.value = null;
+}
+
+/** Gaps drawn to the real spacing: a third of a pixel for each centimetre, within what can be read. */
+const gapX = computed(() => Math.min(Math.max((props.trial.setup.place_cm ?? 40) * 0.22, 4), 34));
+const gapY = computed(() => Math.min(Math.max((props.trial.setup.row_cm ?? 60) * 0.22, 4), 44));
+const shielded = computed(() => {
+  const at = new Map(props.trial.plants.map((p) => [p.id, p]));
+  const right = new Set<number>();
+  const below = new Set<number>();
+  for (const { one, other } of props.trial.shields) {
+    const [a, b] = [at.get(one), at.get(other)];
+    if (!a || !b) continue;
+    if (a.row === b.row) right.add(a.place < b.place ? a.id : b.id);
+    else below.add(a.row < b.row ? a.id : b.id);
+  }
+  return { right, below };
+});
 
 const rows = computed(() => {
   const byRow = new Map<number, Map<number, Plant>>();
@@ -66,7 +102,7 @@ function describe(plant: Plant): string {
 </script>
 
 <template>
-  <div class="bench" :style="{ '--places': places }" role="group" aria-label="The bench, seen from above">
+  <div class="bench" :style="{ '--places': places, '--gap-x': `${gapX}px`, '--gap-y': `${gapY}px` }" role="group" aria-label="The bench, seen from above">
     <div v-for="[row, plants] in rows" :key="row" class="shelf">
       <span class="row-name" aria-hidden="true">{{ row }}</span>
       <template v-for="place in places" :key="place">
@@ -74,7 +110,12 @@ function describe(plant: Plant): string {
           v-if="plants.get(place)"
           type="button"
           class="pot"
+          :data-plant="plants.get(place)!.id"
+          :draggable="movable"
           :class="{
+            over: over === `${row}/${place}`,
+            'shield-right': shielded.right.has(plants.get(place)!.id),
+            'shield-below': shielded.below.has(plants.get(place)!.id),
             aside: plants.get(place)!.set_aside,
             done: done?.has(plants.get(place)!.id),
             current: current === plants.get(place)!.id,
@@ -82,6 +123,11 @@ function describe(plant: Plant): string {
           }"
           :aria-label="describe(plants.get(place)!)"
           @click="emit('pick', plants.get(place)!)"
+          @keydown="arrow($event, plants.get(place)!)"
+          @dragstart="dragged = plants.get(place)!"
+          @dragend="dragged = null"
+          @dragover.prevent="over = `${row}/${place}`"
+          @drop.prevent="drop(row, place)"
           @mouseenter="pointed = plants.get(place)!.block"
           @mouseleave="pointed = null"
           @focus="pointed = plants.get(place)!.block"
@@ -105,7 +151,7 @@ function describe(plant: Plant): string {
           <span v-else class="figure">{{ done?.has(plants.get(place)!.id) ? "✓" : "·" }}</span>
           <span v-if="plants.get(place)!.block" class="tray">{{ plants.get(place)!.block }}</span>
         </button>
-        <span v-else class="gap" />
+        <span v-else class="gap" :class="{ over: over === `${row}/${place}` }" @dragover.prevent="over = `${row}/${place}`" @drop.prevent="drop(row, place)" />
       </template>
     </div>
   </div>
@@ -114,7 +160,7 @@ function describe(plant: Plant): string {
 <style scoped>
 .bench {
   display: grid;
-  gap: var(--space-3);
+  gap: var(--gap-y);
   overflow-x: auto;
   padding: 4px 4px var(--space-2);
 }
@@ -122,7 +168,7 @@ function describe(plant: Plant): string {
 .shelf {
   display: grid;
   grid-template-columns: 1.2em repeat(var(--places), minmax(58px, 92px));
-  gap: 6px;
+  gap: var(--gap-x);
   align-items: stretch;
   padding: 6px;
   background: var(--well);
@@ -156,6 +202,41 @@ function describe(plant: Plant): string {
 .pot.mate {
   border-color: var(--accent);
   background: var(--accent-wash);
+}
+
+.pot[draggable="true"] {
+  cursor: grab;
+}
+
+.gap {
+  border-radius: var(--radius-m);
+}
+
+.over {
+  outline: 3px dashed var(--accent);
+}
+
+.shield-right::after,
+.shield-below::before {
+  content: "";
+  position: absolute;
+  background: repeating-linear-gradient(var(--ink), var(--ink) 2px, transparent 2px, transparent 4px);
+}
+
+.shield-right::after {
+  top: 8%;
+  bottom: 8%;
+  right: calc(-0.5 * var(--gap-x) - 4px);
+  width: 5px;
+  background: linear-gradient(to right, var(--ink) 2px, transparent 2px 3px, var(--ink) 3px);
+}
+
+.shield-below::before {
+  left: 8%;
+  right: 8%;
+  bottom: calc(-0.5 * var(--gap-y) - 10px);
+  height: 5px;
+  background: linear-gradient(var(--ink) 2px, transparent 2px 3px, var(--ink) 3px);
 }
 
 .pot.current {

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, watch } from "vue";
 import type { Fault, Knowledge, QuestionIn } from "../api/client";
+import { kinds, units, usualSetup, type RemedyIn, type Setup } from "../question";
+import RemedyPicker from "./RemedyPicker.vue";
 import { readDays, readNumber } from "../words";
 import FieldRow from "./FieldRow.vue";
 
@@ -12,7 +14,9 @@ export interface QuestionDraft {
   start_on: string;
   look_days: string;
   round_days: string;
-  remedies: { id: number | null; name: string; role: "control" | "remedy"; recipe: string }[];
+  remedies: RemedyIn[];
+  setup: Required<Setup>;
+  harvest: string;
 }
 
 const form = defineModel<QuestionDraft>({ required: true });
@@ -52,9 +56,37 @@ function addRemedy(): void {
   form.value.remedies.push({ id: null, name: "", role: "remedy", recipe: "" });
 }
 
+function addPicked(remedies: RemedyIn[]): void {
+  const empty = form.value.remedies.filter((r) => r.role === "remedy" && !r.name.trim());
+  form.value.remedies = [...form.value.remedies.filter((r) => !empty.includes(r)), ...remedies];
+}
+
+function replaceAll(remedies: RemedyIn[]): void {
+  form.value.remedies = [...form.value.remedies.filter((r) => r.role === "control"), ...remedies];
+}
+
+function setControl(control: RemedyIn): void {
+  const rest = form.value.remedies.filter((r) => r.role !== "control");
+  const old = form.value.remedies.find((r) => r.role === "control");
+  form.value.remedies = [{ ...control, id: old?.id ?? null }, ...rest];
+}
+
+function chooseKind(kind: Setup["kind"]): void {
+  if (props.fixed || !kind) return;
+  form.value.setup.kind = kind;
+  if (kind === "eggs") {
+    form.value.setup.unit = "cluster";
+    form.value.measure = "hatched";
+  } else if (form.value.setup.unit === "cluster") {
+    form.value.setup.unit = "plant";
+    form.value.measure = pest.value?.measure ?? "live";
+  }
+}
+
 async function submit(): Promise<void> {
   const { Fault: FaultClass } = await import("../api/client");
   const threshold = readNumber(form.value.threshold);
+  const harvest = form.value.harvest.trim() ? readNumber(form.value.harvest) : null;
   const lookDays = readDays(form.value.look_days);
   const roundDays = readDays(form.value.round_days);
   const wrong = (field: string, message: string, fix: string): void =>
@@ -63,6 +95,8 @@ async function submit(): Promise<void> {
   if (!form.value.start_on) return wrong("start_on", "no day is given", "Choose the day of the first spray.");
   if (threshold === undefined)
     return wrong("threshold", `“${form.value.threshold}” is not a number`, "Give a percentage such as 60.");
+  if (harvest === undefined || (harvest !== null && !Number.isInteger(harvest)))
+    return wrong("setup.harvest_days", `“${form.value.harvest}” is not a number of days`, "Give days such as 10, or leave it empty.");
   if (!lookDays)
     return wrong("look_days", `“${form.value.look_days}” are not whole days`, "Write them like 3, 7, 12.");
   if (!roundDays)
@@ -76,6 +110,7 @@ async function submit(): Promise<void> {
     look_days: lookDays,
     round_days: roundDays,
     remedies: form.value.remedies.map((r) => ({ ...r })),
+    setup: { ...usualSetup, ...form.value.setup, harvest_days: harvest },
   });
 }
 </script>
@@ -84,6 +119,11 @@ async function submit(): Promise<void> {
   <form class="form" novalidate @submit.prevent="submit">
     <section class="sheet stack">
       <h2>What do you want to know?</h2>
+      <div class="kinds" role="group" aria-label="Kind of question">
+        <button v-for="kind in kinds" :key="kind.key" type="button" :aria-pressed="form.setup.kind === kind.key" :disabled="fixed" @click="chooseKind(kind.key)">
+          <strong>{{ kind.name }}</strong><span class="small">{{ kind.words }}</span>
+        </button>
+      </div>
       <FieldRow v-slot="{ id, described }" label="Name of the trial" help="So that you find it again." :fault="faultOf('name')">
         <el-input :id="id" v-model="form.name" :aria-describedby="described" autocomplete="off" />
       </FieldRow>
@@ -110,11 +150,32 @@ async function submit(): Promise<void> {
     </section>
 
     <section class="sheet stack">
+      <h2>The plants</h2>
+      <div class="triple">
+        <FieldRow v-slot="{ id }" label="What gets one remedy" :help="['leaf', 'half', 'cluster'].includes(form.setup.unit) ? 'They share a plant: sap, drift and walking insects can carry a remedy over.' : 'Each is treated and counted as one.'">
+          <el-select :id="id" v-model="form.setup.unit" :disabled="fixed" aria-label="What gets one remedy">
+            <el-option v-for="(words, key) in units" :key="key" :value="key" :label="words" />
+          </el-select>
+        </FieldRow>
+        <FieldRow v-slot="{ id, described }" label="Picked to be eaten in (days)" help="Empty when nothing is eaten." :fault="faultOf('setup.harvest_days')">
+          <el-input :id="id" v-model="form.harvest" inputmode="numeric" :aria-describedby="described" :disabled="fixed" />
+        </FieldRow>
+      </div>
+      <div class="row checks">
+        <el-checkbox v-model="form.setup.delicate" :disabled="fixed">Delicate leaves (seedlings, hairy, thin, waxy bloom)</el-checkbox>
+        <el-checkbox v-model="form.setup.stressed" :disabled="fixed">Thirsty or heat-stressed</el-checkbox>
+        <el-checkbox v-model="form.setup.in_bloom" :disabled="fixed">In bloom</el-checkbox>
+        <el-checkbox v-model="form.setup.hot" :disabled="fixed">Hot season</el-checkbox>
+      </div>
+    </section>
+
+    <section class="sheet stack">
       <h2>Remedies to compare</h2>
       <p class="soft">
         The control stays untreated, or gets plain water where wetting alone could help. Without it
         nobody can say whether the pest would have gone by itself.
       </p>
+      <RemedyPicker v-if="!fixed" :pest="form.pest" :setup="form.setup" :taken="form.remedies.map((r) => r.name)" @add="addPicked" @replace="replaceAll" @control="setControl" />
       <fieldset v-for="(remedy, index) in form.remedies" :key="index" class="remedy" :disabled="fixed">
         <legend>{{ remedy.role === "control" ? "Control" : `Remedy ${index}` }}</legend>
         <FieldRow v-slot="{ id, described }" label="Name" :fault="faultOf(`remedies.${index}.name`)">
@@ -126,7 +187,7 @@ async function submit(): Promise<void> {
         <el-button v-if="remedy.role === 'remedy' && form.remedies.length > 2 && !fixed" :aria-label="`Take out remedy ${index}`" @click="form.remedies.splice(index, 1)">Take out</el-button>
       </fieldset>
       <p v-if="faultOf('remedies')" class="wrong" role="alert">{{ fault?.message }}. {{ fault?.fix }}</p>
-      <div><el-button :disabled="fixed || form.remedies.length >= 12" @click="addRemedy">Add a remedy</el-button></div>
+      <div><el-button :disabled="fixed || form.remedies.length >= 12" @click="addRemedy">Add my own remedy</el-button></div>
     </section>
 
     <section class="sheet stack">
@@ -158,6 +219,36 @@ async function submit(): Promise<void> {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(230px, 1fr));
   gap: var(--space-4);
+}
+
+.kinds {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(190px, 1fr));
+  gap: var(--space-2);
+}
+
+.kinds button {
+  display: grid;
+  align-content: start;
+  gap: 2px;
+  padding: var(--space-3);
+  border: 1.5px solid var(--line);
+  border-radius: var(--radius-m);
+  background: var(--sheet);
+  color: var(--ink);
+  font-size: var(--text-m);
+  text-align: left;
+  cursor: pointer;
+}
+
+.kinds [aria-pressed="true"] {
+  background: var(--accent);
+  border-color: var(--accent);
+  color: var(--on-accent);
+}
+
+.checks {
+  gap: var(--space-2) var(--space-5);
 }
 
 .narrow {

@@ -1,13 +1,15 @@
 <script setup lang="ts">
 import { nextTick, ref } from "vue";
-import { useRouter } from "vue-router";
+import { useRoute, useRouter } from "vue-router";
 import { asFault, client, take, type Fault, type QuestionIn } from "../api/client";
 import FaultNote from "../components/FaultNote.vue";
 import QuestionForm, { type QuestionDraft } from "../components/QuestionForm.vue";
 import { useDraft } from "../composables/useDraft";
 import { useKnowledge } from "../composables/useKnowledge";
+import { usualSetup } from "../question";
 
 const router = useRouter();
+const route = useRoute();
 const { knowledge, fault: lost } = useKnowledge();
 const fault = ref<Fault | null>(null);
 const busy = ref(false);
@@ -29,11 +31,25 @@ const [draft, forget] = useDraft<{ question: QuestionDraft }>("question", {
     look_days: "3, 7, 14",
     round_days: "0, 7",
     remedies: [
-      { id: null, name: "Water only", role: "control", recipe: "Plain water, the same amount, undersides too." },
+      {
+        id: null,
+        name: "Water only",
+        role: "control",
+        recipe: "Plain rain or filtered water, the same amount, undersides too.",
+        traits: { catalogue: "water_only", way: "spray", ingredients: [], drift_cm: 20, first_look_days: 1, wets: true },
+      },
       { id: null, name: "", role: "remedy", recipe: "" },
     ],
+    setup: { ...usualSetup },
+    harvest: "",
   },
 });
+
+// Drafts of an older version lack what came later.
+draft.question.setup = { ...usualSetup, ...draft.question.setup };
+draft.question.harvest ??= "";
+const named = route.query["pest"];
+if (typeof named === "string" && named) draft.question.pest = named;
 
 async function show(found: Fault): Promise<void> {
   fault.value = found;

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref, watch } from "vue";
-import { RouterLink } from "vue-router";
+import { RouterLink, useRoute } from "vue-router";
 import { client, take, type Tally, type Trial } from "../../api/client";
 import BenchMap from "../../components/BenchMap.vue";
 import FaultNote from "../../components/FaultNote.vue";
@@ -16,6 +16,8 @@ const outbox = useOutbox();
 const now = trial.value as Trial;
 const counting = useCounting(now, props.number, outbox, window.localStorage, () => crypto.randomUUID());
 const { plants, index, plant, count, done, canUndo } = counting;
+const asked = plants.value.findIndex((p) => String(p.id) === useRoute().query["plant"]);
+if (asked >= 0) counting.go(asked);
 onBeforeUnmount(load);
 
 const look = computed(() => now.looks.find((l) => l.number === props.number));

@@ -1,10 +1,13 @@
 <script setup lang="ts">
-import { computed, ref } from "vue";
+import { computed, nextTick, ref, watch } from "vue";
 import { RouterLink } from "vue-router";
-import { client, take, type Fault, type Plant } from "../../api/client";
+import { client, take, type Fault, type Plant, type Schemas } from "../../api/client";
 import BenchMap from "../../components/BenchMap.vue";
 import FaultNote from "../../components/FaultNote.vue";
+import CriticPanel from "../../components/CriticPanel.vue";
+import DesignPanel from "../../components/DesignPanel.vue";
 import FieldRow from "../../components/FieldRow.vue";
+import PowerPanel from "../../components/PowerPanel.vue";
 import PlantTag from "../../components/PlantTag.vue";
 import { useTrial } from "../../composables/useTrial";
 
@@ -12,6 +15,8 @@ const { trial, change, busy } = useTrial();
 const fault = ref<Fault | null>(null);
 const asking = ref(false);
 const reason = ref("");
+const prints = ref<Schemas["PrintsOut"] | null>(null);
+const papers = { a4: "A4", letter: "Letter" } as const;
 const drawn = computed(() => Boolean(trial.value?.plants.some((p) => p.remedy_id)));
 const fixed = computed(() => trial.value?.sprayed_on !== null);
 
@@ -40,6 +45,30 @@ async function draw(): Promise<void> {
   }
 }
 
+async function move(plant: Plant, row: number, place: number): Promise<void> {
+  const path = { trial_id: trial.value?.id ?? 0, plant_id: plant.id };
+  fault.value = await change(() =>
+    take(client.POST("/api/trials/{trial_id}/plants/{plant_id}/move", { params: { path }, body: { row, place } })),
+  );
+  if (!fault.value) await nextTick(() => document.querySelector<HTMLElement>(`[data-plant="${plant.id}"]`)?.focus());
+}
+
+async function openKey(): Promise<void> {
+  const path = { trial_id: trial.value?.id ?? 0 };
+  fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/key", { params: { path } })));
+}
+
+async function loadPrints(): Promise<void> {
+  prints.value = null;
+  if (!drawn.value) return;
+  try {
+    prints.value = await take(client.GET("/api/trials/{trial_id}/prints", { params: { path: { trial_id: trial.value?.id ?? 0 } } }));
+  } catch {
+    // The layout was cleared in the meantime; there is nothing to print then.
+  }
+}
+watch(drawn, loadPrints, { immediate: true });
+
 function when(iso: string): string {
   return new Intl.DateTimeFormat("en-GB", { dateStyle: "medium", timeStyle: "short" }).format(new Date(iso));
 }
@@ -64,7 +93,14 @@ function when(iso: string): string {
         <el-button v-else type="primary" size="large" :loading="busy" @click="draw">Draw at random</el-button>
       </div>
       <FaultNote :fault="asking ? null : fault"><RouterLink :to="`/trial/${trial.id}/plants`">Go to the plants</RouterLink></FaultNote>
-      <BenchMap v-if="trial.plants.length" :trial="trial" :figure="drawn ? 'course' : 'match'" />
+      <BenchMap v-if="trial.plants.length" :trial="trial" :figure="drawn && fixed ? 'course' : 'match'" :movable="!fixed" @move="move" />
+      <p v-if="!fixed && trial.plants.length" class="small soft">
+        {{ trial.setup.place_cm }} cm between plants, {{ trial.setup.row_cm }} cm between rows. Drag a plant to where it stands, or focus it and press <span class="key">Alt</span> with an arrow.
+        <template v-if="trial.shields.length"> Double lines: hold a shield there, a neighbour within drift gets something else.</template>
+      </p>
+      <p v-for="(why, id) in trial.odd_plants" :key="id" class="soft">
+        {{ trial.plants.find((p) => p.id === Number(id))?.name }} has {{ why }}: set it aside at the plants, unless you know better.
+      </p>
       <p v-if="spare.length" class="soft">
         {{ spare.map((p) => p.name).join(", ") }} found no block and {{ spare.length === 1 ? "stays" : "stay" }} out.
       </p>
@@ -74,18 +110,28 @@ function when(iso: string): string {
       </p>
     </section>
 
+    <template v-if="!fixed">
+      <CriticPanel />
+      <DesignPanel />
+      <PowerPanel />
+    </template>
+
     <section v-if="drawn" class="sheet two">
       <div class="stack">
         <h2>The tags</h2>
-        <details>
-          <summary>Open the key (whoever counts should not look)</summary>
+        <template v-if="!trial.key_opened_at">
+          <p>The key is sealed: whoever counts should not know what a letter stands for. The bottles need it; let somebody else open it, or count first.</p>
+          <div><el-button @click="openKey">Open the key (recorded)</el-button></div>
+        </template>
+        <template v-else>
           <ul class="key-list">
             <li v-for="remedy in trial.remedies" :key="remedy.id">
               <PlantTag :letter="remedy.letter" :notches="remedy.notches" :height="52" />
               <span><strong>{{ remedy.name }}</strong><span class="small soft">{{ remedy.recipe }}</span></span>
             </li>
           </ul>
-        </details>
+          <p class="small soft">Opened {{ when(trial.key_opened_at) }}.</p>
+        </template>
         <p class="small soft">The letters were drawn by lot too, so A says nothing.</p>
       </div>
       <div class="stack">
@@ -100,6 +146,18 @@ function when(iso: string): string {
           </li>
         </ul>
       </div>
+    </section>
+
+    <section v-if="drawn && prints" class="sheet stack">
+      <h2>To print</h2>
+      <p class="soft">Print without scaling; tags come out at their real size, and each QR code opens the count of its plant.</p>
+      <ul class="prints">
+        <li v-for="(name, paper) in papers" :key="paper" class="row">
+          <strong>{{ name }}</strong>
+          <a :href="prints.sheet[paper]" target="_blank" rel="noopener">Bench sheet</a>
+          <a v-for="(page, k) in prints.tags[paper]" :key="page" :href="page" target="_blank" rel="noopener">Tags, page {{ k + 1 }}</a>
+        </li>
+      </ul>
     </section>
 
     <section v-if="trial.layout_events.length" class="sheet stack">
@@ -168,6 +226,11 @@ summary {
   align-items: center;
   cursor: pointer;
   text-decoration: underline;
+}
+
+.prints {
+  display: grid;
+  gap: var(--space-2);
 }
 
 .key-list {

@@ -6,6 +6,7 @@ import FaultNote from "../../components/FaultNote.vue";
 import QuestionForm, { type QuestionDraft } from "../../components/QuestionForm.vue";
 import { useKnowledge } from "../../composables/useKnowledge";
 import { useTrial } from "../../composables/useTrial";
+import { usualSetup } from "../../question";
 
 const { trial, change } = useTrial();
 const { knowledge, fault: lost } = useKnowledge();
@@ -23,7 +24,9 @@ function draftOf(from: Trial): QuestionDraft {
     start_on: from.start_on,
     look_days: from.looks.filter((l) => l.number > 0).map((l) => l.day).join(", "),
     round_days: from.rounds.map((r) => r.day).join(", "),
-    remedies: from.remedies.map((r) => ({ id: r.id, name: r.name, role: r.role, recipe: r.recipe })),
+    remedies: from.remedies.map(({ id, name, role, recipe, traits }) => ({ id, name, role, recipe, traits })),
+    setup: { ...usualSetup, ...from.setup },
+    harvest: from.setup.harvest_days === null ? "" : String(from.setup.harvest_days ?? ""),
   };
 }
 

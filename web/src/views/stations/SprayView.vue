@@ -31,6 +31,14 @@ const bottles = computed(() =>
 );
 const total = computed(() => bottles.value.reduce((sum, b) => sum + b.plants.length, 0));
 
+/** While the key is sealed, the cautions of all bottles are shown together. */
+const sealedCautions = computed(() => [...new Set((trial.value?.remedies ?? []).flatMap((r) => r.cautions))]);
+
+async function openKey(): Promise<void> {
+  const path = { trial_id: trial.value?.id ?? 0 };
+  fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/key", { params: { path } })));
+}
+
 async function toggle(plant: Plant, withoutBefore = false): Promise<void> {
   const path = { trial_id: trial.value?.id ?? 0, number: props.number };
   const undo = sprayed.value.has(plant.id);
@@ -57,16 +65,26 @@ async function toggle(plant: Plant, withoutBefore = false): Promise<void> {
     <details class="before" :open="!sprayed.size">
       <summary>Before you spray</summary>
       <CautionList :texts="trial.general_cautions" />
+      <CautionList v-if="!trial.key_opened_at" :texts="sealedCautions" title="One or more of the bottles" />
     </details>
+    <div v-if="!trial.key_opened_at" class="row">
+      <el-button @click="openKey">Open the key: which bottle is which (recorded)</el-button>
+    </div>
     <section v-for="bottle in bottles" :key="bottle.remedy.id" class="sheet bottle">
       <div class="label">
         <PlantTag :letter="bottle.remedy.letter" :notches="bottle.remedy.notches" :height="60" />
         <div>
-          <h2>{{ bottle.remedy.name }}</h2>
-          <p>{{ bottle.remedy.recipe || "No recipe was written down." }}</p>
+          <template v-if="trial.key_opened_at">
+            <h2>{{ bottle.remedy.name }}</h2>
+            <p>{{ bottle.remedy.recipe || "No recipe was written down." }}</p>
+          </template>
+          <template v-else>
+            <h2>Bottle {{ bottle.remedy.letter }}</h2>
+            <p class="soft">What is in it stays sealed while you count.</p>
+          </template>
         </div>
       </div>
-      <CautionList :texts="bottle.remedy.cautions" />
+      <CautionList v-if="trial.key_opened_at" :texts="bottle.remedy.cautions" />
       <div class="plants">
         <button v-for="plant in bottle.plants" :key="plant.id" type="button" :aria-pressed="sprayed.has(plant.id)" @click="toggle(plant)">
           <span class="tick" aria-hidden="true">{{ sprayed.has(plant.id) ? "✓" : "" }}</span>

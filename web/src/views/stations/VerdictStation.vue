@@ -98,6 +98,7 @@ function damage(value: number | null): string {
           </label>
         </div>
         <p class="sentence">{{ judged.sentence }}</p>
+        <p v-for="line in verdict.reading" :key="line" class="reading">{{ line }}</p>
         <p class="advice">
           <template v-if="verdict.final">{{ judged.advice }}</template>
           <template v-else>Looks are still to come: knock-down is not control, and burnt leaves show late. Do not stop now.</template>
@@ -207,6 +208,10 @@ function damage(value: number | null): string {
   text-wrap: pretty;
 }
 
+.reading {
+  font-weight: 650;
+}
+
 .split {
   display: grid;
   grid-template-columns: minmax(0, 2fr) minmax(220px, 1fr);
@@ -277,7 +282,11 @@ th:first-child {
 }
 
 @media (width < 760px) {
-  .split {
+  .reading {
+  font-weight: 650;
+}
+
+.split {
     grid-template-columns: 1fr;
   }
 }

@@ -1,0 +1,149 @@
+<script setup lang="ts">
+// Small drawings of tell-tale signs: one leaf or stem, one sign on it.
+defineProps<{ drawing: string }>();
+
+const dots = Array.from({ length: 34 }, (_, k) => ({
+  x: 22 + ((k * 37) % 56),
+  y: 20 + ((k * 53) % 58),
+}));
+const holes = [
+  [36, 36],
+  [48, 28],
+  [58, 44],
+  [44, 52],
+  [62, 58],
+  [34, 58],
+  [50, 68],
+  [54, 36],
+] as const;
+</script>
+
+<template>
+  <svg viewBox="0 0 100 100" class="sign" aria-hidden="true">
+    <template v-if="['wool', 'bumps', 'clusters', 'ants', 'flyup'].includes(drawing)">
+      <path class="stem" d="M50 96C48 70 52 40 50 8" />
+      <path class="leaf" d="M50 58C66 44 84 46 92 38C88 58 70 66 50 62Z" />
+      <path class="leaf" d="M50 40C34 28 18 30 8 22C12 42 30 48 50 44Z" />
+    </template>
+    <template v-else-if="['soilflies', 'maggots', 'slime'].includes(drawing)">
+      <path class="soil" d="M4 62C30 56 70 58 96 62V96H4Z" />
+    </template>
+    <template v-else>
+      <path class="leaf" d="M50 6C84 22 90 64 50 94C10 64 16 22 50 6Z" />
+      <path class="vein" d="M50 10V90M50 40L72 28M50 40L28 28M50 62L74 50M50 62L26 50" />
+    </template>
+
+    <g v-if="drawing === 'stippling'"><circle v-for="(d, k) in dots" :key="k" class="pale" :cx="d.x" :cy="d.y" r="1.7" /></g>
+    <path v-else-if="drawing === 'webbing'" class="thin" d="M28 28L50 40L72 28M28 28L50 24L72 28M33 31L50 30L67 31M39 34L50 35L61 34M26 50L50 62L74 50M32 54L50 53L68 54M39 57L50 58L61 57" />
+    <g v-else-if="drawing === 'honeydew'"><circle v-for="h in holes" :key="h.join()" class="shine" :cx="h[0]" :cy="h[1]" r="5" /></g>
+    <g v-else-if="drawing === 'ants'"><g v-for="y in [24, 50, 76]" :key="y" :transform="`translate(50 ${y})`" class="dark"><circle r="3" cy="-5" /><circle r="2.4" /><circle r="3.6" cy="6" /><path class="line" d="M-8 -4L8 2M8 -4L-8 2" /></g></g>
+    <path v-else-if="drawing === 'sooty'" class="dark soft" d="M30 30C44 18 66 28 64 44C80 58 54 80 40 68C24 62 20 42 30 30Z" />
+    <g v-else-if="drawing === 'wool'"><path v-for="p in [[50, 42], [50, 60]]" :key="p[1]" class="pale edge" :d="`M${p[0]! - 9} ${p[1]!}q4 -9 9 -4q7 -5 9 3q6 5 -2 8q-4 7 -10 3q-9 2 -6 -10Z`" /></g>
+    <g v-else-if="drawing === 'bumps'"><ellipse v-for="y in [18, 30, 50, 70, 82]" :key="y" class="brown" :cx="y % 4 ? 47 : 53" :cy="y" rx="5" ry="3.6" /></g>
+    <g v-else-if="drawing === 'clusters'"><ellipse v-for="(d, k) in dots.slice(0, 14)" :key="k" class="dark" :cx="44 + (d.x % 14)" :cy="8 + (d.y % 26)" rx="3" ry="4" /></g>
+    <path v-else-if="drawing === 'curled'" class="line" d="M30 24C58 18 74 44 56 58C42 68 30 50 42 44C50 40 54 50 48 52" />
+    <g v-else-if="drawing === 'flyup'"><path v-for="p in [[22, 14], [70, 12], [80, 66], [26, 64]]" :key="p.join()" class="pale edge" :d="`M${p[0]} ${p[1]}l8 10h-16Z`" /></g>
+    <g v-else-if="drawing === 'streaks'"><path class="silver" d="M30 32l16 6M34 50l20 8M56 34l14 6M44 70l14 4" /><circle v-for="h in holes.slice(0, 6)" :key="h.join()" class="dark" :cx="h[0] + 4" :cy="h[1] + 4" r="1.3" /></g>
+    <g v-else-if="drawing === 'soilflies'"><g v-for="p in [[28, 50], [52, 40], [74, 52]]" :key="p.join()" :transform="`translate(${p[0]} ${p[1]})`"><ellipse class="dark" rx="2.4" ry="6" /><path class="line" d="M0 0L10 6M0 0L-10 6M-2 5L-6 12M2 5L6 12" /></g></g>
+    <g v-else-if="drawing === 'maggots'"><g v-for="p in [[22, 72], [48, 80], [66, 70]]" :key="p.join()" :transform="`translate(${p[0]} ${p[1]})`"><path class="worm" d="M0 0q8 -6 16 0" /><circle class="dark" r="2.4" /></g></g>
+    <g v-else-if="drawing === 'shotholes'"><circle v-for="h in holes" :key="h.join()" class="hole" :cx="h[0]" :cy="h[1]" r="2.6" /></g>
+    <path v-else-if="drawing === 'holes'" class="hole" d="M76 40q-18 4 -10 14q-8 8 6 12l14 -14ZM38 30q10 -4 10 8q-2 10 -12 4q-6 -6 2 -12ZM30 62q8 0 8 8l-12 -6Z" />
+    <g v-else-if="drawing === 'eggs'"><ellipse v-for="k in 15" :key="k" class="pale edge" :cx="38 + ((k - 1) % 5) * 6" :cy="46 + Math.floor((k - 1) / 5) * 6" rx="2.7" ry="2.7" /></g>
+    <path v-else-if="drawing === 'slime'" class="silver wide" d="M8 86C30 60 44 92 58 72S84 66 92 70" />
+    <g v-else-if="drawing === 'powder'"><path class="pale soft" d="M34 24q14 -8 18 6q12 0 8 14q-8 10 -20 4q-16 -8 -6 -24ZM40 60q10 -8 18 2q8 10 -4 14q-16 2 -14 -16Z" /></g>
+    <g v-else-if="drawing === 'rings'"><g v-for="p in [[40, 36], [60, 56], [38, 66]]" :key="p.join()"><circle class="yellow" :cx="p[0]" :cy="p[1]" r="11" /><circle class="brown" :cx="p[0]" :cy="p[1]" r="8" /><circle class="ring" :cx="p[0]" :cy="p[1]" r="5" /><circle class="ring" :cx="p[0]" :cy="p[1]" r="2" /></g></g>
+    <g v-else-if="drawing === 'pustules'"><circle v-for="(d, k) in dots.slice(0, 18)" :key="k" class="orange" :cx="d.x" :cy="d.y" r="2.8" /></g>
+  </svg>
+</template>
+
+<style scoped>
+.sign {
+  width: 64px;
+  height: 64px;
+  flex: none;
+}
+
+.leaf {
+  fill: var(--tag-4);
+  opacity: 0.85;
+}
+
+.vein,
+.ring {
+  fill: none;
+  stroke: var(--sheet);
+  stroke-width: 1.5;
+  opacity: 0.7;
+}
+
+.stem {
+  fill: none;
+  stroke: var(--tag-4);
+  stroke-width: 6;
+}
+
+.soil {
+  fill: var(--tag-2);
+  opacity: 0.55;
+}
+
+.pale,
+.hole {
+  fill: var(--sheet);
+}
+
+.edge {
+  stroke: var(--ink);
+  stroke-width: 1;
+}
+
+.shine {
+  fill: var(--trap);
+  opacity: 0.85;
+}
+
+.dark {
+  fill: var(--ink);
+}
+
+.soft {
+  opacity: 0.85;
+}
+
+.brown,
+.orange {
+  fill: var(--tag-2);
+}
+
+.yellow {
+  fill: var(--trap);
+}
+
+.thin,
+.line,
+.silver,
+.worm {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 1.4;
+  stroke-linecap: round;
+}
+
+.thin {
+  stroke: var(--sheet);
+}
+
+.silver {
+  stroke: var(--sheet);
+  stroke-width: 3.5;
+}
+
+.wide {
+  stroke-width: 5;
+}
+
+.worm {
+  stroke: var(--sheet);
+  stroke-width: 4;
+}
+</style>

@@ -1,0 +1,53 @@
+// A kept trial's question as the API takes it, with some of it changed.
+import type { QuestionIn, Schemas, Trial } from "./api/client";
+
+export type Setup = Schemas["SetupIO"];
+export type RemedyIn = Schemas["RemedyIn"];
+
+export const usualSetup: Required<Setup> = {
+  kind: "compare",
+  unit: "plant",
+  design: "complete",
+  block_size: null,
+  gradient: "none",
+  place_cm: 40,
+  row_cm: 60,
+  shields: false,
+  match_place: true,
+  stressed: false,
+  in_bloom: false,
+  delicate: false,
+  hot: false,
+  harvest_days: null,
+};
+
+export const kinds = [
+  { key: "compare", name: "Which remedy works best?", words: "Different remedies side by side, each at its usual strength." },
+  { key: "ladder", name: "How weak may it be?", words: "Several strengths of one remedy: the weakest that still works." },
+  { key: "square", name: "Which ingredient does it?", words: "Neither, one, the other, and both: a square of two by two." },
+  { key: "prevention", name: "Does it keep them away?", words: "Plants that start clean; what is counted is what arrives." },
+  { key: "eggs", name: "Does it stop eggs from hatching?", words: "Egg clusters: hatched out of all." },
+] as const;
+
+export const units = {
+  plant: "Whole plants",
+  leaf: "Leaves",
+  half: "Halves of a plant",
+  pot: "Pots",
+  cluster: "Egg clusters",
+  trap: "Traps",
+} as const;
+
+export function questionIn(trial: Trial, setup: Partial<Setup>): QuestionIn {
+  return {
+    name: trial.name,
+    pest: trial.pest,
+    measure: trial.measure.key,
+    threshold: trial.threshold,
+    start_on: trial.start_on,
+    look_days: trial.looks.filter((l) => l.number > 0).map((l) => l.day),
+    round_days: trial.rounds.map((r) => r.day),
+    remedies: trial.remedies.map(({ id, name, role, recipe, traits }) => ({ id, name, role, recipe, traits })),
+    setup: { ...trial.setup, ...setup },
+  };
+}
