@@ -240,6 +240,7 @@ class PestOut(Out):
     helpers: tuple[str, ...]
     generation_days: int
     first_aid: str
+    cannot_work: dict[str, str]
 
 
 class SignOut(Out):

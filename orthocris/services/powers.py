@@ -17,7 +17,7 @@ from orthocris.core.planning.power import (
     sizes_around,
     usual_assumptions,
 )
-from orthocris.core.setup import DesignKind
+from orthocris.core.setup import DesignKind, Kind
 from orthocris.core.trial import Trial
 from orthocris.services.context import Context
 from orthocris.storage import trials
@@ -118,6 +118,8 @@ def _assumptions(trial: Trial, efficacies: tuple[float, ...] | None) -> Assumpti
     counted = scale in (Scale.COUNT, Scale.SHARE)
     usual = usual_assumptions(trial.threshold, remedies, starts, counted=counted)
     if efficacies is None:
+        if trial.setup.kind is Kind.LADDER:  # the strongest comes last and removes the most
+            return replace(usual, efficacies=usual.efficacies[::-1])
         return usual
     if len(efficacies) != remedies - 1:
         raise InputError(

@@ -9,7 +9,11 @@ from orthocris.core import Observation, Verdict, judge
 from orthocris.core.errors import ConflictError
 from orthocris.core.setup import DesignKind, Kind
 from orthocris.core.trial import Look, Role, Trial
-from orthocris.core.verdict.reading import ladder_reading, square_reading
+from orthocris.core.verdict.reading import (
+    ladder_reading,
+    prevention_reading,
+    square_reading,
+)
 from orthocris.formats.tidy_table import write_table
 from orthocris.services.context import Context
 from orthocris.services.fieldwork import find_look
@@ -111,6 +115,9 @@ def _reading(trial: Trial, look: Look, verdict: Verdict) -> tuple[str, ...]:
             measure=trial.measure,
             look=str(look.day),
         )
+    if trial.setup.kind is Kind.PREVENTION:
+        seen = [o for o in observations(trial) if o.day <= look.day]
+        return prevention_reading(seen, trial.measure, [r.name for r in trial.remedies])
     return ()
 
 

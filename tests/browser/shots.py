@@ -17,7 +17,6 @@ DESK = {
     "new-trial": "/new",
     "plan-review": f"/trial/{FUCHSIAS}/layout",
     "how-many-plants": f"/trial/{FUCHSIAS}/layout",
-    "printed-tags": f"/api/trials/{STRAWBERRIES}/tags.svg?paper=a4&page=1",
     "question": f"/trial/{STRAWBERRIES}/question",
     "plants": f"/trial/{FUCHSIAS}/plants",
     "layout": f"/trial/{STRAWBERRIES}/layout",
@@ -25,6 +24,7 @@ DESK = {
     "verdict-clear": f"/trial/{LUPINS}/verdict",
     "verdict-not-settled": f"/trial/{PHLOX}/verdict",
 }
+PRINTS = {"printed-tags": f"/api/trials/{STRAWBERRIES}/tags.svg?paper=a4&page=1"}
 PHONE = {
     "phone-count": f"/trial/{STRAWBERRIES}/look/2",
     "phone-spray": f"/trial/{STRAWBERRIES}/round/2",
@@ -56,7 +56,8 @@ def prepare(page: Page, name: str) -> None:
 
 def take_all(address: str, browser: Browser, folder: Path, wanted: set[str]) -> None:
     """Take every picture (or those wanted) into a folder."""
-    for context, pages in ((desk(browser), DESK), (phone(browser), PHONE)):
+    sheet = browser.new_context(viewport={"width": 794, "height": 1123})
+    for context, pages in ((sheet, PRINTS), (desk(browser), DESK), (phone(browser), PHONE)):
         page = context.new_page()
         for name, path in pages.items():
             if wanted and name not in wanted:

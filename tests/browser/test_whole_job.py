@@ -9,7 +9,7 @@ from typing import Any
 
 from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
 
-from tests.browser.shots import DESK, PHONE, take_all
+from tests.browser.shots import DESK, PHONE, PRINTS, take_all
 from tests.browser.support import ROOT, Server, desk, launch, phone, settle
 
 AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
@@ -191,7 +191,7 @@ class WholeJob(BrowserCase):
         with tempfile.TemporaryDirectory() as folder:
             take_all(server.address, self.browser, Path(folder), set())
             taken = {path.stem for path in Path(folder).glob("*.png")}
-        self.assertEqual(taken, {*DESK, *PHONE})
+        self.assertEqual(taken, {*DESK, *PHONE, *PRINTS})
 
     def test_every_view_is_accessible_in_every_theme(self) -> None:
         server = self.serve("--demo")

@@ -17,7 +17,7 @@ from orthocris.core.trial import Plant, walking_key
 
 IntArray = NDArray[np.int_]
 LETTERS = "ABCDEFGHJKLM"  # no I: it reads as 1 on a wet tag
-BATCH = 4096
+FIRST_BATCH, BATCH = 64, 4096
 MAX_BATCHES = 40
 WALK_STEPS = 20_000
 
@@ -189,9 +189,9 @@ def _draw(
     place = {plant.id: k for k, plant in enumerate(members)}
     left = np.array([place[a] for a, _ in pairs], dtype=np.int_)
     right = np.array([place[b] for _, b in pairs], dtype=np.int_)
-    best, fewest = _permuted(fillings, 1, rng)[0], len(pairs) + 1
-    for _ in range(MAX_BATCHES):
-        drawn = _permuted(fillings, BATCH if pairs else 1, rng)
+    best, fewest = np.zeros(0, dtype=np.int_), len(pairs) + 1
+    for batch in (1, FIRST_BATCH, *(BATCH,) * MAX_BATCHES):
+        drawn = _permuted(fillings, batch, rng)
         touching = (drawn[:, left] == drawn[:, right]).sum(1)
         k = int(np.argmin(touching))  # the first of equals, so the first that keeps the rule
         if touching[k] < fewest:

@@ -11,7 +11,7 @@ import numpy as np
 from orthocris.core.planning.neighbours import close_pairs
 from orthocris.core.question import Question, RemedyDraft
 from orthocris.core.remedies import SOON_DAYS
-from orthocris.core.setup import DesignKind, Gradient, Kind
+from orthocris.core.setup import DesignKind, Gradient, Kind, Unit
 from orthocris.core.trial import Plant, Role, Traits
 
 FEW_BLOCKS = 4
@@ -193,15 +193,22 @@ def _numbers(plan: Plan) -> Iterator[Finding]:
 
 def _starts(plan: Plan) -> Iterator[Finding]:
     counts = [p.match_count for p in plan.active if p.match_count is not None]
-    if plan.active and not counts:
+    setup = plan.question.setup
+    by_place = setup.match_place and setup.design is not DesignKind.RANDOMISED
+    if plan.active and not counts and not by_place:
         yield Finding(
             "unmatched",
             "The plants are not matched",
-            "Nobody counted yet, so some remedies may get the worst plants by chance; neighbours "
-            "would form the blocks.",
-            _setup(plan, "Match by place instead", match_place=True, design=DesignKind.COMPLETE)
-            if plan.question.setup.design is DesignKind.RANDOMISED
-            else None,
+            "Nobody counted yet and place is not looked at either, so some remedies may get the "
+            "worst plants by chance.",
+            _setup(
+                plan,
+                "Let neighbours form the blocks",
+                match_place=True,
+                design=DesignKind.COMPLETE
+                if setup.design is DesignKind.RANDOMISED
+                else setup.design,
+            ),
         )
     starts_clean = plan.question.setup.kind is Kind.PREVENTION
     is_count = plan.question.measure in ("live", "catch")
@@ -264,7 +271,9 @@ def _neighbours(plan: Plan) -> Iterator[Finding]:
             f"Each {setup.unit.value} shares its plant with others",
             "Sap, drift and walking insects carry a remedy to its neighbours on the same plant: "
             "differences look smaller than they are.",
-            None,
+            _setup(plan, "Use whole plants", unit=Unit.PLANT)
+            if setup.kind is not Kind.EGGS
+            else None,
         )
 
 
@@ -298,8 +307,11 @@ def _measure(plan: Plan) -> Iterator[Finding]:
     if facts.measures is None or plan.question.measure in facts.measures:
         return
     mend = None
-    if facts.usual_measure and plan.question.setup.kind is not Kind.EGGS:
-        mend = _with(plan, "Use the usual measure", measure=facts.usual_measure)
+    if facts.usual_measure:
+        setup = plan.question.setup
+        if setup.kind is Kind.EGGS:
+            setup = replace(setup, kind=Kind.COMPARE, unit=Unit.PLANT)
+        mend = _with(plan, "Use the usual measure", measure=facts.usual_measure, setup=setup)
     yield Finding(
         "measure_blind",
         "The measure cannot show the effect",

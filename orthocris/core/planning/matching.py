@@ -46,9 +46,8 @@ def form_blocks(
     """
     ordered = sorted(plants, key=lambda p: (-(p.match_count or 0), walking_key(p)))
     label = np.repeat(np.arange(len(sizes)), sizes)
-    x = _features(ordered, match_place=match_place)
-    if x.shape[1] > 1:
-        label = _exchange(x, label)
+    if match_place or any(p.size is not None for p in plants):  # by count alone, sorting is best
+        label = _exchange(_features(ordered, match_place=match_place), label)
     blocks = [[p for p, b in zip(ordered, label, strict=True) if b == k] for k in range(len(sizes))]
     return sorted(blocks, key=lambda block: -_mean_count(block))
 

@@ -74,6 +74,39 @@ def _weakest(rung: RemedyResult, strongest: RemedyResult) -> str:
     return f"{effect} and cannot be told from anything stronger: the weakest that still works."
 
 
+def prevention_reading(
+    observations: Sequence[Observation], measure: str, order: Sequence[str]
+) -> tuple[str, ...]:
+    """Say when the first arrived on each remedy's plants, and how many plants stayed clean.
+
+    A plant's first arrival is the first day after the spray on which something was counted;
+    the median over plants is named, or that half or more stayed clean to the end.
+    """
+    first: dict[str, dict[str, float]] = {name: {} for name in order}
+    last = max((o.day for o in observations if o.measure == measure), default=0.0)
+    for o in observations:
+        if o.measure != measure or o.day <= 0:
+            continue
+        own = first[o.remedy]
+        own.setdefault(o.plant, math.inf)
+        if o.value > 0:
+            own[o.plant] = min(own[o.plant], o.day)
+    said = []
+    for name in order:
+        days = sorted(first[name].values())
+        if not days:
+            continue
+        clean = sum(math.isinf(d) for d in days)
+        middle = days[len(days) // 2]
+        arrival = (
+            "half or more stayed clean"
+            if math.isinf(middle)
+            else f"first arrival by day {middle:g} on half of the plants"
+        )
+        said.append(f"{name}: {arrival}; {clean} of {len(days)} still clean on day {last:g}.")
+    return tuple(said)
+
+
 def square_reading(
     observations: Sequence[Observation],
     *,

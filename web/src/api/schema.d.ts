@@ -1028,6 +1028,10 @@ export interface components {
          * @description A pest or disease and how it is counted.
          */
         PestOut: {
+            /** Cannot Work */
+            cannot_work: {
+                [key: string]: string;
+            };
             /** Count What */
             count_what: string;
             /** Dead Or Alive */

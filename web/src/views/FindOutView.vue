@@ -166,6 +166,9 @@ function startTrial(): void {
             <dt>What counts as one</dt><dd>{{ chosen.count_what }} Stages: {{ chosen.stages.join(", ") }}.</dd>
             <dt>Dead or alive</dt><dd>{{ chosen.dead_or_alive }}</dd>
             <dt v-if="chosen.helpers.length">Helpers, to be spared</dt><dd v-if="chosen.helpers.length">{{ chosen.helpers.join(", ") }}</dd>
+            <template v-if="Object.keys(chosen.cannot_work).length">
+              <dt>Cannot work on it</dt><dd><span v-for="(why, key) in chosen.cannot_work" :key="key" class="why"><strong>{{ String(key).replace(/_/g, " ") }}:</strong> {{ why }} </span></dd>
+            </template>
             <dt>How much is borne</dt><dd>{{ chosen.tolerance }} (typical: up to {{ percent(chosen.tolerance_share) }})</dd>
             <dt>First aid</dt><dd>{{ chosen.first_aid }}</dd>
           </dl>

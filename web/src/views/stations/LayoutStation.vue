@@ -99,7 +99,7 @@ function when(iso: string): string {
         <template v-if="trial.shields.length"> Double lines: hold a shield there, a neighbour within drift gets something else.</template>
       </p>
       <p v-for="(why, id) in trial.odd_plants" :key="id" class="soft">
-        {{ trial.plants.find((p) => p.id === Number(id))?.name }} has {{ why }}: set it aside at the plants, unless you know better.
+        {{ trial.plants.find((p) => p.id === Number(id))?.name }} is odd ({{ why }}): set it aside at the plants, unless you know better.
       </p>
       <p v-if="spare.length" class="soft">
         {{ spare.map((p) => p.name).join(", ") }} found no block and {{ spare.length === 1 ? "stays" : "stay" }} out.

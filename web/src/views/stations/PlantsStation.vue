@@ -42,11 +42,11 @@ async function save(plant: Plant, part: Partial<Plant>): Promise<void> {
   const fault = await change(() => {
     // Changes wait for each other, so the plant is read when this one's turn has come.
     const now = trial.value?.plants.find((p) => p.id === plant.id) ?? plant;
-    const { name, row, place, match_count, set_aside } = { ...now, ...part };
+    const { name, row, place, match_count, set_aside, size } = { ...now, ...part };
     return take(
       client.PUT("/api/trials/{trial_id}/plants/{plant_id}", {
         params: { path: { ...path.value, plant_id: plant.id } },
-        body: { name, row, place, match_count, set_aside },
+        body: { name, row, place, match_count, set_aside, size },
       }),
     );
   });
@@ -54,17 +54,18 @@ async function save(plant: Plant, part: Partial<Plant>): Promise<void> {
   else faults.delete(plant.id);
 }
 
-function saveCount(plant: Plant, text: string): void {
-  if (!text.trim()) {
-    void save(plant, { match_count: null });
-    return;
-  }
-  const value = readNumber(text);
+function saveNumber(plant: Plant, field: "match_count" | "size", text: string): void {
+  const value = text.trim() ? readNumber(text) : null;
   if (value === undefined) {
-    faults.set(plant.id, new Fault("bad_input", `“${text}” is not a number`, "match_count", "Give a number such as 12.", 422));
+    faults.set(plant.id, new Fault("bad_input", `“${text}” is not a number`, field, "Give a number such as 12.", 422));
     return;
   }
-  void save(plant, { match_count: value });
+  void save(plant, { [field]: value });
+}
+
+function setAside(id: number, why: string): void {
+  const plant = trial.value?.plants.find((p) => p.id === id);
+  if (plant) void save(plant, { set_aside: `${why.charAt(0).toUpperCase()}${why.slice(1)}.` });
 }
 
 function saveName(plant: Plant, text: string): void {
@@ -119,6 +120,12 @@ async function remove(plant: Plant): Promise<void> {
         <RouterLink v-if="enough && !uncounted.length" :to="`/trial/${trial.id}/layout`" class="next">Next: the layout →</RouterLink>
       </div>
       <BenchMap v-if="trial.plants.length" :trial="trial" figure="match" @pick="toCount" />
+      <ul v-if="Object.keys(trial.odd_plants).length && !fixed" class="odd">
+        <li v-for="(why, id) in trial.odd_plants" :key="id" class="row">
+          <span><strong>{{ trial.plants.find((p) => p.id === Number(id))?.name }}</strong>: {{ why }}.</span>
+          <el-button @click="setAside(Number(id), why)">Set it aside</el-button>
+        </li>
+      </ul>
       <p v-if="trial.plants.length && !enough" class="soft">
         {{ trial.remedies.length }} remedies, the control included, need at least
         {{ 2 * trial.remedies.length }} plants; {{ 4 * trial.remedies.length }} or more tell much more.
@@ -150,18 +157,19 @@ async function remove(plant: Plant): Promise<void> {
       <table>
         <caption class="visually-hidden">The plants, their match counts and those set aside</caption>
         <thead>
-          <tr><th scope="col">Plant</th><th scope="col">Row, place</th><th scope="col">Match count</th><th scope="col">Set aside, because</th><th scope="col"><span class="visually-hidden">Remove</span></th></tr>
+          <tr><th scope="col">Plant</th><th scope="col">Row, place</th><th scope="col">Match count</th><th scope="col">Size</th><th scope="col">Set aside, because</th><th scope="col"><span class="visually-hidden">Remove</span></th></tr>
         </thead>
         <tbody>
           <template v-for="plant in trial.plants" :key="plant.id">
             <tr :class="{ aside: plant.set_aside }">
               <td><CellField :value="plant.name" data-column="name" :aria-label="`Name of ${plant.name}`" @keep="saveName(plant, $event)" @keydown.enter.prevent="down" /></td>
               <td class="soft">{{ plant.row }}, {{ plant.place }}</td>
-              <td><CellField :id="`count-${plant.id}`" :value="String(plant.match_count ?? '')" class="number" data-column="count" inputmode="decimal" :disabled="fixed" :aria-label="`Match count of ${plant.name}`" @keep="saveCount(plant, $event)" @keydown.enter.prevent="down" /></td>
+              <td><CellField :id="`count-${plant.id}`" :value="String(plant.match_count ?? '')" class="number" data-column="count" inputmode="decimal" :disabled="fixed" :aria-label="`Match count of ${plant.name}`" @keep="saveNumber(plant, 'match_count', $event)" @keydown.enter.prevent="down" /></td>
+              <td><CellField :value="String(plant.size ?? '')" class="number" data-column="size" inputmode="decimal" :disabled="fixed" :aria-label="`Size of ${plant.name}`" placeholder="–" @keep="saveNumber(plant, 'size', $event)" @keydown.enter.prevent="down" /></td>
               <td><CellField :value="plant.set_aside ?? ''" data-column="aside" :disabled="fixed" :aria-label="`Reason to set ${plant.name} aside`" maxlength="200" @keep="saveReason(plant, $event)" @keydown.enter.prevent="down" /></td>
               <td><button v-if="!fixed" type="button" class="remove" :aria-label="`Remove ${plant.name}`" @click="remove(plant)">Remove</button></td>
             </tr>
-            <tr v-if="faults.get(plant.id)"><td colspan="5"><FaultNote :fault="faults.get(plant.id) ?? null" /></td></tr>
+            <tr v-if="faults.get(plant.id)"><td colspan="6"><FaultNote :fault="faults.get(plant.id) ?? null" /></td></tr>
           </template>
         </tbody>
       </table>
@@ -188,6 +196,14 @@ async function remove(plant: Plant): Promise<void> {
   border-radius: var(--radius-s);
   font-weight: 700;
   text-decoration: none;
+}
+
+.odd {
+  display: grid;
+  gap: var(--space-2);
+  margin: 0;
+  padding: 0;
+  list-style: none;
 }
 
 .adding {
@@ -256,7 +272,15 @@ td input:disabled {
 }
 
 @media (width < 640px) {
-  .adding {
+  .odd {
+  display: grid;
+  gap: var(--space-2);
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+
+.adding {
     grid-template-columns: 1fr 1fr;
   }
 
@@ -267,8 +291,10 @@ td input:disabled {
 
   td:nth-child(2),
   th:nth-child(2),
-  td:nth-child(5),
-  th:nth-child(5) {
+  td:nth-child(4),
+  th:nth-child(4),
+  td:nth-child(6),
+  th:nth-child(6) {
     display: none;
   }
 

@@ -1,0 +1,146 @@
+"""The critic catches each fault, and each mend removes what it mends."""
+
+from __future__ import annotations
+
+import unittest
+from dataclasses import replace
+from datetime import date
+
+from orthocris.core.planning.critique import Finding, PestFacts, Plan, critique
+from orthocris.core.question import Question, RemedyDraft, check_question
+from orthocris.core.remedies import draft_of
+from orthocris.core.setup import DesignKind, Gradient, Kind, Setup, Unit
+from orthocris.core.trial import Plant, Role
+from orthocris.knowledge import remedy_named
+
+WATER, SOAP, OIL, JET, NEEM, DRY = (
+    draft_of(remedy_named(key))
+    for key in ("water_only", "mild_soap", "oil_soap", "water_jet", "neem", "untreated")
+)
+MITES = PestFacts("Spider mites", ("live", "dead", "rating"), "live", 12)
+
+
+def plan(
+    *remedies: RemedyDraft,
+    plants: int = 20,
+    counts: float | None = 30,
+    measure: str = "live",
+    looks: tuple[int, ...] = (3, 7),
+    **setup: object,
+) -> Plan:
+    """A sound plan of two remedies and water on 20 well-infested plants, or one changed."""
+    question = Question(
+        "x",
+        "spider_mites",
+        measure,
+        0.6,
+        remedies or (WATER, SOAP, JET),
+        looks,
+        (0, 5),
+        Setup(place_cm=80, row_cm=80, **setup),  # type: ignore[arg-type]
+    )
+    bench = tuple(
+        Plant(k + 1, f"S{k + 1}", k // 5 + 1, k % 5 + 1, None if counts is None else counts + k % 3)
+        for k in range(plants)
+    )
+    return Plan(question, date(2026, 5, 10), bench, MITES)
+
+
+class Critic(unittest.TestCase):
+    def finding(self, faulty: Plan, code: str) -> Finding:
+        """The finding with this code."""
+        found = {f.code: f for f in critique(faulty)}
+        self.assertIn(code, found)
+        self.assertTrue(found[code].harm and found[code].title)
+        return found[code]
+
+    def mended(self, faulty: Plan, code: str) -> Plan:
+        """The plan after the mend of a finding, which must be gone and still a valid question."""
+        mend = self.finding(faulty, code).mend
+        assert mend is not None
+        after = replace(faulty, question=mend.question, start_on=mend.start_on)
+        check_question(after.question)
+        self.assertNotIn(code, {f.code for f in critique(after)})
+        return after
+
+    def test_a_sound_plan_has_no_findings(self) -> None:
+        self.assertEqual([f.code for f in critique(plan())], [])
+
+    def test_no_control(self) -> None:
+        after = self.mended(plan(SOAP, JET), "no_control")
+        self.assertEqual(after.question.remedies[0].role, Role.CONTROL)
+
+    def test_a_jet_needs_a_water_control_and_all_are_handled_alike(self) -> None:
+        self.assertTrue(
+            self.mended(plan(DRY, JET), "no_water_control").question.remedies[0].traits.wets
+        )
+        self.mended(plan(DRY, SOAP), "unequal_handling")
+
+    def test_two_things_at_once(self) -> None:
+        after = self.mended(plan(WATER, SOAP, OIL), "two_things_differ")
+        amounts = {i.amount for r in after.others for i in r.traits.ingredients if i.key == "soap"}
+        self.assertEqual(len(amounts), 1)
+        square = Setup(kind=Kind.SQUARE)
+        asked = replace(plan(WATER, SOAP, OIL).question, setup=square)
+        codes = {f.code for f in critique(replace(plan(), question=asked))}
+        self.assertNotIn("two_things_differ", codes)
+
+    def test_numbers_of_plants(self) -> None:
+        mend = self.finding(plan(plants=8), "too_few_blocks").mend
+        self.assertEqual(mend.add_plants if mend else 0, 4)
+        self.mended(plan(plants=5), "too_many_remedies")
+
+    def test_start_counts(self) -> None:
+        after = self.mended_start(plan(counts=1))
+        self.assertEqual(after, date(2026, 5, 15))
+        self.mended(plan(counts=None, match_place=False), "unmatched")
+        self.mended(plan(counts=None, design=DesignKind.RANDOMISED), "unmatched")
+        clean = plan(counts=0, kind=Kind.PREVENTION)
+        self.assertNotIn("low_start", {f.code for f in critique(clean)})
+
+    def mended_start(self, faulty: Plan) -> date:
+        """The day to which the mend of too few pests puts the first spray."""
+        mend = self.finding(faulty, "low_start").mend
+        assert mend is not None
+        return mend.start_on
+
+    def test_gradients(self) -> None:
+        self.mended(plan(gradient=Gradient.ONE, match_place=False), "gradient")
+        self.mended(plan(gradient=Gradient.ONE, design=DesignKind.RANDOMISED), "gradient")
+        self.mended(plan(gradient=Gradient.TWO), "two_way_gradient")
+        rising = plan(match_place=False)
+        steep = tuple(replace(p, match_count=10.0 * p.place) for p in rising.plants)
+        self.finding(replace(rising, plants=steep), "gradient")
+
+    def test_neighbours(self) -> None:
+        close = plan()
+        near = replace(close, question=replace(close.question, setup=Setup(place_cm=20)))
+        self.mended(near, "neighbours_close")
+        self.mended(plan(unit=Unit.LEAF), "units_share_plant")
+
+    def test_looks(self) -> None:
+        after = self.mended(plan(WATER, NEEM, looks=(2, 4)), "looks_too_early")
+        self.assertEqual(after.question.look_days, (2, 4, 7))
+        after = self.mended(plan(looks=(3, 30)), "looks_too_late")
+        self.assertEqual(after.question.look_days, (3, 17))
+
+    def test_a_measure_that_cannot_show_it(self) -> None:
+        self.assertEqual(
+            self.mended(plan(measure="catch"), "measure_blind").question.measure, "live"
+        )
+
+    def test_plants_that_must_wait(self) -> None:
+        after = self.mended(plan(in_bloom=True), "in_bloom")
+        self.assertEqual(after.start_on, date(2026, 5, 24))
+        self.mended(plan(stressed=True), "stressed")
+        after = self.mended(plan(harvest_days=6), "near_harvest")
+        self.assertEqual(after.start_on, date(2026, 5, 17))
+
+    def test_plants_set_aside_do_not_count(self) -> None:
+        whole = plan()
+        few = tuple(replace(p, set_aside="odd") if p.id > 8 else p for p in whole.plants)
+        self.finding(replace(whole, plants=few), "too_few_blocks")
+
+
+if __name__ == "__main__":
+    unittest.main()
