@@ -241,19 +241,19 @@ def _suites(npx: str, *, browser: bool) -> list[tuple[list[str], Path]]:
 def _counted(command: list[str], where: Path) -> tuple[int, int]:
     """Run a suite, show its output and read its numbers; a suite that dies counts as a failure."""
     plain = {**os.environ, "NO_COLOR": "1"}
-    process = subprocess.Popen(
-        command, cwd=where, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True, env=plain
-    )
     passed = failed = 0
-    for line in process.stdout or ():
-        print(line, end="", flush=True)
-        vitest = re.match(r"\s*Tests\s+(?:(\d+) failed \| )?(?:(\d+) passed)?", line)
-        unit = re.match(r"unittest: (\d+) passed, (\d+) failed", line)
-        if vitest:
-            failed, passed = int(vitest.group(1) or 0), int(vitest.group(2) or 0)
-        if unit:
-            passed, failed = int(unit.group(1)), int(unit.group(2))
-    code = process.wait()
+    with subprocess.Popen(
+        command, cwd=where, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True, env=plain
+    ) as process:
+        for line in process.stdout or ():
+            print(line, end="", flush=True)
+            vitest = re.match(r"\s*Tests\s+(?:(\d+) failed \| )?(?:(\d+) passed)?", line)
+            unit = re.match(r"unittest: (\d+) passed, (\d+) failed", line)
+            if vitest:
+                failed, passed = int(vitest.group(1) or 0), int(vitest.group(2) or 0)
+            if unit:
+                passed, failed = int(unit.group(1)), int(unit.group(2))
+        code = process.wait()
     return passed, failed or (1 if code or not passed else 0)
 
 

@@ -12,7 +12,7 @@ from orthocris.core.errors import InputError
 from orthocris.core.trial import Plant, Trial
 
 MARGIN = 12.0  # mm; home printers leave that much white
-TAG_WIDTH, TAG_HEIGHT, TAG_GAP = 24.0, 92.0, 2.5  # mm
+TAG_WIDTH, TAG_HEIGHT, TAG_GAP = 24.0, 88.0, 2.5  # mm
 SHOULDER = 0.8
 PER_EDGE = 6
 

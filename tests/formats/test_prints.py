@@ -41,7 +41,7 @@ class Tags(unittest.TestCase):
 
     def test_every_plant_has_a_tag_on_some_page(self) -> None:
         pages = tag_pages(trial(33), PAPERS["a4"])
-        self.assertEqual(pages, 3)
+        self.assertEqual((pages, tag_pages(trial(33), PAPERS["letter"])), (2, 3))
         names = [
             text.text
             for page in range(1, pages + 1)
@@ -56,7 +56,7 @@ class Tags(unittest.TestCase):
 
     def test_notches_are_cut(self) -> None:
         for notches in range(13):
-            corners = tag_outline(24, 92, notches).count("L") + 1
+            corners = tag_outline(24, 88, notches).count("L") + 1
             self.assertEqual(corners, 5 + 3 * notches)
 
     def test_the_code_leads_to_the_plant(self) -> None:

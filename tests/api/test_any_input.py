@@ -1,0 +1,143 @@
+"""Whatever is sent, the answer is never a fault of the program (5xx), and always has its shape."""
+
+from __future__ import annotations
+
+import json
+import tempfile
+import unittest
+from pathlib import Path
+from typing import Any
+
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+from starlette.testclient import TestClient
+
+from orthocris.api.app import create_app
+from tests.api.test_api import JSON, QUESTION, ApiCase
+
+ANY_NUMBER = (
+    st.integers(-(10**20), 10**20)
+    | st.floats(allow_nan=True, allow_infinity=True)
+    | st.sampled_from([0, -1, 2**31, 2**63, 0.5, 1e308, -0.0])
+)
+ANY_TEXT = st.text(max_size=30) | st.sampled_from(
+    ["", " ", "\0", "'; DROP TABLE trial; --", "💧" * 50]
+)
+ANYTHING = st.recursive(
+    st.none() | st.booleans() | ANY_NUMBER | ANY_TEXT,
+    lambda inner: (
+        st.lists(inner, max_size=3) | st.dictionaries(st.text(max_size=8), inner, max_size=3)
+    ),
+    max_leaves=6,
+)
+
+
+class AnyInput(ApiCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.plant_and_draw()
+        self.paths = self.writing_paths()
+
+    def writing_paths(self) -> list[tuple[str, str, list[str]]]:
+        """Method, path and body fields of every route that takes a body, from the schema."""
+        schema = self.client.get("/api/openapi.json").json()
+        found = []
+        for path, methods in schema["paths"].items():
+            for method, route in methods.items():
+                body = route.get("requestBody")
+                if body is None:
+                    continue
+                name = body["content"]["application/json"]["schema"]["$ref"].rsplit("/", 1)[1]
+                fields = list(schema["components"]["schemas"][name]["properties"])
+                found.append((method, path, fields))
+        return found
+
+    def filled(self, path: str) -> str:
+        """The path with ids of things that exist."""
+        plant = self.trial.trial_plants[0].id
+        values = {"trial_id": self.trial_id, "plant_id": plant, "number": 0, "code": "gradient"}
+        return path.format(**values, job_id=1)
+
+    @given(data=st.data())
+    @settings(max_examples=150, deadline=None, suppress_health_check=list(HealthCheck))
+    def test_bodies_of_anything(self, data: st.DataObject) -> None:
+        method, path, fields = data.draw(st.sampled_from(self.paths))
+        body = data.draw(
+            ANYTHING | st.dictionaries(st.sampled_from(fields), ANYTHING, max_size=len(fields))
+        )
+        self.send(method, path, body)
+
+    @given(field=st.sampled_from(sorted(QUESTION)), value=ANYTHING)
+    @settings(max_examples=120, deadline=None, suppress_health_check=list(HealthCheck))
+    def test_a_good_question_with_one_field_of_anything(self, field: str, value: Any) -> None:
+        self.send("post", "/api/trials", {**QUESTION, field: value})
+
+    @given(value=ANY_NUMBER, of=st.none() | ANY_NUMBER, effort=ANY_NUMBER)
+    @settings(max_examples=80, deadline=None, suppress_health_check=list(HealthCheck))
+    def test_tallies_of_any_number(self, value: float, of: float | None, effort: float) -> None:
+        body = {
+            "plant_id": self.trial.trial_plants[0].id,
+            "measure": "live",
+            "value": value,
+            "of": of,
+            "effort": effort,
+            "finished": True,
+            "session": "any-number",
+            "step": 1,
+        }
+        self.send("post", "/api/trials/{trial_id}/looks/{number}/tallies", body)
+
+    def send(self, method: str, path: str, body: Any) -> None:
+        """Send a body and check the answer."""
+        answer = self.client.request(
+            method, self.filled(path), content=json.dumps(body), headers=JSON
+        )
+        self.assertLess(answer.status_code, 500, f"{method} {path} {body!r}: {answer.text[:300]}")
+        if answer.status_code >= 400:
+            self.assertEqual(
+                set(answer.json()["error"]), {"code", "message", "field", "fix"}, answer.text
+            )
+
+    def test_every_route_documents_the_errors_it_gives(self) -> None:
+        schema = self.client.get("/api/openapi.json").json()
+        for path, methods in schema["paths"].items():
+            for method, route in methods.items():
+                for status in ("404", "409", "422"):
+                    content = route["responses"][status]["content"]["application/json"]
+                    self.assertIn("ErrorOut", content["schema"]["$ref"], f"{method} {path}")
+
+
+class FrontEnd(ApiCase):
+    def setUp(self) -> None:
+        super().setUp()
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name) / "dist"
+        (self.folder / "assets").mkdir(parents=True)
+        (self.folder / "index.html").write_text("<title>the page</title>")
+        (self.folder / "icon.svg").write_text("<svg/>")
+        (self.folder.parent / "secret.txt").write_text("secret")
+        app = create_app(self.context, self.folder)
+        self.client = TestClient(app, base_url="http://127.0.0.1:8747")
+        self.addCleanup(self.client.close)
+
+    def test_every_address_of_the_router_gives_the_page(self) -> None:
+        for path in ("/", "/new", "/trial/3/look/2", "/p/1/2"):
+            self.assertIn("the page", self.client.get(path).text)
+        self.assertEqual(self.client.get("/icon.svg").text, "<svg/>")
+
+    def test_nothing_outside_its_folder_is_served(self) -> None:
+        for path in (
+            "/../secret.txt",
+            "/%2e%2e/secret.txt",
+            "/assets/../../secret.txt",
+            "/..%2fsecret.txt",
+        ):
+            self.assertNotIn("secret", self.client.get(path).text.replace("secret.txt", ""))
+
+    def test_an_unknown_route_of_the_api_is_no_page(self) -> None:
+        self.assertEqual(self.refused(self.client.get("/api/none"), 404)["code"], "not_found")
+
+
+if __name__ == "__main__":
+    unittest.main()

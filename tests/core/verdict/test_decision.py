@@ -1,0 +1,188 @@
+"""From results to outcome, recommendation and words."""
+
+from __future__ import annotations
+
+import unittest
+from dataclasses import replace
+
+from orthocris.core import Observation
+from orthocris.core.measures import MEASURES
+from orthocris.core.verdict.damage import damage_beyond_control, harms_plant
+from orthocris.core.verdict.decide import decide
+from orthocris.core.verdict.result import Outcome, RemedyResult
+from orthocris.core.verdict.words import Gone, advice, listing, percent, sentence
+
+SOAP = RemedyResult(
+    name="Soap",
+    role="remedy",
+    plants=6,
+    mean_before=30,
+    mean_after=4,
+    efficacy=0.85,
+    efficacy_low=0.7,
+    efficacy_high=0.93,
+    rate_ratio=0.15,
+    p_adjusted=0.001,
+    beats_control=True,
+    prob_best=0.9,
+    prob_worth_it=0.98,
+    could_be_best=True,
+    damage_beyond_control=0.0,
+    vetoed=False,
+    classic={},
+    classic_notes={},
+)
+OIL = replace(SOAP, name="Oil", efficacy=0.9, efficacy_low=0.8, efficacy_high=0.95)
+CONTROL = replace(
+    SOAP,
+    name="Water",
+    role="control",
+    efficacy=None,
+    efficacy_low=None,
+    efficacy_high=None,
+    beats_control=False,
+    could_be_best=False,
+)
+
+
+def behind(result: RemedyResult) -> RemedyResult:
+    """The same remedy, told apart from a better one."""
+    return replace(result, could_be_best=False)
+
+
+def idle(result: RemedyResult, high: float) -> RemedyResult:
+    """The same remedy, not beating the control, with this upper limit."""
+    return replace(result, beats_control=False, efficacy=0.1, efficacy_low=-0.4, efficacy_high=high)
+
+
+class Deciding(unittest.TestCase):
+    def outcome(self, *results: RemedyResult, **options: object) -> tuple[Outcome, str | None]:
+        """Outcome and recommendation for these remedies beside the control."""
+        usual: dict[str, object] = {"has_control": True, "threshold": 0.6, "informative": True}
+        found = decide((CONTROL, *results), **{**usual, **options})  # type: ignore[arg-type]
+        return found.outcome, found.recommended
+
+    def test_one_that_alone_could_be_best_wins(self) -> None:
+        self.assertEqual(self.outcome(OIL, behind(SOAP)), (Outcome.WINNER, "Oil"))
+
+    def test_of_two_the_gentler_then_the_stronger(self) -> None:
+        self.assertEqual(self.outcome(OIL, SOAP), (Outcome.TIE, "Oil"))
+        rough = replace(OIL, damage_beyond_control=0.6)
+        self.assertEqual(self.outcome(rough, SOAP), (Outcome.TIE, "Soap"))
+        barely = replace(OIL, damage_beyond_control=0.1)
+        self.assertEqual(self.outcome(barely, SOAP), (Outcome.TIE, "Oil"))
+
+    def test_one_that_could_be_best_but_is_not_proven_spoils_the_win_only(self) -> None:
+        unproven = idle(SOAP, 0.99)
+        self.assertEqual(self.outcome(OIL, unproven), (Outcome.TIE, "Oil"))
+
+    def test_struck_out_remedies_do_not_count(self) -> None:
+        burnt = replace(OIL, vetoed=True)
+        self.assertEqual(self.outcome(burnt, SOAP), (Outcome.WINNER, "Soap"))
+        self.assertEqual(self.outcome(burnt), (Outcome.NONE_BEATS_CONTROL, None))
+
+    def test_nothing_works_only_if_the_limits_say_so(self) -> None:
+        self.assertEqual(self.outcome(idle(SOAP, 0.5)), (Outcome.NONE_BEATS_CONTROL, None))
+        self.assertEqual(self.outcome(idle(SOAP, 0.7)), (Outcome.UNDECIDED, None))
+        self.assertEqual(self.outcome(idle(SOAP, 0.5), threshold=0.4), (Outcome.UNDECIDED, None))
+
+    def test_surely_below_the_threshold_is_not_recommended(self) -> None:
+        self.assertEqual(self.outcome(SOAP, threshold=0.95), (Outcome.WINNER, None))
+
+    def test_without_control_or_errors(self) -> None:
+        self.assertEqual(
+            self.outcome(SOAP, has_control=False), (Outcome.RANKED_WITHOUT_CONTROL, None)
+        )
+        self.assertEqual(self.outcome(SOAP, informative=False), (Outcome.UNDECIDED, None))
+
+
+class Words(unittest.TestCase):
+    def say(self, *results: RemedyResult, gone: Gone = Gone.NOWHERE, **options: object) -> str:
+        """The sentence for these remedies beside the control."""
+        usual: dict[str, object] = {"has_control": True, "threshold": 0.6, "informative": True}
+        everything = (*results, CONTROL)
+        decision = decide(everything, **{**usual, **options})  # type: ignore[arg-type]
+        return sentence(decision, everything, MEASURES["live"], threshold=0.6, gone=gone)
+
+    def test_a_win_names_effect_and_interval(self) -> None:
+        said = self.say(OIL, behind(SOAP))
+        self.assertEqual(
+            said,
+            "Oil works best: about 90% fewer live pests than on the control (likely between 80% "
+            "and 95%).",
+        )
+
+    def test_a_tie_names_the_rivals(self) -> None:
+        third = replace(SOAP, name="Milk")
+        self.assertIn("Soap and Milk may be as good", self.say(OIL, SOAP, third))
+
+    def test_not_settled_says_why(self) -> None:
+        self.assertIn("from no help at all to 70%", self.say(idle(SOAP, 0.7)))
+        gone = self.say(SOAP, gone=Gone.EVERYWHERE, informative=False)
+        self.assertIn("went by themselves", gone)
+        control = self.say(SOAP, gone=Gone.ON_CONTROL, informative=False)
+        self.assertIn("untreated plants", control)
+
+    def test_nothing_works_names_the_most_it_could_be(self) -> None:
+        self.assertIn("at most 50%", self.say(idle(SOAP, 0.5)))
+        self.assertIn("remove nothing", self.say(idle(SOAP, -0.1)))
+        self.assertIn("harms the plant", self.say(replace(SOAP, vetoed=True)))
+
+    def test_ranking_warns_that_nothing_is_proven(self) -> None:
+        said = self.say(OIL, SOAP, has_control=False)
+        self.assertIn("Oil was left with the fewest", said)
+        self.assertIn("nobody can say that anything worked", said)
+
+    def test_advice_names_the_plants_that_would_settle_it(self) -> None:
+        decision = decide(
+            (CONTROL, idle(SOAP, 0.8)), has_control=True, threshold=0.6, informative=True
+        )
+        for blocks, said in ((6, "6 more plants"), (1, "1 more plant of"), (0, "One more look")):
+            found = advice(decision, (CONTROL,), more_blocks=blocks, threshold=0.6)
+            self.assertTrue(found.startswith(said), found)
+
+    def test_percentages_never_claim_more_than_was_seen(self) -> None:
+        for fraction, said in (
+            (0.5, "50%"),
+            (0.994, "99.4%"),
+            (0.99999, "99.9%"),
+            (1.0, "100%"),
+            (-0.2, "−20%"),
+        ):
+            self.assertEqual(percent(fraction), said)
+
+    def test_names_are_listed_as_people_do(self) -> None:
+        self.assertEqual(listing(["a"]), "a")
+        self.assertEqual(listing(["a", "b"]), "a and b")
+        self.assertEqual(listing(["a", "b", "c"]), "a, b and c")
+
+
+class Damage(unittest.TestCase):
+    def scored(self, plant: str, remedy: str, *scores: tuple[float, float]) -> list[Observation]:
+        """Damage scores of one plant as (day, score)."""
+        return [Observation(plant, None, remedy, day, "damage", s) for day, s in scores]
+
+    def test_beyond_its_own_before_and_the_control_at_the_worst_look(self) -> None:
+        seen = [
+            *self.scored("c1", "control", (0, 1), (3, 1), (7, 2)),
+            *self.scored("c2", "control", (0, 0), (3, 0), (7, 0)),
+            *self.scored("s1", "soap", (0, 1), (3, 4), (7, 2)),
+            *self.scored("s2", "soap", (3, 2), (7, 1)),
+        ]
+        # control: rises 1 and 0, mean 0.5; soap: 4 - 1 = 3 and 2 (no score before), mean 2.5
+        self.assertEqual(damage_beyond_control(seen, "control")["soap"], 2.0)
+        self.assertEqual(damage_beyond_control(seen, None)["soap"], 2.5)
+
+    def test_not_scored_is_not_none(self) -> None:
+        seen = [
+            *self.scored("s1", "soap", (3, 2)),
+            Observation("c1", None, "control", 3, "live", 4),
+        ]
+        self.assertEqual(damage_beyond_control(seen, "control"), {"soap": None, "control": None})
+        self.assertFalse(harms_plant(None))
+        self.assertTrue(harms_plant(1.0))
+        self.assertFalse(harms_plant(0.99))
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,104 @@
+"""Data written by an older version is brought up to date without losing anything."""
+
+from __future__ import annotations
+
+import sqlite3
+import tempfile
+import unittest
+from contextlib import closing
+from importlib.resources import files
+from pathlib import Path
+
+from orthocris.core.setup import Setup
+from orthocris.core.trial import Traits
+from orthocris.storage import records, trials
+from orthocris.storage.database import Database
+from orthocris.storage.plain import read_setup, read_traits, setup_text, traits_text
+
+
+class Upgrade(unittest.TestCase):
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.path = Path(folder.name) / "old.sqlite"
+        script = files("orthocris.storage").joinpath("migrations/0001_trials.sql").read_text()
+        with closing(sqlite3.connect(self.path)) as old:
+            old.executescript(script)
+            old.executescript(
+                """
+                CREATE TABLE migration (number INTEGER PRIMARY KEY, name TEXT NOT NULL,
+                    applied_at TEXT NOT NULL) STRICT;
+                INSERT INTO migration VALUES (1, '0001_trials.sql', '2026-05-01');
+                INSERT INTO trial VALUES (1, 'Old one', 'aphids', 'live', 0.6, '2026-05-10',
+                    '2026-05-10', 7, '2026-05-01T08:00:00+00:00');
+                INSERT INTO remedy VALUES (1, 1, 0, 'Water', 'control', '', 'A', 1);
+                INSERT INTO plant VALUES (1, 1, 'S1', 1, 1, 12.0, NULL, 1, 1);
+                INSERT INTO look VALUES (1, 1, 0, 0);
+                INSERT INTO tally VALUES (1, 1, 1, 'live', 'session-1', 3, 12.0, NULL, 1.0, 1,
+                    '2026-05-10T08:00:00+00:00');
+                """
+            )
+
+    def test_an_old_trial_is_whole_with_usual_settings(self) -> None:
+        database = Database(self.path)
+        self.assertEqual(database.migrate(), ["0002_planning.sql"])
+        with database.reading() as connection:
+            trial = trials.load(connection, 1)
+        self.assertEqual(trial.name, "Old one")
+        self.assertEqual(trial.setup, Setup())
+        self.assertEqual(trial.remedies[0].traits, Traits())
+        self.assertIsNone(trial.plants[0].size)
+        self.assertEqual(trial.tallies[0].value, 12)
+
+    def test_an_interrupted_upgrade_is_begun_again(self) -> None:
+        with closing(sqlite3.connect(self.path)) as old:
+            old.execute("CREATE TABLE overrule (x)")  # in the way of the second step
+            old.commit()
+        database = Database(self.path)
+        with self.assertRaises(Exception):  # noqa: B017 - any error will do
+            database.migrate()
+        with closing(sqlite3.connect(self.path)) as old:
+            columns = [row[1] for row in old.execute("PRAGMA table_info(trial)")]
+            self.assertNotIn("setup", columns)  # nothing of the step was kept
+            old.execute("DROP TABLE overrule")
+            old.commit()
+        self.assertEqual(database.migrate(), ["0002_planning.sql"])
+
+
+class Plain(unittest.TestCase):
+    def test_setups_and_traits_come_back_equal(self) -> None:
+        setup = Setup(place_cm=12.5, stressed=True, harvest_days=4)
+        self.assertEqual(read_setup(setup_text(setup)), setup)
+        traits = Traits("mild_soap", "dab", (), 0.0, 9, False)
+        self.assertEqual(read_traits(traits_text(traits)), traits)
+        self.assertEqual((read_setup("{}"), read_traits("{}")), (Setup(), Traits()))
+
+
+class Records(unittest.TestCase):
+    def test_deleting_a_trial_takes_all_that_hangs_on_it(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            database = Database(Path(folder) / "x.sqlite", durable=False)
+            database.migrate()
+            with database.atomic() as connection:
+                connection.executescript(
+                    """
+                    INSERT INTO trial (id, name, pest, measure, threshold, start_on, created_at)
+                        VALUES (1, 'x', 'aphids', 'live', 0.6, '2026-05-10', 'now');
+                    INSERT INTO remedy (id, trial_id, position, name, role, recipe)
+                        VALUES (1, 1, 0, 'Water', 'control', '');
+                    INSERT INTO plant (id, trial_id, name, row, place, block, remedy_id)
+                        VALUES (1, 1, 'S1', 1, 1, 1, 1);
+                    INSERT INTO overrule (trial_id, code, finding, reason, made_at)
+                        VALUES (1, 'a', 'b', 'c', '2026-05-10T08:00:00+00:00');
+                    """
+                )
+            with database.atomic() as connection:
+                trials.delete(connection, 1)
+            with database.reading() as connection:
+                self.assertEqual(records.overruled(connection, 1), ())
+                left = connection.execute("SELECT count(*) FROM plant").fetchone()[0]
+            self.assertEqual(left, 0)
+
+
+if __name__ == "__main__":
+    unittest.main()

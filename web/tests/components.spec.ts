@@ -1,0 +1,219 @@
+// Components as a person meets them: what is said, what a key or a tap does.
+import { mount } from "@vue/test-utils";
+import { afterEach, describe, expect, it, vi } from "vitest";
+import { nextTick, ref } from "vue";
+import { Fault, type Plant, type Trial, type Verdict } from "../src/api/client";
+import BenchMap from "../src/components/BenchMap.vue";
+import CellField from "../src/components/CellField.vue";
+import EfficacyPicture from "../src/components/EfficacyPicture.vue";
+import FaultNote from "../src/components/FaultNote.vue";
+import FieldRow from "../src/components/FieldRow.vue";
+import JobRow from "../src/components/JobRow.vue";
+import PlantTag from "../src/components/PlantTag.vue";
+import SignPicture from "../src/components/SignPicture.vue";
+import TrialThread from "../src/components/TrialThread.vue";
+import { shortcuts, useKeys } from "../src/composables/useKeys";
+
+globalThis.ResizeObserver = class {
+  observe(): void {}
+  unobserve(): void {}
+  disconnect(): void {}
+};
+
+const plants: Plant[] = [
+  { id: 1, name: "S1", row: 1, place: 1, match_count: 12, set_aside: null, block: 2, remedy_id: 7, size: null },
+  { id: 2, name: "S2", row: 1, place: 2, match_count: 9, set_aside: null, block: 1, remedy_id: 8, size: null },
+  { id: 3, name: "S3", row: 2, place: 2, match_count: null, set_aside: "too small", block: null, remedy_id: null, size: null },
+];
+const trial = {
+  plants,
+  remedies: [
+    { id: 7, name: "Soap", role: "remedy", letter: "B", notches: 2 },
+    { id: 8, name: "Water", role: "control", letter: "A", notches: 1 },
+  ],
+  measure: { key: "live" },
+  looks: [{ id: 1, number: 0, day: 0 }],
+  tallies: [],
+  shields: [{ one: 2, other: 1 }],
+  setup: { place_cm: 25, row_cm: 80 },
+} as unknown as Trial;
+
+afterEach(() => {
+  document.body.innerHTML = "";
+});
+
+describe("the bench", () => {
+  const bench = (props: object = {}): ReturnType<typeof mount> =>
+    mount(BenchMap, { props: { trial, figure: "match", ...props }, attachTo: document.body });
+
+  it("names each plant for whoever cannot see it, without its remedy", () => {
+    const names = bench().findAll(".pot").map((pot) => pot.attributes("aria-label"));
+    expect(names).toEqual([
+      "S1, block 2, tag B, 2 notches, match count 12",
+      "S2, block 1, tag A, 1 notch, match count 9",
+      "S3, set aside: too small",
+    ]);
+    expect(names.join()).not.toContain("Soap");
+  });
+
+  it("stands plants where they stand, with a gap where nobody does", () => {
+    const shelves = bench().findAll(".shelf");
+    expect(shelves).toHaveLength(2);
+    expect(shelves[1]?.findAll(".pot, .gap").map((e) => e.classes().includes("pot"))).toEqual([false, true]);
+  });
+
+  it("moves a plant with Alt and an arrow, not past the first row, and only when it may", async () => {
+    const movable = bench({ movable: true });
+    await movable.findAll(".pot")[0]?.trigger("keydown", { key: "ArrowDown", altKey: true });
+    await movable.findAll(".pot")[0]?.trigger("keydown", { key: "ArrowUp", altKey: true });
+    await movable.findAll(".pot")[0]?.trigger("keydown", { key: "ArrowRight" });
+    expect(movable.emitted("move")).toEqual([[plants[0], 2, 1]]);
+    const fixed = bench();
+    await fixed.findAll(".pot")[0]?.trigger("keydown", { key: "ArrowDown", altKey: true });
+    expect(fixed.emitted("move")).toBeUndefined();
+  });
+
+  it("swaps by dropping one plant on another", async () => {
+    const movable = bench({ movable: true });
+    await movable.findAll(".pot")[0]?.trigger("dragstart");
+    await movable.findAll(".pot")[1]?.trigger("drop");
+    expect(movable.emitted("move")).toEqual([[plants[0], 1, 2]]);
+  });
+
+  it("draws a shield once between two neighbours, at the left one", () => {
+    expect(bench().findAll(".shield-right").map((p) => p.attributes("data-plant"))).toEqual(["1"]);
+  });
+
+  it("shows who is done", () => {
+    const done = bench({ figure: "done", done: new Set([2]) });
+    expect(done.findAll(".pot")[1]?.attributes("aria-label")).toContain("done");
+    expect(done.findAll(".pot")[0]?.attributes("aria-label")).toContain("to do");
+  });
+});
+
+describe("fields", () => {
+  it("does not overwrite what is being typed, and takes news when it is left", async () => {
+    const field = mount(CellField, { props: { value: "3" }, attachTo: document.body });
+    const input = field.get("input").element;
+    input.focus();
+    await field.get("input").setValue("12");
+    await field.setProps({ value: "4" });
+    expect(input.value).toBe("12");
+    await field.get("input").trigger("change");
+    expect(field.emitted("keep")?.at(-1)).toEqual(["12"]);
+    input.blur();
+    await field.setProps({ value: "5" });
+    expect(input.value).toBe("5");
+  });
+
+  it("puts the fault where the help was and says it aloud", () => {
+    const fault = new Fault("negative_count", "-1 is below zero", "value", "Nothing found is 0.", 422);
+    const row = mount(FieldRow, { props: { label: "Count", help: "All of them.", fault } });
+    expect(row.get("[role=alert]").text()).toBe("-1 is below zero. Nothing found is 0.");
+    expect(row.text()).not.toContain("All of them.");
+    expect(mount(FieldRow, { props: { label: "Count", help: "All of them." } }).find("[role=alert]").exists()).toBe(false);
+  });
+
+  it("shows texts as text", () => {
+    const fault = new Fault("x", "<img src=x onerror=alert(1)>", null, "<b>no</b>", 400);
+    const note = mount(FaultNote, { props: { fault } });
+    expect(note.find("img").exists()).toBe(false);
+    expect(note.text()).toContain("<b>no</b>");
+  });
+});
+
+describe("the verdict's picture", () => {
+  const verdict = {
+    verdict: {
+      threshold: 0.6,
+      remedies: [
+        { name: "Soap", efficacy: 0.85, efficacy_low: 0.7, efficacy_high: 0.92, vetoed: false },
+        { name: "Oil", efficacy: 0.9, efficacy_low: 0.8, efficacy_high: 0.95, vetoed: true },
+        { name: "Water", efficacy: null, efficacy_low: null, efficacy_high: null, vetoed: false },
+      ],
+    },
+  } as unknown as Verdict;
+
+  it("is told in words, and says who harms the plant", () => {
+    const picture = mount(EfficacyPicture, { props: { verdict, remedies: trial.remedies } });
+    const told = picture.get("svg").attributes("aria-label") ?? "";
+    expect(told).toContain("Soap: 85% fewer than on the control, likely 70% to 92%");
+    expect(told).not.toContain("Water");
+    expect(picture.text()).toContain("90% fewer, harms the plant");
+    expect(picture.text()).toContain("worth it from 60%");
+  });
+
+  it("says so when nothing can be drawn", () => {
+    const none = { verdict: { threshold: 0.6, remedies: [] } } as unknown as Verdict;
+    expect(mount(EfficacyPicture, { props: { verdict: none, remedies: [] } }).text()).toContain("warnings below");
+  });
+});
+
+describe("small signs", () => {
+  it("a tag says its letter and notches, a plain one nothing", () => {
+    expect(mount(PlantTag, { props: { letter: "C", notches: 3 } }).attributes("aria-label")).toBe("tag C, 3 notches");
+    expect(mount(PlantTag, { props: { letter: "C", notches: 3, plain: true } }).attributes("aria-hidden")).toBe("true");
+  });
+
+  it.each(["stippling", "webbing", "wool", "maggots", "rings", "slime"])("%s has a drawing of its own", (drawing) => {
+    const bare = mount(SignPicture, { props: { drawing: "none" } }).html();
+    expect(mount(SignPicture, { props: { drawing } }).html().length).toBeGreaterThan(bare.length - 60);
+    expect(mount(SignPicture, { props: { drawing } }).html()).not.toBe(bare);
+  });
+
+  it("the thread tells the state of each station and which is open", () => {
+    const stations = [
+      { key: "question", title: "Question", state: "done", line: "x" },
+      { key: "rounds", title: "Rounds", state: "frayed", line: "x" },
+      { key: "verdict", title: "Verdict", state: "next", line: "x" },
+    ] as const;
+    const thread = mount(TrialThread, {
+      props: { stations: [...stations], trialId: 4, current: "rounds" },
+      global: { stubs: { RouterLink: { props: ["to"], template: "<a :href='to'><slot /></a>" } } },
+    });
+    expect(thread.text()).toContain("(done, not quite as planned)");
+    expect(thread.get("[aria-current=step]").text()).toContain("Rounds");
+    expect(thread.findAll("path.loose")).toHaveLength(0);
+  });
+
+  it("a job leads to the place where it is done and says how late it is", () => {
+    const row = mount(JobRow, {
+      props: {
+        job: { kind: "count", title: "Count, look 2", station: "look", due_on: "2026-05-08", number: 2, left: 3, of: 8 },
+        trialId: 5,
+        trialName: "Gutters",
+        today: "2026-05-10",
+      },
+      global: { stubs: { RouterLink: { props: ["to"], template: "<a :href='to'><slot /></a>" } } },
+    });
+    expect(row.attributes("href")).toBe("/trial/5/look/2");
+    expect(row.text()).toContain("2 days late");
+    expect(row.text()).toContain("3 of 8 plants left");
+  });
+});
+
+describe("keys", () => {
+  it("run while their view lives, not while somebody types, and only when they may", async () => {
+    const run = vi.fn();
+    const allowed = ref(true);
+    const view = mount({
+      setup: () => {
+        useKeys([{ key: "x", label: "Try", run, when: () => allowed.value }]);
+      },
+      template: "<input />",
+    }, { attachTo: document.body });
+    const press = (target: EventTarget, init: object = {}): boolean =>
+      target.dispatchEvent(new KeyboardEvent("keydown", { key: "x", bubbles: true, cancelable: true, ...init }));
+    press(document.body);
+    press(view.get("input").element);
+    press(document.body, { ctrlKey: true });
+    expect(run).toHaveBeenCalledTimes(1);
+    allowed.value = false;
+    press(document.body);
+    expect(run).toHaveBeenCalledTimes(1);
+    expect([...shortcuts].map((s) => s.label)).toContain("Try");
+    view.unmount();
+    await nextTick();
+    expect([...shortcuts].map((s) => s.label)).not.toContain("Try");
+  });
+});
