@@ -52,7 +52,7 @@ def _judge(options: argparse.Namespace) -> int:
     lines: list[int] = []
     try:
         threshold = _option_number(options.threshold, "--threshold")
-        seed = int(_option_number(options.seed, "--seed"))
+        seed = _option_seed(options.seed)
         observations, lines = read_table(options.file.read_bytes())
         verdict = judge(
             observations,
@@ -86,6 +86,14 @@ def _option_number(text: str, name: str) -> float:
         raise InputError(
             f"{text!r} is not a number", field=name, fix="Give a plain number."
         ) from None
+
+
+def _option_seed(text: str) -> int:
+    if not text.isascii() or not text.isdigit() or len(text) > 18:
+        raise InputError(
+            f"{text!r} is not a seed", field="--seed", fix="Give a whole number, 0 or larger."
+        )
+    return int(text)
 
 
 def _place(file: Path, line: int, column: str | None) -> str:

@@ -62,6 +62,10 @@ class Judge(unittest.TestCase):
             ("--threshold", "x"),
             ("--look", "3"),
             ("--measure", "dead"),
+            ("--seed", "inf"),
+            ("--seed", "-1"),
+            ("--seed", "1.5"),
+            ("--threshold", "nan"),
         ):
             status, _, err = run("judge", self.write(*good), *extra)
             self.assertEqual((status, err.count("\n")), (2, 1))

@@ -66,7 +66,7 @@ function faultOf(field: string): Fault | null {
 <template>
   <section v-if="trial" class="sheet stack" aria-labelledby="design">
     <h2 id="design">Design and bench</h2>
-    <div class="designs" role="group" aria-label="Design">
+    <div class="choices" role="group" aria-label="Design">
       <button v-for="([name, words], key) in designs" :key="key" type="button" :aria-pressed="setup.design === key" @click="chooseDesign(key)">
         <strong>{{ name }}</strong><span class="small">{{ words }}</span>
       </button>
@@ -96,31 +96,9 @@ function faultOf(field: string): Fault | null {
 </template>
 
 <style scoped>
-.designs,
 .fields {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(210px, 1fr));
   gap: var(--space-3);
-}
-
-.designs button {
-  display: grid;
-  align-content: start;
-  gap: 2px;
-  min-height: 64px;
-  padding: var(--space-3);
-  border: 1.5px solid var(--line);
-  border-radius: var(--radius-m);
-  background: var(--sheet);
-  color: var(--ink);
-  font-size: var(--text-m);
-  text-align: left;
-  cursor: pointer;
-}
-
-.designs [aria-pressed="true"] {
-  background: var(--accent);
-  border-color: var(--accent);
-  color: var(--on-accent);
 }
 </style>

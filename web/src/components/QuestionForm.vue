@@ -119,7 +119,7 @@ async function submit(): Promise<void> {
   <form class="form" novalidate @submit.prevent="submit">
     <section class="sheet stack">
       <h2>What do you want to know?</h2>
-      <div class="kinds" role="group" aria-label="Kind of question">
+      <div class="choices" role="group" aria-label="Kind of question">
         <button v-for="kind in kinds" :key="kind.key" type="button" :aria-pressed="form.setup.kind === kind.key" :disabled="fixed" @click="chooseKind(kind.key)">
           <strong>{{ kind.name }}</strong><span class="small">{{ kind.words }}</span>
         </button>
@@ -219,32 +219,6 @@ async function submit(): Promise<void> {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(230px, 1fr));
   gap: var(--space-4);
-}
-
-.kinds {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(190px, 1fr));
-  gap: var(--space-2);
-}
-
-.kinds button {
-  display: grid;
-  align-content: start;
-  gap: 2px;
-  padding: var(--space-3);
-  border: 1.5px solid var(--line);
-  border-radius: var(--radius-m);
-  background: var(--sheet);
-  color: var(--ink);
-  font-size: var(--text-m);
-  text-align: left;
-  cursor: pointer;
-}
-
-.kinds [aria-pressed="true"] {
-  background: var(--accent);
-  border-color: var(--accent);
-  color: var(--on-accent);
 }
 
 .checks {

@@ -49,7 +49,7 @@ const heading = computed(() =>
           groups of plants, decides by lot which plant gets what, keeps your counts before and
           after, and tells you which remedy works, how sure that is, and what it costs the leaves.
         </p>
-        <RouterLink to="/new" class="start">Ask the first question →</RouterLink>
+        <RouterLink to="/new" class="go-on">Ask the first question →</RouterLink>
       </section>
       <template v-else>
         <section class="stack jobs" aria-labelledby="due">
@@ -109,18 +109,6 @@ const heading = computed(() =>
 .empty {
   gap: var(--space-4);
   justify-items: start;
-}
-
-.start {
-  display: inline-flex;
-  align-items: center;
-  min-height: var(--touch);
-  padding: 0 var(--space-5);
-  background: var(--accent);
-  color: var(--on-accent);
-  border-radius: var(--radius-s);
-  font-weight: 700;
-  text-decoration: none;
 }
 
 .trials {

@@ -86,8 +86,8 @@ useKeys([
   <div v-if="!plants.length" class="stack"><p>There is nothing to count until the layout is drawn.</p><RouterLink :to="`/trial/${now.id}/layout`">Go to the layout</RouterLink></div>
   <div v-else class="field">
     <header>
-      <RouterLink :to="`/trial/${now.id}/rounds`" class="back" aria-label="Back to rounds and looks">←</RouterLink>
-      <div class="which">
+      <RouterLink :to="`/trial/${now.id}/rounds`" class="field-back" aria-label="Back to rounds and looks">←</RouterLink>
+      <div class="field-which">
         <strong>{{ number === 0 ? "Count before" : `Look ${number}, day ${look?.day}` }}</strong>
         <span class="small soft">{{ now.name }}</span>
       </div>
@@ -163,20 +163,6 @@ header {
   display: flex;
   align-items: center;
   gap: var(--space-3);
-}
-
-.back {
-  flex: none;
-  display: grid;
-  place-items: center;
-  width: var(--touch);
-  height: var(--touch);
-  font-size: var(--text-xl);
-  text-decoration: none;
-}
-
-.which {
-  display: grid;
 }
 
 .kept {

@@ -89,7 +89,7 @@ function when(iso: string): string {
             notches into real tags with scissors; they outlast ink.
           </p>
         </div>
-        <RouterLink v-if="drawn" :to="`/trial/${trial.id}/rounds`" class="next">Next: rounds and looks →</RouterLink>
+        <RouterLink v-if="drawn" :to="`/trial/${trial.id}/rounds`" class="go-on">Next: rounds and looks →</RouterLink>
         <el-button v-else type="primary" size="large" :loading="busy" @click="draw">Draw at random</el-button>
       </div>
       <FaultNote :fault="asking ? null : fault"><RouterLink :to="`/trial/${trial.id}/plants`">Go to the plants</RouterLink></FaultNote>
@@ -193,18 +193,6 @@ function when(iso: string): string {
   justify-content: space-between;
   align-items: start;
   gap: var(--space-4);
-}
-
-.next {
-  display: inline-flex;
-  align-items: center;
-  min-height: var(--touch);
-  padding: 0 var(--space-4);
-  background: var(--accent);
-  color: var(--on-accent);
-  border-radius: var(--radius-s);
-  font-weight: 700;
-  text-decoration: none;
 }
 
 .two {

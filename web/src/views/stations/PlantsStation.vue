@@ -117,7 +117,7 @@ async function remove(plant: Plant): Promise<void> {
             <template v-if="trial.pest_card">{{ trial.pest_card.where }}</template>
           </p>
         </div>
-        <RouterLink v-if="enough && !uncounted.length" :to="`/trial/${trial.id}/layout`" class="next">Next: the layout →</RouterLink>
+        <RouterLink v-if="enough && !uncounted.length" :to="`/trial/${trial.id}/layout`" class="go-on">Next: the layout →</RouterLink>
       </div>
       <BenchMap v-if="trial.plants.length" :trial="trial" figure="match" @pick="toCount" />
       <ul v-if="Object.keys(trial.odd_plants).length && !fixed" class="odd">
@@ -183,19 +183,6 @@ async function remove(plant: Plant): Promise<void> {
   flex-wrap: wrap;
   justify-content: space-between;
   gap: var(--space-4);
-}
-
-.next {
-  align-self: start;
-  display: inline-flex;
-  align-items: center;
-  min-height: var(--touch);
-  padding: 0 var(--space-4);
-  background: var(--accent);
-  color: var(--on-accent);
-  border-radius: var(--radius-s);
-  font-weight: 700;
-  text-decoration: none;
 }
 
 .odd {

@@ -55,8 +55,8 @@ async function toggle(plant: Plant, withoutBefore = false): Promise<void> {
 <template>
   <div v-if="trial" class="field">
     <header>
-      <RouterLink :to="`/trial/${trial.id}/rounds`" class="back" aria-label="Back to rounds and looks">←</RouterLink>
-      <div class="which">
+      <RouterLink :to="`/trial/${trial.id}/rounds`" class="field-back" aria-label="Back to rounds and looks">←</RouterLink>
+      <div class="field-which">
         <strong>Spray, round {{ number }}</strong>
         <span class="small soft">{{ trial.name }}<template v-if="round"> · {{ dayName(round.on) }}</template></span>
       </div>
@@ -68,7 +68,7 @@ async function toggle(plant: Plant, withoutBefore = false): Promise<void> {
       <CautionList v-if="!trial.key_opened_at" :texts="sealedCautions" title="One or more of the bottles" />
     </details>
     <div v-if="!trial.key_opened_at" class="row">
-      <el-button @click="openKey">Open the key: which bottle is which (recorded)</el-button>
+      <el-button @click="openKey">Open the key (recorded)</el-button>
     </div>
     <section v-for="bottle in bottles" :key="bottle.remedy.id" class="sheet bottle">
       <div class="label">
@@ -123,20 +123,6 @@ header {
   z-index: 2;
   padding-block: var(--space-1);
   background: var(--paper);
-}
-
-.back {
-  flex: none;
-  display: grid;
-  place-items: center;
-  width: var(--touch);
-  height: var(--touch);
-  font-size: var(--text-xl);
-  text-decoration: none;
-}
-
-.which {
-  display: grid;
 }
 
 .left {
