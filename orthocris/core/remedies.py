@@ -194,7 +194,7 @@ def _at_strength(remedy: CatalogueRemedy, amount: float) -> RemedyDraft:
     usual = draft_of(remedy)
     return replace(
         usual,
-        name=f"{remedy.name}, {amount:g} {main.unit}",
+        name=f"{remedy.name} {amount:g} {main.unit}",
         recipe=", ".join(said) + ".",
         traits=replace(
             usual.traits,

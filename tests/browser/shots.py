@@ -42,8 +42,9 @@ def prepare(page: Page, name: str) -> None:
             page.get_by_role("button", name=sign).click()
         page.get_by_role("button", name="Spider mites").click()
     elif name == "plan-review":
-        page.get_by_role("heading", name="A second pair of eyes").scroll_into_view_if_needed()
-        page.evaluate("window.scrollBy(0, 420)")
+        page.get_by_role("heading", name="A second pair of eyes").evaluate(
+            "heading => heading.scrollIntoView()"
+        )
     elif name == "how-many-plants":
         page.get_by_role("button", name="Simulate it").click()
         page.get_by_text("With your").wait_for(timeout=30_000)

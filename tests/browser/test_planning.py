@@ -63,11 +63,11 @@ class FirstPlan(BrowserCase):
         page.get_by_role("button", name="Mild soap").first.click()
         page.get_by_role("button", name="Use these strengths").click()
         expect(page.get_by_role("group", name="Remedy 3").get_by_label("Name")).to_have_value(
-            "Mild soap, 20 ml/L"
+            "Mild soap 20 ml/L"
         )
         page.reload()
         expect(page.get_by_role("group", name="Remedy 3").get_by_label("Name")).to_have_value(
-            "Mild soap, 20 ml/L"
+            "Mild soap 20 ml/L"
         )
         self.assert_accessible(page)
         page.get_by_role("button", name="Next: the plants").click()

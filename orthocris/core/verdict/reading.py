@@ -13,7 +13,7 @@ from orthocris.core.verdict.dataset import collect
 from orthocris.core.verdict.estimate import estimate
 from orthocris.core.verdict.observation import Observation
 from orthocris.core.verdict.result import RemedyResult, Verdict
-from orthocris.core.verdict.words import percent
+from orthocris.core.verdict.words import listing, percent
 
 
 def promise(kind: Kind, names: Sequence[str], threshold: float) -> str:
@@ -21,7 +21,7 @@ def promise(kind: Kind, names: Sequence[str], threshold: float) -> str:
 
     `names` are those of the remedies beside the control, weakest first in a ladder.
     """
-    some = ", ".join(names) or "the remedies"
+    some = listing(names) or "the remedies"
     worth = percent(threshold)
     if kind is Kind.LADDER:
         return (
