@@ -1,0 +1,253 @@
+"""Recipes as amounts per litre: scaled, diluted, compared, and refused where they are dangerous."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import IntEnum
+from fractions import Fraction
+
+from orthocris.core.errors import InputError
+from orthocris.core.units import Dimension
+
+LITRE = Fraction(1000)  # ml
+
+
+class Step(IntEnum):
+    """When an ingredient goes in; the reasons are in `ORDER_REASONS`."""
+
+    POWDER = 1
+    EMULSIFIER = 2
+    ACTIVE = 3
+    OIL = 4
+    TOP_UP = 5
+
+
+ORDER_REASONS = {
+    Step.POWDER: "Powder first, in a little lukewarm water: it dissolves before oil coats it.",
+    Step.EMULSIFIER: "Soap next: oil needs it there already, or it floats.",
+    Step.ACTIVE: "Then what else mixes with water.",
+    Step.OIL: "Oil into the soapy water, shaking: it breaks into fine drops.",
+    Step.TOP_UP: "Top up gently along the wall: less foam.",
+}
+_POWDERS = ("soda", "bicarbonate", "powder", "sulphur", "sulfur", "lime")
+_SOAPS = ("soap", "detergent", "washing-up", "emulsifier")
+_OILS = ("oil", "neem")
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """An ingredient and how much of it is in a litre of the ready mix (ml or g)."""
+
+    name: str
+    per_litre: Fraction
+    dimension: Dimension = Dimension.VOLUME
+
+
+@dataclass(frozen=True, slots=True)
+class Pour:
+    """One ingredient of a batch, in the order of mixing.
+
+    `amount` is in ml or g; `level` is the height of the fill line in ml once it is in (a
+    powder does not raise it).
+    """
+
+    name: str
+    amount: Fraction
+    dimension: Dimension
+    step: Step
+    level: Fraction
+
+
+def step_of(part: Part) -> Step:
+    """Return when an ingredient goes in, by what it is."""
+    name = part.name.casefold()
+    if part.dimension is Dimension.MASS or any(word in name for word in _POWDERS):
+        return Step.POWDER
+    if any(word in name for word in _SOAPS):
+        return Step.EMULSIFIER
+    return Step.OIL if any(re.search(rf"\b{word}", name) for word in _OILS) else Step.ACTIVE
+
+
+def batch(parts: Sequence[Part], volume: Fraction) -> tuple[Pour, ...]:
+    """Scale a recipe to a volume of ready mix, in pouring order, water last.
+
+    Parameters
+    ----------
+    parts:
+        Ingredients per litre.
+    volume:
+        Ready mix, ml, above 0.
+
+    Raises
+    ------
+    InputError
+        When an amount is negative, the parts are more than the whole, or the volume is not
+        above 0.
+    """
+    check_parts(parts)
+    if volume <= 0:
+        raise InputError(
+            f"a batch of {float(volume):g} ml",
+            code="bad_volume",
+            field="volume",
+            fix="Give the volume of the ready mix, above 0.",
+        )
+    pours = []
+    level = Fraction(0)
+    for part in sorted(parts, key=step_of):
+        amount = part.per_litre * volume / LITRE
+        level += amount if part.dimension is Dimension.VOLUME else 0
+        pours.append(Pour(part.name, amount, part.dimension, step_of(part), level))
+    pours.append(Pour("water", volume - level, Dimension.VOLUME, Step.TOP_UP, volume))
+    return tuple(pours)
+
+
+def check_parts(parts: Sequence[Part]) -> None:
+    """Refuse negative amounts, more than 100%, and mixes that are dangerous."""
+    for part in parts:
+        if part.per_litre < 0:
+            raise InputError(
+                f"{float(part.per_litre):g} of {part.name} in a litre",
+                code="negative_amount",
+                field="parts",
+                fix="Give an amount of 0 or more.",
+            )
+    whole = sum((p.per_litre for p in parts if p.dimension is Dimension.VOLUME), Fraction(0))
+    if whole > LITRE:
+        raise InputError(
+            f"the parts make {float(whole):g} ml in a litre, more than 100%",
+            code="more_than_whole",
+            field="parts",
+            fix="Check the units; a spoon may have been read as a cup.",
+        )
+    check_dangers([p.name for p in parts if p.per_litre > 0])
+
+
+_BLEACH = ("bleach", "hypochlorite", "chlorine")
+_ACID = ("vinegar", "acid", "lemon")
+_SODA = ("baking soda", "bicarbonate", "washing soda")
+_PEROXIDE = ("peroxide",)
+_ALCOHOL = ("alcohol", "isopropyl", "spirit", "ethanol")
+
+
+def check_dangers(names: Sequence[str], *, near_flame: bool = False) -> None:
+    """Refuse what must not be mixed or used so, naming the danger.
+
+    Raises
+    ------
+    InputError
+        Code ``dangerous``: bleach with anything, peroxide with vinegar (peracetic acid), an
+        acid with soda in a closed bottle (pressure), alcohol by a flame (fire).
+    """
+
+    def some(words: Sequence[str]) -> bool:
+        return any(word in name.casefold() for name in names for word in words)
+
+    if some(_BLEACH) and len(names) > 1:
+        _refuse("bleach with anything else gives off poisonous gas", "Leave the bleach out.")
+    if some(_PEROXIDE) and some(_ACID):
+        _refuse(
+            "peroxide with vinegar makes peracetic acid, which burns eyes and lungs",
+            "Use one or the other.",
+        )
+    if some(_SODA) and some(_ACID):
+        _refuse(
+            "an acid with soda gives off gas and bursts a closed bottle; it also undoes both",
+            "Use one or the other.",
+        )
+    if some(_ALCOHOL) and near_flame:
+        _refuse(
+            "alcohol burns with a flame that is hard to see", "Mix and spray far from any flame."
+        )
+
+
+def _refuse(danger: str, fix: str) -> None:
+    raise InputError(danger, code="dangerous", field="parts", fix=fix)
+
+
+def volume_for(plants: int, ml_per_plant: Fraction, margin: Fraction) -> Fraction:
+    """Return the mix needed: plants × ml per plant, plus a margin (a fraction, such as 1/10)."""
+    if plants < 1 or ml_per_plant <= 0 or not 0 <= margin <= 1:
+        raise InputError(
+            f"{plants} plants of {float(ml_per_plant):g} ml and {float(margin):.0%} more",
+            code="bad_volume",
+            field="plants",
+            fix="Give at least one plant, ml above 0, and a margin from 0 to 100%.",
+        )
+    return plants * ml_per_plant * (1 + margin)
+
+
+def dilute(stock: Fraction, wanted: Fraction, volume: Fraction) -> Fraction:
+    """Return the ml of stock for a volume at the wanted strength: C1·V1 = C2·V2.
+
+    `stock` and `wanted` are shares in the same unit (0.03 for 3%).
+
+    Examples
+    --------
+    >>> dilute(Fraction(3, 100), Fraction(1, 200), Fraction(600))
+    Fraction(100, 1)
+    """
+    if not 0 < stock <= 1 or not 0 < wanted <= 1 or volume <= 0:
+        raise InputError(
+            f"{float(stock):.3%} to {float(wanted):.3%} in {float(volume):g} ml",
+            code="bad_strength",
+            field="stock",
+            fix="Give strengths above 0 and up to 100%, and a volume above 0.",
+        )
+    if wanted > stock:
+        raise InputError(
+            f"the stock has {float(stock):.3%}, weaker than the {float(wanted):.3%} wanted",
+            code="stock_too_weak",
+            field="wanted",
+            fix="Water makes it weaker, never stronger: get a stronger stock or want less.",
+        )
+    return wanted * volume / stock
+
+
+def bottle_for(volume: Fraction, bottles: Sequence[Fraction], headroom: Fraction) -> Fraction:
+    """Return the smallest bottle (ml) that holds a volume and leaves room to shake.
+
+    `headroom` is the share of the bottle to stay empty.
+    """
+    for bottle in sorted(bottles):
+        if bottle * (1 - headroom) >= volume:
+            return bottle
+    raise InputError(
+        f"no bottle holds {float(volume):g} ml with room to shake",
+        code="no_bottle",
+        field="bottles",
+        fix="Mix it in two batches, or use a larger one.",
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class Comparison:
+    """Two recipes on one ingredient's axis: how many times as strong the first is."""
+
+    name: str
+    times: Fraction
+    text: str
+
+
+def compare(yours: Sequence[Part], theirs: Sequence[Part]) -> tuple[Comparison, ...]:
+    """Compare two recipes ingredient by ingredient, those that both have."""
+    other = {part.name.casefold(): part for part in theirs}
+    found = []
+    for part in yours:
+        match = other.get(part.name.casefold())
+        if match is None or match.dimension is not part.dimension or match.per_litre == 0:
+            continue
+        times = part.per_litre / match.per_litre
+        found.append(Comparison(part.name, times, _times(part.name, times)))
+    return tuple(found)
+
+
+def _times(name: str, times: Fraction) -> str:
+    if times == 1:
+        return f"{name}: yours is as strong"
+    if times > 1:
+        word = {2: "twice", 3: "three times"}.get(int(times) if times.denominator == 1 else 0)
+        return f"{name}: yours is {word or f'{float(times):.2g} times'} as strong"
+    return f"{name}: yours is {float(times):.0%} as strong"
