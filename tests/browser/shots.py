@@ -14,6 +14,7 @@ PHLOX, LUPINS, STRAWBERRIES, FUCHSIAS = 1, 2, 3, 4
 DESK = {
     "today": "/",
     "find-out": "/look",
+    "mixing-bench": "/mix",
     "new-trial": "/new",
     "plan-review": f"/trial/{FUCHSIAS}/layout",
     "how-many-plants": f"/trial/{FUCHSIAS}/layout",
@@ -41,6 +42,12 @@ def prepare(page: Page, name: str) -> None:
         for sign in ("Fine pale dots", "Fine webbing"):
             page.get_by_role("button", name=sign).click()
         page.get_by_role("button", name="Spider mites").click()
+    elif name == "mixing-bench":
+        page.get_by_label("The recipe").fill(
+            "a heaped dessert spoon of baking soda to a 5-litre can, 30 ml oil and a dash of soap"
+        )
+        page.get_by_role("button", name="Show it").click()
+        page.get_by_text("heaped is taken").wait_for()
     elif name == "plan-review":
         page.get_by_role("heading", name="A second pair of eyes").evaluate(
             "heading => heading.scrollIntoView()"

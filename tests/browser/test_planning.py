@@ -127,5 +127,24 @@ class FirstPlan(BrowserCase):
         self.assertIsNotNone(server.get("/api/trials/3")["key_opened_at"])
 
 
+class Mixing(BrowserCase):
+    def test_a_recipe_as_said_becomes_a_bottle(self) -> None:
+        server = self.serve("--demo")
+        page = self.page(small=True)
+        page.goto(f"{server.address}/mix")
+        recipe = page.get_by_label("The recipe")
+        recipe.fill("bleach and soap")
+        page.get_by_role("button", name="Show it").tap()
+        expect(page.get_by_role("alert")).to_contain_text("No amount was found")
+        recipe.fill("5 ml bleach and 5 ml soap in 1 litre")
+        page.get_by_role("button", name="Show it").tap()
+        expect(page.get_by_role("alert")).to_contain_text("poisonous gas")
+        recipe.fill("a teaspoon of soap in half a litre")
+        page.get_by_role("button", name="Show it").tap()
+        expect(page.get_by_role("heading", name="750 ml in a 1 litre bottle")).to_be_visible()
+        expect(page.get_by_text("soap: 7.5 ml with the 10 ml syringe")).to_be_visible()
+        self.assert_accessible(page)
+
+
 if __name__ == "__main__":
     unittest.main()

@@ -20,6 +20,7 @@ useKeys([
   { key: "?", label: "List the keys", run: () => (keysOpen.value = true) },
   { key: "t", label: "Today", run: () => void router.push("/") },
   { key: "f", label: "Find out what it is", run: () => void router.push("/look") },
+  { key: "m", label: "Mixing bench", run: () => void router.push("/mix") },
   { key: "n", label: "New trial", run: () => void router.push("/new") },
   { key: "l", label: "Next theme: day, evening, full sun", run: nextTheme },
 ]);
@@ -36,10 +37,11 @@ useKeys([
       <RouterLink to="/">Today <span class="key" aria-hidden="true">t</span></RouterLink>
       <RouterLink to="/look">Find out <span class="key" aria-hidden="true">f</span></RouterLink>
       <RouterLink to="/new">New trial <span class="key" aria-hidden="true">n</span></RouterLink>
+      <RouterLink to="/mix">Mix <span class="key" aria-hidden="true">m</span></RouterLink>
     </nav>
     <div class="tools">
       <button type="button" @click="nextTheme">
-        <span class="visually-hidden">Theme: </span>{{ themeNames[theme] }}
+        <span class="visually-hidden">Theme: </span><span class="theme-sign" aria-hidden="true">◐</span><span class="theme-name">{{ themeNames[theme] }}</span>
       </button>
       <button type="button" aria-label="List the keys" class="wide-only" @click="keysOpen = true">?</button>
     </div>
@@ -117,6 +119,7 @@ nav a.router-link-exact-active {
 }
 
 .tools button {
+  gap: 0.4em;
   min-width: var(--touch);
   justify-content: center;
   padding: 0 var(--space-3);
@@ -141,13 +144,18 @@ main:focus {
     gap: var(--space-3);
   }
 
+  .theme-name {
+    position: absolute;
+    clip-path: inset(50%);
+  }
+
   .brand span,
   .wide-only {
     display: none !important;
   }
 
   nav {
-    gap: var(--space-4);
+    gap: var(--space-3);
   }
 
   main {

@@ -5,6 +5,7 @@ export const router = createRouter({
   scrollBehavior: (_to, _from, saved) => saved ?? { top: 0 },
   routes: [
     { path: "/", name: "today", component: () => import("./views/TodayView.vue") },
+    { path: "/mix", name: "mix", component: () => import("./views/MixView.vue") },
     { path: "/look", name: "look", component: () => import("./views/FindOutView.vue") },
     { path: "/p/:id(\\d+)/:plant(\\d+)", component: () => import("./views/PlantLink.vue") },
     { path: "/new", name: "new", component: () => import("./views/NewTrialView.vue") },

@@ -88,6 +88,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/mix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make
+         * @description Read a recipe, scale it and say with which tool each part is measured.
+         */
+        post: operations["make_api_mix_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/power/{job_id}": {
         parameters: {
             query?: never;
@@ -184,6 +204,26 @@ export interface paths {
          * @description Return what is due across all trials.
          */
         get: operations["today_api_today_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tools
+         * @description Return the tools a recipe can be measured with.
+         */
+        get: operations["tools_api_tools_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -983,6 +1023,54 @@ export interface components {
             upper: number;
         };
         /**
+         * MixIn
+         * @description A recipe as it is said, and how much of it is wanted.
+         */
+        MixIn: {
+            /**
+             * Margin
+             * @default 0.1
+             */
+            margin: number;
+            /**
+             * Ml Per Plant
+             * @default 40
+             */
+            ml_per_plant: number;
+            /** Plants */
+            plants?: number | null;
+            /** @default metric */
+            region: components["schemas"]["Region"];
+            /** Text */
+            text: string;
+            /** Tools */
+            tools?: string[];
+            /** Volume */
+            volume?: number | null;
+        };
+        /**
+         * MixOut
+         * @description A batch in pouring order.
+         */
+        MixOut: {
+            /** Bottle */
+            bottle: number;
+            /** Cautions */
+            cautions: string[];
+            /** General Cautions */
+            general_cautions: string[];
+            /** Guesses */
+            guesses: string[];
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
+            /** Pours */
+            pours: components["schemas"]["PourOut"][];
+            /** Strengths */
+            strengths: string[];
+            /** Volume */
+            volume: number;
+        };
+        /**
          * MoveIn
          * @description Where a plant goes.
          */
@@ -1022,6 +1110,18 @@ export interface components {
             made_at: string;
             /** Reason */
             reason: string;
+        };
+        /**
+         * PartOut
+         * @description An ingredient in a litre of the ready mix.
+         */
+        PartOut: {
+            /** Name */
+            name: string;
+            /** Per Litre */
+            per_litre: number;
+            /** Unit */
+            unit: string;
         };
         /**
          * PestOut
@@ -1131,6 +1231,34 @@ export interface components {
             prefix: string;
             /** Rows */
             rows: number;
+        };
+        /**
+         * PourOut
+         * @description One thing to put into the bottle; amounts in ml or g, `level` the fill line in ml.
+         */
+        PourOut: {
+            /** Amount */
+            amount: number;
+            /** Error */
+            error: number;
+            /** Fills */
+            fills: number;
+            /** Level */
+            level: number;
+            /** Measured */
+            measured: number | null;
+            /** Name */
+            name: string;
+            /** Reason */
+            reason: string;
+            /** Rest */
+            rest: number;
+            /** Tool */
+            tool: string | null;
+            /** Unit */
+            unit: string;
+            /** Warns */
+            warns: boolean;
         };
         /**
          * PowerIn
@@ -1257,6 +1385,12 @@ export interface components {
             /** Threshold */
             threshold: number;
         };
+        /**
+         * Region
+         * @description Whose spoons, pints and gallons are meant.
+         * @enum {string}
+         */
+        Region: "metric" | "us" | "imperial" | "australian";
         /**
          * RemedyIn
          * @description A remedy of a question; `id` when it is one already kept.
@@ -1582,6 +1716,16 @@ export interface components {
             plants: number;
             /** Stations */
             stations: components["schemas"]["StationOut"][];
+        };
+        /**
+         * ToolOut
+         * @description Something to measure with.
+         */
+        ToolOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
         };
         /**
          * TraitsIO
@@ -2075,6 +2219,75 @@ export interface operations {
             };
         };
     };
+    make_api_mix_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MixIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MixOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     power_api_power__job_id__get: {
         parameters: {
             query?: never;
@@ -2430,6 +2643,71 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TodayOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    tools_api_tools_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToolOut"][];
                 };
             };
             /** @description Bad Request */
