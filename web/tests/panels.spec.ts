@@ -1,0 +1,240 @@
+// Panels that talk to the program, with the program's answers played from a list.
+import { flushPromises, mount, type VueWrapper } from "@vue/test-utils";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { h } from "vue";
+import type { Trial } from "../src/api/client";
+import CriticPanel from "../src/components/CriticPanel.vue";
+import PowerPanel from "../src/components/PowerPanel.vue";
+import RemedyPicker from "../src/components/RemedyPicker.vue";
+import { provideTrial } from "../src/composables/useTrial";
+import { usualSetup } from "../src/question";
+import MixView from "../src/views/MixView.vue";
+
+// The client takes the page's fetch when it is made, so ours must be there before it is imported.
+const wire = vi.hoisted(() => {
+  const found: { answer: (request: Request) => Promise<Response> } = {
+    answer: () => Promise.reject(new Error("no answer")),
+  };
+  globalThis.fetch = ((request: Request) => found.answer(request)) as typeof fetch;
+  return found;
+});
+
+vi.mock("vue-router", () => ({ useRoute: () => ({ query: {} }), useRouter: () => ({ push: vi.fn() }) }));
+
+type Answer = (body: unknown, url: string) => unknown;
+let calls: { method: string; path: string; body: unknown }[];
+let answers: Record<string, Answer>;
+
+const trial = {
+  id: 4,
+  remedies: [
+    { id: 1, name: "Water", role: "control" },
+    { id: 2, name: "Soap", role: "remedy" },
+    { id: 3, name: "Oil", role: "remedy" },
+  ],
+} as unknown as Trial;
+
+beforeEach(() => {
+  calls = [];
+  answers = { "GET /api/trials/4": () => trial };
+  wire.answer = async (request: Request) => {
+    const path = new URL(request.url).pathname;
+    const text = await request.text();
+    const body: unknown = text ? JSON.parse(text) : null;
+    calls.push({ method: request.method, path, body });
+    const answer = answers[`${request.method} ${path}`]?.(body, request.url);
+    const status = answer instanceof Error ? 422 : 200;
+    const content = answer instanceof Error ? JSON.parse(answer.message) : answer;
+    return new Response(JSON.stringify(content ?? {}), { status, headers: { "Content-Type": "application/json" } });
+  };
+});
+
+afterEach(() => {
+  vi.useRealTimers();
+});
+
+const ElInput = {
+  props: { modelValue: { type: String, default: "" } },
+  emits: ["update:modelValue"],
+  template: "<input v-bind='$attrs' :value='modelValue' @input=\"$emit('update:modelValue', $event.target.value)\" />",
+};
+const stubs = { ElInput, ElButton: { template: "<button><slot /></button>" }, ElDialog: { props: ["modelValue"], template: "<div v-if='modelValue'><slot /><slot name='footer' /></div>" }, ElSelect: true, ElOption: true, ElCheckbox: true, ElCheckboxGroup: true };
+
+async function inTrial(panel: object): Promise<VueWrapper> {
+  const frame = {
+    setup: () => {
+      const store = provideTrial(4);
+      void store.load();
+      return () => (store.trial.value ? h(panel) : null);
+    },
+  };
+  const page = mount(frame, { global: { stubs } });
+  await flushPromises();
+  return page;
+}
+
+function button(page: VueWrapper, text: string): ReturnType<VueWrapper["find"]> {
+  const found = page.findAll("button").find((b) => b.text().includes(text));
+  if (!found) throw new Error(`there is no button ${text}`);
+  return found;
+}
+
+describe("the critic", () => {
+  const finding = { code: "too_few_blocks", title: "Too few blocks", harm: "Only a large difference shows.", mend: "Add 4 places" };
+  beforeEach(() => {
+    answers["GET /api/trials/4/critique"] = () => ({ findings: [finding, { ...finding, code: "x", title: "No click", mend: null }], overruled: [], promise: "The verdict will say it." });
+  });
+
+  it("shows what the verdict will say, each finding, and a button only where one click mends", async () => {
+    const page = await inTrial(CriticPanel);
+    expect(page.text()).toContain("The verdict will say it.");
+    expect(page.findAll("li")).toHaveLength(2);
+    expect(page.findAll("button").filter((b) => b.text() === "Add 4 places")).toHaveLength(1);
+  });
+
+  it("mends and looks at the plan again", async () => {
+    answers["POST /api/trials/4/critique/too_few_blocks/mend"] = () => ({ ...trial, name: "mended" });
+    const page = await inTrial(CriticPanel);
+    answers["GET /api/trials/4/critique"] = () => ({ findings: [], overruled: [], promise: "p" });
+    await button(page, "Add 4 places").trigger("click");
+    await flushPromises();
+    expect(page.text()).toContain("Nothing in this plan would spoil the answer.");
+  });
+
+  it("overrules with a reason, and says when there is none", async () => {
+    const path = "POST /api/trials/4/critique/too_few_blocks/overrule";
+    answers[path] = () => new Error('{"error":{"code":"empty","message":"a finding is overruled with a reason","field":"reason","fix":"Say why."}}');
+    const page = await inTrial(CriticPanel);
+    await button(page, "It does not matter here").trigger("click");
+    await button(page, "Overrule it").trigger("click");
+    await flushPromises();
+    expect(page.get("[role=alert]").text()).toContain("with a reason");
+    answers[path] = (body) => ({ findings: [], overruled: [{ code: "x", finding: "f", reason: (body as { reason: string }).reason, made_at: "2026-05-10T08:00:00Z" }], promise: "p" });
+    await page.get("input").setValue("no room");
+    await button(page, "Overrule it").trigger("click");
+    await flushPromises();
+    expect(page.text()).toContain("no room");
+  });
+});
+
+describe("how many plants", () => {
+  const point = { blocks: 5, plants: 15, trials: 1000, best_named: 0.4, false_winner: 0.01, best_beats: 0.9, second_beats: 0.7, width: 0.3 };
+  const job = { id: 7, at_hand: 5, efficacies: [0.75, 0.6], points: [], answer: "", progress: 0, state: "running" };
+
+  it("begins, follows the progress and shows the answer", async () => {
+    vi.useFakeTimers({ toFake: ["setTimeout", "clearTimeout"] });
+    answers["POST /api/trials/4/power"] = () => job;
+    answers["GET /api/power/7"] = () => ({ ...job, progress: 0.5 });
+    const page = await inTrial(PowerPanel);
+    await button(page, "Simulate it").trigger("click");
+    await flushPromises();
+    await vi.advanceTimersByTimeAsync(160);
+    await flushPromises();
+    expect(page.get("progress").attributes("value")).toBe("0.5");
+    answers["GET /api/power/7"] = () => ({ ...job, state: "done", progress: 1, points: [point, { ...point, blocks: 10, plants: 30 }], answer: "With your 15 plants you can." });
+    await vi.advanceTimersByTimeAsync(160);
+    await flushPromises();
+    expect(page.find("progress").exists()).toBe(false);
+    expect(page.get(".answer").text()).toBe("With your 15 plants you can.");
+    expect(page.findAll("tbody tr")).toHaveLength(2);
+    expect(page.get("tr.mine th").text()).toBe("15");
+  });
+
+  it("sends assumptions as fractions and refuses words", async () => {
+    answers["POST /api/trials/4/power"] = () => ({ ...job, state: "done" });
+    const page = await inTrial(PowerPanel);
+    await button(page, "Simulate it").trigger("click");
+    await flushPromises();
+    await page.get("[aria-label^='Soap']").setValue("80");
+    await button(page, "Simulate again").trigger("click");
+    await flushPromises();
+    expect(calls.at(-1)?.path === "/api/power/7" ? calls.at(-2)?.body : calls.at(-1)?.body).toMatchObject({ efficacies: [0.8, 0.6], growth: 1 });
+    await page.get("[aria-label^='Soap']").setValue("much");
+    await button(page, "Simulate again").trigger("click");
+    expect(page.get("[role=alert]").text()).toContain("not a number");
+  });
+
+  it("cancels", async () => {
+    answers["POST /api/trials/4/power"] = () => job;
+    answers["DELETE /api/power/7"] = () => ({ ...job, state: "cancelled" });
+    const page = await inTrial(PowerPanel);
+    await button(page, "Simulate it").trigger("click");
+    await flushPromises();
+    await button(page, "Cancel").trigger("click");
+    await flushPromises();
+    expect(page.text()).toContain("Cancelled.");
+  });
+});
+
+describe("the remedy list", () => {
+  const row = { role: "remedy", way: "spray", acts: "contact", recipe: "r", schools: [], usual_ladder: [5, 10, 20], ingredients: [{ key: "soap", name: "soap", amount: 10, unit: "ml/L", low: 5, high: 20 }], reasons: [] as string[] };
+  const rows = [
+    { ...row, key: "bt", name: "Bacterial spray", ingredients: [], reasons: ["It must be eaten."] },
+    { ...row, key: "mild_soap", name: "Mild soap" },
+    { ...row, key: "oil", name: "Oil" },
+  ];
+  const picker = async (kind: "compare" | "ladder" | "square"): Promise<VueWrapper> => {
+    answers["POST /api/remedies"] = () => rows;
+    answers["POST /api/remedies/proposal"] = (body) => ({ remedies: [{ name: JSON.stringify(body), role: "remedy" }] });
+    const page = mount(RemedyPicker, { props: { pest: "aphids", setup: { ...usualSetup, kind }, taken: ["Oil"] }, global: { stubs } });
+    await flushPromises();
+    return page;
+  };
+
+  it("puts what does not suit last, with its reason, and does not hide it", async () => {
+    const page = await picker("compare");
+    const names = page.findAll("li strong").map((e) => e.text());
+    expect(names).toEqual(["Mild soap", "Oil", "Bacterial spray"]);
+    expect(page.findAll("li")[2]?.text()).toContain("It must be eaten.");
+    await button(page, "Bacterial spray").trigger("click");
+    await flushPromises();
+    expect(page.emitted("add")).toHaveLength(1);
+  });
+
+  it("makes a ladder of one remedy at the strengths typed", async () => {
+    const page = await picker("ladder");
+    expect(page.findAll("li strong").map((e) => e.text())).not.toContain("Bacterial spray");
+    await button(page, "Mild soap").trigger("click");
+    expect((page.get("input").element as HTMLInputElement).value).toBe("5, 10, 20");
+    await page.get("input").setValue("5; 15");
+    await button(page, "Use these strengths").trigger("click");
+    await flushPromises();
+    expect(calls.at(-1)?.body).toMatchObject({ keys: ["mild_soap"], strengths: [5, 15] });
+    expect(page.emitted("replace")).toHaveLength(1);
+  });
+
+  it("makes a square of two", async () => {
+    const page = await picker("square");
+    await button(page, "Mild soap").trigger("click");
+    await button(page, "Oil").trigger("click");
+    await flushPromises();
+    expect(calls.at(-1)?.body).toMatchObject({ keys: ["mild_soap", "oil"], square: true });
+  });
+});
+
+describe("the mixing bench", () => {
+  const pour = { name: "soap", amount: 2.7, unit: "ml", level: 2.7, reason: "Soap next.", tool: "teaspoon", fills: 0, rest: 5, measured: 5, error: 0.85, warns: true };
+  const water = { ...pour, name: "water", tool: null, level: 750, warns: false, error: 0 };
+  const mix = { parts: [{ name: "soap", per_litre: 3.6, unit: "ml/L" }], guesses: ["a dash is taken as 1 ml"], volume: 750, bottle: 1000, pours: [pour, water], strengths: [], cautions: ["Gloves."], general_cautions: [] };
+
+  it("shows tools, the error of rounding, guesses and cautions", async () => {
+    answers["GET /api/tools"] = () => [];
+    answers["POST /api/mix"] = () => mix;
+    const page = mount(MixView, { global: { stubs } });
+    await flushPromises();
+    expect(page.text()).toContain("soap: 5 ml with the teaspoon");
+    expect(page.text()).toContain("85% too much (2.7 ml wanted)");
+    expect(page.text()).toContain("Guessed: a dash is taken as 1 ml");
+    expect(page.text()).toContain("Gloves.");
+    expect(page.text()).toContain("top up to 750 ml");
+  });
+
+  it("puts a refusal beside the recipe and shows no bottle", async () => {
+    answers["GET /api/tools"] = () => [];
+    answers["POST /api/mix"] = () => new Error('{"error":{"code":"dangerous","message":"bleach gives off gas","field":"parts","fix":"Leave it out."}}');
+    const page = mount(MixView, { global: { stubs } });
+    await flushPromises();
+    expect(page.get("[role=alert]").text()).toContain("Bleach gives off gas. Leave it out.");
+    expect(page.find("svg").exists()).toBe(false);
+  });
+});
