@@ -8,8 +8,8 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import BaseModel, Field, StringConstraints
 
+from orthocris.api.base import In
 from orthocris.api.routes import ERRORS
-from orthocris.api.schemas import In
 from orthocris.core.units import TOOLS, Dimension, Region
 from orthocris.services.mixing import Mix, mix
 

@@ -9,6 +9,7 @@ from fastapi import APIRouter, Depends, Path, Query, Request, Response
 from orthocris.api import planning_schemas as p
 from orthocris.api import schemas as s
 from orthocris.api.routes import ERRORS, Ctx, PlantId, TrialId
+from orthocris.api.setup_schemas import TraitsIO
 from orthocris.api.views import trial_view
 from orthocris.core.remedies import (
     CatalogueRemedy,
@@ -91,7 +92,7 @@ def propose(body: p.ProposalIn) -> p.ProposalOut:
                 name=d.name,
                 role=d.role,
                 recipe=d.recipe,
-                traits=s.TraitsIO.model_validate(d.traits),
+                traits=TraitsIO.model_validate(d.traits),
             )
             for d in drafts
         ]

@@ -7,7 +7,9 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field, StringConstraints
 
-from orthocris.api.schemas import In, Number, Out, RemedyIn, SetupIO
+from orthocris.api.base import In, Number, Out
+from orthocris.api.schemas import RemedyIn
+from orthocris.api.setup_schemas import SetupIO
 from orthocris.core.triage import Action
 
 Key = Annotated[str, StringConstraints(max_length=80)]

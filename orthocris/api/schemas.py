@@ -5,32 +5,14 @@ from __future__ import annotations
 from datetime import date, datetime
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+from pydantic import BaseModel, Field, StringConstraints
 
+from orthocris.api.base import Day, Id, In, Number, Out, Text
+from orthocris.api.setup_schemas import SetupIO, TraitsIO
 from orthocris.core.progress import JobKind, State
 from orthocris.core.question import Question, RemedyDraft
-from orthocris.core.setup import DesignKind, Gradient, Kind, Setup, Unit
-from orthocris.core.trial import Amount, Role, Traits
+from orthocris.core.trial import Role
 from orthocris.core.verdict.result import Outcome
-
-Id = Annotated[int, Field(ge=1, le=2**31 - 1)]
-# The rules that a person can break are checked in the core, with words for a person; the
-# limits here only keep nonsense out.
-Text = Annotated[str, StringConstraints(max_length=4000)]
-Number = Annotated[float, Field(allow_inf_nan=False)]
-Day = Annotated[int, Field(ge=-10_000, le=10_000)]
-
-
-class In(BaseModel):
-    """A request body: unknown fields are refused, so that a misspelt one is not lost."""
-
-    model_config = ConfigDict(extra="forbid")
-
-
-class Out(BaseModel):
-    """A response body, read from the core's dataclasses."""
-
-    model_config = ConfigDict(from_attributes=True)
 
 
 class ErrorBody(BaseModel):
@@ -53,65 +35,6 @@ class Health(BaseModel):
 
     status: Literal["ok"]
     version: str
-
-
-class AmountIO(In):
-    """An ingredient and how much of it."""
-
-    model_config = ConfigDict(extra="forbid", from_attributes=True)
-
-    key: Annotated[str, StringConstraints(max_length=40)]
-    amount: Annotated[float, Field(allow_inf_nan=False, ge=0, le=10_000)]
-    unit: Annotated[str, StringConstraints(max_length=20)]
-
-
-class TraitsIO(In):
-    """What the program knows of a remedy beside its recipe."""
-
-    model_config = ConfigDict(extra="forbid", from_attributes=True)
-
-    catalogue: Annotated[str, StringConstraints(max_length=40)] | None = None
-    way: Annotated[str, StringConstraints(max_length=20)] = "spray"
-    ingredients: Annotated[list[AmountIO], Field(max_length=12)] = Field(default_factory=list)
-    drift_cm: Annotated[float, Field(allow_inf_nan=False, ge=0, le=1000)] = 30.0
-    first_look_days: Annotated[int, Field(ge=0, le=365)] = 2
-    wets: bool = True
-
-    def to_core(self) -> Traits:
-        """Return the core's traits."""
-        return Traits(
-            self.catalogue,
-            self.way,
-            tuple(Amount(i.key, i.amount, i.unit) for i in self.ingredients),
-            self.drift_cm,
-            self.first_look_days,
-            self.wets,
-        )
-
-
-class SetupIO(In):
-    """How a trial is set up."""
-
-    model_config = ConfigDict(extra="forbid", from_attributes=True)
-
-    kind: Kind = Kind.COMPARE
-    unit: Unit = Unit.PLANT
-    design: DesignKind = DesignKind.COMPLETE
-    block_size: Annotated[int, Field(ge=-1000, le=1000)] | None = None
-    gradient: Gradient = Gradient.NONE
-    place_cm: Number = 40.0
-    row_cm: Number = 60.0
-    shields: bool = False
-    match_place: bool = True
-    stressed: bool = False
-    in_bloom: bool = False
-    delicate: bool = False
-    hot: bool = False
-    harvest_days: Day | None = None
-
-    def to_core(self) -> Setup:
-        """Return the core's setup."""
-        return Setup(**self.model_dump())
 
 
 class RemedyIn(In):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from orthocris.api import schemas as s
+from orthocris.api.setup_schemas import SetupIO, TraitsIO
 from orthocris.core.measures import measure_named
 from orthocris.core.planning.matching import odd_plants
 from orthocris.core.planning.neighbours import shields_needed
@@ -32,7 +33,7 @@ def trial_view(overview: Overview) -> s.TrialOut:
                 letter=r.letter,
                 notches=r.notches,
                 cautions=overview.cautions[r.id],
-                traits=s.TraitsIO.model_validate(r.traits),
+                traits=TraitsIO.model_validate(r.traits),
             )
             for r in trial.remedies
         ),
@@ -64,7 +65,7 @@ def trial_view(overview: Overview) -> s.TrialOut:
         layout_events=tuple(s.LayoutEventOut.model_validate(e) for e in overview.layout_events),
         general_cautions=overview.general_cautions,
         removable=overview.removable,
-        setup=s.SetupIO.model_validate(trial.setup),
+        setup=SetupIO.model_validate(trial.setup),
         key_opened_at=trial.key_opened_at,
         shields=tuple(s.ShieldOut(one=a, other=b) for a, b in shields_needed(trial)),
         odd_plants={o.plant_id: o.reason for o in odd_plants(trial.active_plants)},

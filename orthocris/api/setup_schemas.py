@@ -1,0 +1,70 @@
+"""Setups and remedies' traits over HTTP, in and out alike."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import ConfigDict, Field, StringConstraints
+
+from orthocris.api.base import Day, In, Number
+from orthocris.core.setup import DesignKind, Gradient, Kind, Setup, Unit
+from orthocris.core.trial import Amount, Traits
+
+
+class AmountIO(In):
+    """An ingredient and how much of it."""
+
+    model_config = ConfigDict(extra="forbid", from_attributes=True)
+
+    key: Annotated[str, StringConstraints(max_length=40)]
+    amount: Annotated[float, Field(allow_inf_nan=False, ge=0, le=10_000)]
+    unit: Annotated[str, StringConstraints(max_length=20)]
+
+
+class TraitsIO(In):
+    """What the program knows of a remedy beside its recipe."""
+
+    model_config = ConfigDict(extra="forbid", from_attributes=True)
+
+    catalogue: Annotated[str, StringConstraints(max_length=40)] | None = None
+    way: Annotated[str, StringConstraints(max_length=20)] = "spray"
+    ingredients: Annotated[list[AmountIO], Field(max_length=12)] = Field(default_factory=list)
+    drift_cm: Annotated[float, Field(allow_inf_nan=False, ge=0, le=1000)] = 30.0
+    first_look_days: Annotated[int, Field(ge=0, le=365)] = 2
+    wets: bool = True
+
+    def to_core(self) -> Traits:
+        """Return the core's traits."""
+        return Traits(
+            self.catalogue,
+            self.way,
+            tuple(Amount(i.key, i.amount, i.unit) for i in self.ingredients),
+            self.drift_cm,
+            self.first_look_days,
+            self.wets,
+        )
+
+
+class SetupIO(In):
+    """How a trial is set up."""
+
+    model_config = ConfigDict(extra="forbid", from_attributes=True)
+
+    kind: Kind = Kind.COMPARE
+    unit: Unit = Unit.PLANT
+    design: DesignKind = DesignKind.COMPLETE
+    block_size: Annotated[int, Field(ge=-1000, le=1000)] | None = None
+    gradient: Gradient = Gradient.NONE
+    place_cm: Number = 40.0
+    row_cm: Number = 60.0
+    shields: bool = False
+    match_place: bool = True
+    stressed: bool = False
+    in_bloom: bool = False
+    delicate: bool = False
+    hot: bool = False
+    harvest_days: Day | None = None
+
+    def to_core(self) -> Setup:
+        """Return the core's setup."""
+        return Setup(**self.model_dump())
