@@ -22,16 +22,20 @@ def add_plants(context: Context, trial_id: int, *, prefix: str, rows: int, per_r
 
 
 def change_plant(context: Context, trial_id: int, plant: Plant) -> None:
-    """Change name, place, match count or set-aside reason of a plant.
+    """Change name, place, match count, size or set-aside reason of a plant.
 
-    A change of the match count or of who takes part clears a layout that was drawn.
+    Before the first spray, a change of the match count, the size or of who takes part clears
+    a layout that was drawn. After it, a plant of the layout may still be set aside as lost (and
+    taken back): its counts so far stay, and the verdict names it.
     """
     with context.database.atomic() as connection:
         trial = trials.load(connection, trial_id)
         before = _plant(trial, plant.id)
         check_plant(plant, trial.plants, trial.measure)
-        drawn_from = (before.match_count, before.set_aside is None, before.size)
-        if (plant.match_count, plant.set_aside is None, plant.size) != drawn_from:
+        measured = (plant.match_count, plant.size) != (before.match_count, before.size)
+        joins_or_leaves = (plant.set_aside is None) != (before.set_aside is None)
+        is_loss = trial.sprayed_on is not None and before.remedy_id is not None
+        if measured or (joins_or_leaves and not is_loss):
             _open_trial(trial)
             clear_if_drawn(connection, context, trial, f"{before.name} was changed")
         plants.update(connection, plant)
@@ -57,7 +61,7 @@ def _open_trial(trial: Trial) -> Trial:
         raise ConflictError(
             "the first spray is done, so plants can no longer come or go",
             code="plants_fixed",
-            fix="A plant that is lost is simply not counted any more.",
+            fix="A plant that is lost can be set aside; its counts so far stay.",
         )
     return trial
 

@@ -76,7 +76,8 @@ def table_of(context: Context, trial_id: int) -> bytes:
 def observations(trial: Trial) -> list[Observation]:
     """Return every finished tally as an observation; days are the planned days of the looks."""
     names = {remedy.id: remedy.name for remedy in trial.remedies}
-    plants = {plant.id: plant for plant in trial.trial_plants}
+    # Plants that were lost stay in: the judge names them.
+    plants = {plant.id: plant for plant in trial.plants if plant.remedy_id is not None}
     days = {look.id: float(look.day) for look in trial.looks}
     latin = trial.setup.design is DesignKind.LATIN
     blocked = trial.setup.design is not DesignKind.RANDOMISED

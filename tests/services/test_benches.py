@@ -6,7 +6,7 @@ import unittest
 from dataclasses import replace
 
 from orthocris.core.errors import ConflictError, InputError, NotFoundError
-from orthocris.services import benches
+from orthocris.services import benches, verdicts
 from tests.services.world import ServiceCase
 
 
@@ -73,8 +73,24 @@ class Benches(ServiceCase):
             benches.add_plants(self.context, self.trial_id, prefix="T", rows=1, per_row=1)
         name = self.trial.trial_plants[0].name
         with self.assertRaises(ConflictError):
-            self.change(name, set_aside="late thought")
+            self.change(name, match_count=99)
         self.change(name, name="Renamed")  # a name may still be corrected
+
+    def test_a_lost_plant_leaves_the_work_but_not_the_verdict(self) -> None:
+        self.plant_and_draw(per_row=6)
+        self.count_all(0, 20, 20)
+        self.spray_all()
+        lost = self.trial.trial_plants[-1]
+        self.change(lost.name, set_aside="Knocked over by the wind")
+        self.assertTrue(self.trial.laid_out)
+        self.later(7)
+        self.count_all(2, 2, 20)
+        found = verdicts.verdict_of(self.context, self.trial_id)
+        self.assertTrue(found.final)
+        told = next(w.text for w in found.verdict.warnings if w.code == "plants_lost")
+        self.assertIn(lost.name, told)
+        self.change(lost.name, set_aside=None)
+        self.assertIn(lost.id, {p.id for p in self.trial.trial_plants})
 
 
 if __name__ == "__main__":

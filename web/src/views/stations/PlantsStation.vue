@@ -157,7 +157,7 @@ async function remove(plant: Plant): Promise<void> {
       <table>
         <caption class="visually-hidden">The plants, their match counts and those set aside</caption>
         <thead>
-          <tr><th scope="col">Plant</th><th scope="col">Row, place</th><th scope="col">Match count</th><th scope="col">Size</th><th scope="col">Set aside, because</th><th scope="col"><span class="visually-hidden">Remove</span></th></tr>
+          <tr><th scope="col">Plant</th><th scope="col">Row, place</th><th scope="col">Match count</th><th scope="col">Size</th><th scope="col">{{ fixed ? "Lost, because" : "Set aside, because" }}</th><th scope="col"><span class="visually-hidden">Remove</span></th></tr>
         </thead>
         <tbody>
           <template v-for="plant in trial.plants" :key="plant.id">
@@ -166,7 +166,7 @@ async function remove(plant: Plant): Promise<void> {
               <td class="soft">{{ plant.row }}, {{ plant.place }}</td>
               <td><CellField :id="`count-${plant.id}`" :value="String(plant.match_count ?? '')" class="number" data-column="count" inputmode="decimal" :disabled="fixed" :aria-label="`Match count of ${plant.name}`" @keep="saveNumber(plant, 'match_count', $event)" @keydown.enter.prevent="down" /></td>
               <td><CellField :value="String(plant.size ?? '')" class="number" data-column="size" inputmode="decimal" :disabled="fixed" :aria-label="`Size of ${plant.name}`" placeholder="–" @keep="saveNumber(plant, 'size', $event)" @keydown.enter.prevent="down" /></td>
-              <td><CellField :value="plant.set_aside ?? ''" data-column="aside" :disabled="fixed" :aria-label="`Reason to set ${plant.name} aside`" maxlength="200" @keep="saveReason(plant, $event)" @keydown.enter.prevent="down" /></td>
+              <td><CellField :value="plant.set_aside ?? ''" data-column="aside" :disabled="fixed && !plant.remedy_id" :aria-label="`Reason to set ${plant.name} aside`" maxlength="200" @keep="saveReason(plant, $event)" @keydown.enter.prevent="down" /></td>
               <td><button v-if="!fixed" type="button" class="remove" :aria-label="`Remove ${plant.name}`" @click="remove(plant)">Remove</button></td>
             </tr>
             <tr v-if="faults.get(plant.id)"><td colspan="6"><FaultNote :fault="faults.get(plant.id) ?? null" /></td></tr>

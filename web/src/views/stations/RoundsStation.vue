@@ -7,7 +7,8 @@ import { useTrial } from "../../composables/useTrial";
 import { dayName } from "../../words";
 
 const { trial } = useTrial();
-const plants = computed(() => (trial.value?.plants ?? []).filter((p) => p.remedy_id).length);
+/** Plants still in the trial; a lost one is set aside and no longer waited for. */
+const plants = computed(() => (trial.value?.plants ?? []).filter((p) => p.remedy_id && !p.set_aside).length);
 
 /** Looks and rounds in the order they happen: on one day the look comes first. */
 const events = computed(() => {
@@ -18,7 +19,7 @@ const events = computed(() => {
     on: look.on,
     order: 0,
     title: look.number ? `Look ${look.number}` : "Count before",
-    done: look.counted,
+    done: Math.min(look.counted, plants.value),
     to: `look/${look.number}`,
     verb: "counted",
   }));
@@ -28,7 +29,7 @@ const events = computed(() => {
     on: round.on,
     order: 1,
     title: `Spray, round ${round.number}`,
-    done: round.sprayed.length,
+    done: Math.min(round.sprayed.length, plants.value),
     to: `round/${round.number}`,
     verb: "sprayed",
   }));

@@ -14,6 +14,7 @@ const fault = ref<Fault | null>(null);
 const refusedPlant = ref<Plant | null>(null);
 const round = computed(() => trial.value?.rounds.find((r) => r.number === props.number));
 const sprayed = computed(() => new Set(round.value?.sprayed ?? []));
+const done = computed(() => bottles.value.flatMap((b) => b.plants).filter((p) => sprayed.value.has(p.id)).length);
 const last = ref<Plant | null>(null);
 
 /** One bottle after the other, plants in walking order: nobody rinses a sprayer 24 times. */
@@ -60,7 +61,7 @@ async function toggle(plant: Plant, withoutBefore = false): Promise<void> {
         <strong>Spray, round {{ number }}</strong>
         <span class="small soft">{{ trial.name }}<template v-if="round"> · {{ dayName(round.on) }}</template></span>
       </div>
-      <strong class="left" role="status">{{ sprayed.size }} of {{ total }}</strong>
+      <strong class="left" role="status">{{ done }} of {{ total }}</strong>
     </header>
     <details class="before" :open="!sprayed.size">
       <summary>Before you spray</summary>
@@ -102,7 +103,7 @@ async function toggle(plant: Plant, withoutBefore = false): Promise<void> {
       </FaultNote>
       <div v-if="last" class="undo"><span>{{ last.name }} is marked.</span><button type="button" @click="toggle(last)">Undo</button></div>
     </div>
-    <RouterLink v-if="sprayed.size === total" :to="`/trial/${trial.id}/rounds`" class="all">All {{ total }} plants are done. Go back to the rounds →</RouterLink>
+    <RouterLink v-if="done === total" :to="`/trial/${trial.id}/rounds`" class="all">All {{ total }} plants are done. Go back to the rounds →</RouterLink>
   </div>
 </template>
 
