@@ -34,6 +34,7 @@ class PowerJob:
     assumptions: Assumptions
     sizes: tuple[int, ...]
     at_hand: int
+    doubled: int = 0
     points: list[PowerPoint] = field(default_factory=list)
     progress: float = 0.0
     state: str = "running"
@@ -82,6 +83,7 @@ class PowerJobs:
                 assumptions=assumptions,
                 sizes=(blocks,) if fixed else sizes_around(blocks),
                 at_hand=blocks,
+                doubled=_doubled(trial, blocks),
             )
             self._jobs[job.id] = job
             for old in list(self._jobs)[:-KEPT]:
@@ -147,6 +149,13 @@ def _blocks(trial: Trial) -> int:
     return blocks
 
 
+def _doubled(trial: Trial, blocks: int) -> int:
+    """Complete blocks in which the control gets a plant left over."""
+    if trial.setup.design is not DesignKind.COMPLETE:
+        return 0
+    return min(len(trial.active_plants) - blocks * len(trial.remedies), blocks)
+
+
 def _run(job: PowerJob, trial: Trial) -> None:
     try:
         for k, blocks in enumerate(job.sizes):
@@ -155,7 +164,14 @@ def _run(job: PowerJob, trial: Trial) -> None:
                 job.progress = (done + share) / len(job.sizes)
                 return not job.stop.is_set()
 
-            point = power_at(trial.setup, job.assumptions, blocks, seed=trial.id, proceed=proceed)
+            point = power_at(
+                trial.setup,
+                job.assumptions,
+                blocks,
+                seed=trial.id,
+                doubled=job.doubled if blocks == job.at_hand else 0,
+                proceed=proceed,
+            )
             if point is None:
                 job.state = "cancelled"
                 return

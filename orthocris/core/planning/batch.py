@@ -173,8 +173,8 @@ def _beats(
     decided = raw * contrast.shape[0] < FAMILY_ERROR
     open_ = (raw < FAMILY_ERROR) & ~decided
     for some, errors in _errors(fit, draws, open_.any(1)):
-        greatest = np.abs(errors @ contrast.T / shape[some][:, None, :]).max(2)
-        joint = (greatest[:, :, None] >= t[some][:, None, :]).mean(1)
+        greatest = _greatest(errors, contrast, shape[some], two_sided=True)
+        joint = np.column_stack([(greatest >= own[:, None]).mean(1) for own in t[some].T])
         decided[some] |= open_[some] & (np.maximum(joint, raw[some]) < FAMILY_ERROR)
     return np.asarray(decided, dtype=np.bool_)
 
@@ -197,7 +197,7 @@ def _could_be_best(fit: Fit, draws: FloatArray) -> BoolArray:
         best[:, i] = raw * (k - 1) >= BEST_ERROR
         open_ = best[:, i] & (raw < BEST_ERROR)
         for some, errors in _errors(fit, draws, open_):
-            greatest = (errors @ contrast.T / shape[some][:, None, :]).max(2)
+            greatest = _greatest(errors, contrast, shape[some], two_sided=False)
             best[some, i] = (greatest >= behind[some][:, None]).mean(1) >= BEST_ERROR
     return best
 
@@ -205,13 +205,28 @@ def _could_be_best(fit: Fit, draws: FloatArray) -> BoolArray:
 def _errors(
     fit: Fit, draws: FloatArray, wanted: BoolArray
 ) -> Iterator[tuple[IntArray, FloatArray]]:
-    """Joint errors of the levels (over the residual SD) of the wanted trials, in chunks."""
-    root = np.linalg.cholesky(fit.base)
-    common = draws[:, :-1] @ root.T
+    """Joint errors of the levels (over the residual SD) of the wanted trials, in chunks.
+
+    Shape (levels, trials, draws): what follows is summed over few levels, and long rows are
+    what the machine is fast at.
+    """
+    common = np.linalg.cholesky(fit.base) @ draws[:, :-1].T
     index = np.flatnonzero(wanted)
     for start in range(0, len(index), CHUNK):
         some = index[start : start + CHUNK]
-        yield some, common[None] + draws[None, :, -1:] * fit.tilt[some][:, None, :]
+        yield some, common[:, None, :] + fit.tilt[some].T[:, :, None] * draws[:, -1]
+
+
+def _greatest(
+    errors: FloatArray, contrast: FloatArray, shape: FloatArray, *, two_sided: bool
+) -> FloatArray:
+    """The greatest of all standardised contrasts in each draw, (trials, draws)."""
+    greatest = np.full(errors.shape[1:], -np.inf)
+    for weights, scale in zip(contrast, shape.T, strict=True):
+        plus, minus = np.flatnonzero(weights > 0)[0], np.flatnonzero(weights < 0)[0]
+        value = (errors[plus] - errors[minus]) / scale[:, None]
+        np.maximum(greatest, np.abs(value) if two_sided else value, out=greatest)
+    return greatest
 
 
 @cache

@@ -91,8 +91,11 @@ def sizes_around(blocks: int) -> tuple[int, ...]:
     return tuple(sorted(wanted | {max(2, blocks)}))[:6]
 
 
-def layout_for(setup: Setup, remedies: int, blocks: int, seed: int) -> Layout:
-    """Return the design with this many blocks as the analysis sees it."""
+def layout_for(setup: Setup, remedies: int, blocks: int, seed: int, *, doubled: int = 0) -> Layout:
+    """Return the design with this many blocks as the analysis sees it.
+
+    `doubled` complete blocks have the control twice, as plants left over are used.
+    """
     if setup.design is DesignKind.RANDOMISED:
         return Layout(np.tile(np.arange(remedies), blocks), None)
     if setup.design is DesignKind.INCOMPLETE and setup.block_size:
@@ -103,7 +106,11 @@ def layout_for(setup: Setup, remedies: int, blocks: int, seed: int) -> Layout:
         row = np.repeat(np.arange(remedies), remedies)
         column = np.tile(np.arange(remedies), remedies)
         return Layout((row + column) % remedies, row, column)
-    return Layout(np.tile(np.arange(remedies), blocks), np.repeat(np.arange(blocks), remedies))
+    fillings = [[*range(remedies), *([0] if b < doubled else [])] for b in range(blocks)]
+    return Layout(
+        np.array([r for filling in fillings for r in filling]),
+        np.repeat(np.arange(blocks), [len(filling) for filling in fillings]),
+    )
 
 
 def power_at(
@@ -112,6 +119,7 @@ def power_at(
     blocks: int,
     *,
     seed: int,
+    doubled: int = 0,
     trials: int = TRIALS,
     proceed: Callable[[float], bool] = lambda _: True,
 ) -> PowerPoint | None:
@@ -123,6 +131,8 @@ def power_at(
         The design, the assumed truth, and its number of blocks (replicates when it has none).
     seed:
         Seed of the simulation.
+    doubled:
+        In how many complete blocks the control stands twice.
     trials:
         Simulated trials.
     proceed:
@@ -130,7 +140,7 @@ def power_at(
     """
     _check(assumptions)
     remedies = len(assumptions.efficacies) + 1
-    layout = layout_for(setup, remedies, blocks, seed)
+    layout = layout_for(setup, remedies, blocks, seed, doubled=doubled)
     rng = np.random.default_rng(seed)
     best = int(np.argmax(assumptions.efficacies)) + 1
     alone = assumptions.efficacies.count(max(assumptions.efficacies)) == 1

@@ -70,6 +70,15 @@ class BatchIsTheJudge(unittest.TestCase):
     def test_complete_blocks(self) -> None:
         self.check(Setup(), 5)
 
+    def test_control_twice_in_some_blocks(self) -> None:
+        layout = layout_for(Setup(), 4, 5, 3, doubled=2)
+        self.assertEqual((len(layout.remedy), int((layout.remedy == 0).sum())), (22, 7))
+        before, after = simulate(layout, TRUTH, 8, np.random.default_rng(6))
+        found = analyse_batch(layout, before, after, counted=True, seed=1)
+        for s in range(8):
+            ratio = {r.name: r.rate_ratio for r in judged(layout, before[s], after[s]).remedies}
+            self.assertAlmostEqual(ratio["r1"] or 0, math.exp(found.difference[s, 0]), places=8)
+
     def test_no_blocks(self) -> None:
         self.check(Setup(design=DesignKind.RANDOMISED), 5)
 
