@@ -145,6 +145,21 @@ class Thread(unittest.TestCase):
             [(j.kind, j.number) for j in found], [(JobKind.SPRAY, 2), (JobKind.COUNT, 2)]
         )
 
+    def test_a_lost_plant_is_not_waited_for(self) -> None:
+        """One plant is set aside after the spray; the others' last count makes the verdict."""
+        whole = self.counted(1, 2, 3)
+        lost = whole.plants[0].id
+        without = tuple(t for t in whole.tallies if (t.plant_id, t.look_id) != (lost, 3))
+        waiting = replace(whole, tallies=without)
+        today = date(2026, 5, 17)
+        self.assertEqual(
+            (jobs(waiting, today)[0].kind, jobs(waiting, today)[0].left), (JobKind.COUNT, 1)
+        )
+        aside = tuple(replace(p, set_aside="lost") if p.id == lost else p for p in whole.plants)
+        settled = replace(waiting, plants=aside)
+        self.assertEqual([j.kind for j in jobs(settled, today)], [JobKind.READ])
+        self.assertEqual(stations(settled, today)[4].state, State.DONE)
+
     def test_thread_frays_where_a_look_was_missed(self) -> None:
         today = date(2026, 5, 18)
         self.assertEqual(stations(self.counted(1, 3), today)[3].state, State.FRAYED)
