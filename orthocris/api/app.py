@@ -10,10 +10,12 @@ from fastapi.staticfiles import StaticFiles
 
 from orthocris import __version__
 from orthocris.api import errors
+from orthocris.api.care_routes import router as care_router
 from orthocris.api.guard import Guard
 from orthocris.api.mixing_routes import router as mixing_router
 from orthocris.api.planning_routes import router as planning_router
 from orthocris.api.routes import router
+from orthocris.api.yard_routes import router as yard_router
 from orthocris.services.context import Context
 from orthocris.services.powers import PowerJobs
 
@@ -41,6 +43,8 @@ def create_app(context: Context, front_end: Path | None) -> FastAPI:
     app.include_router(router)
     app.include_router(planning_router)
     app.include_router(mixing_router)
+    app.include_router(care_router)
+    app.include_router(yard_router)
     app.add_middleware(Guard)
     if front_end is not None:
         _serve_front_end(app, front_end)

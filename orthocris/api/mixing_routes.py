@@ -1,50 +1,110 @@
-"""The route of the mixing bench."""
+"""The routes of the mixing bench."""
 
 from __future__ import annotations
 
+from dataclasses import replace
 from fractions import Fraction
 from typing import Annotated
 
 from fastapi import APIRouter
 from pydantic import BaseModel, Field, StringConstraints
 
-from orthocris.api.base import In
-from orthocris.api.routes import ERRORS
-from orthocris.core.units import TOOLS, Dimension, Region
-from orthocris.services.mixing import Mix, mix
+from orthocris.api.base import In, Out
+from orthocris.api.routes import ERRORS, Ctx
+from orthocris.core.errors import InputError
+from orthocris.core.recipe_cards import PartRole
+from orthocris.core.strengths import per_litre
+from orthocris.core.units import TOOLS, Dimension, Measured, Region
+from orthocris.core.yard import Yard
+from orthocris.services.mixing import (
+    Dilution,
+    Mix,
+    MixPour,
+    Wanted,
+    dilute_parts,
+    dilute_stock,
+    mix,
+)
+from orthocris.services.yards import prices_of, yard_of
 
 router = APIRouter(prefix="/api", responses=ERRORS)
 Amount = Annotated[float, Field(allow_inf_nan=False, ge=-1e9, le=1e9)]
 
 
-class MixIn(In):
-    """A recipe as it is said, and how much of it is wanted."""
+class WantedIn(In):
+    """How much of it is wanted: a volume in ml, or plants with ml for each and a margin."""
 
-    text: Annotated[str, StringConstraints(max_length=500)]
-    region: Region = Region.METRIC
-    tools: Annotated[list[str], Field(max_length=20)] = Field(
-        default_factory=lambda: ["syringe_1", "syringe_10", "tsp", "tbsp", "jug", "scale"]
-    )
+    region: Region | None = None
+    tools: Annotated[list[str], Field(max_length=20)] | None = None
     volume: Amount | None = None
     plants: Annotated[int, Field(ge=-(10**6), le=10**6)] | None = None
     ml_per_plant: Amount = 40
     margin: Amount = 0.1
+
+    def wanted(self) -> Wanted:
+        """Return the service's wish."""
+        return Wanted(
+            None if self.volume is None else exact(self.volume),
+            self.plants,
+            exact(self.ml_per_plant),
+            exact(self.margin),
+        )
+
+    def yard(self, own: Yard) -> Yard:
+        """Return the yard with the spoons and tools said here."""
+        for key in self.tools or ():
+            if key not in TOOLS:
+                raise InputError(
+                    f"there is no tool {key!r}",
+                    code="unknown_tool",
+                    field="tools",
+                    fix=f"Use some of: {', '.join(TOOLS)}.",
+                )
+        return replace(
+            own,
+            region=self.region or own.region,
+            tools=own.tools if self.tools is None else tuple(self.tools),
+        )
+
+
+class MixIn(WantedIn):
+    """A recipe as it is said, and perhaps another to compare it with."""
+
+    text: Annotated[str, StringConstraints(max_length=500)]
+    compare_with: Annotated[str, StringConstraints(max_length=500)] = ""
+    near_flame: bool = False
+
+
+class DiluteIn(WantedIn):
+    """A stock to be made weaker: strengths in %, or one part in N at each step."""
+
+    stock: Amount | None = None
+    strength: Amount | None = None
+    parts: Annotated[list[Amount], Field(max_length=4)] = Field(default_factory=list)
+    altogether: bool = True
+
+
+class MeasuredOut(BaseModel):
+    """An amount as a tool can measure it."""
+
+    tool: str
+    fills: int
+    rest: float
+    amount: float
+    error: float
+    warns: bool
 
 
 class PourOut(BaseModel):
     """One thing to put into the bottle; amounts in ml or g, `level` the fill line in ml."""
 
     name: str
+    role: PartRole
     amount: float
     unit: str
     level: float
     reason: str
-    tool: str | None
-    fills: int
-    rest: float
-    measured: float | None
-    error: float
-    warns: bool
+    measured: MeasuredOut | None
 
 
 class PartOut(BaseModel):
@@ -55,6 +115,34 @@ class PartOut(BaseModel):
     unit: str
 
 
+class AxisOut(BaseModel):
+    """One ingredient's axis: this recipe, the other, and the usual range."""
+
+    name: str
+    unit: str
+    yours: float | None
+    theirs: float | None
+    low: float | None
+    high: float | None
+    text: str
+
+
+class CostOut(BaseModel):
+    """What the mix costs; `missing` parts have no price."""
+
+    per_litre: float
+    per_plant: float | None
+    per_round: float
+    missing: tuple[str, ...]
+
+
+class CautionOut(Out):
+    """A strong caution that must be acknowledged."""
+
+    key: str
+    texts: tuple[str, ...]
+
+
 class MixOut(BaseModel):
     """A batch in pouring order."""
 
@@ -63,9 +151,39 @@ class MixOut(BaseModel):
     volume: float
     bottle: float
     pours: list[PourOut]
-    strengths: list[str]
+    axes: list[AxisOut]
+    schools: list[str]
+    like: str | None
+    order_note: str
+    life_hours: float | None
+    agitation: str
+    coverage: str
+    suits: list[str]
+    spares: list[str]
+    dose_sign: str
+    aftercare: str
+    cost: CostOut
+    warnings: list[str]
     cautions: list[str]
+    strong: list[CautionOut]
     general_cautions: list[str]
+
+
+class StepOut(BaseModel):
+    """One step of a dilution: `take` ml of what came before and `water` ml."""
+
+    take: float
+    water: float
+    makes: float
+    measured: MeasuredOut
+
+
+class DilutionOut(BaseModel):
+    """A stock made weaker; `share` is what the ready mix holds of it."""
+
+    steps: list[StepOut]
+    share: float
+    bottle: float
 
 
 class ToolOut(BaseModel):
@@ -82,55 +200,121 @@ def tools() -> list[ToolOut]:
 
 
 @router.post("/mix")
-def make(body: MixIn) -> MixOut:
+def make(context: Ctx, body: MixIn) -> MixOut:
     """Read a recipe, scale it and say with which tool each part is measured."""
-    found = mix(
-        body.text,
-        body.region,
-        body.tools,
-        volume=None if body.volume is None else _exact(body.volume),
-        plants=body.plants,
-        ml_per_plant=_exact(body.ml_per_plant),
-        margin=_exact(body.margin),
+    return mix_view(
+        mix(
+            body.text,
+            body.yard(yard_of(context)),
+            body.wanted(),
+            prices=prices_of(context),
+            compare_with=body.compare_with,
+            near_flame=body.near_flame,
+        )
     )
-    return _view(found)
 
 
-def _exact(number: float) -> Fraction:
+@router.post("/dilute")
+def dilute(context: Ctx, body: DiluteIn) -> DilutionOut:
+    """Dilute a stock to a strength, or by parts in one or more steps."""
+    yard = body.yard(yard_of(context))
+    if body.stock is not None and body.strength is not None:
+        stock, strength = exact(body.stock) / 100, exact(body.strength) / 100
+        return _dilution(dilute_stock(stock, strength, yard, body.wanted()))
+    parts = [exact(n) for n in body.parts]
+    return _dilution(dilute_parts(parts, yard, body.wanted(), altogether=body.altogether))
+
+
+def exact(number: float) -> Fraction:
     """The decimal that was typed, not its binary neighbour."""
     return Fraction(repr(number))
 
 
-def _unit(dimension: Dimension) -> str:
-    return "g" if dimension is Dimension.MASS else "ml"
-
-
-def _view(found: Mix) -> MixOut:
+def mix_view(found: Mix) -> MixOut:
+    """Lay out a mix for the screens."""
+    card = found.card
     return MixOut(
         parts=[
-            PartOut(name=p.name, per_litre=float(p.per_litre), unit=f"{_unit(p.dimension)}/L")
+            PartOut(name=p.name, per_litre=float(p.per_litre), unit=per_litre(p))
             for p in found.reading.parts
         ],
         guesses=list(found.reading.guesses),
         volume=float(found.volume),
         bottle=float(found.bottle),
-        pours=[
-            PourOut(
-                name=m.pour.name,
-                amount=float(m.pour.amount),
-                unit=_unit(m.pour.dimension),
-                level=float(m.pour.level),
-                reason=m.reason,
-                tool=m.measured.tool.name if m.measured else None,
-                fills=m.measured.fills if m.measured else 0,
-                rest=float(m.measured.rest) if m.measured else 0.0,
-                measured=float(m.measured.amount) if m.measured else None,
-                error=float(m.measured.error) if m.measured else 0.0,
-                warns=m.measured.warns if m.measured else False,
+        pours=[_pour(m) for m in found.pours],
+        axes=[
+            AxisOut(
+                name=a.name,
+                unit=a.unit,
+                yours=_float(a.yours),
+                theirs=_float(a.theirs),
+                low=_float(a.low),
+                high=_float(a.high),
+                text=a.text,
             )
-            for m in found.pours
+            for a in found.axes
         ],
-        strengths=list(found.strengths),
+        schools=list(found.schools),
+        like=found.like.name if found.like else None,
+        order_note=card.order_note if card else "",
+        life_hours=card.life_hours if card else None,
+        agitation=card.agitation if card else "",
+        coverage=card.coverage if card else "",
+        suits=list(card.suits) if card else [],
+        spares=list(card.spares) if card else [],
+        dose_sign=card.dose_sign if card else "",
+        aftercare=card.aftercare if card else "",
+        cost=CostOut(
+            per_litre=float(found.cost.per_litre),
+            per_plant=_float(found.cost.per_plant),
+            per_round=float(found.cost.per_round),
+            missing=found.cost.missing,
+        ),
+        warnings=list(found.warnings),
         cautions=list(found.cautions),
+        strong=[CautionOut.model_validate(c) for c in found.strong],
         general_cautions=list(found.general_cautions),
+    )
+
+
+def _float(value: Fraction | None) -> float | None:
+    return None if value is None else float(value)
+
+
+def _pour(m: MixPour) -> PourOut:
+    return PourOut(
+        name=m.pour.name,
+        role=m.role,
+        amount=float(m.pour.amount),
+        unit="g" if m.pour.dimension is Dimension.MASS else "ml",
+        level=float(m.pour.level),
+        reason=m.reason,
+        measured=_measured(m.measured) if m.measured else None,
+    )
+
+
+def _measured(found: Measured) -> MeasuredOut:
+    return MeasuredOut(
+        tool=found.tool.name,
+        fills=found.fills,
+        rest=float(found.rest),
+        amount=float(found.amount),
+        error=float(found.error),
+        warns=found.warns,
+    )
+
+
+def _dilution(found: Dilution) -> DilutionOut:
+    return DilutionOut(
+        steps=[
+            StepOut(
+                take=float(step.take),
+                water=float(step.water),
+                makes=float(step.makes),
+                measured=_measured(measured),
+            )
+            for step, measured in zip(found.steps, found.measured, strict=True)
+        ],
+        share=float(found.share),
+        bottle=float(found.bottle),
     )

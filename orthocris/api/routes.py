@@ -12,7 +12,15 @@ from orthocris.api.views import today_row, trial_view
 from orthocris.core.measures import MEASURES
 from orthocris.core.trial import Plant
 from orthocris.knowledge import pests, signs
-from orthocris.services import benches, fieldwork, layouts, overviews, questions, verdicts
+from orthocris.services import (
+    benches,
+    fieldwork,
+    layouts,
+    overviews,
+    questions,
+    verdicts,
+    weathering,
+)
 from orthocris.services.context import Context
 from orthocris.storage.tallies import TallyEntry
 
@@ -52,7 +60,8 @@ def knowledge() -> s.Knowledge:
 
 @router.get("/today")
 def today(context: Ctx) -> s.TodayOut:
-    """Return what is due across all trials."""
+    """Return what is due across all trials; rain and heat on sprayed rounds are logged first."""
+    weathering.log_weather(context)
     found = overviews.today(context)
     return s.TodayOut(today=context.now().date(), trials=tuple(today_row(o) for o in found))
 
@@ -153,22 +162,6 @@ def tally_history(
     """Return every count kept of a plant at a look, the oldest first."""
     found = fieldwork.tally_history(context, trial_id, number, plant_id, measure)
     return tuple(s.TallyOut.model_validate(t) for t in found)
-
-
-@router.post("/trials/{trial_id}/rounds/{number}/sprays")
-def mark_sprayed(context: Ctx, trial_id: TrialId, number: Number, body: s.SprayIn) -> s.TrialOut:
-    """Mark a plant as sprayed."""
-    fieldwork.mark_sprayed(
-        context, trial_id, number, body.plant_id, without_before=body.without_before
-    )
-    return trial_view(overviews.overview(context, trial_id))
-
-
-@router.delete("/trials/{trial_id}/rounds/{number}/sprays/{plant_id}")
-def undo_spray(context: Ctx, trial_id: TrialId, number: Number, plant_id: PlantId) -> s.TrialOut:
-    """Take back a mark; its trace is kept."""
-    fieldwork.undo_spray(context, trial_id, number, plant_id)
-    return trial_view(overviews.overview(context, trial_id))
 
 
 @router.get("/trials/{trial_id}/verdict")

@@ -8,6 +8,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, Field, StringConstraints
 
 from orthocris.api.base import Day, Id, In, Number, Out, Text
+from orthocris.api.care_schemas import BatchOut, CareIO, EventOut, SprayOut
 from orthocris.api.setup_schemas import SetupIO, TraitsIO
 from orthocris.core.progress import JobKind, State
 from orthocris.core.question import Question, RemedyDraft
@@ -116,13 +117,6 @@ class TallyIn(In):
     step: Annotated[int, Field(ge=0, le=2**31 - 1)]
 
 
-class SprayIn(In):
-    """A plant sprayed; `without_before` goes on though plants were not counted before."""
-
-    plant_id: Id
-    without_before: bool = False
-
-
 class Created(BaseModel):
     """The id of what was made."""
 
@@ -228,6 +222,13 @@ class RoundOut(Out):
     day: int
     on: date
     sprayed: tuple[int, ...]
+    skipped: tuple[int, ...]
+    marks: tuple[SprayOut, ...]
+    events: tuple[EventOut, ...]
+    started_at: datetime | None
+    running: bool
+    batches: dict[int, int]
+    notes: tuple[str, ...]
 
 
 class TallyOut(Out):
@@ -263,6 +264,8 @@ class JobOut(Out):
     number: int | None
     left: int
     of: int
+    at: datetime | None
+    note: str
 
 
 class LayoutEventOut(Out):
@@ -309,6 +312,8 @@ class TrialOut(BaseModel):
     key_opened_at: datetime | None
     shields: tuple[ShieldOut, ...]
     odd_plants: dict[int, str]
+    care: CareIO
+    batches: tuple[BatchOut, ...]
 
 
 class TodayTrial(BaseModel):

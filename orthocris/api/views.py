@@ -2,11 +2,17 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+
 from orthocris.api import schemas as s
+from orthocris.api.care_schemas import BatchOut, CareIO, EventOut, SprayOut
 from orthocris.api.setup_schemas import SetupIO, TraitsIO
+from orthocris.core.batches import Batch
+from orthocris.core.deviations import round_notes
 from orthocris.core.measures import measure_named
 from orthocris.core.planning.matching import odd_plants
 from orthocris.core.planning.neighbours import shields_needed
+from orthocris.core.trial import Round, Trial
 from orthocris.services.overviews import Overview
 
 
@@ -39,16 +45,7 @@ def trial_view(overview: Overview) -> s.TrialOut:
         ),
         plants=tuple(s.PlantOut.model_validate(p) for p in trial.plants),
         walk=tuple(p.id for p in trial.active_plants),
-        rounds=tuple(
-            s.RoundOut(
-                id=r.id,
-                number=r.number,
-                day=r.day,
-                on=trial.date_of(r.day),
-                sprayed=tuple(sorted(trial.sprayed_in(r))),
-            )
-            for r in trial.rounds
-        ),
+        rounds=tuple(_round(trial, r, overview.now) for r in trial.rounds),
         looks=tuple(
             s.LookOut(
                 id=look.id,
@@ -68,7 +65,41 @@ def trial_view(overview: Overview) -> s.TrialOut:
         setup=SetupIO.model_validate(trial.setup),
         key_opened_at=trial.key_opened_at,
         shields=tuple(s.ShieldOut(one=a, other=b) for a, b in shields_needed(trial)),
+        care=CareIO.model_validate(trial.care),
+        batches=tuple(_batch(trial, b, overview.now) for b in trial.batches),
         odd_plants={o.plant_id: o.reason for o in odd_plants(trial.active_plants)},
+    )
+
+
+def _round(trial: Trial, round_: Round, now: datetime) -> s.RoundOut:
+    starts = [x for x in trial.starts if x.round_id == round_.id]
+    return s.RoundOut(
+        id=round_.id,
+        number=round_.number,
+        day=round_.day,
+        on=trial.date_of(round_.day),
+        sprayed=tuple(sorted(trial.sprayed_in(round_))),
+        skipped=tuple(sorted(trial.skipped_in(round_))),
+        marks=tuple(SprayOut.model_validate(m) for m in trial.sprays if m.round_id == round_.id),
+        events=tuple(EventOut.model_validate(e) for e in trial.events if e.round_id == round_.id),
+        started_at=starts[-1].started_at if starts else None,
+        running=bool(starts) and starts[-1].holds(now),
+        batches=starts[-1].batches if starts else {},
+        notes=tuple(round_notes(trial, round_)),
+    )
+
+
+def _batch(trial: Trial, batch: Batch, now: datetime) -> BatchOut:
+    used = {m.round_id for m in trial.sprays if m.batch_id == batch.id}
+    plain = {
+        field: getattr(batch, field) for field in BatchOut.model_fields if hasattr(batch, field)
+    }
+    return BatchOut.model_validate(
+        {
+            **plain,
+            "usable": batch.usable(now),
+            "rounds": tuple(r.number for r in trial.rounds if r.id in used),
+        }
     )
 
 

@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection, Iterator
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date, datetime, time, timedelta
 from enum import StrEnum
 
-from orthocris.core.trial import Look, Round, Trial
+from orthocris.core.batches import newest_usable
+from orthocris.core.patchtest import Held, Outcome, held_back, judge_patch, look_hours
+from orthocris.core.trial import Look, Remedy, Role, Round, Trial
+
+PATCHED_WAYS = ("spray", "dab", "bath", "dust")  # ways that bring a remedy onto leaves
 
 
 class State(StrEnum):
@@ -32,6 +37,8 @@ class JobKind(StrEnum):
     """What is to be done."""
 
     PLAN = "plan"
+    PATCH = "patch"
+    MIX = "mix"
     COUNT = "count"
     SPRAY = "spray"
     READ = "read"
@@ -39,7 +46,11 @@ class JobKind(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Job:
-    """Something to do on a day. `number` is the look's or round's; `left` plants remain."""
+    """Something to do on a day.
+
+    `number` is the look's or round's; `left` of `of` plants (tests, bottles) remain; `at` is
+    the best hour for it and `note` why, where they are known.
+    """
 
     kind: JobKind
     title: str
@@ -48,18 +59,31 @@ class Job:
     number: int | None = None
     left: int = 0
     of: int = 0
+    at: datetime | None = None
+    note: str = ""
 
 
-def jobs(trial: Trial, today: date, ahead_days: int = 7) -> tuple[Job, ...]:
+def jobs(
+    trial: Trial, now: datetime, bottles: Collection[int] = (), ahead_days: int = 7
+) -> tuple[Job, ...]:
     """List what is due in a trial up to some days ahead, earliest first.
 
     Planning steps are due now. The count before comes before the first spray, and on one
     day looks come before rounds. After the last look the verdict is to be read, for a week.
+
+    Parameters
+    ----------
+    now:
+        The time, with its offset.
+    bottles:
+        Ids of the remedies that come out of a bottle, to be mixed for each round.
     """
+    today = now.date()
+    patch = list(_patch_jobs(trial, now))
     planning = _planning_job(trial, today)
     if planning is not None:
-        return (planning,)
-    found: list[Job] = []
+        return (planning, *patch)
+    found: list[Job] = patch
     plants = {p.id for p in trial.trial_plants}
     for look in trial.looks:
         left = plants - trial.counted_at(look)
@@ -69,17 +93,75 @@ def jobs(trial: Trial, today: date, ahead_days: int = 7) -> tuple[Job, ...]:
         if left and not missed and not _superseded(trial, look, today):
             found.append(_count_job(look, due, len(left), len(plants)))
     for round_ in trial.rounds:
-        left = plants - trial.sprayed_in(round_)
+        left = plants - trial.sprayed_in(round_) - trial.skipped_in(round_)
         if left and not _round_over(trial, round_, today):
-            found.append(_spray_job(round_, trial.date_of(round_.day), len(left), len(plants)))
+            due = trial.date_of(round_.day)
+            found.append(_spray_job(round_, due, len(left), len(plants)))
+            found += _mix_jobs(trial, round_, now, bottles)
     if verdict_ready(trial):
         last = trial.date_of(trial.looks[-1].day)
         if today - last <= timedelta(days=7):
             found.append(Job(JobKind.READ, "Read the verdict", "verdict", last))
     limit = today + timedelta(days=ahead_days)
     due_soon = [job for job in found if job.due_on <= limit]
-    order = {JobKind.PLAN: 0, JobKind.COUNT: 1, JobKind.SPRAY: 2, JobKind.READ: 3}
-    return tuple(sorted(due_soon, key=lambda job: (job.due_on, order[job.kind])))
+    return tuple(sorted(due_soon, key=lambda job: (job.due_on, _ORDER.index(job.kind))))
+
+
+_ORDER = tuple(JobKind)
+
+
+def patched_remedies(trial: Trial) -> tuple[Remedy, ...]:
+    """Return the remedies that must be patch-tested: those that come onto leaves."""
+    return tuple(
+        r for r in trial.remedies if r.role is Role.REMEDY and r.traits.way in PATCHED_WAYS
+    )
+
+
+def patches_held(trial: Trial) -> tuple[Held, ...]:
+    """Return the patch tests that hold back the first spray."""
+    remedy_ids = [r.id for r in patched_remedies(trial)]
+    return held_back(remedy_ids, trial.care.leaf_kinds, trial.patches)
+
+
+def _patch_jobs(trial: Trial, now: datetime) -> Iterator[Job]:
+    """Put on what was never tested, look at what runs; nothing once the trial was sprayed."""
+    if trial.sprayed_on is not None:
+        return
+    held = patches_held(trial)
+    of = len(patched_remedies(trial)) * len(trial.care.leaf_kinds)
+    fresh = [h for h in held if h.outcome is None or h.outcome is Outcome.WEAKER]
+    if fresh:
+        longest = max(look_hours(trial.care.patch_school, oil=False, slow_leaves=False))
+        due = max(trial.start_on - timedelta(days=-(-longest // 24)), now.date())
+        yield Job(JobKind.PATCH, "Put on the patch tests", "patch", due, left=len(fresh), of=of)
+    keys = {(h.remedy_id, h.leaf_kind) for h in held if h.outcome is Outcome.RUNNING}
+    running = [t for t in trial.patches if (t.remedy_id, t.leaf_kind) in keys]
+    looks = [at for t in running if (at := judge_patch(t).next_look) is not None]
+    if looks:
+        first = min(looks)
+        due_now = sum(at.date() <= first.date() for at in looks)
+        yield Job(
+            JobKind.PATCH,
+            "Look at the patch tests",
+            "patch",
+            first.astimezone(now.tzinfo).date(),
+            left=due_now,
+            of=len(looks),
+            at=first,
+        )
+
+
+def _mix_jobs(
+    trial: Trial, round_: Round, now: datetime, bottles: Collection[int]
+) -> Iterator[Job]:
+    """Mix before a round whose bottles are missing or will be past their life."""
+    due = trial.date_of(round_.day)
+    when = now if due <= now.date() else datetime.combine(due, time(6), now.tzinfo)
+    used = {p.remedy_id for p in trial.trial_plants} & set(bottles)
+    missing = [r for r in used if r and newest_usable(trial.batches, r, when) is None]
+    if missing:
+        left = len(missing)
+        yield Job(JobKind.MIX, "Mix the bottles", "mix", due, round_.number, left, len(used))
 
 
 def verdict_ready(trial: Trial) -> bool:
@@ -88,12 +170,15 @@ def verdict_ready(trial: Trial) -> bool:
     return bool(plants) and bool(trial.looks) and plants <= trial.counted_at(trial.looks[-1])
 
 
-def stations(trial: Trial, today: date) -> tuple[Station, ...]:
-    """Describe the five stations; exactly one is next unless all is done."""
+def stations(trial: Trial, now: datetime, bottles: Collection[int] = ()) -> tuple[Station, ...]:
+    """Describe the stations; exactly one is next unless all is done."""
+    today = now.date()
     found = [
         ("question", "Question", *_question_state(trial)),
         ("plants", "Plants", *_plants_state(trial)),
         ("layout", "Layout", *_layout_state(trial)),
+        ("patch", "Patch test", *_patch_state(trial)),
+        ("mix", "Mix", *_mix_state(trial, now, bottles)),
         ("rounds", "Rounds and looks", *_rounds_state(trial, today)),
         ("verdict", "Verdict", *_verdict_state(trial)),
     ]
@@ -165,6 +250,34 @@ def _layout_state(trial: Trial) -> tuple[State | None, str]:
         return None, "not drawn yet"
     blocks = len({p.block for p in trial.trial_plants})
     return State.DONE, f"{blocks} blocks, drawn at random"
+
+
+def _patch_state(trial: Trial) -> tuple[State | None, str]:
+    of = len(patched_remedies(trial)) * len(trial.care.leaf_kinds)
+    if not of:
+        return State.DONE, "nothing comes onto leaves"
+    held = patches_held(trial)
+    line = f"{of - len(held)} of {of} passed"
+    if not held:
+        return State.DONE, line
+    if trial.sprayed_on is not None:
+        return State.FRAYED, f"{line}; sprayed all the same"
+    running = sum(h.outcome is Outcome.RUNNING for h in held)
+    return None, f"{line}, {running} running" if running else line
+
+
+def _mix_state(trial: Trial, now: datetime, bottles: Collection[int]) -> tuple[State | None, str]:
+    needed = {r.id for r in trial.remedies} & set(bottles)
+    if not needed:
+        return State.DONE, "nothing to mix"
+    ready = sum(newest_usable(trial.batches, r, now) is not None for r in needed)
+    mixed = {b.remedy_id for b in trial.batches}
+    if trial.sprayed_on is not None:
+        if not needed <= mixed:
+            return State.FRAYED, "sprayed without a recorded batch"
+        return State.DONE, f"{len(trial.batches)} batches mixed"
+    line = f"{ready} of {len(needed)} bottles ready"
+    return (State.DONE if ready == len(needed) else None), line
 
 
 def _rounds_state(trial: Trial, today: date) -> tuple[State | None, str]:

@@ -66,7 +66,9 @@ _NUMBER = r"(?:\d+\s+\d+/\d+|\d+/\d+|\d+(?:\.\d+)?)"
 _VESSELS = r"(?:can|bottle|sprayer|bucket|jug|watering can|spray bottle|mister)"
 
 
-def read_recipe(text: str, region: Region = Region.METRIC) -> Reading:
+def read_recipe(
+    text: str, region: Region = Region.METRIC, drop: Fraction = UNITS["drop"].factor
+) -> Reading:
     """Read a recipe as people say it.
 
     Parameters
@@ -77,6 +79,8 @@ def read_recipe(text: str, region: Region = Region.METRIC) -> Reading:
         in forty altogether. "In", "to" or "per" a volume is read as topped up to it.
     region:
         Whose spoons and gallons are meant.
+    drop:
+        ml in a drop of the gardener's own dropper.
 
     Raises
     ------
@@ -91,7 +95,7 @@ def read_recipe(text: str, region: Region = Region.METRIC) -> Reading:
     guesses: list[str] = []
     parts: list[Part] = []
     for clause in re.split(r",|;|\+|&|\band\b|\bplus\b|\bwith\b", plain):
-        found = _clause(clause.strip(), region, volume, guesses)
+        found = _clause(clause.strip(), region, volume, guesses, drop)
         if found is not None:
             parts.append(found)
     if not parts:
@@ -114,6 +118,10 @@ def _normal(text: str) -> str:
     plain = re.sub(r"(\d)-(?=[a-z])", r"\1 ", plain)
     plain = re.sub(r"\bhalf an?\b", " 1/2", plain)
     plain = re.sub(r"\ba (few|couple)(?: of)?\b", r"\1", plain)
+    # What each plant gets is no part of the mix.
+    plain = re.sub(
+        rf",?\s*{_NUMBER} ?ml (?:a|per|each|on each|for each) (?:plant|pot)\b", " ", plain
+    )
     return re.sub(r"\s+", " ", plain).strip(" .")
 
 
@@ -127,6 +135,13 @@ def _ratio(plain: str) -> Reading | None:
     among = re.search(rf"\b({_NUMBER}|one) (?:part )?in ({_NUMBER}|{'|'.join(_NUMBERS)})\b", plain)
     spoken = re.search(rf"\b(?:{'|'.join(_WORDS)})\b", plain)
     share = re.search(rf"(?<![\d.])({_NUMBER})\s*%", plain)
+    stock = re.search(
+        rf"({_NUMBER})\s*%\s*(.*?)\s*(?:diluted |down )?to\s*({_NUMBER})\s*%|"
+        rf"(.*?)\s*({_NUMBER})\s*%\s*(?:diluted |down )?to\s*({_NUMBER})\s*%",
+        plain,
+    )
+    if stock:
+        return _from_stock(stock, plain)
     if named:
         one, rest = _value(named[1]), _value(named[3])
         return _share(named[2], one / (one + rest), plain)
@@ -139,6 +154,21 @@ def _ratio(plain: str) -> Reading | None:
     if share and not spoken:
         return _share(plain.replace(share[0], " "), _value(share[1]) / 100, plain)
     return None
+
+
+def _from_stock(found: re.Match[str], plain: str) -> Reading:
+    """Read "3% peroxide to 0.5%": C1·V1 = C2·V2 a litre."""
+    stock = _value(found[1] or found[5]) / 100
+    wanted = _value(found[3] or found[6]) / 100
+    name = _name(found[2] or found[4] or "")
+    if not 0 < stock <= 1 or wanted > stock:
+        raise InputError(
+            f"a stock of {float(stock):.3%} cannot become {float(wanted):.3%}",
+            code="stock_too_weak",
+            field="text",
+            fix="Water makes it weaker, never stronger: get a stronger stock or want less.",
+        )
+    return _share(f"{name or 'stock'} ({float(stock * 100):g}%)", wanted / stock, plain)
 
 
 def _share(name: str, share: Fraction, plain: str) -> Reading:
@@ -173,7 +203,11 @@ def _volume(plain: str, region: Region) -> tuple[str, Fraction | None]:
 
 
 def _clause(
-    clause: str, region: Region, volume: Fraction | None, guesses: list[str]
+    clause: str,
+    region: Region,
+    volume: Fraction | None,
+    guesses: list[str],
+    drop: Fraction,
 ) -> Part | None:
     units = "|".join(sorted(_WORDS, key=len, reverse=True))
     heaps = "|".join(_HEAPS)
@@ -197,6 +231,8 @@ def _clause(
             fix="Add it, such as in 1 litre.",
         )
     amount, dimension = _amount(number, match[3], match[2], name, region, guesses)
+    if _WORDS.get(match[3]) == "drop":
+        amount = number * drop
     return Part(name, amount * LITRE / volume, dimension)
 
 

@@ -6,6 +6,10 @@ from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from enum import StrEnum
 
+from orthocris.core.batches import Batch
+from orthocris.core.care import Care
+from orthocris.core.patchtest import PatchTest
+from orthocris.core.rounds import RoundEvent, RoundStart, SprayKind
 from orthocris.core.setup import Setup
 
 
@@ -119,11 +123,19 @@ class Tally:
 
 @dataclass(frozen=True, slots=True)
 class Spray:
-    """One plant treated (or handled as the control) in one round."""
+    """What one plant got (or did not get) in one round; see `rounds.SprayEntry`."""
 
     round_id: int
     plant_id: int
     sprayed_at: datetime
+    kind: SprayKind = SprayKind.SPRAYED
+    batch_id: int | None = None
+    volume: float | None = None
+    undersides: bool = True
+    drifted: bool = False
+    neighbour_id: int | None = None
+    deviation: str = ""
+    note: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -146,6 +158,11 @@ class Trial:
     sprays: tuple[Spray, ...] = ()
     setup: Setup = Setup()
     key_opened_at: datetime | None = None
+    care: Care = Care()
+    batches: tuple[Batch, ...] = ()
+    patches: tuple[PatchTest, ...] = ()
+    starts: tuple[RoundStart, ...] = ()
+    events: tuple[RoundEvent, ...] = ()
 
     @property
     def day_zero(self) -> date:
@@ -191,7 +208,25 @@ class Trial:
 
     def sprayed_in(self, round_: Round) -> set[int]:
         """Return the ids of plants marked as sprayed in a round."""
-        return {s.plant_id for s in self.sprays if s.round_id == round_.id}
+        return {
+            s.plant_id
+            for s in self.sprays
+            if s.round_id == round_.id and s.kind is not SprayKind.SKIPPED
+        }
+
+    def skipped_in(self, round_: Round) -> set[int]:
+        """Return the ids of plants skipped in a round and not sprayed later in it."""
+        skipped = {s.plant_id for s in self.sprays if s.round_id == round_.id}
+        return skipped - self.sprayed_in(round_)
+
+    def first_sprayed_at(self, round_: Round) -> datetime | None:
+        """Return when the first plant of a round was sprayed, None before."""
+        times = [
+            s.sprayed_at
+            for s in self.sprays
+            if s.round_id == round_.id and s.kind is not SprayKind.SKIPPED
+        ]
+        return min(times, default=None)
 
 
 def walking_key(plant: Plant) -> tuple[int, int]:

@@ -10,11 +10,26 @@ from pathlib import Path
 
 import numpy as np
 
+from orthocris.core.patchtest import Harm
+from orthocris.core.rounds import Checks, SprayEntry
 from orthocris.core.trial import Look, Plant, Round, Trial
 from orthocris.demo.simulate import Bench
-from orthocris.demo.world import STORIES, Story
-from orthocris.services import benches, fieldwork, layouts, overviews, questions
+from orthocris.demo.world import PRICES, REASONS, STORIES, YARD, Story
+from orthocris.services import (
+    batches,
+    benches,
+    fieldwork,
+    layouts,
+    overviews,
+    patches,
+    questions,
+    rounds,
+    weathering,
+    yards,
+)
+from orthocris.services.batches import BatchDraft
 from orthocris.services.context import Context
+from orthocris.services.patches import PatchDraft
 from orthocris.storage.database import Database
 from orthocris.storage.tallies import TallyEntry
 
@@ -62,6 +77,9 @@ def _version(now: datetime) -> str:
 
 def build_demo(database: Database, now: datetime) -> None:
     """Fill empty, migrated data with the demo world as it stands at `now`."""
+    set_up = Context(database, lambda: now)
+    yards.change_yard(set_up, YARD)
+    yards.change_prices(set_up, PRICES)
     for story in STORIES:
         _Play(database, story, now).run()
 
@@ -71,6 +89,7 @@ class _Play:
 
     def __init__(self, database: Database, story: Story, now: datetime) -> None:
         self.story = story
+        self.now = now
         self.day_zero = (now - timedelta(days=story.begun)).replace(hour=7, minute=30, second=0)
         # Up to five days of planning before the first spray, but never in the future.
         self.clock = _Clock(min(now, self.day_zero) - timedelta(days=5))
@@ -95,9 +114,12 @@ class _Play:
             benches.change_plant(
                 self.context, self.trial_id, replace(plant, match_count=count, set_aside=aside)
             )
+        patches.change_care(self.context, self.trial_id, story.care)
         if story.looks_done < 0:
+            self._patch_tests(self.now - timedelta(hours=26), looks=1)
             return
         layouts.draw_layout(self.context, self.trial_id, reason="", seed=None)
+        self._patch_tests(self.day_zero - timedelta(days=3), looks=2)
         self._season(bench, index)
 
     @property
@@ -145,11 +167,58 @@ class _Play:
         )
         fieldwork.keep_tally(self.context, self.trial_id, look.number, entry)
 
+    def _patch_tests(self, when: datetime, looks: int) -> None:
+        """Put every remedy on a few leaves, and look after each day."""
+        self.clock.now = when
+        cells = patches.patch_plan(self.context, self.trial_id).cells
+        put = [
+            (
+                cell,
+                patches.put_on(
+                    self.context, self.trial_id, PatchDraft(cell.remedy.id, cell.leaf_kind)
+                ),
+            )
+            for cell in cells
+        ]
+        for k in range(looks):
+            self.clock.now = when + timedelta(hours=24 * (k + 1), minutes=20)
+            for cell, patch_id in put:
+                burns = self.story.truth[cell.remedy.name].burn > 1
+                patches.look_at(
+                    self.context,
+                    self.trial_id,
+                    patch_id,
+                    hours=24 * (k + 1),
+                    treated=int(burns),
+                    beside=0,
+                    harm=Harm.EDGE_BURN if burns else Harm.NONE,
+                )
+
+    def _start(self, round_: Round) -> None:
+        """Mix the bottles and start a round at the day's best hour, or say why at another."""
+        best = weathering.ribbon_of(self.context, self.trial_id).days[0].best
+        self.clock.now = max(best or self.clock.now, self.clock.now)
+        chosen: dict[int, int] = {}
+        for bottle in batches.bottles_of(self.context, self.trial_id):
+            draft = BatchDraft(acknowledged=tuple(c.key for c in bottle.strong), mixed_by="Bram")
+            chosen[bottle.remedy.id] = batches.record_batch(
+                self.context, self.trial_id, bottle.remedy.id, draft
+            )
+        checks = Checks(
+            shaken=True, cautions_read=True, bees_looked=True, fruit_looked=True, batches=chosen
+        )
+        held = rounds.what_blocks(self.context, self.trial_id, round_.number, checks)
+        reasons = {blocker.code: REASONS[blocker.code] for blocker in held}
+        rounds.start_round(
+            self.context, self.trial_id, round_.number, replace(checks, reasons=reasons)
+        )
+
     def _spray(self, round_: Round, trial: Trial, bench: Bench, index: dict[int, int]) -> None:
         names = {remedy.id: remedy.name for remedy in trial.remedies}
+        self._start(round_)
         for plant in trial.trial_plants:
             self.clock.now += timedelta(seconds=40)
-            fieldwork.mark_sprayed(self.context, self.trial_id, round_.number, plant.id)
+            rounds.record_spray(self.context, self.trial_id, round_.number, SprayEntry(plant.id))
             effect = self.story.truth[names[plant.remedy_id or 0]]
             bench.spray(index[plant.id], effect, first=round_.number == 1)
 

@@ -3,10 +3,15 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from fractions import Fraction
 
+from orthocris.core.care import Care
+from orthocris.core.costs import Price
+from orthocris.core.lifecycle import RoundSchool
 from orthocris.core.question import Question, RemedyDraft
 from orthocris.core.setup import Gradient, Kind, Setup
 from orthocris.core.trial import Amount, Role, Traits
+from orthocris.core.yard import StationKind, Yard
 from orthocris.demo.simulate import Effect, Outbreak
 
 
@@ -30,6 +35,7 @@ class Story:
     rounds_done: int
     seed: int
     aside: tuple[str, str] | None = None
+    care: Care = Care()
 
 
 def _control(name: str, recipe: str, *, wets: bool = True) -> RemedyDraft:
@@ -50,6 +56,37 @@ def _remedy(
 def _soap(amount: float) -> Amount:
     return Amount("soap", amount, "ml/L")
 
+
+# An invented place with mild winters, so that the demo has open hours on any day of the year.
+YARD = Yard(
+    name="Quillon Yard",
+    latitude=41.0,
+    longitude=0.0,
+    station=StationKind.SIMULATED,
+    seed=4711,
+    mild=16.5,
+    swing=4.0,
+    hardness=240.0,
+    tools=("dropper", "syringe_1", "syringe_10", "tsp", "tbsp", "jug", "scale"),
+    bottles=(500.0, 750.0, 1000.0, 2000.0, 5000.0),
+)
+
+PRICES = (
+    Price("soap", Fraction(1000), Fraction("7.90")),
+    Price("oil", Fraction(1000), Fraction("3.20")),
+    Price("neem oil", Fraction(250), Fraction("14.50")),
+    Price("alcohol", Fraction(1000), Fraction("9.80")),
+    Price("baking soda", Fraction(500), Fraction("1.90")),
+    Price("milk", Fraction(1000), Fraction("1.30")),
+)
+
+# What the people of the yard say when they go on though the program holds a round back.
+REASONS = {
+    "patch_tests": "Only a trace on three leaves; we want to see it on whole plants.",
+    "window_closed": "It was the only hour we had that day.",
+    "expired": "Mixed the evening before.",
+    "before_missing": "Not counted in time.",
+}
 
 STRAWBERRIES = Story(
     question=Question(
@@ -100,6 +137,7 @@ STRAWBERRIES = Story(
     looks_done=1,
     rounds_done=1,
     seed=5121,
+    care=Care(leaf_kinds=("strawberry leaves",), round_school=RoundSchool.EGG_CYCLE),
     aside=("S27", "Planted last week, half the size of the others."),
 )
 
@@ -150,6 +188,7 @@ LUPINS = Story(
     looks_done=3,
     rounds_done=2,
     seed=7040,
+    care=Care(leaf_kinds=("lupin leaves",), ml_per_plant=50.0),
 )
 
 PHLOX = Story(
@@ -193,6 +232,7 @@ PHLOX = Story(
     looks_done=3,
     rounds_done=3,
     seed=3307,
+    care=Care(leaf_kinds=("phlox leaves",)),
 )
 
 FUCHSIAS = Story(
@@ -229,6 +269,7 @@ FUCHSIAS = Story(
     looks_done=-1,
     rounds_done=0,
     seed=9218,
+    care=Care(leaf_kinds=("plain green leaves", "young reddish leaves")),
     aside=("F20", "In full bloom, and bees visit it."),
 )
 

@@ -104,7 +104,7 @@ def tags_svg(trial: Trial, paper: Paper, page: int, address: str) -> bytes:
         parts.append(
             f'<g transform="translate({x:.2f} {y:.2f})">{_tag(plant, letter, notches, link)}</g>'
         )
-    return _page(paper, f"Tags of {trial.name}", parts)
+    return svg_page(paper, f"Tags of {trial.name}", parts)
 
 
 def sheet_svg(trial: Trial, paper: Paper, shields: Sequence[tuple[int, int]]) -> bytes:
@@ -133,7 +133,7 @@ def sheet_svg(trial: Trial, paper: Paper, shields: Sequence[tuple[int, int]]) ->
     for a, b in shields:
         (ax, ay), (bx, by) = where[a], where[b]
         parts.append(_shield((ax + bx) / 2, (ay + by) / 2, upright=ay == by, long=12 * scale))
-    return _page(paper, f"Layout of {trial.name}", parts)
+    return svg_page(paper, f"Layout of {trial.name}", parts)
 
 
 def _spot(
@@ -225,7 +225,8 @@ def _per_page(paper: Paper) -> int:
     return _columns(paper) * rows
 
 
-def _page(paper: Paper, title: str, parts: Sequence[str]) -> bytes:
+def svg_page(paper: Paper, title: str, parts: Sequence[str]) -> bytes:
+    """Return a page with a title and its drawn parts, in millimetres."""
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{paper.width}mm" height="{paper.height}mm"'
         f' viewBox="0 0 {paper.width} {paper.height}" font-family="sans-serif">'

@@ -10,8 +10,11 @@ from typing import Any
 
 from orthocris.core.cautions import Caution
 from orthocris.core.errors import NotFoundError
+from orthocris.core.lifecycle import LifeCycle, Part, Stage, check_cycle
 from orthocris.core.measures import measure_named
+from orthocris.core.recipe_cards import MixKind, PartRole, RecipeCard, SchoolRange
 from orthocris.core.remedies import CatalogueRemedy, Ingredient, School
+from orthocris.core.windows import SprayRules
 
 
 @dataclass(frozen=True, slots=True)
@@ -106,6 +109,50 @@ def remedy_named(key: str) -> CatalogueRemedy:
     )
 
 
+@cache
+def recipe_cards() -> dict[str, RecipeCard]:
+    """Return how each shipped remedy is mixed and applied, checked against the remedies."""
+    found = {entry["key"]: _card(entry) for entry in _read("recipes.json")}
+    if set(found) != {remedy.key for remedy in remedies()}:
+        raise ValueError("recipes.json and remedies.json do not name the same remedies")
+    for remedy in remedies():
+        unknown = set(found[remedy.key].roles) - {i.key for i in remedy.ingredients}
+        if unknown:
+            raise ValueError(f"recipes.json: {remedy.key} names {', '.join(sorted(unknown))}")
+    return found
+
+
+def _card(entry: dict[str, Any]) -> RecipeCard:
+    rules = entry["rules"]
+    return RecipeCard(
+        **{
+            **_tuples(entry),
+            "kind": MixKind(entry["kind"]),
+            "roles": {key: PartRole(role) for key, role in entry["roles"].items()},
+            "ranges": tuple(SchoolRange(**given) for given in entry["ranges"]),
+            "rules": SprayRules(**rules) if rules else None,
+        }
+    )
+
+
+@cache
+def life_cycles() -> dict[str, LifeCycle]:
+    """Return the typical development of each pest, by its key."""
+    found = {
+        entry["pest"]: LifeCycle(
+            tuple(Stage(s["name"], Part(s["part"]), s["k"], s["t0"]) for s in entry["stages"]),
+            entry["egg_days"],
+            entry["young_days"],
+        )
+        for entry in _read("lifecycles.json")
+    }
+    for cycle in found.values():
+        check_cycle(cycle)
+    if set(found) != {pest.key for pest in pests()}:
+        raise ValueError("lifecycles.json and pests.json do not name the same pests")
+    return found
+
+
 def _tuples(entry: dict[str, Any]) -> dict[str, Any]:
     return {k: tuple(v) if isinstance(v, list) else v for k, v in entry.items()}
 
@@ -119,7 +166,7 @@ def pest_named(key: str) -> Pest | None:
 def cautions() -> tuple[Caution, ...]:
     """Return the cautions shipped."""
     return tuple(
-        Caution(entry["key"], tuple(entry["words"]), tuple(entry["texts"]))
+        Caution(entry["key"], tuple(entry["words"]), tuple(entry["texts"]), entry["strong"])
         for entry in _read("cautions.json")
     )
 

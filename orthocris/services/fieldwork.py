@@ -1,4 +1,4 @@
-"""Work on the bench: keeping counts and marking plants as sprayed."""
+"""Counting on the bench, and finding looks, rounds and plants of a trial."""
 
 from __future__ import annotations
 
@@ -35,7 +35,7 @@ def keep_tally(
     with context.database.atomic() as connection:
         trial = trials.load(connection, trial_id)
         look = find_look(trial, look_number)
-        _trial_plant(trial, entry.plant_id)
+        trial_plant(trial, entry.plant_id)
         _check_entry(trial, entry)
         _check_turn(trial, look, entry)
         kept = TallyEntry(
@@ -63,47 +63,6 @@ def tally_history(
         return tallies.history(connection, look.id, plant_id, measure)
 
 
-def mark_sprayed(
-    context: Context,
-    trial_id: int,
-    round_number: int,
-    plant_id: int,
-    *,
-    without_before: bool = False,
-) -> None:
-    """Mark a plant as sprayed; the first mark of a trial fixes its day 0 and its layout.
-
-    Raises
-    ------
-    ConflictError
-        When an earlier round was not begun, or plants were not counted before and
-        `without_before` does not say to go on all the same.
-    """
-    with context.database.atomic() as connection:
-        trial = trials.load(connection, trial_id)
-        round_ = find_round(trial, round_number)
-        _trial_plant(trial, plant_id)
-        if trial.sprayed_on is None:
-            _check_first_spray(trial, round_, without_before)
-            trials.set_first_spray(connection, trial_id, context.now().date())
-        tallies.mark_sprayed(connection, round_.id, plant_id, context.now())
-
-
-def undo_spray(context: Context, trial_id: int, round_number: int, plant_id: int) -> None:
-    """Take back a mark made by mistake; its trace is kept.
-
-    Taking back the only mark of the trial opens the layout again.
-    """
-    with context.database.atomic() as connection:
-        trial = trials.load(connection, trial_id)
-        round_ = find_round(trial, round_number)
-        tallies.undo_spray(connection, round_.id, plant_id, context.now())
-        after = trials.load(connection, trial_id)
-        counted_after = any(after.counted_at(look) for look in after.looks if look.number)
-        if not after.sprays and not counted_after:
-            trials.set_first_spray(connection, trial_id, None)
-
-
 def find_look(trial: Trial, number: int) -> Look:
     """Return a look by its number, or raise NotFoundError."""
     for look in trial.looks:
@@ -128,7 +87,8 @@ def find_round(trial: Trial, number: int) -> Round:
     )
 
 
-def _trial_plant(trial: Trial, plant_id: int) -> Plant:
+def trial_plant(trial: Trial, plant_id: int) -> Plant:
+    """Return a plant that takes part, or raise NotFoundError."""
     for plant in trial.trial_plants:
         if plant.id == plant_id:
             return plant
@@ -173,21 +133,4 @@ def _check_turn(trial: Trial, look: Look, entry: TallyEntry) -> None:
             "nothing was sprayed yet",
             code="too_early",
             fix="Count before (look 0), then spray round 1.",
-        )
-
-
-def _check_first_spray(trial: Trial, round_: Round, without_before: bool) -> None:
-    if round_.number != 1:
-        raise ConflictError(
-            f"round {round_.number} comes after round 1",
-            code="round_order",
-            fix="Begin with round 1.",
-        )
-    uncounted = [p.name for p in trial.trial_plants if p.id not in trial.counted_at(trial.looks[0])]
-    if uncounted and not without_before:
-        raise ConflictError(
-            f"{len(uncounted)} plants were not counted before, {uncounted[0]} the first",
-            code="before_missing",
-            fix="Count them now: after the spray it is too late. Or spray all the same, and the "
-            "verdict will say so.",
         )

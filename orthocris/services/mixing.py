@@ -3,158 +3,246 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 
-from orthocris.core.cautions import cautions_for, general_cautions
+from orthocris.core.cautions import Caution, cautions_for, general_cautions, strong_cautions_for
+from orthocris.core.costs import Cost, Price, cost_of, hardness_warning
+from orthocris.core.dilution import (
+    DilutionStep,
+    bottle_for,
+    dilute,
+    dilution_steps,
+    share_of_parts,
+    volume_for,
+)
 from orthocris.core.errors import InputError
+from orthocris.core.recipe_cards import PartRole, RecipeCard, school_note
 from orthocris.core.recipe_words import Reading, read_recipe
-from orthocris.core.recipes import ORDER_REASONS, Part, Pour, batch, bottle_for, volume_for
+from orthocris.core.recipes import ORDER_REASONS, Part, Pour, batch, check_dangers
 from orthocris.core.remedies import CatalogueRemedy, Ingredient
-from orthocris.core.units import TOOLS, Dimension, Measured, Region, Tool, measure_with
-from orthocris.knowledge import cautions, remedies
+from orthocris.core.strengths import Axis, axes, per_litre
+from orthocris.core.units import TOOLS, Dimension, Measured, Tool, measure_with
+from orthocris.core.yard import Yard
+from orthocris.knowledge import cautions, recipe_cards, remedies
 
-BOTTLES = tuple(Fraction(ml) for ml in (250, 500, 750, 1000, 1500, 2000, 3000, 5000, 10_000))
 HEADROOM = Fraction(1, 5)  # of the bottle stays empty, to shake
 MAX_VOLUME = Fraction(1_000_000)  # ml
 
 
 @dataclass(frozen=True, slots=True)
+class Wanted:
+    """How much to mix: `volume` ml, or (None) `plants` × `ml_per_plant` and a `margin`."""
+
+    volume: Fraction | None = None
+    plants: int | None = None
+    ml_per_plant: Fraction = Fraction(40)
+    margin: Fraction = Fraction(1, 10)
+
+    def ml(self) -> Fraction:
+        """Return the ready mix needed, checked."""
+        wanted = self.volume
+        if wanted is None:
+            wanted = volume_for(self.plants or 0, self.ml_per_plant, self.margin)
+        if not 0 < wanted <= MAX_VOLUME:
+            raise InputError(
+                f"{float(wanted):g} ml",
+                code="bad_volume",
+                field="volume",
+                fix="Give a volume above 0 and up to 1000 litres.",
+            )
+        return wanted
+
+
+@dataclass(frozen=True, slots=True)
 class MixPour:
-    """One thing to put into the bottle, with the tool for it (None for the water)."""
+    """One thing to put into the bottle, what it is for, and the tool (None for the water)."""
 
     pour: Pour
+    role: PartRole
     reason: str
     measured: Measured | None
 
 
 @dataclass(frozen=True, slots=True)
 class Mix:
-    """A batch ready to be mixed."""
+    """A batch ready to be mixed.
+
+    `like` names the shipped remedy that is most alike; its card gives life, shaking, coverage
+    and leaves. `schools` says where the amounts lie for each school.
+    """
 
     reading: Reading
     volume: Fraction
     bottle: Fraction
     pours: tuple[MixPour, ...]
-    strengths: tuple[str, ...]
+    axes: tuple[Axis, ...]
+    like: CatalogueRemedy | None
+    card: RecipeCard | None
+    schools: tuple[str, ...]
+    cost: Cost
+    warnings: tuple[str, ...]
     cautions: tuple[str, ...]
+    strong: tuple[Caution, ...]
     general_cautions: tuple[str, ...]
 
 
 def mix(
     text: str,
-    region: Region,
-    tools: Sequence[str],
+    yard: Yard,
+    wanted: Wanted,
     *,
-    volume: Fraction | None,
-    plants: int | None,
-    ml_per_plant: Fraction,
-    margin: Fraction,
+    prices: Sequence[Price] = (),
+    compare_with: str = "",
+    near_flame: bool = False,
 ) -> Mix:
     """Read a recipe and make it a batch.
 
     Parameters
     ----------
-    text, region:
-        The recipe as it is said, and whose spoons are meant.
-    tools:
-        Keys of the tools at hand.
-    volume:
-        Ready mix in ml; None: worked out from the plants.
-    plants, ml_per_plant, margin:
-        Used without a volume: plants × ml each, plus the margin (a fraction).
+    text:
+        The recipe as it is said.
+    yard:
+        Whose spoons are meant, tools, bottles and water.
+    wanted:
+        How much.
+    prices:
+        Packs, for the cost.
+    compare_with:
+        Another recipe to put on the same axis, empty for none.
+    near_flame:
+        Whether a flame or stove is near.
 
     Raises
     ------
     InputError
         When the recipe cannot be read, is impossible or dangerous, or cannot be measured.
     """
-    reading = read_recipe(text, region)
-    wanted = volume if volume is not None else volume_for(plants or 0, ml_per_plant, margin)
-    if not 0 < wanted <= MAX_VOLUME:
-        raise InputError(
-            f"{float(wanted):g} ml",
-            code="bad_volume",
-            field="volume",
-            fix="Give a volume above 0 and up to 1000 litres.",
-        )
-    chosen = [_tool(key) for key in tools]
-    pours = batch(reading.parts, wanted)
+    reading = read_recipe(text, yard.region, drop=Fraction(repr(yard.drop)))
+    check_dangers([p.name for p in reading.parts], near_flame=near_flame)
+    volume = wanted.ml()
+    tools = [_own_tool(TOOLS[key], yard) for key in yard.tools]
+    like = alike(reading.parts)
+    card = recipe_cards()[like.key] if like else None
+    theirs = read_recipe(compare_with, yard.region).parts if compare_with.strip() else ()
+    ranges = {p.name.casefold(): i for p in (*reading.parts, *theirs) if (i := _usual(like, p))}
+    hard = hardness_warning(reading.parts, yard.hardness)
     return Mix(
         reading=reading,
-        volume=wanted,
-        bottle=_bottle(wanted),
-        pours=tuple(_measured(pour, chosen) for pour in pours),
-        strengths=_strengths(reading.parts),
+        volume=volume,
+        bottle=_bottle(volume, yard),
+        pours=tuple(_measured(p, like, card, tools) for p in batch(reading.parts, volume)),
+        axes=axes(reading.parts, theirs, ranges),
+        like=like,
+        card=card,
+        schools=tuple(_schools(reading.parts, like, card)),
+        cost=cost_of(reading.parts, prices, volume, wanted.plants),
+        warnings=(hard,) if hard else (),
         cautions=cautions_for(text, cautions()),
+        strong=strong_cautions_for(text, cautions()),
         general_cautions=general_cautions(cautions()),
     )
 
 
-def _tool(key: str) -> Tool:
-    if key not in TOOLS:
-        raise InputError(
-            f"there is no tool {key!r}",
-            code="unknown_tool",
-            field="tools",
-            fix=f"Use some of: {', '.join(TOOLS)}.",
-        )
-    return TOOLS[key]
+@dataclass(frozen=True, slots=True)
+class Dilution:
+    """A stock made weaker: the steps, each with what to measure, and the strength reached."""
+
+    steps: tuple[DilutionStep, ...]
+    measured: tuple[Measured, ...]
+    share: Fraction
+    bottle: Fraction
 
 
-def _bottle(volume: Fraction) -> Fraction:
-    """The smallest usual bottle with room to shake; beyond those, one made to measure."""
+def dilute_stock(stock: Fraction, strength: Fraction, yard: Yard, wanted: Wanted) -> Dilution:
+    """Dilute a stock (both as shares) to a strength: C1·V1 = C2·V2."""
+    volume = wanted.ml()
+    take = dilute(stock, strength, volume)
+    step = DilutionStep(take, volume - take, volume)
+    return Dilution((step,), (_take(take, yard),), take / volume, _bottle(volume, yard))
+
+
+def dilute_parts(
+    parts: Sequence[Fraction], yard: Yard, wanted: Wanted, *, altogether: bool
+) -> Dilution:
+    """Dilute one part in N, once or in several steps (a brew, then its dilution)."""
+    volume = wanted.ml()
+    shares = [share_of_parts(n, altogether=altogether) for n in parts]
+    tools = [_own_tool(TOOLS[k], yard) for k in yard.tools]
+    least = min((t.step for t in tools if t.dimension is Dimension.VOLUME), default=Fraction(0))
+    steps = dilution_steps(shares, volume, least)
+    share = Fraction(1)
+    for one in shares:
+        share *= one
+    taken = tuple(_take(s.take, yard) for s in steps)
+    return Dilution(steps, taken, share, _bottle(volume, yard))
+
+
+def alike(parts: Sequence[Part]) -> CatalogueRemedy | None:
+    """Return the shipped remedy that is most alike; None when none shares an ingredient.
+
+    It has the most of these ingredients and the fewest others: soap beside oil is an
+    emulsifier and has another range than soap alone.
+    """
+
+    def likeness(remedy: CatalogueRemedy) -> tuple[int, int]:
+        shared = sum(_usual(remedy, part) is not None for part in parts)
+        return shared, -len(remedy.ingredients)
+
+    best = max(remedies(), key=likeness)
+    return best if likeness(best)[0] else None
+
+
+def _own_tool(tool: Tool, yard: Yard) -> Tool:
+    """A dropper tells drops of the yard's size."""
+    return replace(tool, step=Fraction(repr(yard.drop))) if tool.key == "dropper" else tool
+
+
+def _take(amount: Fraction, yard: Yard) -> Measured:
+    tools = [_own_tool(TOOLS[key], yard) for key in yard.tools]
+    return measure_with(amount, Dimension.VOLUME, tools)
+
+
+def _bottle(volume: Fraction, yard: Yard) -> Fraction:
+    """The smallest own bottle with room to shake; beyond those, one made to measure."""
     try:
-        return bottle_for(volume, BOTTLES, HEADROOM)
+        return bottle_for(volume, yard.exact_bottles(), HEADROOM)
     except InputError:
         return volume / (1 - HEADROOM)
 
 
-def _measured(pour: Pour, tools: Sequence[Tool]) -> MixPour:
+def _measured(
+    pour: Pour, like: CatalogueRemedy | None, card: RecipeCard | None, tools: Sequence[Tool]
+) -> MixPour:
     reason = ORDER_REASONS[pour.step]
     if pour.name == "water" or pour.amount <= 0:
-        return MixPour(pour, reason, None)
-    return MixPour(pour, reason, measure_with(pour.amount, pour.dimension, tools))
+        return MixPour(pour, PartRole.CARRIER, reason, None)
+    part = Part(pour.name, Fraction(0), pour.dimension)
+    usual = _usual(like, part)
+    role = PartRole.ACTIVE
+    if usual is not None and card is not None:
+        role = card.roles.get(usual.key, PartRole.ACTIVE)
+    return MixPour(pour, role, reason, measure_with(pour.amount, pour.dimension, tools))
 
 
-def _strengths(parts: Sequence[Part]) -> tuple[str, ...]:
-    """Put each ingredient beside the usual range of the shipped remedy that is most alike.
+def _usual(remedy: CatalogueRemedy | None, part: Part) -> Ingredient | None:
+    """The shipped ingredient a part stands for; the one with the longest name wins."""
+    if remedy is None:
+        return None
+    fitting = [
+        i
+        for i in remedy.ingredients
+        if i.key.replace("_", " ") in part.name.casefold() and i.unit == per_litre(part)
+    ]
+    return max(fitting, key=lambda i: len(i.key), default=None)
 
-    Alike is the remedy with the most of these ingredients and the fewest others: soap beside
-    oil is an emulsifier and has another range than soap alone.
-    """
 
-    def alike(remedy: CatalogueRemedy) -> tuple[int, int]:
-        shared = sum(_found_in(remedy, part) is not None for part in parts)
-        return shared, -len(remedy.ingredients)
-
-    best = max(remedies(), key=alike)
-    said = []
+def _schools(
+    parts: Sequence[Part], like: CatalogueRemedy | None, card: RecipeCard | None
+) -> Sequence[str]:
+    said: list[str] = []
     for part in parts:
-        ingredient = _found_in(best, part)
-        if ingredient is not None:
-            said.append(_beside(part, ingredient))
-    return tuple(said)
-
-
-def _found_in(remedy: CatalogueRemedy, part: Part) -> Ingredient | None:
-    for ingredient in remedy.ingredients:
-        word = ingredient.key.replace("_", " ")
-        if word in part.name.casefold() and ingredient.unit == _per_litre(part):
-            return ingredient
-    return None
-
-
-def _per_litre(part: Part) -> str:
-    return "g/L" if part.dimension is Dimension.MASS else "ml/L"
-
-
-def _beside(part: Part, usual: Ingredient) -> str:
-    unit, high, low = _per_litre(part), Fraction(str(usual.high)), Fraction(str(usual.low))
-    said = f"{part.name}: {float(part.per_litre):.3g} {unit}; typical is {usual.low:g} to "
-    said += f"{usual.high:g}"
-    if part.per_litre > high:
-        return f"{said}. Yours is {float(part.per_litre / high):.2g} times the harsh end."
-    if part.per_litre < low:
-        return f"{said}. Yours is weaker than the mild end."
-    return f"{said}. Yours lies within."
+        usual = _usual(like, part)
+        if usual is not None and card is not None:
+            said += school_note(card, usual.key, float(part.per_litre))
+    return said

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, datetime
 
 from orthocris.core.cautions import cautions_for, general_cautions
-from orthocris.core.progress import Job, Station, jobs, stations
+from orthocris.core.progress import Job, Station, stations
 from orthocris.core.trial import Trial
 from orthocris.knowledge import Pest, cautions, pest_named
+from orthocris.services.calendars import timed_jobs
 from orthocris.services.context import Context
+from orthocris.services.remedy_cards import bottle_ids
 from orthocris.storage import plants, tallies, trials
 from orthocris.storage.plants import LayoutEvent
 
@@ -23,6 +25,7 @@ class Overview:
 
     trial: Trial
     today: date
+    now: datetime
     stations: tuple[Station, ...]
     jobs: tuple[Job, ...]
     pest: Pest | None
@@ -38,14 +41,17 @@ def overview(context: Context, trial_id: int) -> Overview:
         trial = trials.load(connection, trial_id)
         events = plants.layout_events(connection, trial_id)
         counted = tallies.any_kept(connection, trial_id)
-    return _overview(context, trial, events, removable=trial.sprayed_on is None and not counted)
+        due = timed_jobs(connection, trial, context)
+    free = trial.sprayed_on is None and not counted
+    return _overview(context, trial, events, due, removable=free)
 
 
 def today(context: Context) -> tuple[Overview, ...]:
     """Return all trials, those with the earliest job first, finished ones last."""
     with context.database.reading() as connection:
         found = [
-            _overview(context, trial, (), removable=False) for trial in trials.load_all(connection)
+            _overview(context, t, (), timed_jobs(connection, t, context), removable=False)
+            for t in trials.load_all(connection)
         ]
     return tuple(
         sorted(found, key=lambda o: (not o.jobs, o.jobs[0].due_on if o.jobs else date.max))
@@ -53,14 +59,20 @@ def today(context: Context) -> tuple[Overview, ...]:
 
 
 def _overview(
-    context: Context, trial: Trial, events: tuple[LayoutEvent, ...], *, removable: bool
+    context: Context,
+    trial: Trial,
+    events: tuple[LayoutEvent, ...],
+    due: tuple[Job, ...],
+    *,
+    removable: bool,
 ) -> Overview:
-    day = context.now().date()
+    now = context.now()
     return Overview(
         trial=trial,
-        today=day,
-        stations=stations(trial, day),
-        jobs=jobs(trial, day),
+        today=now.date(),
+        now=now,
+        stations=stations(trial, now, bottle_ids(trial)),
+        jobs=due,
         pest=pest_named(trial.pest),
         layout_events=events,
         cautions={r.id: cautions_for(f"{r.name} {r.recipe}", cautions()) for r in trial.remedies},

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from orthocris.core import Observation, Verdict, judge
+from orthocris.core.deviations import round_notes
 from orthocris.core.errors import ConflictError
 from orthocris.core.setup import DesignKind, Kind
 from orthocris.core.trial import Look, Role, Trial
@@ -152,6 +153,7 @@ def _notes(trial: Trial, look: Look) -> Iterator[str]:
             yield f"Round {round_.number} (day {round_.day}) was not sprayed."
         elif missed:
             yield f"Round {round_.number} (day {round_.day}) left out {', '.join(missed)}."
+        yield from round_notes(trial, round_)
     for other in trial.looks:
         if 0 < other.day < look.day and not set(plants) <= trial.counted_at(other):
             yield f"Look {other.number} (day {other.day}) was not counted on every plant."

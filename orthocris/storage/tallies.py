@@ -1,4 +1,4 @@
-"""Tallies and sprays: what was counted and done, nothing of it ever overwritten unseen."""
+"""Tallies: what was counted, nothing of it ever overwritten unseen."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ import sqlite3
 from dataclasses import dataclass
 from datetime import datetime
 
-from orthocris.core.trial import Spray, Tally
+from orthocris.core.trial import Tally
 
 
 @dataclass(frozen=True, slots=True)
@@ -83,38 +83,6 @@ def any_kept(connection: sqlite3.Connection, trial_id: int) -> bool:
         {"t": trial_id},
     ).fetchone()
     return found is not None
-
-
-def mark_sprayed(
-    connection: sqlite3.Connection, round_id: int, plant_id: int, now: datetime
-) -> None:
-    """Mark a plant as sprayed in a round; marking it again changes nothing."""
-    connection.execute(
-        "INSERT INTO spray (round_id, plant_id, sprayed_at) VALUES (:round, :plant, :now)"
-        " ON CONFLICT (round_id, plant_id) WHERE undone_at IS NULL DO NOTHING",
-        {"round": round_id, "plant": plant_id, "now": now.isoformat()},
-    )
-
-
-def undo_spray(connection: sqlite3.Connection, round_id: int, plant_id: int, now: datetime) -> None:
-    """Take a mark back; its trace stays."""
-    connection.execute(
-        "UPDATE spray SET undone_at = :now"
-        " WHERE round_id = :round AND plant_id = :plant AND undone_at IS NULL",
-        {"round": round_id, "plant": plant_id, "now": now.isoformat()},
-    )
-
-
-def sprays(connection: sqlite3.Connection, trial_id: int) -> tuple[Spray, ...]:
-    """Return the marks in force in a trial."""
-    rows = connection.execute(
-        "SELECT s.round_id, s.plant_id, s.sprayed_at FROM spray s JOIN round r ON r.id = s.round_id"
-        " WHERE r.trial_id = :t AND s.undone_at IS NULL ORDER BY s.id",
-        {"t": trial_id},
-    )
-    return tuple(
-        Spray(r["round_id"], r["plant_id"], datetime.fromisoformat(r["sprayed_at"])) for r in rows
-    )
 
 
 def _tally(row: sqlite3.Row) -> Tally:

@@ -6,11 +6,19 @@ import sqlite3
 from collections.abc import Sequence
 from datetime import date, datetime
 
+from orthocris.core.care import Care
 from orthocris.core.errors import NotFoundError
 from orthocris.core.question import Question, RemedyDraft
 from orthocris.core.trial import Look, Remedy, Role, Round, Trial
-from orthocris.storage import plants, tallies
-from orthocris.storage.plain import read_setup, read_traits, setup_text, traits_text
+from orthocris.storage import care, plants, sprays, tallies
+from orthocris.storage.plain import (
+    care_text,
+    read_care,
+    read_setup,
+    read_traits,
+    setup_text,
+    traits_text,
+)
 
 
 def insert(
@@ -81,6 +89,27 @@ def open_key(connection: sqlite3.Connection, trial_id: int, now: datetime) -> No
         "UPDATE trial SET key_opened_at = coalesce(key_opened_at, :now) WHERE id = :id",
         {"id": trial_id, "now": now.isoformat()},
     )
+
+
+def save_care(connection: sqlite3.Connection, trial_id: int, care_: Care) -> None:
+    """Keep how a trial is cared for."""
+    connection.execute(
+        "UPDATE trial SET care = :care WHERE id = :id", {"id": trial_id, "care": care_text(care_)}
+    )
+
+
+def move_round(connection: sqlite3.Connection, round_id: int, day: int) -> None:
+    """Move a planned round to another day."""
+    connection.execute("UPDATE round SET day = :day WHERE id = :id", {"id": round_id, "day": day})
+
+
+def add_round(connection: sqlite3.Connection, trial_id: int, number: int, day: int) -> int:
+    """Add a round behind those planned; return its id."""
+    cursor = connection.execute(
+        "INSERT INTO round (trial_id, number, day) VALUES (:t, :number, :day)",
+        {"t": trial_id, "number": number, "day": day},
+    )
+    return int(cursor.lastrowid or 0)
 
 
 def seal_key(connection: sqlite3.Connection, trial_id: int) -> None:
@@ -197,11 +226,16 @@ def load(connection: sqlite3.Connection, trial_id: int) -> Trial:
         rounds=tuple(Round(r["id"], r["number"], r["day"]) for r in rounds),
         looks=tuple(Look(r["id"], r["number"], r["day"]) for r in looks),
         tallies=tallies.current(connection, trial_id),
-        sprays=tallies.sprays(connection, trial_id),
+        sprays=sprays.of_trial(connection, trial_id),
         setup=read_setup(row["setup"]),
         key_opened_at=(
             datetime.fromisoformat(row["key_opened_at"]) if row["key_opened_at"] else None
         ),
+        care=read_care(row["care"]),
+        batches=care.batches(connection, trial_id),
+        patches=care.patches(connection, trial_id),
+        starts=care.starts(connection, trial_id),
+        events=care.events(connection, trial_id),
     )
 
 

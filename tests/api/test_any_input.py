@@ -47,7 +47,10 @@ class AnyInput(ApiCase):
                 body = route.get("requestBody")
                 if body is None:
                     continue
-                name = body["content"]["application/json"]["schema"]["$ref"].rsplit("/", 1)[1]
+                shape = body["content"].get("application/json", {}).get("schema", {})
+                if "$ref" not in shape:
+                    continue  # a table or a list; they have tests of their own
+                name = shape["$ref"].rsplit("/", 1)[1]
                 fields = list(schema["components"]["schemas"][name]["properties"])
                 found.append((method, path, fields))
         return found
@@ -56,7 +59,8 @@ class AnyInput(ApiCase):
         """The path with ids of things that exist."""
         plant = self.trial.trial_plants[0].id
         values = {"trial_id": self.trial_id, "plant_id": plant, "number": 0, "code": "gradient"}
-        return path.format(**values, job_id=1)
+        remedy = self.trial.remedies[1].id
+        return path.format(**values, job_id=1, remedy_id=remedy, patch_id=1, batch_id=1)
 
     @given(data=st.data())
     @settings(max_examples=150, deadline=None, suppress_health_check=list(HealthCheck))

@@ -65,7 +65,7 @@ class Shapes(ApiCase):
         trial = self.client.get(f"/api/trials/{made.json()['id']}").json()
         self.assertEqual(trial["remedies"][1]["recipe"], "<script>alert(1)</script>")
         self.assertEqual(trial["remedies"][1]["name"], "Soap <b>10 ml</b>")
-        self.assertEqual(len(trial["stations"]), 5)
+        self.assertEqual(len(trial["stations"]), 7)
 
     def test_faults_name_their_field(self) -> None:
         bad = {

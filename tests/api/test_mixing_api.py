@@ -14,7 +14,7 @@ class Mixing(ApiCase):
         self.assertEqual([p["name"] for p in found["pours"]], ["soap", "oil", "water"])
         self.assertEqual([p["level"] for p in found["pours"]], [1.5, 9.0, 750.0])
         self.assertEqual(found["bottle"], 1000)
-        self.assertIsNone(found["pours"][-1]["tool"])
+        self.assertIsNone(found["pours"][-1]["measured"])
 
     def test_decimals_are_taken_as_they_were_typed(self) -> None:
         body = {"text": "1 ml soap in 1 litre", "volume": 0.1}

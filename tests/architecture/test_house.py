@@ -21,9 +21,13 @@ PACKAGE = ROOT / "orthocris"
 MAY: dict[str, tuple[set[str], set[str]]] = {
     "core": ({"core"}, {"numpy", "scipy"}),
     "knowledge": ({"core", "knowledge"}, set()),
-    "storage": ({"core", "storage"}, set()),
-    "formats": ({"core", "formats"}, {"segno"}),
-    "services": ({"core", "knowledge", "storage", "formats", "services"}, set()),
+    "storage": ({"core", "storage"}, {"numpy"}),
+    "devices": ({"core", "devices"}, {"numpy"}),
+    "formats": ({"core", "formats"}, {"icalendar", "numpy", "segno"}),
+    "services": (
+        {"core", "knowledge", "storage", "devices", "formats", "services"},
+        {"numpy"},
+    ),
     "api": (
         {"core", "knowledge", "services", "storage", "formats", "api"},
         {"fastapi", "starlette", "pydantic"},

@@ -8,17 +8,10 @@ from fractions import Fraction
 from hypothesis import given
 from hypothesis import strategies as st
 
+from orthocris.core.dilution import bottle_for, dilute, volume_for
 from orthocris.core.errors import InputError
-from orthocris.core.recipes import (
-    Part,
-    Step,
-    batch,
-    bottle_for,
-    check_dangers,
-    compare,
-    dilute,
-    volume_for,
-)
+from orthocris.core.recipes import Part, Step, batch, check_dangers
+from orthocris.core.strengths import compare
 from orthocris.core.units import (
     TOOLS,
     UNITS,

@@ -26,6 +26,11 @@ GOOD = Question(
 )
 
 
+def at(day: int) -> datetime:
+    """Eight in the morning of a day in May."""
+    return datetime(2026, 5, day, 8, tzinfo=UTC)
+
+
 class Questions(unittest.TestCase):
     def test_faults_name_their_field(self) -> None:
         soap = RemedyDraft("Soap", Role.REMEDY)
@@ -131,16 +136,16 @@ class Thread(unittest.TestCase):
         return replace(self.trial, tallies=tallies, sprays=sprays, sprayed_on=date(2026, 5, 10))
 
     def test_before_the_spray_the_count_comes_first(self) -> None:
-        found = jobs(self.trial, date(2026, 5, 10))
-        self.assertEqual([j.kind for j in found], [JobKind.COUNT, JobKind.SPRAY])
+        found = jobs(self.trial, at(10))
+        self.assertEqual([j.kind for j in found], [JobKind.PATCH, JobKind.COUNT, JobKind.SPRAY])
 
     def test_later_days_are_counted_from_the_real_first_spray(self) -> None:
         late = replace(self.counted(1), sprayed_on=date(2026, 5, 12))
-        found = jobs(late, date(2026, 5, 13))
+        found = jobs(late, at(13))
         self.assertEqual(found[0].due_on, date(2026, 5, 15))
 
     def test_a_missed_look_is_not_due_for_ever(self) -> None:
-        found = jobs(self.counted(1), date(2026, 5, 18))
+        found = jobs(self.counted(1), at(18))
         self.assertEqual(
             [(j.kind, j.number) for j in found], [(JobKind.SPRAY, 2), (JobKind.COUNT, 2)]
         )
@@ -151,19 +156,19 @@ class Thread(unittest.TestCase):
         lost = whole.plants[0].id
         without = tuple(t for t in whole.tallies if (t.plant_id, t.look_id) != (lost, 3))
         waiting = replace(whole, tallies=without)
-        today = date(2026, 5, 17)
+        today = at(17)
         self.assertEqual(
             (jobs(waiting, today)[0].kind, jobs(waiting, today)[0].left), (JobKind.COUNT, 1)
         )
         aside = tuple(replace(p, set_aside="lost") if p.id == lost else p for p in whole.plants)
         settled = replace(waiting, plants=aside)
         self.assertEqual([j.kind for j in jobs(settled, today)], [JobKind.READ])
-        self.assertEqual(stations(settled, today)[4].state, State.DONE)
+        self.assertEqual(stations(settled, today)[6].state, State.DONE)
 
     def test_thread_frays_where_a_look_was_missed(self) -> None:
-        today = date(2026, 5, 18)
-        self.assertEqual(stations(self.counted(1, 3), today)[3].state, State.FRAYED)
-        self.assertEqual(stations(self.counted(1, 2, 3), today)[3].state, State.DONE)
+        today = at(18)
+        self.assertEqual(stations(self.counted(1, 3), today)[5].state, State.FRAYED)
+        self.assertEqual(stations(self.counted(1, 2, 3), today)[5].state, State.DONE)
         self.assertEqual([s.state for s in stations(self.trial, today)].count(State.NEXT), 1)
 
 

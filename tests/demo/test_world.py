@@ -31,7 +31,8 @@ class QuillonYard(unittest.TestCase):
         cls.by_pest = {o.trial.pest: o for o in overviews.today(cls.context)}
 
     def test_strawberries_are_due_for_their_second_spray_today(self) -> None:
-        job = self.by_pest["spider_mites"].jobs[0]
+        mixing, job = self.by_pest["spider_mites"].jobs[:2]
+        self.assertEqual((mixing.kind, mixing.number), (JobKind.MIX, 2))
         self.assertEqual((job.kind, job.number), (JobKind.SPRAY, 2))
         self.assertEqual(job.due_on, self.by_pest["spider_mites"].today)
 
@@ -48,8 +49,10 @@ class QuillonYard(unittest.TestCase):
         self.assertIs(found.verdict.outcome, Outcome.UNDECIDED)
         self.assertIn("more plants", found.verdict.advice)
 
-    def test_fuchsias_wait_for_their_layout(self) -> None:
-        self.assertEqual(self.by_pest["whiteflies"].jobs[0].station, "layout")
+    def test_fuchsias_wait_for_their_layout_and_their_patch_tests(self) -> None:
+        first, second = self.by_pest["whiteflies"].jobs
+        self.assertEqual(first.station, "layout")
+        self.assertEqual((second.kind, second.left), (JobKind.PATCH, 4))
 
 
 if __name__ == "__main__":

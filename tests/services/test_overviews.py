@@ -8,7 +8,7 @@ from dataclasses import replace
 from orthocris.core.progress import JobKind, State
 from orthocris.core.question import RemedyDraft
 from orthocris.core.trial import Role
-from orthocris.services import fieldwork, overviews, questions
+from orthocris.services import overviews, questions
 from tests.services.world import QUESTION, ServiceCase
 
 
@@ -21,14 +21,15 @@ class Today(ServiceCase):
     def test_the_next_job_follows_the_work(self) -> None:
         self.assertEqual(self.first_job(), (JobKind.PLAN, None))
         self.plant_and_draw()
-        self.assertEqual(self.first_job(), (JobKind.COUNT, 0))
+        self.assertEqual(self.first_job(), (JobKind.PATCH, None))
+        kinds = [j.kind for j in overviews.overview(self.context, self.trial_id).jobs]
+        self.assertEqual(kinds, [JobKind.PATCH, JobKind.MIX, JobKind.COUNT, JobKind.SPRAY])
         self.count_all(0, 20, 20)
-        self.assertEqual(self.first_job(), (JobKind.SPRAY, 1))
         self.spray_all()
         self.assertEqual(self.first_job(), (JobKind.COUNT, 1))
         self.later(3)
         self.count_all(1, 3, 22)
-        self.assertEqual(self.first_job(), (JobKind.SPRAY, 2))
+        self.assertEqual(self.first_job(), (JobKind.MIX, 2))  # the first bottle is too old
         self.later(2)
         self.spray_all(2)
         self.later(2)
@@ -41,7 +42,8 @@ class Today(ServiceCase):
         self.plant_and_draw()
         for plant in self.trial.trial_plants[:3]:
             self.count(plant.id, 5)
-        job = overviews.overview(self.context, self.trial_id).jobs[0]
+        due = overviews.overview(self.context, self.trial_id).jobs
+        job = next(j for j in due if j.kind is JobKind.COUNT)
         self.assertEqual((job.left, job.of), (5, 8))
 
     def test_trials_with_the_earliest_job_come_first_and_finished_ones_last(self) -> None:
@@ -56,13 +58,14 @@ class Today(ServiceCase):
     def test_a_round_with_missed_plants_frays_the_thread(self) -> None:
         self.plant_and_draw()
         self.count_all(0, 20, 20)
+        self.start(1)
         for plant in self.trial.trial_plants[:-1]:
-            fieldwork.mark_sprayed(self.context, self.trial_id, 1, plant.id)
+            self.spray_one(1, plant.id)
         self.later(3)
         self.count_all(1, 3, 20)
         self.later(4)
         self.count_all(2, 3, 20)
-        rounds = overviews.overview(self.context, self.trial_id).stations[3]
+        rounds = overviews.overview(self.context, self.trial_id).stations[5]
         self.assertEqual(rounds.state, State.FRAYED)
         self.assertIn("missed some plants", rounds.line)
 

@@ -10,7 +10,15 @@ from orthocris.core.errors import ConflictError, InputError, NotFoundError
 from orthocris.core.question import RemedyDraft
 from orthocris.core.trial import Role
 from orthocris.formats.tidy_table import read_table
-from orthocris.services import benches, fieldwork, layouts, overviews, questions, verdicts
+from orthocris.services import (
+    benches,
+    fieldwork,
+    layouts,
+    overviews,
+    questions,
+    rounds,
+    verdicts,
+)
 from tests.services.world import QUESTION, ServiceCase
 
 
@@ -92,28 +100,28 @@ class Fieldwork(ServiceCase):
         with self.assertRaises(ConflictError) as early:
             self.count(self.first.id, 3, look=1)
         self.assertEqual(early.exception.code, "too_early")
-        with self.assertRaises(ConflictError) as unseen:
-            fieldwork.mark_sprayed(self.context, self.trial_id, 1, self.first.id)
-        self.assertEqual(unseen.exception.code, "before_missing")
         self.count_all(0, 30, 30)
-        with self.assertRaises(ConflictError):
-            fieldwork.mark_sprayed(self.context, self.trial_id, 2, self.first.id)
+        with self.assertRaises(ConflictError) as second:
+            self.start(2)
+        self.assertEqual(second.exception.code, "round_order")
         self.spray_all()
         with self.assertRaises(ConflictError):
             layouts.draw_layout(self.context, self.trial_id, reason="why not", seed=None)
         self.count(self.first.id, 31)  # a slip in the count before can still be corrected
 
     def test_a_first_count_before_is_too_late_after_the_spray(self) -> None:
-        fieldwork.mark_sprayed(self.context, self.trial_id, 1, self.first.id, without_before=True)
+        self.start(1)
+        self.spray_one(1, self.first.id)
         with self.assertRaises(ConflictError) as late:
             self.count(self.trial.trial_plants[1].id, 3)
         self.assertEqual(late.exception.code, "too_late_for_before")
 
     def test_undoing_the_only_spray_opens_the_layout_again(self) -> None:
         self.count_all(0, 30, 30)
-        fieldwork.mark_sprayed(self.context, self.trial_id, 1, self.first.id)
-        fieldwork.mark_sprayed(self.context, self.trial_id, 1, self.first.id)
-        fieldwork.undo_spray(self.context, self.trial_id, 1, self.first.id)
+        self.start(1)
+        self.spray_one(1, self.first.id, key="one-tap-1")
+        self.spray_one(1, self.first.id, key="one-tap-1")
+        rounds.undo_spray(self.context, self.trial_id, 1, self.first.id)
         self.assertIsNone(self.trial.sprayed_on)
         with self.context.database.reading() as connection:
             rows = connection.execute("SELECT undone_at FROM spray").fetchall()
@@ -148,7 +156,14 @@ class Verdicts(ServiceCase):
         self.assertTrue(found.final)
         self.assertIs(found.verdict.outcome, Outcome.WINNER)
         self.assertEqual(found.verdict.recommended, "Soap")
-        self.assertEqual(found.notes, ("Round 2 (day 5) was not sprayed.",))
+        self.assertEqual(
+            found.notes,
+            (
+                "Round 1 was started before every patch test had passed: a test",
+                "Round 1 was started outside an open window: a test",
+                "Round 2 (day 5) was not sprayed.",
+            ),
+        )
 
     def test_unfinished_counts_are_not_judged_and_the_table_reads_back(self) -> None:
         self.count_all(0, 30, 30)
@@ -169,7 +184,7 @@ class Verdicts(ServiceCase):
         self.later(6)
         self.count_all(1, 3, 31)
         notes = verdicts.verdict_of(self.context, self.trial_id).notes
-        self.assertIn("8 plants were counted more than a day off", notes[0])
+        self.assertIn("8 plants were counted more than a day off", notes[-1])
 
 
 if __name__ == "__main__":

@@ -7,10 +7,13 @@ import tempfile
 import unittest
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
+from typing import Any
 
 from orthocris.core.question import Question, RemedyDraft
+from orthocris.core.rounds import Checks, SprayEntry
 from orthocris.core.trial import Role, Trial
-from orthocris.services import benches, fieldwork, layouts, overviews, questions
+from orthocris.services import batches, benches, fieldwork, layouts, overviews, questions, rounds
+from orthocris.services.batches import BatchDraft
 from orthocris.services.context import Context
 from orthocris.storage.database import Database
 from orthocris.storage.tallies import TallyEntry
@@ -80,8 +83,36 @@ class ServiceCase(unittest.TestCase):
 
     def spray_all(self, round_number: int = 1) -> None:
         """Mark every plant."""
+        self.start(round_number)
         for plant in self.trial.trial_plants:
-            fieldwork.mark_sprayed(self.context, self.trial_id, round_number, plant.id)
+            self.spray_one(round_number, plant.id)
+
+    def spray_one(self, round_number: int, plant_id: int, **changes: Any) -> None:
+        """Record one plant as sprayed."""
+        entry = SprayEntry(plant_id, **changes)
+        rounds.record_spray(self.context, self.trial_id, round_number, entry)
+
+    def checks(self, **changes: Any) -> Checks:
+        """Everything in order, with fresh bottles; what cannot be is overruled."""
+        mixed = {
+            b.remedy.id: batches.record_batch(
+                self.context, self.trial_id, b.remedy.id, BatchDraft()
+            )
+            for b in batches.bottles_of(self.context, self.trial_id)
+        }
+        said: dict[str, Any] = {
+            "shaken": True,
+            "cautions_read": True,
+            "bees_looked": True,
+            "fruit_looked": True,
+            "batches": mixed,
+            "reasons": dict.fromkeys(("patch_tests", "window_closed", "before_missing"), "a test"),
+        }
+        return Checks(**{**said, **changes})
+
+    def start(self, round_number: int, **changes: Any) -> None:
+        """Start a round with everything in order."""
+        rounds.start_round(self.context, self.trial_id, round_number, self.checks(**changes))
 
     def later(self, days: float) -> None:
         """Move the clock."""

@@ -41,7 +41,7 @@ class Upgrade(unittest.TestCase):
 
     def test_an_old_trial_is_whole_with_usual_settings(self) -> None:
         database = Database(self.path)
-        self.assertEqual(database.migrate(), ["0002_planning.sql"])
+        self.assertEqual(database.migrate(), ["0002_planning.sql", "0003_care.sql"])
         with database.reading() as connection:
             trial = trials.load(connection, 1)
         self.assertEqual(trial.name, "Old one")
@@ -62,7 +62,7 @@ class Upgrade(unittest.TestCase):
             self.assertNotIn("setup", columns)  # nothing of the step was kept
             old.execute("DROP TABLE overrule")
             old.commit()
-        self.assertEqual(database.migrate(), ["0002_planning.sql"])
+        self.assertEqual(database.migrate(), ["0002_planning.sql", "0003_care.sql"])
 
 
 class Plain(unittest.TestCase):

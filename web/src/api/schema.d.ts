@@ -4,6 +4,46 @@
  */
 
 export interface paths {
+    "/api/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Calendar
+         * @description Return every job of the next two months (iCalendar), as a file and as a feed.
+         */
+        get: operations["calendar_api_calendar_ics_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dilute": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Dilute
+         * @description Dilute a stock to a strength, or by parts in one or more steps.
+         */
+        post: operations["dilute_api_dilute_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -132,6 +172,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Prices
+         * @description Return the prices entered.
+         */
+        get: operations["get_prices_api_prices_get"];
+        /**
+         * Change Prices
+         * @description Make the prices those given.
+         */
+        put: operations["change_prices_api_prices_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/remedies": {
         parameters: {
             query?: never;
@@ -172,6 +236,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ribbon": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Yard Ribbon
+         * @description Return the day ribbon of the yard for an ordinary spray.
+         */
+        get: operations["yard_ribbon_api_ribbon_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/signs/candidates": {
         parameters: {
             query?: never;
@@ -201,7 +285,7 @@ export interface paths {
         };
         /**
          * Today
-         * @description Return what is due across all trials.
+         * @description Return what is due across all trials; rain and heat on sprayed rounds are logged first.
          */
         get: operations["today_api_today_get"];
         put?: never;
@@ -271,6 +355,66 @@ export interface paths {
          * @description Remove a trial in which nothing was counted or sprayed.
          */
         delete: operations["remove_trial_api_trials__trial_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/batches/{batch_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Discard Batch
+         * @description Record that a batch was poured away.
+         */
+        delete: operations["discard_batch_api_trials__trial_id__batches__batch_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/bottles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Bottles
+         * @description Return the bottles a trial needs and how each is mixed.
+         */
+        get: operations["bottles_api_trials__trial_id__bottles_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/care": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Care
+         * @description Change schools, spot, amounts and kinds of leaf.
+         */
+        put: operations["change_care_api_trials__trial_id__care_put"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -356,6 +500,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{trial_id}/labels.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Labels
+         * @description Return labels for the bottles that can be used (SVG, real size).
+         */
+        get: operations["labels_api_trials__trial_id__labels_svg_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{trial_id}/layout": {
         parameters: {
             query?: never;
@@ -410,6 +574,70 @@ export interface paths {
         get: operations["tally_history_api_trials__trial_id__looks__number__tallies__plant_id__get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/patches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Patch Plan
+         * @description Return the patch tests a trial needs and how each stands.
+         */
+        get: operations["patch_plan_api_trials__trial_id__patches_get"];
+        put?: never;
+        /**
+         * Put On
+         * @description Record a patch test that was put on now.
+         */
+        post: operations["put_on_api_trials__trial_id__patches_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/patches/{patch_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Withdraw Patch
+         * @description Take back a patch test entered by mistake.
+         */
+        delete: operations["withdraw_patch_api_trials__trial_id__patches__patch_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/patches/{patch_id}/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Patch
+         * @description Keep a look at a patch test; its outcome is computed.
+         */
+        post: operations["look_at_patch_api_trials__trial_id__patches__patch_id__looks_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -540,6 +768,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{trial_id}/remedies/{remedy_id}/batches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Record Batch
+         * @description Record a bottle that was mixed.
+         */
+        post: operations["record_batch_api_trials__trial_id__remedies__remedy_id__batches_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/ribbon": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Trial Ribbon
+         * @description Return the day ribbon of a trial's bench.
+         */
+        get: operations["trial_ribbon_api_trials__trial_id__ribbon_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/rounds/{number}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check Round
+         * @description Return what still holds a round back; nothing is kept.
+         */
+        post: operations["check_round_api_trials__trial_id__rounds__number__check_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/rounds/{number}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move Round
+         * @description Move a round to another day, or add one behind the last.
+         */
+        post: operations["move_round_api_trials__trial_id__rounds__number__move_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{trial_id}/rounds/{number}/sprays": {
         parameters: {
             query?: never;
@@ -550,10 +858,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Mark Sprayed
-         * @description Mark a plant as sprayed.
+         * Record Spray
+         * @description Record what one plant got.
          */
-        post: operations["mark_sprayed_api_trials__trial_id__rounds__number__sprays_post"];
+        post: operations["record_spray_api_trials__trial_id__rounds__number__sprays_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -572,9 +880,69 @@ export interface paths {
         post?: never;
         /**
          * Undo Spray
-         * @description Take back a mark; its trace is kept.
+         * @description Take back what was recorded of a plant; its trace is kept.
          */
         delete: operations["undo_spray_api_trials__trial_id__rounds__number__sprays__plant_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/rounds/{number}/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start Round
+         * @description Start a round, or take it up again, after its checks.
+         */
+        post: operations["start_round_api_trials__trial_id__rounds__number__start_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/rounds/{number}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo Round
+         * @description Take back a whole round with its reason; the trace is kept.
+         */
+        post: operations["undo_round_api_trials__trial_id__rounds__number__undo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/schedule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Schedule
+         * @description Return generations, proposals by school and what the last look calls for.
+         */
+        get: operations["get_schedule_api_trials__trial_id__schedule_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -660,6 +1028,94 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/weather/days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Entered Days
+         * @description Return the days entered by hand, the newest first.
+         */
+        get: operations["entered_days_api_weather_days_get"];
+        put?: never;
+        /**
+         * Enter Day
+         * @description Enter a day by hand.
+         */
+        post: operations["enter_day_api_weather_days_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weather/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read In
+         * @description Read in an hourly table (CSV) and use it as the yard's weather.
+         */
+        post: operations["read_in_api_weather_table_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weather/table.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Weather Table
+         * @description Return the last days' hours and the forecast as CSV.
+         */
+        get: operations["weather_table_api_weather_table_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/yard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Yard
+         * @description Return the yard's settings.
+         */
+        get: operations["get_yard_api_yard_get"];
+        /**
+         * Change Yard
+         * @description Change the yard's settings.
+         */
+        put: operations["change_yard_api_yard_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -696,6 +1152,136 @@ export interface components {
             unit: string;
         };
         /**
+         * AxisOut
+         * @description One ingredient's axis: this recipe, the other, and the usual range.
+         */
+        AxisOut: {
+            /** High */
+            high: number | null;
+            /** Low */
+            low: number | null;
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+            /** Theirs */
+            theirs: number | null;
+            /** Unit */
+            unit: string;
+            /** Yours */
+            yours: number | null;
+        };
+        /**
+         * BatchIn
+         * @description A bottle just mixed.
+         */
+        BatchIn: {
+            /** Acknowledged */
+            acknowledged?: string[];
+            /** Life Hours */
+            life_hours?: number | null;
+            /**
+             * Mixed By
+             * @default
+             */
+            mixed_by: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Recipe */
+            recipe?: string | null;
+            /** Volume */
+            volume?: number | null;
+        };
+        /**
+         * BatchOut
+         * @description A batch as it was mixed.
+         */
+        BatchOut: {
+            /** Acknowledged */
+            acknowledged: string[];
+            /** Cost */
+            cost: number | null;
+            /** Discarded At */
+            discarded_at: string | null;
+            /** Id */
+            id: number;
+            kind: components["schemas"]["MixKind"];
+            /**
+             * Mixed At
+             * Format: date-time
+             */
+            mixed_at: string;
+            /** Mixed By */
+            mixed_by: string;
+            /** Note */
+            note: string;
+            /** Parts */
+            parts: components["schemas"]["BatchPartOut"][];
+            /** Recipe */
+            recipe: string;
+            /** Remedy Id */
+            remedy_id: number | null;
+            /** Rounds */
+            rounds: number[];
+            /** Title */
+            title: string;
+            /** Usable */
+            usable: boolean;
+            /** Use By */
+            use_by: string | null;
+            /** Volume */
+            volume: number;
+        };
+        /**
+         * BatchPartOut
+         * @description What went into a bottle.
+         */
+        BatchPartOut: {
+            /** Amount */
+            amount: number;
+            /** Name */
+            name: string;
+            /** Tool */
+            tool: string;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * BlockerOut
+         * @description Something that holds a round back.
+         */
+        BlockerOut: {
+            /** Code */
+            code: string;
+            /** Fix */
+            fix: string;
+            /** Overrulable */
+            overrulable: boolean;
+            /** Text */
+            text: string;
+        };
+        /**
+         * BottleOut
+         * @description A remedy's bottle: what it needs and how it is mixed.
+         */
+        BottleOut: {
+            card: components["schemas"]["CardOut"];
+            mix: components["schemas"]["MixOut"] | null;
+            /** Plants */
+            plants: number;
+            /** Remedy Id */
+            remedy_id: number;
+            /** Strong */
+            strong: components["schemas"]["CautionOut"][];
+            /** Unread */
+            unread: string;
+            /** Volume */
+            volume: number;
+        };
+        /**
          * CandidateOut
          * @description A pest that fits some of the signs.
          */
@@ -708,6 +1294,74 @@ export interface components {
             seen: string[];
             /** Unexplained */
             unexplained: string[];
+        };
+        /**
+         * CardOut
+         * @description How a remedy is mixed and applied.
+         */
+        CardOut: {
+            /** Aftercare */
+            aftercare: string;
+            /** Agitation */
+            agitation: string;
+            /** Coverage */
+            coverage: string;
+            /** Dose Sign */
+            dose_sign: string;
+            /** Key */
+            key: string;
+            kind: components["schemas"]["MixKind"];
+            /** Life Hours */
+            life_hours: number | null;
+            /** Oil */
+            oil: boolean;
+            /** Order Note */
+            order_note: string;
+            /** Spares */
+            spares: string[];
+            /** Suits */
+            suits: string[];
+        };
+        /**
+         * CareIO
+         * @description How a trial is cared for.
+         */
+        CareIO: {
+            /**
+             * Days Between
+             * @default 3
+             */
+            days_between: number;
+            /** High */
+            high?: number | null;
+            /** Leaf Kinds */
+            leaf_kinds: string[];
+            /** Low */
+            low?: number | null;
+            /**
+             * Margin
+             * @default 0.1
+             */
+            margin: number;
+            /**
+             * Ml Per Plant
+             * @default 40
+             */
+            ml_per_plant: number;
+            /** @default two_days */
+            patch_school: components["schemas"]["PatchSchool"];
+            /** @default plan */
+            round_school: components["schemas"]["RoundSchool"];
+            /**
+             * Slow Leaves
+             * @default false
+             */
+            slow_leaves: boolean;
+            spot?: components["schemas"]["SpotIO"];
+            /** Stages */
+            stages?: components["schemas"]["StageIO"][] | null;
+            /** Wind */
+            wind?: number | null;
         };
         /**
          * CatalogueOut
@@ -736,6 +1390,64 @@ export interface components {
             way: string;
         };
         /**
+         * CautionOut
+         * @description A strong caution that must be acknowledged.
+         */
+        CautionOut: {
+            /** Key */
+            key: string;
+            /** Texts */
+            texts: string[];
+        };
+        /**
+         * ChecksIn
+         * @description What the gardener says before a round; `reasons` overrule by code.
+         */
+        ChecksIn: {
+            /** Batches */
+            batches?: {
+                [key: string]: number;
+            };
+            /**
+             * Bees Looked
+             * @default false
+             */
+            bees_looked: boolean;
+            /**
+             * Cautions Read
+             * @default false
+             */
+            cautions_read: boolean;
+            /**
+             * Fruit Looked
+             * @default false
+             */
+            fruit_looked: boolean;
+            /** Reasons */
+            reasons?: {
+                [key: string]: string;
+            };
+            /**
+             * Shaken
+             * @default false
+             */
+            shaken: boolean;
+        };
+        /**
+         * CostOut
+         * @description What the mix costs; `missing` parts have no price.
+         */
+        CostOut: {
+            /** Missing */
+            missing: string[];
+            /** Per Litre */
+            per_litre: number;
+            /** Per Plant */
+            per_plant: number | null;
+            /** Per Round */
+            per_round: number;
+        };
+        /**
          * Created
          * @description The id of what was made.
          */
@@ -756,6 +1468,69 @@ export interface components {
             promise: string;
         };
         /**
+         * DayIO
+         * @description A day's weather as the gardener reads or expects it.
+         */
+        DayIO: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /**
+             * Rain
+             * @default 0
+             */
+            rain: number;
+            /**
+             * Rain From
+             * @default 0
+             */
+            rain_from: number;
+            /**
+             * Rain To
+             * @default 24
+             */
+            rain_to: number;
+            sky: components["schemas"]["Sky"];
+            /** Wind */
+            wind: number;
+        };
+        /**
+         * DayOut
+         * @description A day's best hour, or why there is none.
+         */
+        DayOut: {
+            /** Best */
+            best: string | null;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Open Hours */
+            open_hours: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * DecisionOut
+         * @description What a look calls for.
+         */
+        DecisionOut: {
+            action: components["schemas"]["Next"];
+            /** Best Efficacy */
+            best_efficacy: number | null;
+            /** Best Left */
+            best_left: number | null;
+            /** Reason */
+            reason: string;
+        };
+        /**
          * DesignKind
          * @description How remedies are spread over the bench.
          * @enum {string}
@@ -774,6 +1549,52 @@ export interface components {
             plants: number;
             /** Remedies */
             remedies: number;
+        };
+        /**
+         * DiluteIn
+         * @description A stock to be made weaker: strengths in %, or one part in N at each step.
+         */
+        DiluteIn: {
+            /**
+             * Altogether
+             * @default true
+             */
+            altogether: boolean;
+            /**
+             * Margin
+             * @default 0.1
+             */
+            margin: number;
+            /**
+             * Ml Per Plant
+             * @default 40
+             */
+            ml_per_plant: number;
+            /** Parts */
+            parts?: number[];
+            /** Plants */
+            plants?: number | null;
+            region?: components["schemas"]["Region"] | null;
+            /** Stock */
+            stock?: number | null;
+            /** Strength */
+            strength?: number | null;
+            /** Tools */
+            tools?: string[] | null;
+            /** Volume */
+            volume?: number | null;
+        };
+        /**
+         * DilutionOut
+         * @description A stock made weaker; `share` is what the ready mix holds of it.
+         */
+        DilutionOut: {
+            /** Bottle */
+            bottle: number;
+            /** Share */
+            share: number;
+            /** Steps */
+            steps: components["schemas"]["StepOut"][];
         };
         /**
          * ErrorBody
@@ -797,6 +1618,28 @@ export interface components {
             error: components["schemas"]["ErrorBody"];
         };
         /**
+         * EventKind
+         * @description Something that happened to a round.
+         * @enum {string}
+         */
+        EventKind: "washed_off" | "heat_after_oil" | "moved" | "undone";
+        /**
+         * EventOut
+         * @description What happened to a round.
+         */
+        EventOut: {
+            /** Amount */
+            amount: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            kind: components["schemas"]["EventKind"];
+            /** Text */
+            text: string;
+        };
+        /**
          * FindingOut
          * @description A fault of the plan and its mend.
          */
@@ -811,11 +1654,37 @@ export interface components {
             title: string;
         };
         /**
+         * GenerationsOut
+         * @description What becomes of the eggs left behind, day by day.
+         */
+        GenerationsOut: {
+            /** Days */
+            days: string[];
+            /** Eggs */
+            eggs: number[];
+            /** Grown */
+            grown: number[];
+            /** Hatched On */
+            hatched_on: string | null;
+            /** Lays On */
+            lays_on: string | null;
+            /** Safe Stages */
+            safe_stages: string[];
+            /** Young */
+            young: number[];
+        };
+        /**
          * Gradient
          * @description Whether light, warmth or draught changes along the bench.
          * @enum {string}
          */
         Gradient: "none" | "one" | "two";
+        /**
+         * Harm
+         * @description The kind of leaf damage.
+         * @enum {string}
+         */
+        Harm: "none" | "spots" | "edge_burn" | "yellowing" | "drop" | "loss_of_bloom" | "sticky" | "wilting";
         /**
          * Health
          * @description Whether the application is ready.
@@ -828,6 +1697,49 @@ export interface components {
             status: "ok";
             /** Version */
             version: string;
+        };
+        /**
+         * HourOut
+         * @description One hour of the ribbon.
+         */
+        HourOut: {
+            /** Against */
+            against: string[];
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Bees */
+            bees: boolean;
+            /** Drying */
+            drying: number;
+            /** Forecast */
+            forecast: boolean;
+            /** Humidity */
+            humidity: number | null;
+            /** Light */
+            light: boolean;
+            /** Notes */
+            notes: string[];
+            /** Open */
+            open: boolean;
+            /** Rain */
+            rain: number | null;
+            /** Sun */
+            sun: number | null;
+            /** Temperature */
+            temperature: number | null;
+            /** Wind */
+            wind: number | null;
+        };
+        /**
+         * HoursRead
+         * @description How many hours a table held.
+         */
+        HoursRead: {
+            /** Hours */
+            hours: number;
         };
         /**
          * IngredientOut
@@ -852,12 +1764,14 @@ export interface components {
          * @description What is to be done.
          * @enum {string}
          */
-        JobKind: "plan" | "count" | "spray" | "read";
+        JobKind: "plan" | "patch" | "mix" | "count" | "spray" | "read";
         /**
          * JobOut
          * @description Something due.
          */
         JobOut: {
+            /** At */
+            at: string | null;
             /**
              * Due On
              * Format: date
@@ -866,6 +1780,8 @@ export interface components {
             kind: components["schemas"]["JobKind"];
             /** Left */
             left: number;
+            /** Note */
+            note: string;
             /** Number */
             number: number | null;
             /** Of */
@@ -1023,10 +1939,33 @@ export interface components {
             upper: number;
         };
         /**
+         * MeasuredOut
+         * @description An amount as a tool can measure it.
+         */
+        MeasuredOut: {
+            /** Amount */
+            amount: number;
+            /** Error */
+            error: number;
+            /** Fills */
+            fills: number;
+            /** Rest */
+            rest: number;
+            /** Tool */
+            tool: string;
+            /** Warns */
+            warns: boolean;
+        };
+        /**
          * MixIn
-         * @description A recipe as it is said, and how much of it is wanted.
+         * @description A recipe as it is said, and perhaps another to compare it with.
          */
         MixIn: {
+            /**
+             * Compare With
+             * @default
+             */
+            compare_with: string;
             /**
              * Margin
              * @default 0.1
@@ -1037,55 +1976,80 @@ export interface components {
              * @default 40
              */
             ml_per_plant: number;
+            /**
+             * Near Flame
+             * @default false
+             */
+            near_flame: boolean;
             /** Plants */
             plants?: number | null;
-            /** @default metric */
-            region: components["schemas"]["Region"];
+            region?: components["schemas"]["Region"] | null;
             /** Text */
             text: string;
             /** Tools */
-            tools?: string[];
+            tools?: string[] | null;
             /** Volume */
             volume?: number | null;
         };
+        /**
+         * MixKind
+         * @description How a remedy comes into the bottle.
+         * @enum {string}
+         */
+        MixKind: "mix" | "brew" | "product" | "stock" | "none";
         /**
          * MixOut
          * @description A batch in pouring order.
          */
         MixOut: {
+            /** Aftercare */
+            aftercare: string;
+            /** Agitation */
+            agitation: string;
+            /** Axes */
+            axes: components["schemas"]["AxisOut"][];
             /** Bottle */
             bottle: number;
             /** Cautions */
             cautions: string[];
+            cost: components["schemas"]["CostOut"];
+            /** Coverage */
+            coverage: string;
+            /** Dose Sign */
+            dose_sign: string;
             /** General Cautions */
             general_cautions: string[];
             /** Guesses */
             guesses: string[];
+            /** Life Hours */
+            life_hours: number | null;
+            /** Like */
+            like: string | null;
+            /** Order Note */
+            order_note: string;
             /** Parts */
             parts: components["schemas"]["PartOut"][];
             /** Pours */
             pours: components["schemas"]["PourOut"][];
-            /** Strengths */
-            strengths: string[];
+            /** Schools */
+            schools: string[];
+            /** Spares */
+            spares: string[];
+            /** Strong */
+            strong: components["schemas"]["CautionOut"][];
+            /** Suits */
+            suits: string[];
             /** Volume */
             volume: number;
+            /** Warnings */
+            warnings: string[];
         };
         /**
-         * MoveIn
-         * @description Where a plant goes.
-         */
-        MoveIn: {
-            /** Place */
-            place: number;
-            /** Row */
-            row: number;
-        };
-        /**
-         * Outcome
-         * @description What the trial settled.
+         * Next
+         * @description What a look calls for.
          * @enum {string}
          */
-        Outcome: "winner" | "tie" | "none_beats_control" | "undecided" | "ranked_without_control";
+        Next: "stop" | "next_round" | "change_plan" | "look_first";
         /**
          * OverruleIn
          * @description Why a finding does not matter here.
@@ -1112,6 +2076,12 @@ export interface components {
             reason: string;
         };
         /**
+         * Part
+         * @description What a stage is in the life cycle.
+         * @enum {string}
+         */
+        Part: "egg" | "young" | "hidden" | "laying";
+        /**
          * PartOut
          * @description An ingredient in a litre of the ready mix.
          */
@@ -1123,6 +2093,137 @@ export interface components {
             /** Unit */
             unit: string;
         };
+        /**
+         * PartRole
+         * @description What an ingredient is in the mix for.
+         * @enum {string}
+         */
+        PartRole: "active" | "emulsifier" | "sticker" | "carrier";
+        /**
+         * PatchCellOut
+         * @description One remedy on one kind of leaf; the newest test last.
+         */
+        PatchCellOut: {
+            /** Hours */
+            hours: number[];
+            /** Leaf Kind */
+            leaf_kind: string;
+            /** Remedy Id */
+            remedy_id: number;
+            /** Tests */
+            tests: components["schemas"]["PatchOut"][];
+        };
+        /**
+         * PatchIn
+         * @description A patch test put on now.
+         */
+        PatchIn: {
+            /**
+             * Beside Before
+             * @default 0
+             */
+            beside_before: number;
+            /** Leaf Kind */
+            leaf_kind: string;
+            /**
+             * Leaves
+             * @default 3
+             */
+            leaves: number;
+            /** Remedy Id */
+            remedy_id: number;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Treated Before
+             * @default 0
+             */
+            treated_before: number;
+        };
+        /**
+         * PatchLookIn
+         * @description A look at a patch test.
+         */
+        PatchLookIn: {
+            /** Beside */
+            beside: number;
+            /** @default none */
+            harm: components["schemas"]["Harm"];
+            /** Hours */
+            hours: number;
+            /** Treated */
+            treated: number;
+        };
+        /**
+         * PatchLookOut
+         * @description A look kept.
+         */
+        PatchLookOut: {
+            /** Beside */
+            beside: number;
+            harm: components["schemas"]["Harm"];
+            /** Hours */
+            hours: number;
+            /**
+             * Seen At
+             * Format: date-time
+             */
+            seen_at: string;
+            /** Treated */
+            treated: number;
+        };
+        /**
+         * PatchOut
+         * @description A patch test and its outcome.
+         */
+        PatchOut: {
+            /**
+             * Applied At
+             * Format: date-time
+             */
+            applied_at: string;
+            /** Beside Before */
+            beside_before: number;
+            /** Hours */
+            hours: number[];
+            /** Id */
+            id: number;
+            /** Leaves */
+            leaves: number;
+            /** Looks */
+            looks: components["schemas"]["PatchLookOut"][];
+            /** Next Look */
+            next_look: string | null;
+            outcome: components["schemas"]["orthocris__core__patchtest__Outcome"];
+            /** Reason */
+            reason: string;
+            /** Strength */
+            strength: number;
+            /** Treated Before */
+            treated_before: number;
+            /** Worst */
+            worst: number;
+        };
+        /**
+         * PatchPlanOut
+         * @description The patch tests of a trial.
+         */
+        PatchPlanOut: {
+            care: components["schemas"]["CareIO"];
+            /** Cells */
+            cells: components["schemas"]["PatchCellOut"][];
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * PatchSchool
+         * @description How long to wait before a patch test has passed.
+         * @enum {string}
+         */
+        PatchSchool: "day" | "two_days" | "week";
         /**
          * PestOut
          * @description A pest or disease and how it is counted.
@@ -1239,26 +2340,16 @@ export interface components {
         PourOut: {
             /** Amount */
             amount: number;
-            /** Error */
-            error: number;
-            /** Fills */
-            fills: number;
             /** Level */
             level: number;
-            /** Measured */
-            measured: number | null;
+            measured: components["schemas"]["MeasuredOut"] | null;
             /** Name */
             name: string;
             /** Reason */
             reason: string;
-            /** Rest */
-            rest: number;
-            /** Tool */
-            tool: string | null;
+            role: components["schemas"]["PartRole"];
             /** Unit */
             unit: string;
-            /** Warns */
-            warns: boolean;
         };
         /**
          * PowerIn
@@ -1321,6 +2412,18 @@ export interface components {
             width: number;
         };
         /**
+         * PriceIO
+         * @description What a pack costs: `pack` ml or g.
+         */
+        PriceIO: {
+            /** Name */
+            name: string;
+            /** Pack */
+            pack: number;
+            /** Price */
+            price: number;
+        };
+        /**
          * PrintsOut
          * @description Addresses of what can be printed, by paper.
          */
@@ -1350,14 +2453,6 @@ export interface components {
             square: boolean;
             /** Strengths */
             strengths?: number[] | null;
-        };
-        /**
-         * ProposalOut
-         * @description Remedies for a question.
-         */
-        ProposalOut: {
-            /** Remedies */
-            remedies: components["schemas"]["RemedyIn"][];
         };
         /**
          * QuestionIn
@@ -1477,6 +2572,33 @@ export interface components {
             vetoed: boolean;
         };
         /**
+         * RibbonOut
+         * @description Today, hour by hour, and the next days.
+         */
+        RibbonOut: {
+            /** Days */
+            days: components["schemas"]["DayOut"][];
+            /** Hours */
+            hours: components["schemas"]["HourOut"][];
+            /** Known */
+            known: boolean;
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Outdoors */
+            outdoors: boolean;
+            /** Rows */
+            rows: components["schemas"]["RowOut"][];
+            /** Station */
+            station: string;
+            /** Sunrise */
+            sunrise: number;
+            /** Sunset */
+            sunset: number;
+        };
+        /**
          * Role
          * @description Whether a remedy is the control or one of those compared with it.
          * @enum {string}
@@ -1487,10 +2609,20 @@ export interface components {
          * @description A spray day with its date and the plants done.
          */
         RoundOut: {
+            /** Batches */
+            batches: {
+                [key: string]: number;
+            };
             /** Day */
             day: number;
+            /** Events */
+            events: components["schemas"]["EventOut"][];
             /** Id */
             id: number;
+            /** Marks */
+            marks: components["schemas"]["SprayOut"][];
+            /** Notes */
+            notes: string[];
             /** Number */
             number: number;
             /**
@@ -1498,8 +2630,55 @@ export interface components {
              * Format: date
              */
             on: string;
+            /** Running */
+            running: boolean;
+            /** Skipped */
+            skipped: number[];
             /** Sprayed */
             sprayed: number[];
+            /** Started At */
+            started_at: string | null;
+        };
+        /**
+         * RoundSchool
+         * @description How the next round is chosen; each has its followers.
+         * @enum {string}
+         */
+        RoundSchool: "plan" | "egg_cycle" | "every_3" | "twice_weekly" | "watch";
+        /**
+         * RowOut
+         * @description One remedy's windows today.
+         */
+        RowOut: {
+            /** Against */
+            against: string[][];
+            /** Open */
+            open: boolean[];
+            /** Remedy Id */
+            remedy_id: number;
+        };
+        /**
+         * ScheduleOut
+         * @description What comes next in a trial.
+         */
+        ScheduleOut: {
+            /** Decided At */
+            decided_at: number | null;
+            decision: components["schemas"]["DecisionOut"] | null;
+            /** Degree Days */
+            degree_days: boolean;
+            generations: components["schemas"]["GenerationsOut"] | null;
+            /** Last Spray */
+            last_spray: string | null;
+            moved: components["schemas"]["orthocris__api__care_schemas__ProposalOut"] | null;
+            /** Next Number */
+            next_number: number | null;
+            /** Next On */
+            next_on: string | null;
+            /** Proposals */
+            proposals: components["schemas"]["orthocris__api__care_schemas__ProposalOut"][];
+            /** Stages */
+            stages: components["schemas"]["StageIO"][];
         };
         /**
          * SchoolOut
@@ -1594,17 +2773,123 @@ export interface components {
             text: string;
         };
         /**
+         * Sky
+         * @description How much of the sun comes through.
+         * @enum {string}
+         */
+        Sky: "clear" | "mixed" | "cloudy";
+        /**
+         * SpotIO
+         * @description Where the bench stands.
+         */
+        SpotIO: {
+            /**
+             * Bees
+             * @default true
+             */
+            bees: boolean;
+            /** Lamp From */
+            lamp_from?: number | null;
+            /** Lamp To */
+            lamp_to?: number | null;
+            /**
+             * Outdoors
+             * @default true
+             */
+            outdoors: boolean;
+            /**
+             * Sun From
+             * @default 0
+             */
+            sun_from: number;
+            /**
+             * Sun To
+             * @default 24
+             */
+            sun_to: number;
+        };
+        /**
          * SprayIn
-         * @description A plant sprayed; `without_before` goes on though plants were not counted before.
+         * @description What one plant got; `key` names the tap, so that one sent twice is kept once.
          */
         SprayIn: {
+            /**
+             * Deviation
+             * @default
+             */
+            deviation: string;
+            /**
+             * Drifted
+             * @default false
+             */
+            drifted: boolean;
+            /** Key */
+            key?: string | null;
+            /** @default sprayed */
+            kind: components["schemas"]["SprayKind"];
+            /** Neighbour Id */
+            neighbour_id?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
             /** Plant Id */
             plant_id: number;
             /**
-             * Without Before
-             * @default false
+             * Undersides
+             * @default true
              */
-            without_before: boolean;
+            undersides: boolean;
+            /** Volume */
+            volume?: number | null;
+        };
+        /**
+         * SprayKind
+         * @description What happened to a plant in a round.
+         * @enum {string}
+         */
+        SprayKind: "sprayed" | "skipped" | "again";
+        /**
+         * SprayOut
+         * @description What one plant got.
+         */
+        SprayOut: {
+            /** Batch Id */
+            batch_id: number | null;
+            /** Deviation */
+            deviation: string;
+            /** Drifted */
+            drifted: boolean;
+            kind: components["schemas"]["SprayKind"];
+            /** Neighbour Id */
+            neighbour_id: number | null;
+            /** Note */
+            note: string;
+            /** Plant Id */
+            plant_id: number;
+            /**
+             * Sprayed At
+             * Format: date-time
+             */
+            sprayed_at: string;
+            /** Undersides */
+            undersides: boolean;
+            /** Volume */
+            volume: number | null;
+        };
+        /**
+         * StageIO
+         * @description A stage of the life cycle: degree-days above a threshold.
+         */
+        StageIO: {
+            /** K */
+            k: number;
+            /** Name */
+            name: string;
+            part: components["schemas"]["Part"];
+            /** T0 */
+            t0: number;
         };
         /**
          * State
@@ -1612,6 +2897,12 @@ export interface components {
          * @enum {string}
          */
         State: "done" | "next" | "frayed" | "later";
+        /**
+         * StationKind
+         * @description Where the weather comes from.
+         * @enum {string}
+         */
+        StationKind: "none" | "simulated" | "record" | "entered";
         /**
          * StationOut
          * @description A station of the trial's thread.
@@ -1624,6 +2915,19 @@ export interface components {
             state: components["schemas"]["State"];
             /** Title */
             title: string;
+        };
+        /**
+         * StepOut
+         * @description One step of a dilution: `take` ml of what came before and `water` ml.
+         */
+        StepOut: {
+            /** Makes */
+            makes: number;
+            measured: components["schemas"]["MeasuredOut"];
+            /** Take */
+            take: number;
+            /** Water */
+            water: number;
         };
         /**
          * SuitIn
@@ -1762,6 +3066,9 @@ export interface components {
          * @description A trial with everything its screens need.
          */
         TrialOut: {
+            /** Batches */
+            batches: components["schemas"]["BatchOut"][];
+            care: components["schemas"]["CareIO"];
             /** General Cautions */
             general_cautions: string[];
             /** Id */
@@ -1819,6 +3126,14 @@ export interface components {
             walk: number[];
         };
         /**
+         * UndoIn
+         * @description Why a whole round is taken back.
+         */
+        UndoIn: {
+            /** Reason */
+            reason: string;
+        };
+        /**
          * Unit
          * @description The experimental unit.
          * @enum {string}
@@ -1840,7 +3155,7 @@ export interface components {
             method: {
                 [key: string]: unknown;
             };
-            outcome: components["schemas"]["Outcome"];
+            outcome: components["schemas"]["orthocris__core__verdict__result__Outcome"];
             /** Recommended */
             recommended: string | null;
             /** Remedies */
@@ -1877,6 +3192,111 @@ export interface components {
             /** Text */
             text: string;
         };
+        /**
+         * YardIO
+         * @description Place, station, water and tools.
+         */
+        YardIO: {
+            /** Bottles */
+            bottles: number[];
+            /**
+             * Currency
+             * @default €
+             */
+            currency: string;
+            /**
+             * Drop
+             * @default 0.05
+             */
+            drop: number;
+            /** Hardness */
+            hardness?: number | null;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /**
+             * Mild
+             * @default 12
+             */
+            mild: number;
+            /** Name */
+            name: string;
+            /** @default metric */
+            region: components["schemas"]["Region"];
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+            /** @default none */
+            station: components["schemas"]["StationKind"];
+            /**
+             * Swing
+             * @default 7.5
+             */
+            swing: number;
+            /** Tools */
+            tools: string[];
+        };
+        /**
+         * MoveIn
+         * @description A round moved to another day.
+         */
+        orthocris__api__care_schemas__MoveIn: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * ProposalOut
+         * @description When to spray next, by a school.
+         */
+        orthocris__api__care_schemas__ProposalOut: {
+            /** First */
+            first: string | null;
+            /** Last */
+            last: string | null;
+            /** On */
+            on: string | null;
+            /** Reason */
+            reason: string;
+            school: components["schemas"]["RoundSchool"];
+        };
+        /**
+         * MoveIn
+         * @description Where a plant goes.
+         */
+        orthocris__api__planning_schemas__MoveIn: {
+            /** Place */
+            place: number;
+            /** Row */
+            row: number;
+        };
+        /**
+         * ProposalOut
+         * @description Remedies for a question.
+         */
+        orthocris__api__planning_schemas__ProposalOut: {
+            /** Remedies */
+            remedies: components["schemas"]["RemedyIn"][];
+        };
+        /**
+         * Outcome
+         * @description How a patch test stands.
+         * @enum {string}
+         */
+        orthocris__core__patchtest__Outcome: "running" | "passed" | "weaker" | "failed";
+        /**
+         * Outcome
+         * @description What the trial settled.
+         * @enum {string}
+         */
+        orthocris__core__verdict__result__Outcome: "winner" | "tie" | "none_beats_control" | "undecided" | "ranked_without_control";
     };
     responses: never;
     parameters: never;
@@ -1886,6 +3306,138 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    calendar_api_calendar_ics_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    dilute_api_dilute_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DiluteIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DilutionOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     health_api_health_get: {
         parameters: {
             query?: never;
@@ -2422,6 +3974,140 @@ export interface operations {
             };
         };
     };
+    get_prices_api_prices_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PriceIO"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    change_prices_api_prices_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PriceIO"][];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PriceIO"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     catalogue_api_remedies_post: {
         parameters: {
             query?: never;
@@ -2510,7 +4196,72 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProposalOut"];
+                    "application/json": components["schemas"]["orthocris__api__planning_schemas__ProposalOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    yard_ribbon_api_ribbon_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RibbonOut"];
                 };
             };
             /** @description Bad Request */
@@ -2958,6 +4709,212 @@ export interface operations {
             };
         };
     };
+    discard_batch_api_trials__trial_id__batches__batch_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+                batch_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    bottles_api_trials__trial_id__bottles_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BottleOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    change_care_api_trials__trial_id__care_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CareIO"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     critique_api_trials__trial_id__critique_get: {
         parameters: {
             query?: never;
@@ -3232,6 +5189,73 @@ export interface operations {
             };
         };
     };
+    labels_api_trials__trial_id__labels_svg_get: {
+        parameters: {
+            query?: {
+                paper?: string;
+            };
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     draw_layout_api_trials__trial_id__layout_post: {
         parameters: {
             query?: never;
@@ -3397,6 +5421,284 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TallyOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    patch_plan_api_trials__trial_id__patches_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatchPlanOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    put_on_api_trials__trial_id__patches_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PatchIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatchPlanOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    withdraw_patch_api_trials__trial_id__patches__patch_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+                patch_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatchPlanOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    look_at_patch_api_trials__trial_id__patches__patch_id__looks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+                patch_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PatchLookIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatchPlanOut"];
                 };
             };
             /** @description Bad Request */
@@ -3669,7 +5971,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["MoveIn"];
+                "application/json": components["schemas"]["orthocris__api__planning_schemas__MoveIn"];
             };
         };
         responses: {
@@ -3938,7 +6240,290 @@ export interface operations {
             };
         };
     };
-    mark_sprayed_api_trials__trial_id__rounds__number__sprays_post: {
+    record_batch_api_trials__trial_id__remedies__remedy_id__batches_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+                remedy_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BatchIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    trial_ribbon_api_trials__trial_id__ribbon_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RibbonOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    check_round_api_trials__trial_id__rounds__number__check_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChecksIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockerOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    move_round_api_trials__trial_id__rounds__number__move_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["orthocris__api__care_schemas__MoveIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    record_spray_api_trials__trial_id__rounds__number__sprays_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -4030,6 +6615,217 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    start_round_api_trials__trial_id__rounds__number__start_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChecksIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    undo_round_api_trials__trial_id__rounds__number__undo_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UndoIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    get_schedule_api_trials__trial_id__schedule_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScheduleOut"];
                 };
             };
             /** @description Bad Request */
@@ -4299,6 +7095,408 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VerdictOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    entered_days_api_weather_days_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayIO"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    enter_day_api_weather_days_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayIO"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayIO"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    read_in_api_weather_table_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoursRead"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    weather_table_api_weather_table_csv_get: {
+        parameters: {
+            query?: {
+                days?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    get_yard_api_yard_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YardIO"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    change_yard_api_yard_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["YardIO"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YardIO"];
                 };
             };
             /** @description Bad Request */

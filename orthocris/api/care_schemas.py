@@ -1,0 +1,318 @@
+"""Patch tests, batches, spray rounds and the schedule over HTTP."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+
+from orthocris.api.base import Id, In, Number, Out
+from orthocris.core.care import Care
+from orthocris.core.lifecycle import Part, RoundSchool, Stage
+from orthocris.core.patchtest import Harm, Outcome, PatchSchool
+from orthocris.core.recipe_cards import MixKind
+from orthocris.core.rounds import Checks, EventKind, SprayEntry, SprayKind
+from orthocris.core.stopping import Next
+from orthocris.core.windows import Spot
+from orthocris.services.batches import BatchDraft
+from orthocris.services.patches import PatchDraft
+
+Short = Annotated[str, StringConstraints(max_length=80)]
+Reason = Annotated[str, StringConstraints(max_length=500)]
+Score = Annotated[int, Field(ge=-1000, le=1000)]
+Hours = Annotated[int, Field(ge=0, le=100_000)]
+
+
+class SpotIO(In):
+    """Where the bench stands."""
+
+    model_config = ConfigDict(extra="forbid", from_attributes=True)
+
+    outdoors: bool = True
+    bees: bool = True
+    sun_from: Number = 0.0
+    sun_to: Number = 24.0
+    lamp_from: Number | None = None
+    lamp_to: Number | None = None
+
+
+class StageIO(In):
+    """A stage of the life cycle: degree-days above a threshold."""
+
+    model_config = ConfigDict(extra="forbid", from_attributes=True)
+
+    name: Short
+    part: Part
+    k: Number
+    t0: Number
+
+
+class CareIO(In):
+    """How a trial is cared for."""
+
+    model_config = ConfigDict(extra="forbid", from_attributes=True)
+
+    leaf_kinds: Annotated[list[Short], Field(max_length=20)]
+    patch_school: PatchSchool = PatchSchool.TWO_DAYS
+    slow_leaves: bool = False
+    round_school: RoundSchool = RoundSchool.PLAN
+    spot: SpotIO = Field(default_factory=SpotIO)
+    ml_per_plant: Number = 40.0
+    margin: Number = 0.1
+    days_between: Annotated[int, Field(ge=-1000, le=1000)] = 3
+    low: Number | None = None
+    high: Number | None = None
+    wind: Number | None = None
+    stages: Annotated[list[StageIO], Field(min_length=1, max_length=8)] | None = None
+
+    def to_core(self) -> Care:
+        """Return the core's care."""
+        plain = self.model_dump(exclude={"spot", "stages", "leaf_kinds"})
+        stages = None
+        if self.stages is not None:
+            stages = tuple(Stage(s.name, s.part, s.k, s.t0) for s in self.stages)
+        return Care(
+            **plain,
+            leaf_kinds=tuple(kind.strip() for kind in self.leaf_kinds),
+            spot=Spot(**self.spot.model_dump()),
+            stages=stages,
+        )
+
+
+class PatchIn(In):
+    """A patch test put on now."""
+
+    remedy_id: Id
+    leaf_kind: Short
+    leaves: Score = 3
+    strength: Number = 1.0
+    treated_before: Score = 0
+    beside_before: Score = 0
+
+    def to_core(self) -> PatchDraft:
+        """Return the service's draft."""
+        return PatchDraft(**self.model_dump())
+
+
+class PatchLookIn(In):
+    """A look at a patch test."""
+
+    hours: Hours
+    treated: Score
+    beside: Score
+    harm: Harm = Harm.NONE
+
+
+class PatchLookOut(Out):
+    """A look kept."""
+
+    hours: int
+    seen_at: datetime
+    treated: int
+    beside: int
+    harm: Harm
+
+
+class PatchOut(BaseModel):
+    """A patch test and its outcome."""
+
+    id: int
+    leaves: int
+    strength: float
+    applied_at: datetime
+    treated_before: int
+    beside_before: int
+    looks: tuple[PatchLookOut, ...]
+    hours: tuple[int, ...]
+    outcome: Outcome
+    worst: int
+    reason: str
+    next_look: datetime | None
+
+
+class PatchCellOut(BaseModel):
+    """One remedy on one kind of leaf; the newest test last."""
+
+    remedy_id: int
+    leaf_kind: str
+    hours: tuple[int, ...]
+    tests: tuple[PatchOut, ...]
+
+
+class PatchPlanOut(BaseModel):
+    """The patch tests of a trial."""
+
+    cells: tuple[PatchCellOut, ...]
+    reason: str
+    care: CareIO
+
+
+class BatchPartOut(Out):
+    """What went into a bottle."""
+
+    name: str
+    amount: float
+    unit: str
+    tool: str
+
+
+class BatchOut(Out):
+    """A batch as it was mixed."""
+
+    id: int
+    remedy_id: int | None
+    title: str
+    kind: MixKind
+    recipe: str
+    volume: float
+    parts: tuple[BatchPartOut, ...]
+    mixed_at: datetime
+    use_by: datetime | None
+    acknowledged: tuple[str, ...]
+    mixed_by: str
+    cost: float | None
+    note: str
+    discarded_at: datetime | None
+    usable: bool
+    rounds: tuple[int, ...]
+
+
+class BatchIn(In):
+    """A bottle just mixed."""
+
+    volume: Annotated[float, Field(allow_inf_nan=False, ge=-1e9, le=1e9)] | None = None
+    recipe: Annotated[str, StringConstraints(max_length=500)] | None = None
+    life_hours: Number | None = None
+    acknowledged: Annotated[list[Short], Field(max_length=20)] = Field(default_factory=list)
+    mixed_by: Annotated[str, StringConstraints(max_length=40)] = ""
+    note: Reason = ""
+
+    def to_core(self) -> BatchDraft:
+        """Return the service's draft."""
+        return BatchDraft(**{**self.model_dump(), "acknowledged": tuple(self.acknowledged)})
+
+
+class ChecksIn(In):
+    """What the gardener says before a round; `reasons` overrule by code."""
+
+    shaken: bool = False
+    cautions_read: bool = False
+    bees_looked: bool = False
+    fruit_looked: bool = False
+    batches: dict[int, Id] = Field(default_factory=dict)
+    reasons: dict[Short, Reason] = Field(default_factory=dict)
+
+    def to_core(self) -> Checks:
+        """Return the core's checks."""
+        return Checks(**self.model_dump())
+
+
+class BlockerOut(Out):
+    """Something that holds a round back."""
+
+    code: str
+    text: str
+    fix: str
+    overrulable: bool
+
+
+class SprayIn(In):
+    """What one plant got; `key` names the tap, so that one sent twice is kept once."""
+
+    plant_id: Id
+    kind: SprayKind = SprayKind.SPRAYED
+    volume: Number | None = None
+    undersides: bool = True
+    drifted: bool = False
+    neighbour_id: Id | None = None
+    deviation: Reason = ""
+    note: Reason = ""
+    key: Annotated[str, StringConstraints(min_length=8, max_length=64)] | None = None
+
+    def to_core(self) -> SprayEntry:
+        """Return the core's entry."""
+        return SprayEntry(**self.model_dump())
+
+
+class UndoIn(In):
+    """Why a whole round is taken back."""
+
+    reason: Reason
+
+
+class SprayOut(Out):
+    """What one plant got."""
+
+    plant_id: int
+    sprayed_at: datetime
+    kind: SprayKind
+    batch_id: int | None
+    volume: float | None
+    undersides: bool
+    drifted: bool
+    neighbour_id: int | None
+    deviation: str
+    note: str
+
+
+class EventOut(Out):
+    """What happened to a round."""
+
+    at: datetime
+    kind: EventKind
+    amount: float
+    text: str
+
+
+class ProposalOut(Out):
+    """When to spray next, by a school."""
+
+    school: RoundSchool
+    first: date | None
+    last: date | None
+    on: date | None
+    reason: str
+
+
+class GenerationsOut(Out):
+    """What becomes of the eggs left behind, day by day."""
+
+    days: tuple[date, ...]
+    eggs: tuple[float, ...]
+    young: tuple[float, ...]
+    grown: tuple[float, ...]
+    hatched_on: date | None
+    lays_on: date | None
+    safe_stages: tuple[str, ...]
+
+
+class DecisionOut(Out):
+    """What a look calls for."""
+
+    action: Next
+    reason: str
+    best_left: float | None
+    best_efficacy: float | None
+
+
+class ScheduleOut(Out):
+    """What comes next in a trial."""
+
+    stages: tuple[StageIO, ...]
+    generations: GenerationsOut | None
+    last_spray: date | None
+    proposals: tuple[ProposalOut, ...]
+    decision: DecisionOut | None
+    decided_at: int | None
+    next_number: int | None
+    next_on: date | None
+    moved: ProposalOut | None
+    degree_days: bool
+
+
+class MoveIn(In):
+    """A round moved to another day."""
+
+    on: date
+    reason: Reason

@@ -1,0 +1,78 @@
+"""A batch: one bottle as it was really mixed, labelled, used within its life."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+
+from orthocris.core.errors import InputError
+from orthocris.core.recipe_cards import MixKind, RecipeCard
+
+MAX_LIFE_HOURS = 24 * 365
+
+
+@dataclass(frozen=True, slots=True)
+class BatchPart:
+    """What went into the bottle: `amount` ml or g as measured, and with which tool."""
+
+    name: str
+    amount: float
+    unit: str
+    tool: str
+
+
+@dataclass(frozen=True, slots=True)
+class Batch:
+    """One bottle.
+
+    `remedy_id` None: mixed outside of a trial. `volume` in ml; `use_by` None when the mix
+    does not spoil; `acknowledged` are the keys of the strong cautions that were read;
+    `mixed_by` names a helper who mixed it, so that the counting stays blind.
+    """
+
+    id: int
+    trial_id: int | None
+    remedy_id: int | None
+    title: str
+    kind: MixKind
+    recipe: str
+    volume: float
+    parts: tuple[BatchPart, ...]
+    mixed_at: datetime
+    use_by: datetime | None
+    acknowledged: tuple[str, ...] = ()
+    mixed_by: str = ""
+    cost: float | None = None
+    note: str = ""
+    discarded_at: datetime | None = None
+
+    def usable(self, now: datetime) -> bool:
+        """True while it is neither poured away nor past its life."""
+        return self.discarded_at is None and (self.use_by is None or now <= self.use_by)
+
+
+def use_by(card: RecipeCard, mixed_at: datetime, own_hours: float | None) -> datetime | None:
+    """Return when a mix is past its life: the gardener's own hours, or the card's."""
+    hours = own_hours if own_hours is not None else card.life_hours
+    if hours is None:
+        return None
+    if not 0 < hours <= MAX_LIFE_HOURS:
+        raise InputError(
+            f"a life of {hours:g} hours",
+            code="bad_life",
+            field="life_hours",
+            fix="Give hours above 0 and up to a year; a product's label tells them.",
+        )
+    return mixed_at + timedelta(hours=hours)
+
+
+def newest_usable(batches: Iterable[Batch], remedy_id: int, now: datetime) -> Batch | None:
+    """Return the newest batch of a remedy that can be used now."""
+    own = [b for b in batches if b.remedy_id == remedy_id and b.usable(now)]
+    return max(own, key=lambda b: (b.mixed_at, b.id), default=None)
+
+
+def missing_acknowledgements(strong: Sequence[str], batch: Batch) -> tuple[str, ...]:
+    """Return the keys of strong cautions that were not acknowledged for a batch."""
+    return tuple(key for key in strong if key not in batch.acknowledged)

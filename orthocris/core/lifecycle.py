@@ -1,0 +1,262 @@
+"""Rounds by the pest's life cycle: development in degree-days at the real temperature."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+from enum import StrEnum
+
+import numpy as np
+
+from orthocris.core.errors import InputError
+from orthocris.core.weather import Hours, Weather
+
+MOST_HATCHED = 0.9  # of the eggs left behind
+HORIZON_DAYS = 60
+USUAL_TEMPERATURE = 18.0  # °C where no station reads
+
+
+class Part(StrEnum):
+    """What a stage is in the life cycle."""
+
+    EGG = "egg"  # contact sprays do not reach it
+    YOUNG = "young"
+    HIDDEN = "hidden"  # in the soil or under a shell; leaf sprays do not reach it
+    LAYING = "laying"  # adult, until it lays
+
+
+@dataclass(frozen=True, slots=True)
+class Stage:
+    """A stage that takes `k` degree-days above `t0` (°C); typical values, to be changed."""
+
+    name: str
+    part: Part
+    k: float
+    t0: float
+
+
+@dataclass(frozen=True, slots=True)
+class LifeCycle:
+    """Stages from egg to laying, and the same in fixed days for those who count days.
+
+    `egg_days` and `young_days` are typical times in warm weather. A pest that bears live
+    young, or a disease without a hidden stage, has no egg stage.
+    """
+
+    stages: tuple[Stage, ...]
+    egg_days: float
+    young_days: float
+
+
+class RoundSchool(StrEnum):
+    """How the next round is chosen; each has its followers."""
+
+    PLAN = "plan"  # fixed days, as planned
+    EGG_CYCLE = "egg_cycle"  # after most eggs hatched, before their daughters lay
+    EVERY_3 = "every_3"  # every 2 to 3 days while heavy
+    TWICE_WEEKLY = "twice_weekly"
+    WATCH = "watch"  # only when the next look calls for it
+
+
+SCHOOL_REASONS = {
+    RoundSchool.PLAN: "Fixed days: everybody can keep them, and they are the same in any weather.",
+    RoundSchool.EGG_CYCLE: "Once most eggs have hatched and before their daughters lay: one spray "
+    "meets the whole generation.",
+    RoundSchool.EVERY_3: "Every 2 to 3 days while it is heavy: nothing that hatches gets old.",
+    RoundSchool.TWICE_WEEKLY: "Twice a week for weeks: misses little, and costs the leaves most.",
+    RoundSchool.WATCH: "Watch and repeat: spray again only when a look finds them back.",
+}
+
+
+def check_cycle(cycle: LifeCycle) -> None:
+    """Refuse stages that no pest has, naming the stage."""
+    for k, stage in enumerate(cycle.stages):
+        if not 0 < stage.k <= 5000 or not -5 <= stage.t0 <= 25:
+            raise InputError(
+                f"{stage.name}: {stage.k:g} degree-days above {stage.t0:g} °C",
+                code="bad_stage",
+                field=f"stages.{k}",
+                fix="Give degree-days above 0 and a threshold from -5 to 25 °C.",
+            )
+
+
+def degree_days(temperature: Hours, t0: float) -> Hours:
+    """Return degree-days gathered by the end of each hour: sum of max(T - T0, 0) / 24.
+
+    Unknown hours count as `USUAL_TEMPERATURE`.
+    """
+    known = np.where(np.isnan(temperature), USUAL_TEMPERATURE, temperature)
+    return np.cumsum(np.maximum(known - t0, 0.0)) / 24
+
+
+@dataclass(frozen=True, slots=True)
+class Generations:
+    """What becomes of eggs that a spray left behind, day by day from the spray.
+
+    Each list has one number a day: the share (0 to 1) of those eggs that are still eggs,
+    young or hidden, and grown. `hatched_on` is when most (90%) have hatched, `lays_on` when
+    the first daughters begin to lay; None beyond the horizon. `safe_stages` names what the
+    spray does not reach.
+    """
+
+    days: tuple[date, ...]
+    eggs: tuple[float, ...]
+    young: tuple[float, ...]
+    grown: tuple[float, ...]
+    hatched_on: date | None
+    lays_on: date | None
+    safe_stages: tuple[str, ...]
+
+
+def generations(cycle: LifeCycle, temperature: Hours, sprayed_at: datetime) -> Generations:
+    """Follow the eggs that were on the plant when it was sprayed.
+
+    Parameters
+    ----------
+    cycle:
+        Stages with their degree-days.
+    temperature:
+        Hourly, °C, from the hour of the spray on; its last day is repeated as needed.
+
+    Notes
+    -----
+    Eggs of every age are there, evenly, so the share hatched rises as degree-days over K; the
+    first to hatch are the first to lay. Stages in a row pass one after the other, each above
+    its own threshold. Without an egg stage, young that were missed take their place.
+    """
+    check_cycle(cycle)
+    hours = _prolonged(temperature)
+    egg = [s for s in cycle.stages if s.part is Part.EGG]
+    rest = [s for s in cycle.stages if s.part is not Part.EGG]
+    hatched = _progress(egg, hours, first=0)
+    grown_first = _end_of(rest, hours)  # hours until the first hatchling lays
+    shift = len(hours) if grown_first is None else grown_first
+    grown = np.zeros(len(hours))
+    grown[shift:] = hatched[: len(hours) - shift]
+    days = range(HORIZON_DAYS + 1)
+    at = [min(24 * d, len(hours) - 1) for d in days]
+    most = np.flatnonzero(hatched >= MOST_HATCHED)
+    return Generations(
+        days=tuple(sprayed_at.date() + timedelta(days=d) for d in days),
+        eggs=tuple(float(1 - hatched[i]) for i in at),
+        young=tuple(float(hatched[i] - grown[i]) for i in at),
+        grown=tuple(float(grown[i]) for i in at),
+        hatched_on=_on(sprayed_at, int(most[0])) if len(most) else None,
+        lays_on=None if grown_first is None else _on(sprayed_at, grown_first),
+        safe_stages=tuple(s.name for s in cycle.stages if s.part in (Part.EGG, Part.HIDDEN)),
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class Proposal:
+    """When to spray next: the first and last day that fit, the day proposed, and why.
+
+    `on` is None when a look is to decide.
+    """
+
+    school: RoundSchool
+    first: date | None
+    last: date | None
+    on: date | None
+    reason: str
+
+
+def next_round(
+    school: RoundSchool,
+    found: Generations,
+    last_spray: date,
+    *,
+    planned: date | None,
+    heavy: bool = True,
+) -> Proposal:
+    """Propose the next round after the last spray, by a school.
+
+    Parameters
+    ----------
+    planned:
+        The day of the plan, for the school of fixed days.
+    heavy:
+        Whether the last look still found many; ends the schools that go on "while heavy".
+    """
+    why = SCHOOL_REASONS[school]
+    if school is RoundSchool.PLAN:
+        return Proposal(school, planned, planned, planned, why)
+    if school is RoundSchool.WATCH:
+        return Proposal(school, None, None, None, why)
+    if school in (RoundSchool.EVERY_3, RoundSchool.TWICE_WEEKLY):
+        gap = (2, 3) if school is RoundSchool.EVERY_3 else (3, 4)
+        if school is RoundSchool.EVERY_3 and not heavy:
+            return Proposal(school, None, None, None, "It is no longer heavy: watch it now.")
+        first, last = (last_spray + timedelta(days=d) for d in gap)
+        return Proposal(school, first, last, last, why)
+    return _by_eggs(found, last_spray, why)
+
+
+def _by_eggs(found: Generations, last_spray: date, why: str) -> Proposal:
+    school = RoundSchool.EGG_CYCLE
+    hatched, lays = found.hatched_on, found.lays_on
+    if hatched is None and lays is None:
+        return Proposal(
+            school, None, None, None, "It is too cold for eggs to develop: look, and wait."
+        )
+    if lays is not None and (hatched is None or hatched >= lays):
+        on = max(lays - timedelta(days=1), last_spray + timedelta(days=1))
+        said = "Eggs hatch so slowly that the first daughters lay before the last egg has hatched"
+        return Proposal(
+            school, on, lays, on, f"{said}: spray just before, and once more when all have hatched."
+        )
+    assert hatched is not None  # noqa: S101 - the two cases above leave only this
+    last = lays - timedelta(days=1) if lays else hatched + timedelta(days=7)
+    last = max(last, hatched)
+    on = max(hatched + (last - hatched) // 2, last_spray + timedelta(days=1))
+    return Proposal(school, hatched, last, on, why)
+
+
+def _progress(stages: Sequence[Stage], hours: Hours, first: int) -> Hours:
+    """Share (0 to 1) of evenly aged individuals that left the stages, at each hour's end.
+
+    Without a stage there is nothing to leave: everything is out at once.
+    """
+    if not stages:
+        return np.ones(len(hours))
+    done = np.zeros(len(hours))
+    total = sum(stage.k for stage in stages)
+    for stage in stages:
+        gathered = degree_days(hours[first:], stage.t0)
+        done[first:] += np.minimum(gathered / stage.k, 1.0) * stage.k / total
+    return done
+
+
+def _end_of(stages: Sequence[Stage], hours: Hours) -> int | None:
+    """Hours until an individual that starts now has passed the stages one after the other."""
+    start = 0
+    for stage in stages:
+        gathered = degree_days(hours[start:], stage.t0)
+        reached = np.flatnonzero(gathered >= stage.k)
+        if not len(reached):
+            return None
+        start += int(reached[0]) + 1
+        if start >= len(hours):
+            return None
+    return start
+
+
+def _prolonged(temperature: Hours) -> Hours:
+    """Repeat the last day (or the usual temperature) up to the horizon."""
+    wanted = (HORIZON_DAYS + 1) * 24
+    if not len(temperature):
+        return np.full(wanted, USUAL_TEMPERATURE)
+    day = temperature[-24:]
+    more = max(0, wanted - len(temperature))
+    tail = np.tile(day, more // len(day) + 1)[:more]
+    return np.concatenate([temperature, tail])[:wanted]
+
+
+def _on(start: datetime, hour: int) -> date:
+    return (start + timedelta(hours=hour)).date()
+
+
+def temperatures_from(weather: Weather, when: datetime) -> Hours:
+    """Return the hourly temperatures from a local time on."""
+    return weather.temperature[max(weather.index_of(when), 0) :]

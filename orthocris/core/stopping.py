@@ -1,0 +1,126 @@
+"""After a look: stop, go on with the next round, or change a plan that is too slow."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+
+CLEAN_SHARE = 0.05  # of what was there before: as good as gone
+GONE_BY_ITSELF = 0.2  # of what the control had before
+
+
+class Next(StrEnum):
+    """What a look calls for."""
+
+    STOP = "stop"
+    NEXT_ROUND = "next_round"
+    CHANGE_PLAN = "change_plan"
+    LOOK_FIRST = "look_first"
+
+
+@dataclass(frozen=True, slots=True)
+class Course:
+    """Mean count (per plant) of one remedy's plants before the first spray and at the look."""
+
+    before: float
+    after: float
+
+
+@dataclass(frozen=True, slots=True)
+class StopDecision:
+    """What to do after a look, why, and the numbers that led to it.
+
+    `best_left` is the smallest share of pests left on a remedy's plants; `best_efficacy` the
+    largest Henderson-Tilton efficacy, None without a control that still has pests.
+    """
+
+    action: Next
+    reason: str
+    best_left: float | None
+    best_efficacy: float | None
+
+
+def after_look(
+    remedies: Sequence[Course],
+    control: Course | None,
+    *,
+    threshold: float,
+    rounds_done: int,
+    rounds_left: int,
+) -> StopDecision:
+    """Apply the stopping rule; it names no remedy, so that the counting stays blind.
+
+    Parameters
+    ----------
+    remedies:
+        One course for each remedy that was counted before and at the look.
+    control:
+        The control's course, None without one.
+    threshold:
+        The efficacy that makes a remedy worth it.
+    rounds_done, rounds_left:
+        Spray rounds sprayed, and still planned.
+
+    Notes
+    -----
+    Stop: some remedy's plants keep 5% or less of what they had, or the control itself fell to
+    20% (the pest is going anyway), or no round is left. Change the plan: two rounds or more
+    and the best efficacy is below half the threshold. Otherwise the next round. The verdict
+    is still read at the last planned look, so stopping early does not favour anybody.
+    """
+    seen = [c for c in remedies if c.before > 0]
+    if not seen:
+        return StopDecision(
+            Next.LOOK_FIRST, "Nothing was counted before and after yet.", None, None
+        )
+    left = min(c.after / c.before for c in seen)
+    efficacy = _best_efficacy(seen, control)
+    if (
+        control is not None
+        and control.before > 0
+        and control.after / control.before <= (GONE_BY_ITSELF)
+    ):
+        return StopDecision(
+            Next.STOP,
+            f"The control itself has only {control.after / control.before:.0%} of what it had: "
+            "the pest is going by itself, and another spray could show nothing.",
+            left,
+            efficacy,
+        )
+    if left <= CLEAN_SHARE:
+        return StopDecision(
+            Next.STOP,
+            f"One of the remedies left {left:.0%} of what was there: as good as gone. Count the "
+            "looks that are planned, spray no more.",
+            left,
+            efficacy,
+        )
+    if rounds_done >= 2 and efficacy is not None and efficacy < threshold / 2:
+        return StopDecision(
+            Next.CHANGE_PLAN,
+            f"After {rounds_done} rounds the best removed {max(efficacy, 0):.0%} of what the "
+            f"control has, less than half of the {threshold:.0%} that would be worth it: too "
+            "slow. Read the verdict, then plan another remedy, strength or interval.",
+            left,
+            efficacy,
+        )
+    if not rounds_left:
+        return StopDecision(
+            Next.STOP, "No round is left in the plan: count the last look.", left, efficacy
+        )
+    return StopDecision(
+        Next.NEXT_ROUND,
+        f"Pests are left on every remedy's plants (at best {left:.0%} of what was there): go on "
+        "with the next round.",
+        left,
+        efficacy,
+    )
+
+
+def _best_efficacy(seen: Sequence[Course], control: Course | None) -> float | None:
+    """Henderson & Tilton 1955: 1 - (Ta/Ca)(Cb/Tb), the largest."""
+    if control is None or control.after <= 0 or control.before <= 0:
+        return None
+    growth = control.after / control.before
+    return max(1 - (c.after / c.before) / growth for c in seen)

@@ -1,0 +1,1 @@
+"""Outside devices: one small interface each, and stand-ins that implement it."""

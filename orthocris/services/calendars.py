@@ -1,0 +1,69 @@
+"""The jobs of all trials with their best hours, for Today and for a phone's calendar."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from orthocris.core.progress import Job, JobKind, jobs
+from orthocris.core.trial import Trial
+from orthocris.formats.calendar import CalendarJob, calendar_bytes
+from orthocris.services.context import Context
+from orthocris.services.remedy_cards import bottle_ids
+from orthocris.services.weathering import Ribbon, best_on, trial_ribbon
+from orthocris.storage import trials, yard
+from orthocris.storage.database import Connection
+
+DAYS_AHEAD = 60
+AT_BEST_HOUR = (JobKind.SPRAY, JobKind.MIX)
+
+
+def timed_jobs(
+    connection: Connection, trial: Trial, context: Context, ahead_days: int = 7
+) -> tuple[Job, ...]:
+    """Return a trial's jobs, those that mind the weather with their best hour."""
+    found = jobs(trial, context.now(), bottle_ids(trial), ahead_days)
+    if not any(job.kind in AT_BEST_HOUR for job in found):
+        return found
+    ribbon = trial_ribbon(connection, trial, context.now())
+    return tuple(_timed(job, ribbon) for job in found)
+
+
+def calendar_of(context: Context) -> bytes:
+    """Return every job of the next two months as an iCalendar file.
+
+    It names trials and rounds, never remedies, so that the counting stays blind.
+    """
+    entries = []
+    with context.database.reading() as connection:
+        name = yard.load(connection).name
+        for trial in trials.load_all(connection):
+            ahead = timed_jobs(connection, trial, context, DAYS_AHEAD)
+            entries += [_entry(trial, job) for job in ahead]
+    return calendar_bytes(entries, f"Trials, {name}", context.now())
+
+
+def _timed(job: Job, ribbon: Ribbon) -> Job:
+    if job.kind not in AT_BEST_HOUR:
+        return job
+    day = max(job.due_on, ribbon.now.date())
+    view = next((d for d in ribbon.days if d.day == day), None)
+    if view is None:
+        return job
+    best = best_on(ribbon, day)
+    if best is None:
+        return replace(job, note=f"no open hour: {view.why}")
+    if job.kind is JobKind.MIX:
+        return replace(job, at=best, note="just before the spray")
+    return replace(job, at=best, note=f"best hour of {view.open_hours} open")
+
+
+def _entry(trial: Trial, job: Job) -> CalendarJob:
+    what = f" ({job.left} left of {job.of})" if job.of else ""
+    return CalendarJob(
+        uid=f"trial-{trial.id}-{job.kind.value}-{job.number if job.number is not None else 0}"
+        "@orthocris",
+        title=f"{job.title}: {trial.name}",
+        text=f"{job.title}{what}. {job.note}".strip(),
+        day=job.due_on,
+        at=job.at,
+    )

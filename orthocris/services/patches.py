@@ -1,0 +1,193 @@
+"""Patch tests of a trial: planned per remedy and kind of leaf, put on, looked at."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from orthocris.core.care import Care, check_care
+from orthocris.core.errors import ConflictError, InputError, NotFoundError
+from orthocris.core.patchtest import (
+    SCHOOL_REASONS,
+    Harm,
+    PatchLook,
+    PatchResult,
+    PatchTest,
+    check_look,
+    judge_patch,
+    look_hours,
+)
+from orthocris.core.progress import patched_remedies
+from orthocris.core.trial import Remedy, Trial
+from orthocris.services.context import Context
+from orthocris.services.remedy_cards import card_of
+from orthocris.storage import care, trials
+
+
+@dataclass(frozen=True, slots=True)
+class PatchCell:
+    """One remedy on one kind of leaf: its planned looks and its tests, the newest last."""
+
+    remedy: Remedy
+    leaf_kind: str
+    hours: tuple[int, ...]
+    tests: tuple[tuple[PatchTest, PatchResult], ...]
+
+
+@dataclass(frozen=True, slots=True)
+class PatchDraft:
+    """A patch test to put on.
+
+    `leaves` is how many (2 or 3 are usual), `strength` the share of the recipe's strength;
+    the scores are those of the treated and the unsprayed leaf now.
+    """
+
+    remedy_id: int
+    leaf_kind: str
+    leaves: int = 3
+    strength: float = 1.0
+    treated_before: int = 0
+    beside_before: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class PatchPlan:
+    """Every cell of a trial, and why the school waits as long as it does."""
+
+    cells: tuple[PatchCell, ...]
+    reason: str
+
+
+def patch_plan(context: Context, trial_id: int) -> PatchPlan:
+    """Return the patch tests a trial needs and how each stands."""
+    with context.database.reading() as connection:
+        trial = trials.load(connection, trial_id)
+    cells = [
+        PatchCell(
+            remedy,
+            kind,
+            _hours(trial, remedy),
+            tuple(
+                (t, judge_patch(t))
+                for t in trial.patches
+                if t.remedy_id == remedy.id and t.leaf_kind == kind
+            ),
+        )
+        for kind in trial.care.leaf_kinds
+        for remedy in patched_remedies(trial)
+    ]
+    return PatchPlan(tuple(cells), SCHOOL_REASONS[trial.care.patch_school])
+
+
+def put_on(context: Context, trial_id: int, draft: PatchDraft) -> int:
+    """Record a patch test that was put on now; return its id."""
+    with context.database.atomic() as connection:
+        trial = trials.load(connection, trial_id)
+        remedy = _remedy(trial, draft.remedy_id)
+        _check_draft(trial, draft)
+        test = PatchTest(
+            id=0,
+            remedy_id=draft.remedy_id,
+            leaf_kind=draft.leaf_kind,
+            leaves=draft.leaves,
+            strength=draft.strength,
+            hours=_hours(trial, remedy),
+            applied_at=context.now(),
+            treated_before=draft.treated_before,
+            beside_before=draft.beside_before,
+        )
+        return care.keep_patch(connection, trial_id, test)
+
+
+def _check_draft(trial: Trial, draft: PatchDraft) -> None:
+    if draft.leaf_kind not in trial.care.leaf_kinds:
+        raise InputError(
+            f"{draft.leaf_kind!r} is no kind of leaf of this trial",
+            code="no_such_kind",
+            field="leaf_kind",
+            fix=f"Use one of: {', '.join(trial.care.leaf_kinds)}.",
+        )
+    for field, low, high in (
+        ("leaves", 1, 20),
+        ("strength", 0.01, 1),
+        ("treated_before", 0, 5),
+        ("beside_before", 0, 5),
+    ):
+        value = getattr(draft, field)
+        if not low <= value <= high:
+            raise InputError(
+                f"{field.replace('_', ' ')} of {value:g}",
+                code="out_of_range",
+                field=field,
+                fix=f"Give {low:g} to {high:g}.",
+            )
+
+
+def look_at(
+    context: Context,
+    trial_id: int,
+    patch_id: int,
+    *,
+    hours: int,
+    treated: int,
+    beside: int,
+    harm: Harm,
+) -> PatchResult:
+    """Keep a look at a patch test; a later one for the same hour corrects it."""
+    with context.database.atomic() as connection:
+        test = _patch(trials.load(connection, trial_id), patch_id)
+        look = PatchLook(hours, context.now(), treated, beside, harm)
+        check_look(test, look)
+        care.keep_patch_look(connection, patch_id, look)
+        return judge_patch(_patch(trials.load(connection, trial_id), patch_id))
+
+
+def withdraw(context: Context, trial_id: int, patch_id: int) -> None:
+    """Take back a patch test entered by mistake; its trace stays."""
+    with context.database.atomic() as connection:
+        _patch(trials.load(connection, trial_id), patch_id)
+        care.withdraw_patch(connection, patch_id, context.now())
+
+
+def change_care(context: Context, trial_id: int, wanted: Care) -> None:
+    """Change how a trial is cared for."""
+    check_care(wanted)
+    with context.database.atomic() as connection:
+        trial = trials.load(connection, trial_id)
+        tested = {t.leaf_kind for t in trial.patches}
+        gone = tested - set(wanted.leaf_kinds)
+        if gone:
+            raise ConflictError(
+                f"{min(gone)} was patch-tested already",
+                code="kind_tested",
+                field="leaf_kinds",
+                fix="Take its patch tests back first, or keep the kind.",
+            )
+        trials.save_care(connection, trial_id, wanted)
+
+
+def _hours(trial: Trial, remedy: Remedy) -> tuple[int, ...]:
+    return look_hours(
+        trial.care.patch_school, oil=card_of(remedy).oil, slow_leaves=trial.care.slow_leaves
+    )
+
+
+def _remedy(trial: Trial, remedy_id: int) -> Remedy:
+    for remedy in patched_remedies(trial):
+        if remedy.id == remedy_id:
+            return remedy
+    raise NotFoundError(
+        f"remedy {remedy_id} needs no patch test in {trial.name}",
+        code="no_such_remedy",
+        fix="Choose one of the trial's remedies that come onto leaves.",
+    )
+
+
+def _patch(trial: Trial, patch_id: int) -> PatchTest:
+    for test in trial.patches:
+        if test.id == patch_id:
+            return test
+    raise NotFoundError(
+        f"{trial.name} has no patch test {patch_id}",
+        code="no_such_patch",
+        fix="Choose one that was put on.",
+    )

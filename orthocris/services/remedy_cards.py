@@ -1,0 +1,76 @@
+"""Cards of a trial's remedies: the shipped ones, or careful guesses for the gardener's own."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from orthocris.core.care import Care
+from orthocris.core.cautions import strong_cautions_for
+from orthocris.core.errors import InputError
+from orthocris.core.recipe_cards import RecipeCard, own_card
+from orthocris.core.recipe_words import read_recipe
+from orthocris.core.recipes import Part
+from orthocris.core.rounds import BottleNeed
+from orthocris.core.trial import Remedy, Role, Trial
+from orthocris.core.windows import SprayRules
+from orthocris.knowledge import cautions, recipe_cards
+
+
+def card_of(remedy: Remedy) -> RecipeCard:
+    """Return how a remedy is mixed and applied."""
+    known = recipe_cards().get(remedy.traits.catalogue or "")
+    if known is not None:
+        return known
+    way = remedy.traits.way if remedy.role is Role.REMEDY else "none"
+    return own_card(str(remedy.id), recipe_parts(remedy.recipe), way)
+
+
+def recipe_parts(text: str) -> tuple[Part, ...]:
+    """Return the parts of a recipe, empty when it cannot be read."""
+    try:
+        return read_recipe(text).parts
+    except InputError:
+        return ()
+
+
+def bottle_ids(trial: Trial) -> frozenset[int]:
+    """Return the ids of the remedies that come out of a bottle."""
+    return frozenset(r.id for r in trial.remedies if card_of(r).mixed)
+
+
+def tag_of(remedy: Remedy, trial: Trial) -> str:
+    """Return how a remedy may be called: its letter while the key is sealed, else its name."""
+    if remedy.letter is None:
+        return remedy.name
+    if trial.key_opened_at is None:
+        return remedy.letter
+    return f"{remedy.letter} ({remedy.name})"
+
+
+def strong_keys(remedy: Remedy) -> tuple[str, ...]:
+    """Return the keys of the strong cautions of a remedy."""
+    said = f"{remedy.name} {remedy.recipe}"
+    return tuple(c.key for c in strong_cautions_for(said, cautions()))
+
+
+def bottle_needs(trial: Trial) -> tuple[BottleNeed, ...]:
+    """Return the bottles a round needs."""
+    used = {p.remedy_id for p in trial.trial_plants}
+    return tuple(
+        BottleNeed(r.id, tag_of(r, trial), strong_keys(r))
+        for r in trial.remedies
+        if r.id in used and card_of(r).mixed
+    )
+
+
+def rules_of(remedy: Remedy, care: Care) -> SprayRules | None:
+    """Return when a remedy may be sprayed, with the gardener's own limits; None: any time."""
+    rules = card_of(remedy).rules
+    if rules is None:
+        return None
+    return replace(
+        rules,
+        low=rules.low if care.low is None else care.low,
+        high=rules.high if care.high is None else care.high,
+        wind=rules.wind if care.wind is None else care.wind,
+    )

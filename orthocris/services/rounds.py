@@ -1,0 +1,233 @@
+"""The spray round: starting it, what each plant gets, taking it back."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+from datetime import timedelta
+
+from orthocris.core.errors import ConflictError, NotFoundError
+from orthocris.core.progress import patches_held
+from orthocris.core.rounds import (
+    Blocker,
+    Checks,
+    EventKind,
+    RoundEvent,
+    RoundStart,
+    SprayEntry,
+    SprayKind,
+    blockers,
+    check_spray_entry,
+)
+from orthocris.core.trial import Round, Trial
+from orthocris.services.context import Context
+from orthocris.services.fieldwork import find_round, trial_plant
+from orthocris.services.remedy_cards import bottle_needs
+from orthocris.services.weathering import closed_now
+from orthocris.storage import care, sprays, trials
+from orthocris.storage.database import Connection
+
+
+def what_blocks(
+    context: Context, trial_id: int, number: int, checks: Checks
+) -> tuple[Blocker, ...]:
+    """Return what still holds a round back."""
+    with context.database.reading() as connection:
+        trial = trials.load(connection, trial_id)
+        return _blockers(connection, context, trial, find_round(trial, number), checks)
+
+
+def start_round(context: Context, trial_id: int, number: int, checks: Checks) -> None:
+    """Start a round, or take it up again; every check is recorded with its batches.
+
+    Raises
+    ------
+    ConflictError
+        Code ``round_held`` naming the first of what holds it back; ``round_order`` when the
+        round before was not begun; ``not_drawn`` without a layout.
+    """
+    with context.database.atomic() as connection:
+        trial = trials.load(connection, trial_id)
+        round_ = find_round(trial, number)
+        _check_order(trial, round_)
+        found = _blockers(connection, context, trial, round_, checks)
+        if found:
+            raise ConflictError(
+                found[0].text,
+                code="round_held",
+                field=found[0].code,
+                fix=found[0].fix,
+            )
+        bare = replace(checks, reasons={})
+        held = {b.code for b in _blockers(connection, context, trial, round_, bare)}
+        reasons = {code: said.strip() for code, said in checks.reasons.items() if code in held}
+        start = RoundStart(round_.id, context.now(), dict(checks.batches), reasons)
+        care.keep_start(connection, start)
+
+
+def record_spray(context: Context, trial_id: int, number: int, entry: SprayEntry) -> None:
+    """Record what one plant got; the first spray of a trial fixes its day 0 and its layout.
+
+    Raises
+    ------
+    ConflictError
+        ``not_started`` or ``check_again`` when the round is not (or no longer) started;
+        ``already_sprayed`` and ``too_soon`` unless the entry names its deviation.
+    """
+    check_spray_entry(entry)
+    with context.database.atomic() as connection:
+        if entry.key and sprays.has_key(connection, entry.key):
+            return
+        trial = trials.load(connection, trial_id)
+        round_ = find_round(trial, number)
+        plant = trial_plant(trial, entry.plant_id)
+        if entry.neighbour_id is not None:
+            _check_neighbour(trial, entry.neighbour_id)
+        start = _running(context, trial, round_)
+        kept = _allowed(context, trial, round_, entry)
+        if kept.kind is not SprayKind.SKIPPED and trial.sprayed_on is None:
+            trials.set_first_spray(connection, trial_id, context.now().date())
+        if kept.volume is None and kept.kind is not SprayKind.SKIPPED:
+            kept = replace(kept, volume=trial.care.ml_per_plant)
+        batch = start.batches.get(plant.remedy_id or 0)
+        sprays.keep(connection, round_.id, kept, batch, context.now())
+
+
+def undo_spray(
+    context: Context, trial_id: int, number: int, plant_id: int | None, reason: str = ""
+) -> None:
+    """Take back what was recorded of a plant, or (None) of a whole round; the trace is kept.
+
+    A whole round needs a reason, which is logged. Taking back the only spray of the trial
+    opens the layout again.
+    """
+    if plant_id is None and not reason.strip():
+        raise ConflictError(
+            "a whole round is taken back only with a reason",
+            code="reason_needed",
+            field="reason",
+            fix="Say why, such as: recorded on the wrong day.",
+        )
+    with context.database.atomic() as connection:
+        trial = trials.load(connection, trial_id)
+        round_ = find_round(trial, number)
+        count = sprays.undo(connection, round_.id, plant_id, context.now(), reason.strip())
+        if plant_id is None and count:
+            text = f"Round {number}: {count} records were taken back: {reason.strip()}"
+            event = RoundEvent(round_.id, context.now(), EventKind.UNDONE, count, text)
+            care.keep_event(connection, event)
+        after = trials.load(connection, trial_id)
+        counted_after = any(after.counted_at(look) for look in after.looks if look.number)
+        sprayed = any(s.kind is not SprayKind.SKIPPED for s in after.sprays)
+        if not sprayed and not counted_after:
+            trials.set_first_spray(connection, trial_id, None)
+
+
+def _blockers(
+    connection: Connection, context: Context, trial: Trial, round_: Round, checks: Checks
+) -> tuple[Blocker, ...]:
+    first = trial.sprayed_on is None
+    found = blockers(
+        bottle_needs(trial),
+        trial.batches,
+        patches_held(trial) if first else (),
+        closed_now(connection, trial, context.now()),
+        checks,
+        context.now(),
+        first_round=first,
+    )
+    return (*_before_missing(trial, checks), *found)
+
+
+def _before_missing(trial: Trial, checks: Checks) -> Iterator[Blocker]:
+    if trial.sprayed_on is not None or not trial.looks:
+        return
+    counted = trial.counted_at(trial.looks[0])
+    uncounted = [p.name for p in trial.trial_plants if p.id not in counted]
+    if uncounted and not checks.reasons.get("before_missing", "").strip():
+        yield Blocker(
+            "before_missing",
+            f"{len(uncounted)} plants were not counted before, {uncounted[0]} the first.",
+            "Count them now: after the spray it is too late. Or say why you go on.",
+            True,
+        )
+
+
+def _check_order(trial: Trial, round_: Round) -> None:
+    if not trial.laid_out:
+        raise ConflictError(
+            "no plant has a remedy yet", code="not_drawn", fix="Draw the layout first."
+        )
+    if trial.sprayed_on is None and round_.number != 1:
+        raise ConflictError(
+            f"round {round_.number} comes after round 1",
+            code="round_order",
+            fix="Begin with round 1.",
+        )
+
+
+def _check_neighbour(trial: Trial, plant_id: int) -> None:
+    if plant_id not in {p.id for p in trial.plants}:
+        raise NotFoundError(
+            f"plant {plant_id} does not stand on this bench",
+            code="no_such_plant",
+            fix="Name a plant of this trial as the neighbour.",
+        )
+
+
+def _running(context: Context, trial: Trial, round_: Round) -> RoundStart:
+    starts = [s for s in trial.starts if s.round_id == round_.id]
+    if not starts:
+        raise ConflictError(
+            f"round {round_.number} is not started",
+            code="not_started",
+            fix="Go through the checks before it: bottles, window, cautions, bees and fruit.",
+        )
+    if not starts[-1].holds(context.now()):
+        raise ConflictError(
+            "the checks are more than six hours old",
+            code="check_again",
+            fix="Check bottles, window, bees and fruit again, then go on where you stopped.",
+        )
+    return starts[-1]
+
+
+def _allowed(context: Context, trial: Trial, round_: Round, entry: SprayEntry) -> SprayEntry:
+    """Refuse a second spray in the round or within the interval, unless it is a deviation."""
+    if entry.kind is SprayKind.SKIPPED:
+        if entry.plant_id in trial.sprayed_in(round_):
+            raise ConflictError(
+                "this plant was sprayed in this round",
+                code="already_sprayed",
+                fix="Take that back first if it was a mistake.",
+            )
+        return entry
+    names = {p.id: p.name for p in trial.plants}
+    if entry.plant_id in trial.sprayed_in(round_):
+        if not entry.deviation.strip():
+            raise ConflictError(
+                f"{names[entry.plant_id]} was sprayed in this round already",
+                code="already_sprayed",
+                field="deviation",
+                fix="Leave it; a second spray burns leaves. If it happened, record it as a "
+                "deviation.",
+            )
+        return replace(entry, kind=SprayKind.AGAIN)
+    gap = timedelta(days=trial.care.days_between)
+    earlier = [
+        s.sprayed_at
+        for s in trial.sprays
+        if s.plant_id == entry.plant_id
+        and s.round_id != round_.id
+        and s.kind is not SprayKind.SKIPPED
+    ]
+    last = max(earlier, default=None)
+    if last is not None and context.now() - last < gap and not entry.deviation.strip():
+        raise ConflictError(
+            f"{names[entry.plant_id]} was sprayed on {last:%a %d %b}, less than "
+            f"{trial.care.days_between} days ago",
+            code="too_soon",
+            field="deviation",
+            fix="Wait, or record it as a deviation with its reason.",
+        )
+    return replace(entry, kind=SprayKind.SPRAYED)

@@ -1,0 +1,251 @@
+"""Rounds and looks by the life cycle: generations, proposals, the stopping rule, moved rounds."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+
+from orthocris.core.errors import ConflictError, InputError
+from orthocris.core.lifecycle import (
+    Generations,
+    LifeCycle,
+    Proposal,
+    RoundSchool,
+    Stage,
+    generations,
+    next_round,
+)
+from orthocris.core.rounds import EventKind, RoundEvent
+from orthocris.core.stopping import Course, StopDecision, after_look
+from orthocris.core.trial import Look, Remedy, Role, Round, Trial
+from orthocris.core.windows import local_hour
+from orthocris.knowledge import life_cycles
+from orthocris.services.context import Context
+from orthocris.services.fieldwork import find_round
+from orthocris.services.weathering import best_on, trial_ribbon, weather_at
+from orthocris.storage import care, trials, yard
+from orthocris.storage.database import Connection
+
+HEAVY_SHARE = 0.25  # of what was there before: still heavy
+MAX_DAY = 365
+
+
+@dataclass(frozen=True, slots=True)
+class Schedule:
+    """What comes next in a trial and why.
+
+    `proposals` has one for each school, the chosen one first; `moved` is a change of the plan
+    that rain or a missed day calls for, None when there is none; `next_number` the round that
+    would be moved (one more than those planned: a new one). `degree_days` tells whether a
+    station's temperatures were used.
+    """
+
+    stages: tuple[Stage, ...]
+    generations: Generations | None
+    last_spray: date | None
+    proposals: tuple[Proposal, ...]
+    decision: StopDecision | None
+    decided_at: int | None
+    next_number: int | None
+    next_on: date | None
+    moved: Proposal | None
+    degree_days: bool
+
+
+def schedule_of(context: Context, trial_id: int) -> Schedule:
+    """Return the schedule of a trial as it stands now."""
+    with context.database.reading() as connection:
+        trial = trials.load(connection, trial_id)
+        return _schedule(connection, trial, context.now())
+
+
+def move_round(context: Context, trial_id: int, number: int, on: date, reason: str) -> None:
+    """Move a round that was not sprayed yet, or add one behind the last; it is logged.
+
+    Raises
+    ------
+    ConflictError
+        When the round was sprayed, or the day is not after the round before it.
+    """
+    with context.database.atomic() as connection:
+        trial = trials.load(connection, trial_id)
+        if number == len(trial.rounds) + 1:
+            day = (on - trial.day_zero).days
+            _check_day(trial, number, day)
+            round_id = trials.add_round(connection, trial_id, number, day)
+            text = f"Round {number} was added for {on:%d %b}: {_reason(reason)}"
+            event = RoundEvent(round_id, context.now(), EventKind.MOVED, day, text)
+            care.keep_event(connection, event)
+            return
+        round_ = find_round(trial, number)
+        if trial.sprayed_in(round_):
+            raise ConflictError(
+                f"round {number} was sprayed",
+                code="round_done",
+                fix="Move a later one.",
+            )
+        day = (on - trial.day_zero).days
+        _check_day(trial, number, day)
+        trials.move_round(connection, round_.id, day)
+        shift = day - round_.day
+        text = f"Round {number} was moved from day {round_.day} to day {day}: {_reason(reason)}"
+        event = RoundEvent(round_.id, context.now(), EventKind.MOVED, shift, text)
+        care.keep_event(connection, event)
+
+
+def cycle_of(trial: Trial) -> LifeCycle | None:
+    """Return the development of the trial's pest, the gardener's own stages first."""
+    known = life_cycles().get(trial.pest)
+    own = trial.care.stages
+    if own is None:
+        return known
+    return LifeCycle(own, known.egg_days if known else 0.0, known.young_days if known else 0.0)
+
+
+def _schedule(connection: Connection, trial: Trial, now: datetime) -> Schedule:
+    cycle = cycle_of(trial)
+    done = [r for r in trial.rounds if trial.sprayed_in(r)]
+    open_ = [r for r in trial.rounds if not trial.sprayed_in(r)]
+    look = _last_look(trial)
+    decision = _decide(trial, look, len(done), len(open_)) if look else None
+    following = [r for r in open_ if not done or r.number > done[-1].number]
+    planned = trial.date_of(following[0].day) if following else None
+    number = following[0].number if following else len(trial.rounds) + 1
+    if cycle is None or not done:
+        return Schedule(
+            stages=cycle.stages if cycle else (),
+            generations=None,
+            last_spray=None,
+            proposals=(),
+            decision=decision,
+            decided_at=look.number if look else None,
+            next_number=number if done else None,
+            next_on=planned,
+            moved=None,
+            degree_days=False,
+        )
+    sprayed_at = trial.first_sprayed_at(done[-1])
+    assert sprayed_at is not None  # noqa: S101 - the round has sprayed plants
+    found, known = _generations(connection, trial, cycle, sprayed_at, now)
+    heavy = decision is None or decision.best_left is None or decision.best_left > HEAVY_SHARE
+    schools = sorted(RoundSchool, key=lambda s: s is not trial.care.round_school)
+    proposals = tuple(
+        next_round(s, found, sprayed_at.date(), planned=planned, heavy=heavy) for s in schools
+    )
+    return Schedule(
+        stages=cycle.stages,
+        generations=found,
+        last_spray=sprayed_at.date(),
+        proposals=proposals,
+        decision=decision,
+        decided_at=look.number if look else None,
+        next_number=number,
+        next_on=planned,
+        moved=_moved(connection, trial, done[-1], planned, now),
+        degree_days=known,
+    )
+
+
+def _generations(
+    connection: Connection, trial: Trial, cycle: LifeCycle, sprayed_at: datetime, now: datetime
+) -> tuple[Generations, bool]:
+    start = local_hour(sprayed_at)
+    hours = max(int((now - sprayed_at) / timedelta(hours=1)), 0) + 6 * 24
+    weather, _ = weather_at(connection, yard.load(connection), start, min(hours, 24 * 120), now)
+    known = bool(weather.known().any()) and trial.care.spot.outdoors
+    temperature = weather.temperature if known else weather.temperature[:0]
+    return generations(cycle, temperature, start), known
+
+
+def _moved(
+    connection: Connection, trial: Trial, last: Round, planned: date | None, now: datetime
+) -> Proposal | None:
+    """What rain or a missed day calls for: the next open hour that the interval allows."""
+    washed = [e for e in trial.events if e.round_id == last.id and e.kind is EventKind.WASHED_OFF]
+    missed = planned is not None and planned < now.date()
+    sprayed_at = trial.first_sprayed_at(last)
+    if sprayed_at is None or not (washed or missed):
+        return None
+    earliest = max(now.date(), sprayed_at.date() + timedelta(days=max(trial.care.days_between, 1)))
+    if not missed and planned is not None and planned <= earliest:
+        return None  # the plan comes soon enough by itself
+    ribbon = trial_ribbon(connection, trial, now)
+    days = [earliest + timedelta(days=k) for k in range(5)]
+    on = next((d for d in days if best_on(ribbon, d) is not None), earliest)
+    if on == planned:
+        return None
+    if washed and not missed:
+        why = f"{washed[0].amount:.0f} mm of rain washed round {last.number} off"
+    else:
+        why = f"the day planned, {planned:%a %d %b}, was missed"
+    return Proposal(
+        trial.care.round_school,
+        earliest,
+        None,
+        on,
+        f"{why}: this is the next day with an open hour that leaves the plants their rest.",
+    )
+
+
+def _last_look(trial: Trial) -> Look | None:
+    """The newest look after the spray at which every plant was counted."""
+    plants = {p.id for p in trial.trial_plants}
+    done = [k for k in trial.looks if k.number and plants and plants <= trial.counted_at(k)]
+    return done[-1] if done else None
+
+
+def _decide(trial: Trial, look: Look, rounds_done: int, rounds_left: int) -> StopDecision:
+    control = trial.control
+    courses = [
+        c
+        for r in trial.remedies
+        if r.role is Role.REMEDY and (c := _course(trial, r, look)) is not None
+    ]
+    later = [k for k in trial.looks if k.number > look.number]
+    return after_look(
+        courses,
+        _course(trial, control, look) if control else None,
+        threshold=trial.threshold,
+        rounds_done=rounds_done,
+        rounds_left=rounds_left if later else 0,
+    )
+
+
+def _course(trial: Trial, remedy: Remedy, look: Look) -> Course | None:
+    """Means over the remedy's plants that were counted both times."""
+    before = trial.tallies_at(trial.looks[0], trial.measure)
+    after = trial.tallies_at(look, trial.measure)
+    pairs = [
+        (before[p.id].value, after[p.id].value)
+        for p in trial.trial_plants
+        if p.remedy_id == remedy.id and p.id in before and p.id in after
+    ]
+    if not pairs:
+        return None
+    count = len(pairs)
+    return Course(sum(b or 0 for b, _ in pairs) / count, sum(a or 0 for _, a in pairs) / count)
+
+
+def _check_day(trial: Trial, number: int, day: int) -> None:
+    before = [r for r in trial.rounds if r.number < number]
+    after = [r for r in trial.rounds if r.number > number]
+    lowest = before[-1].day + 1 if before else 0
+    highest = after[0].day - 1 if after else MAX_DAY
+    if not lowest <= day <= highest:
+        raise InputError(
+            f"day {day} does not lie between the rounds around it",
+            code="bad_day",
+            field="on",
+            fix=f"Choose {trial.date_of(lowest):%d %b} to {trial.date_of(highest):%d %b}.",
+        )
+
+
+def _reason(text: str) -> str:
+    if not text.strip():
+        raise InputError(
+            "a round is moved without a reason",
+            code="empty",
+            field="reason",
+            fix="Say why, such as: rain, or by the egg cycle.",
+        )
+    return text.strip()[:300]

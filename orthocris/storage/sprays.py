@@ -1,0 +1,96 @@
+"""Sprays: what each plant got in each round; a mark taken back leaves its trace."""
+
+from __future__ import annotations
+
+import sqlite3
+from datetime import datetime
+
+from orthocris.core.rounds import SprayEntry, SprayKind
+from orthocris.core.trial import Spray
+
+
+def keep(
+    connection: sqlite3.Connection,
+    round_id: int,
+    entry: SprayEntry,
+    batch_id: int | None,
+    now: datetime,
+) -> None:
+    """Keep what one plant got; a tap sent twice (the same key) is kept once."""
+    connection.execute(
+        "INSERT INTO spray (round_id, plant_id, sprayed_at, kind, batch_id, volume, undersides,"
+        " drifted, neighbour_id, deviation, note, key) VALUES (:round, :plant, :now, :kind,"
+        " :batch, :volume, :undersides, :drifted, :neighbour, :deviation, :note, :key)"
+        " ON CONFLICT (key) WHERE key IS NOT NULL DO NOTHING",
+        {
+            "round": round_id,
+            "plant": entry.plant_id,
+            "now": now.isoformat(),
+            "kind": entry.kind.value,
+            "batch": batch_id,
+            "volume": entry.volume,
+            "undersides": int(entry.undersides),
+            "drifted": int(entry.drifted),
+            "neighbour": entry.neighbour_id,
+            "deviation": entry.deviation.strip(),
+            "note": entry.note.strip(),
+            "key": entry.key,
+        },
+    )
+
+
+def has_key(connection: sqlite3.Connection, key: str) -> bool:
+    """Tell whether a tap was kept already."""
+    found = connection.execute("SELECT 1 FROM spray WHERE key = :key", {"key": key}).fetchone()
+    return found is not None
+
+
+def undo(
+    connection: sqlite3.Connection,
+    round_id: int,
+    plant_id: int | None,
+    now: datetime,
+    reason: str = "",
+) -> int:
+    """Take back the marks of a plant (None: of the whole round); return how many there were."""
+    cursor = connection.execute(
+        "UPDATE spray SET undone_at = :now, undo_reason = :reason WHERE round_id = :round"
+        " AND (:plant IS NULL OR plant_id = :plant) AND undone_at IS NULL",
+        {"round": round_id, "plant": plant_id, "now": now.isoformat(), "reason": reason},
+    )
+    return cursor.rowcount
+
+
+def of_trial(connection: sqlite3.Connection, trial_id: int) -> tuple[Spray, ...]:
+    """Return the marks in force in a trial, the oldest first."""
+    rows = connection.execute(
+        "SELECT s.* FROM spray s JOIN round r ON r.id = s.round_id"
+        " WHERE r.trial_id = :t AND s.undone_at IS NULL ORDER BY s.id",
+        {"t": trial_id},
+    )
+    return tuple(
+        Spray(
+            round_id=r["round_id"],
+            plant_id=r["plant_id"],
+            sprayed_at=datetime.fromisoformat(r["sprayed_at"]),
+            kind=SprayKind(r["kind"]),
+            batch_id=r["batch_id"],
+            volume=r["volume"],
+            undersides=bool(r["undersides"]),
+            drifted=bool(r["drifted"]),
+            neighbour_id=r["neighbour_id"],
+            deviation=r["deviation"],
+            note=r["note"],
+        )
+        for r in rows
+    )
+
+
+def undone(connection: sqlite3.Connection, trial_id: int) -> int:
+    """Return how many marks of a trial were taken back."""
+    row = connection.execute(
+        "SELECT count(*) AS n FROM spray s JOIN round r ON r.id = s.round_id"
+        " WHERE r.trial_id = :t AND s.undone_at IS NOT NULL",
+        {"t": trial_id},
+    ).fetchone()
+    return int(row["n"])
