@@ -172,7 +172,7 @@ def undo_round(context: Ctx, trial_id: TrialId, number: Number, body: c.UndoIn) 
 
 
 @router.post("/rounds/{number}/move")
-def move_round(context: Ctx, trial_id: TrialId, number: Number, body: c.MoveIn) -> s.TrialOut:
+def move_round(context: Ctx, trial_id: TrialId, number: Number, body: c.MoveRoundIn) -> s.TrialOut:
     """Move a round to another day, or add one behind the last."""
     schedule.move_round(context, trial_id, number, body.on, body.reason)
     return trial_view(overviews.overview(context, trial_id))

@@ -10,7 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 from orthocris.api.base import Id, In, Number, Out
 from orthocris.core.care import Care
 from orthocris.core.lifecycle import Part, RoundSchool, Stage
-from orthocris.core.patchtest import Harm, Outcome, PatchSchool
+from orthocris.core.patchtest import Harm, PatchOutcome, PatchSchool
 from orthocris.core.recipe_cards import MixKind
 from orthocris.core.rounds import Checks, EventKind, SprayEntry, SprayKind
 from orthocris.core.stopping import Next
@@ -125,7 +125,7 @@ class PatchOut(BaseModel):
     beside_before: int
     looks: tuple[PatchLookOut, ...]
     hours: tuple[int, ...]
-    outcome: Outcome
+    outcome: PatchOutcome
     worst: int
     reason: str
     next_look: datetime | None
@@ -265,7 +265,7 @@ class EventOut(Out):
     text: str
 
 
-class ProposalOut(Out):
+class RoundProposalOut(Out):
     """When to spray next, by a school."""
 
     school: RoundSchool
@@ -302,16 +302,16 @@ class ScheduleOut(Out):
     stages: tuple[StageIO, ...]
     generations: GenerationsOut | None
     last_spray: date | None
-    proposals: tuple[ProposalOut, ...]
+    proposals: tuple[RoundProposalOut, ...]
     decision: DecisionOut | None
     decided_at: int | None
     next_number: int | None
     next_on: date | None
-    moved: ProposalOut | None
+    moved: RoundProposalOut | None
     degree_days: bool
 
 
-class MoveIn(In):
+class MoveRoundIn(In):
     """A round moved to another day."""
 
     on: date

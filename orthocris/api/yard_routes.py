@@ -93,6 +93,8 @@ class HourOut(Out):
     forecast: bool
     open: bool
     drying: float
+    closed_by: str
+    closed_word: str
     against: tuple[str, ...]
     notes: tuple[str, ...]
 

@@ -47,7 +47,7 @@ class Harm(StrEnum):
     WILTING = "wilting"
 
 
-class Outcome(StrEnum):
+class PatchOutcome(StrEnum):
     """How a patch test stands."""
 
     RUNNING = "running"
@@ -91,7 +91,7 @@ class PatchTest:
 class PatchResult:
     """The outcome of a patch test and why; `next_look` is the planned time of the next look."""
 
-    outcome: Outcome
+    outcome: PatchOutcome
     worst: int
     reason: str
     next_look: datetime | None
@@ -131,15 +131,16 @@ def judge_patch(test: PatchTest) -> PatchResult:
         why = f"{worst} {'step' if worst == 1 else 'steps'} beyond the unsprayed leaf"
         if grave and worst < 2:
             why = f"{grave[0].harm.value} that the unsprayed leaf does not have"
-        return PatchResult(Outcome.FAILED, worst, f"{why}: leave this kind out.", None)
+        return PatchResult(PatchOutcome.FAILED, worst, f"{why}: leave this kind out.", None)
     if open_:
         due = test.applied_at + timedelta(hours=open_[0])
-        return PatchResult(Outcome.RUNNING, worst, f"next look after {open_[0]} hours", due)
+        return PatchResult(PatchOutcome.RUNNING, worst, f"next look after {open_[0]} hours", due)
     sticky = any(look.harm is Harm.STICKY for look in test.looks)
     if worst == 1 or sticky:
         said = "a trace beyond the unsprayed leaf" if worst else "sticky leaves: too much"
-        return PatchResult(Outcome.WEAKER, worst, f"{said}. Repeat at half the strength.", None)
-    return PatchResult(Outcome.PASSED, worst, "nothing beyond the unsprayed leaf", None)
+        said += ". Repeat at half the strength."
+        return PatchResult(PatchOutcome.WEAKER, worst, said, None)
+    return PatchResult(PatchOutcome.PASSED, worst, "nothing beyond the unsprayed leaf", None)
 
 
 def check_look(test: PatchTest, look: PatchLook) -> None:
@@ -183,7 +184,7 @@ class Held:
 
     remedy_id: int
     leaf_kind: str
-    outcome: Outcome | None
+    outcome: PatchOutcome | None
     reason: str
 
 
@@ -203,9 +204,9 @@ def held_back(
                 continue
             newest = max(own, key=lambda t: (t.applied_at, t.id))
             result = judge_patch(newest)
-            if result.outcome is Outcome.PASSED and newest.strength < 1:
+            if result.outcome is PatchOutcome.PASSED and newest.strength < 1:
                 reason = f"passed only at {newest.strength:.0%} of the strength in the recipe"
-                found.append(Held(remedy_id, kind, Outcome.WEAKER, reason))
-            elif result.outcome is not Outcome.PASSED:
+                found.append(Held(remedy_id, kind, PatchOutcome.WEAKER, reason))
+            elif result.outcome is not PatchOutcome.PASSED:
                 found.append(Held(remedy_id, kind, result.outcome, result.reason))
     return tuple(found)

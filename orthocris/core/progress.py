@@ -8,7 +8,7 @@ from datetime import date, datetime, time, timedelta
 from enum import StrEnum
 
 from orthocris.core.batches import newest_usable
-from orthocris.core.patchtest import Held, Outcome, held_back, judge_patch, look_hours
+from orthocris.core.patchtest import Held, PatchOutcome, held_back, judge_patch, look_hours
 from orthocris.core.trial import Look, Remedy, Role, Round, Trial
 
 PATCHED_WAYS = ("spray", "dab", "bath", "dust")  # ways that bring a remedy onto leaves
@@ -129,12 +129,12 @@ def _patch_jobs(trial: Trial, now: datetime) -> Iterator[Job]:
         return
     held = patches_held(trial)
     of = len(patched_remedies(trial)) * len(trial.care.leaf_kinds)
-    fresh = [h for h in held if h.outcome is None or h.outcome is Outcome.WEAKER]
+    fresh = [h for h in held if h.outcome is None or h.outcome is PatchOutcome.WEAKER]
     if fresh:
         longest = max(look_hours(trial.care.patch_school, oil=False, slow_leaves=False))
         due = max(trial.start_on - timedelta(days=-(-longest // 24)), now.date())
         yield Job(JobKind.PATCH, "Put on the patch tests", "patch", due, left=len(fresh), of=of)
-    keys = {(h.remedy_id, h.leaf_kind) for h in held if h.outcome is Outcome.RUNNING}
+    keys = {(h.remedy_id, h.leaf_kind) for h in held if h.outcome is PatchOutcome.RUNNING}
     running = [t for t in trial.patches if (t.remedy_id, t.leaf_kind) in keys]
     looks = [at for t in running if (at := judge_patch(t).next_look) is not None]
     if looks:
@@ -262,7 +262,7 @@ def _patch_state(trial: Trial) -> tuple[State | None, str]:
         return State.DONE, line
     if trial.sprayed_on is not None:
         return State.FRAYED, f"{line}; sprayed all the same"
-    running = sum(h.outcome is Outcome.RUNNING for h in held)
+    running = sum(h.outcome is PatchOutcome.RUNNING for h in held)
     return None, f"{line}, {running} running" if running else line
 
 

@@ -60,6 +60,13 @@ class Pour:
     level: Fraction
 
 
+def reason_for(step: Step, steps: Sequence[Step]) -> str:
+    """Say why an ingredient goes in when it does, among the steps of its recipe."""
+    if step is Step.EMULSIFIER and Step.OIL not in steps:
+        return "Soap before the water: topped up along the wall, it foams less."
+    return ORDER_REASONS[step]
+
+
 def step_of(part: Part) -> Step:
     """Return when an ingredient goes in, by what it is."""
     name = part.name.casefold()

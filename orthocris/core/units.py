@@ -144,7 +144,7 @@ def convert(
 class Tool:
     """Something to measure with: `step` is the least it can tell, `most` the most it holds.
 
-    Both in ml, or in g for a scale.
+    Both in ml, or in g for a scale. Nobody fills one without `refills` (a dropper) twice.
     """
 
     key: str
@@ -152,11 +152,12 @@ class Tool:
     dimension: Dimension
     step: Fraction
     most: Fraction
+    refills: bool = True
 
 
 def _tool(key: str, name: str, step: str, most: str, *, mass: bool = False) -> Tool:
     dimension = Dimension.MASS if mass else Dimension.VOLUME
-    return Tool(key, name, dimension, Fraction(step), Fraction(most))
+    return Tool(key, name, dimension, Fraction(step), Fraction(most), refills=key != "dropper")
 
 
 TOOLS: dict[str, Tool] = {
@@ -243,4 +244,5 @@ def _round_to(amount: Fraction, tool: Tool) -> Measured:
 def _clumsiness(measured: Measured) -> tuple[bool, int, int, Fraction]:
     """Too many fills are worst; then error by classes of 2%; then fills; then error."""
     error = abs(measured.error)
-    return (measured.fills > MOST_FILLS, int(error * 50), measured.fills, error)
+    again = measured.fills > 0 and not measured.tool.refills
+    return (measured.fills > MOST_FILLS or again, int(error * 50), measured.fills, error)

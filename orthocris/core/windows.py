@@ -194,26 +194,34 @@ def remarks(table: WindowTable, row: int, index: int) -> tuple[str, ...]:
     return tuple(_say(sign, table, row, index) for sign in Sign if flags & sign & ~CLOSING)
 
 
+def main_sign(table: WindowTable, row: int, index: int) -> tuple[str, str] | None:
+    """Return key and short name of the chief thing that closes an hour; None when it is open."""
+    flags = int(table.signs[row, index]) & int(CLOSING)
+    sign = next((s for s in _WHY if flags & s), None)
+    return None if sign is None else ((sign.name or "").lower(), _WHY[sign])
+
+
 def why_closed(table: WindowTable, row: int, hours: range) -> str:
     """Say what closes most of some hours by daylight."""
     signs = [int(table.signs[row, k]) for k in hours if not table.signs[row, k] & int(Sign.DARK)]
     counts = [(sum(bool(s & sign) for s in signs), -sign, sign) for sign in CLOSING_SIGNS]
     most, _, sign = max(counts, default=(0, 0, Sign.DARK))
-    return _WHY[sign] if most else _WHY[Sign.DARK]
+    return _WHY[sign] if most else "no daylight is left"
 
 
+# Short names, those that rule the others out first.
 _WHY = {
     Sign.UNKNOWN: "no weather is known",
-    Sign.DARK: "no daylight is left",
+    Sign.DARK: "dark",
     Sign.RAIN: "rain",
     Sign.WET: "wet leaves",
-    Sign.SUN: "sun on the bench",
-    Sign.HOT: "too warm",
     Sign.COLD: "too cold",
+    Sign.HOT: "too warm",
     Sign.WIND: "wind",
-    Sign.RAIN_SOON: "rain before the leaves are dry",
-    Sign.BEES: "bees about",
+    Sign.SUN: "sun on the bench",
     Sign.LAMP: "the lamp is on",
+    Sign.RAIN_SOON: "rain before dry",
+    Sign.BEES: "bees about",
 }
 
 

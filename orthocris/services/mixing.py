@@ -19,7 +19,7 @@ from orthocris.core.dilution import (
 from orthocris.core.errors import InputError
 from orthocris.core.recipe_cards import PartRole, RecipeCard, school_note
 from orthocris.core.recipe_words import Reading, read_recipe
-from orthocris.core.recipes import ORDER_REASONS, Part, Pour, batch, check_dangers
+from orthocris.core.recipes import Part, Pour, batch, check_dangers, reason_for
 from orthocris.core.remedies import CatalogueRemedy, Ingredient
 from orthocris.core.strengths import Axis, axes, per_litre
 from orthocris.core.units import TOOLS, Dimension, Measured, Tool, measure_with
@@ -131,7 +131,7 @@ def mix(
         reading=reading,
         volume=volume,
         bottle=_bottle(volume, yard),
-        pours=tuple(_measured(p, like, card, tools) for p in batch(reading.parts, volume)),
+        pours=_pours(batch(reading.parts, volume), like, card, tools),
         axes=axes(reading.parts, theirs, ranges),
         like=like,
         card=card,
@@ -211,10 +211,23 @@ def _bottle(volume: Fraction, yard: Yard) -> Fraction:
         return volume / (1 - HEADROOM)
 
 
+def _pours(
+    pours: Sequence[Pour],
+    like: CatalogueRemedy | None,
+    card: RecipeCard | None,
+    tools: Sequence[Tool],
+) -> tuple[MixPour, ...]:
+    steps = [pour.step for pour in pours]
+    return tuple(_measured(p, reason_for(p.step, steps), like, card, tools) for p in pours)
+
+
 def _measured(
-    pour: Pour, like: CatalogueRemedy | None, card: RecipeCard | None, tools: Sequence[Tool]
+    pour: Pour,
+    reason: str,
+    like: CatalogueRemedy | None,
+    card: RecipeCard | None,
+    tools: Sequence[Tool],
 ) -> MixPour:
-    reason = ORDER_REASONS[pour.step]
     if pour.name == "water" or pour.amount <= 0:
         return MixPour(pour, PartRole.CARRIER, reason, None)
     part = Part(pour.name, Fraction(0), pour.dimension)

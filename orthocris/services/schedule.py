@@ -67,30 +67,42 @@ def move_round(context: Context, trial_id: int, number: int, on: date, reason: s
     ConflictError
         When the round was sprayed, or the day is not after the round before it.
     """
+    why = _reason(reason)
     with context.database.atomic() as connection:
         trial = trials.load(connection, trial_id)
-        if number == len(trial.rounds) + 1:
-            day = (on - trial.day_zero).days
-            _check_day(trial, number, day)
-            round_id = trials.add_round(connection, trial_id, number, day)
-            text = f"Round {number} was added for {on:%d %b}: {_reason(reason)}"
-            event = RoundEvent(round_id, context.now(), EventKind.MOVED, day, text)
-            care.keep_event(connection, event)
-            return
-        round_ = find_round(trial, number)
-        if trial.sprayed_in(round_):
-            raise ConflictError(
-                f"round {number} was sprayed",
-                code="round_done",
-                fix="Move a later one.",
-            )
         day = (on - trial.day_zero).days
         _check_day(trial, number, day)
-        trials.move_round(connection, round_.id, day)
-        shift = day - round_.day
-        text = f"Round {number} was moved from day {round_.day} to day {day}: {_reason(reason)}"
-        event = RoundEvent(round_.id, context.now(), EventKind.MOVED, shift, text)
+        if number == len(trial.rounds) + 1:
+            round_id = trials.add_round(connection, trial_id, number, day)
+            shift, text = day, f"Round {number} was added for {on:%d %b}: {why}"
+        else:
+            round_ = find_round(trial, number)
+            _check_open(trial, round_)
+            trials.move_round(connection, round_.id, day)
+            round_id, shift = round_.id, day - round_.day
+            text = f"Round {number} was moved from day {round_.day} to day {day}: {why}"
+        look_day = _look_needed(trial, day)
+        if look_day is not None:
+            trials.add_look(connection, trial_id, len(trial.looks), look_day)
+            text += f" A look was added on day {look_day}, for the last one came before it."
+        event = RoundEvent(round_id, context.now(), EventKind.MOVED, shift, text)
         care.keep_event(connection, event)
+
+
+def _check_open(trial: Trial, round_: Round) -> None:
+    if trial.sprayed_in(round_):
+        raise ConflictError(
+            f"round {round_.number} was sprayed", code="round_done", fix="Move a later one."
+        )
+
+
+def _look_needed(trial: Trial, day: int) -> int | None:
+    """A round on or after the last look is compared by nothing: a look must follow it."""
+    last = trial.looks[-1].day
+    if day < last:
+        return None
+    first = next((look.day for look in trial.looks if look.number), 3)
+    return min(day + max(first, 1), MAX_DAY)
 
 
 def cycle_of(trial: Trial) -> LifeCycle | None:

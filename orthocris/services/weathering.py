@@ -18,6 +18,7 @@ from orthocris.core.windows import (
     best_hour,
     explain,
     local_hour,
+    main_sign,
     remarks,
     together,
     why_closed,
@@ -40,7 +41,9 @@ HISTORY = timedelta(hours=24)  # so that leaves wet from last night are known to
 class HourView:
     """One hour of the ribbon; None where a value is not known.
 
-    `against` says what closes it for the whole round, `notes` what only speaks against it.
+    `closed_by` and `closed_word` are key and short name of what chiefly closes it for the
+    whole round (empty when open), `against` says all that does, `notes` what only speaks
+    against it.
     """
 
     at: datetime
@@ -54,6 +57,8 @@ class HourView:
     forecast: bool
     open: bool
     drying: float
+    closed_by: str
+    closed_word: str
     against: tuple[str, ...]
     notes: tuple[str, ...]
 
@@ -202,6 +207,7 @@ def _hour(
 ) -> HourView:
     weather = table.weather
     open_ = bool(table.open()[row, k])
+    main = main_sign(table, row, k)
 
     def value(series: np.ndarray[tuple[int], np.dtype[np.float64]]) -> float | None:
         return None if np.isnan(series[k]) else round(float(series[k]), 2)
@@ -217,6 +223,8 @@ def _hour(
         bees=bees,
         forecast=k >= weather.forecast_from,
         open=open_,
+        closed_by=main[0] if main else "",
+        closed_word=main[1] if main else "",
         drying=round(float(table.drying[row, k]), 2),
         against=explain(table, row, k),
         notes=remarks(table, row, k),

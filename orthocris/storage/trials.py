@@ -112,6 +112,14 @@ def add_round(connection: sqlite3.Connection, trial_id: int, number: int, day: i
     return int(cursor.lastrowid or 0)
 
 
+def add_look(connection: sqlite3.Connection, trial_id: int, number: int, day: int) -> None:
+    """Add a look behind those planned."""
+    connection.execute(
+        "INSERT INTO look (trial_id, number, day) VALUES (:t, :number, :day)",
+        {"t": trial_id, "number": number, "day": day},
+    )
+
+
 def seal_key(connection: sqlite3.Connection, trial_id: int) -> None:
     """Seal the key again, after new letters were drawn."""
     connection.execute("UPDATE trial SET key_opened_at = NULL WHERE id = :id", {"id": trial_id})

@@ -60,6 +60,33 @@ class BrowserCase(unittest.TestCase):
         self.assertEqual(told, [], page.url)
 
 
+def mix_as_helper(page: Page, bottles: int) -> None:
+    """Mix every bottle as a helper, reading the strong cautions, and keep the batches."""
+    page.get_by_role("button", name="A helper mixes").click()
+    page.get_by_label("Who mixes (a helper)").fill("Bram")
+    keep = page.get_by_role("button", name="It is mixed: keep the batch")
+    expect(keep).to_have_count(bottles)
+    kept = page.get_by_text("by Bram")
+    before = kept.count()
+    for k in range(bottles):
+        bottle = page.locator("section.bottle").nth(k)
+        for caution in bottle.get_by_text("I have read").all():
+            caution.click()
+        keep.nth(k).click()
+        expect(kept).to_have_count(before + k + 1)
+
+
+def start_round(page: Page) -> None:
+    """Tick every check; whatever still speaks against the round is overruled with a reason."""
+    for tick in page.locator(".ticks button").all():
+        tick.click()
+    settle(page)
+    for why in page.get_by_placeholder("Why you go on").all():
+        why.fill("A test goes on.")
+    page.get_by_role("button", name="Start round").click()
+    expect(page.locator(".here")).to_be_visible()
+
+
 class WholeJob(BrowserCase):
     def test_from_question_to_verdict(self) -> None:
         server = self.fresh()
@@ -143,17 +170,22 @@ class WholeJob(BrowserCase):
         expect(page.get_by_text("✓ all kept")).to_be_visible()
 
     def spray(self, page: Page, server: Server) -> None:
-        """Mark every plant as sprayed, one of them undone and marked again."""
+        """A helper mixes; then every plant is sprayed by keyboard, one undone and done again."""
+        page.goto(f"{server.address}/trial/1/mix")
+        mix_as_helper(page, bottles=1)
+        self.assert_accessible(page)
         page.goto(f"{server.address}/trial/1/round/1")
         expect(page.get_by_text("Soap burns leaves")).to_be_visible()
-        buttons = page.locator(".plants button")
-        for k in range(buttons.count()):
-            buttons.nth(k).click()
-            expect(buttons.nth(k)).to_have_attribute("aria-pressed", "true")
+        expect(page.get_by_text("1 patch test not passed")).to_be_visible()
+        start_round(page)
+        expect(page.get_by_role("status").first).to_have_text("0 of 10")
+        for k in range(10):
+            page.keyboard.press("Enter")
+            expect(page.get_by_role("status").first).to_have_text(f"{k + 1} of 10")
         page.get_by_role("button", name="Undo").click()
-        expect(page.get_by_text("9 of 10")).to_be_visible()
-        buttons.last.click()
-        expect(page.get_by_text("All 10 plants are done")).to_be_visible()
+        expect(page.get_by_role("status").first).to_have_text("9 of 10")
+        page.keyboard.press("Enter")
+        expect(page.get_by_text("All 10 plants are recorded")).to_be_visible()
         self.assert_accessible(page)
 
     def count_by_taps(self, page: Page, treated: set[str]) -> None:
@@ -209,7 +241,7 @@ class WholeJob(BrowserCase):
         page = self.page()
         page.goto(f"{server.address}/trial/2/question")
         settle(page)
-        page.keyboard.press("5")
+        page.keyboard.press("7")
         expect(page.get_by_text("Mild soap works best")).to_be_visible()
         page.keyboard.press("?")
         expect(page.get_by_role("dialog")).to_contain_text("Station 3: layout")

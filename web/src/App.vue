@@ -21,6 +21,7 @@ useKeys([
   { key: "t", label: "Today", run: () => void router.push("/") },
   { key: "f", label: "Find out what it is", run: () => void router.push("/look") },
   { key: "m", label: "Mixing bench", run: () => void router.push("/mix") },
+  { key: "y", label: "The yard: place, weather, tools", run: () => void router.push("/yard") },
   { key: "n", label: "New trial", run: () => void router.push("/new") },
   { key: "l", label: "Next theme: day, evening, full sun", run: nextTheme },
 ]);
@@ -38,6 +39,7 @@ useKeys([
       <RouterLink to="/look">Find out <span class="key" aria-hidden="true">f</span></RouterLink>
       <RouterLink to="/new">New trial <span class="key" aria-hidden="true">n</span></RouterLink>
       <RouterLink to="/mix">Mix <span class="key" aria-hidden="true">m</span></RouterLink>
+      <RouterLink to="/yard">Yard <span class="key" aria-hidden="true">y</span></RouterLink>
     </nav>
     <div class="tools">
       <button type="button" @click="nextTheme">

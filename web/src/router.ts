@@ -6,6 +6,7 @@ export const router = createRouter({
   routes: [
     { path: "/", name: "today", component: () => import("./views/TodayView.vue") },
     { path: "/mix", name: "mix", component: () => import("./views/MixView.vue") },
+    { path: "/yard", name: "yard", component: () => import("./views/YardView.vue") },
     { path: "/look", name: "look", component: () => import("./views/FindOutView.vue") },
     { path: "/p/:id(\\d+)/:plant(\\d+)", component: () => import("./views/PlantLink.vue") },
     { path: "/new", name: "new", component: () => import("./views/NewTrialView.vue") },
@@ -18,6 +19,8 @@ export const router = createRouter({
         { path: "question", component: () => import("./views/stations/QuestionStation.vue") },
         { path: "plants", component: () => import("./views/stations/PlantsStation.vue") },
         { path: "layout", component: () => import("./views/stations/LayoutStation.vue") },
+        { path: "patch", component: () => import("./views/stations/PatchStation.vue") },
+        { path: "mix", component: () => import("./views/stations/MixStation.vue") },
         { path: "rounds", component: () => import("./views/stations/RoundsStation.vue") },
         { path: "verdict", component: () => import("./views/stations/VerdictStation.vue") },
         {

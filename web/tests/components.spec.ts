@@ -179,7 +179,7 @@ describe("small signs", () => {
   it("a job leads to the place where it is done and says how late it is", () => {
     const row = mount(JobRow, {
       props: {
-        job: { kind: "count", title: "Count, look 2", station: "look", due_on: "2026-05-08", number: 2, left: 3, of: 8 },
+        job: { kind: "count", title: "Count, look 2", station: "look", due_on: "2026-05-08", number: 2, left: 3, of: 8, at: null, note: "" },
         trialId: 5,
         trialName: "Gutters",
         today: "2026-05-10",

@@ -19,7 +19,7 @@ const wire = vi.hoisted(() => {
   return found;
 });
 
-vi.mock("vue-router", () => ({ useRoute: () => ({ query: {} }), useRouter: () => ({ push: vi.fn() }) }));
+vi.mock("vue-router", () => ({ useRoute: () => ({ query: {} }), useRouter: () => ({ push: vi.fn() }), RouterLink: { template: "<a><slot /></a>" } }));
 
 type Answer = (body: unknown, url: string) => unknown;
 let calls: { method: string; path: string; body: unknown }[];
@@ -213,12 +213,16 @@ describe("the remedy list", () => {
 });
 
 describe("the mixing bench", () => {
-  const pour = { name: "soap", amount: 2.7, unit: "ml", level: 2.7, reason: "Soap next.", tool: "teaspoon", fills: 0, rest: 5, measured: 5, error: 0.85, warns: true };
-  const water = { ...pour, name: "water", tool: null, level: 750, warns: false, error: 0 };
-  const mix = { parts: [{ name: "soap", per_litre: 3.6, unit: "ml/L" }], guesses: ["a dash is taken as 1 ml"], volume: 750, bottle: 1000, pours: [pour, water], strengths: [], cautions: ["Gloves."], general_cautions: [] };
+  const spoon = { tool: "teaspoon", fills: 0, rest: 5, amount: 5, error: 0.85, warns: true };
+  const pour = { name: "soap", role: "active", amount: 2.7, unit: "ml", level: 2.7, reason: "Soap next.", measured: spoon };
+  const water = { ...pour, name: "water", role: "carrier", measured: null, level: 750 };
+  const cost = { per_litre: 0.08, per_plant: null, per_round: 0.06, missing: ["oil"] };
+  const axis = { name: "soap", unit: "ml/L", yours: 20, theirs: 10, low: 5, high: 20, text: "soap: yours is twice as strong" };
+  const mix = { axes: [axis], schools: [], like: "Mild soap", order_note: "", life_hours: 72, agitation: "", coverage: "", suits: [], spares: ["seedlings"], dose_sign: "", aftercare: "", cost, warnings: ["Water of 240 mg/L CaCO3 binds part of the soap"], strong: [], parts: [{ name: "soap", per_litre: 3.6, unit: "ml/L" }], guesses: ["a dash is taken as 1 ml"], volume: 750, bottle: 1000, pours: [pour, water], cautions: ["Gloves."], general_cautions: [] };
 
   it("shows tools, the error of rounding, guesses and cautions", async () => {
     answers["GET /api/tools"] = () => [];
+    answers["GET /api/yard"] = () => ({ tools: ["tsp"], region: "metric", currency: "€" });
     answers["POST /api/mix"] = () => mix;
     const page = mount(MixView, { global: { stubs } });
     await flushPromises();
@@ -226,7 +230,11 @@ describe("the mixing bench", () => {
     expect(page.text()).toContain("85% too much (2.7 ml wanted)");
     expect(page.text()).toContain("Guessed: a dash is taken as 1 ml");
     expect(page.text()).toContain("Gloves.");
-    expect(page.text()).toContain("top up to 750 ml");
+    expect(page.text()).toContain("water (carrier): top up to 750 ml");
+    expect(page.text()).toContain("binds part of the soap");
+    expect(page.text()).toContain("€ 0.080 a litre, € 0.060 a round (without oil: no price)");
+    expect(page.text()).toContain("yours is twice as strong");
+    expect(page.text()).toContain("Use within3 days");
   });
 
   it("puts a refusal beside the recipe and shows no bottle", async () => {

@@ -1712,6 +1712,10 @@ export interface components {
             at: string;
             /** Bees */
             bees: boolean;
+            /** Closed By */
+            closed_by: string;
+            /** Closed Word */
+            closed_word: string;
             /** Drying */
             drying: number;
             /** Forecast */
@@ -2045,11 +2049,40 @@ export interface components {
             warnings: string[];
         };
         /**
+         * MoveIn
+         * @description Where a plant goes.
+         */
+        MoveIn: {
+            /** Place */
+            place: number;
+            /** Row */
+            row: number;
+        };
+        /**
+         * MoveRoundIn
+         * @description A round moved to another day.
+         */
+        MoveRoundIn: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
          * Next
          * @description What a look calls for.
          * @enum {string}
          */
         Next: "stop" | "next_round" | "change_plan" | "look_first";
+        /**
+         * Outcome
+         * @description What the trial settled.
+         * @enum {string}
+         */
+        Outcome: "winner" | "tie" | "none_beats_control" | "undecided" | "ranked_without_control";
         /**
          * OverruleIn
          * @description Why a finding does not matter here.
@@ -2197,7 +2230,7 @@ export interface components {
             looks: components["schemas"]["PatchLookOut"][];
             /** Next Look */
             next_look: string | null;
-            outcome: components["schemas"]["orthocris__core__patchtest__Outcome"];
+            outcome: components["schemas"]["PatchOutcome"];
             /** Reason */
             reason: string;
             /** Strength */
@@ -2207,6 +2240,12 @@ export interface components {
             /** Worst */
             worst: number;
         };
+        /**
+         * PatchOutcome
+         * @description How a patch test stands.
+         * @enum {string}
+         */
+        PatchOutcome: "running" | "passed" | "weaker" | "failed";
         /**
          * PatchPlanOut
          * @description The patch tests of a trial.
@@ -2455,6 +2494,14 @@ export interface components {
             strengths?: number[] | null;
         };
         /**
+         * ProposalOut
+         * @description Remedies for a question.
+         */
+        ProposalOut: {
+            /** Remedies */
+            remedies: components["schemas"]["RemedyIn"][];
+        };
+        /**
          * QuestionIn
          * @description A question; days are counted from the first spray.
          */
@@ -2640,6 +2687,21 @@ export interface components {
             started_at: string | null;
         };
         /**
+         * RoundProposalOut
+         * @description When to spray next, by a school.
+         */
+        RoundProposalOut: {
+            /** First */
+            first: string | null;
+            /** Last */
+            last: string | null;
+            /** On */
+            on: string | null;
+            /** Reason */
+            reason: string;
+            school: components["schemas"]["RoundSchool"];
+        };
+        /**
          * RoundSchool
          * @description How the next round is chosen; each has its followers.
          * @enum {string}
@@ -2670,13 +2732,13 @@ export interface components {
             generations: components["schemas"]["GenerationsOut"] | null;
             /** Last Spray */
             last_spray: string | null;
-            moved: components["schemas"]["orthocris__api__care_schemas__ProposalOut"] | null;
+            moved: components["schemas"]["RoundProposalOut"] | null;
             /** Next Number */
             next_number: number | null;
             /** Next On */
             next_on: string | null;
             /** Proposals */
-            proposals: components["schemas"]["orthocris__api__care_schemas__ProposalOut"][];
+            proposals: components["schemas"]["RoundProposalOut"][];
             /** Stages */
             stages: components["schemas"]["StageIO"][];
         };
@@ -3155,7 +3217,7 @@ export interface components {
             method: {
                 [key: string]: unknown;
             };
-            outcome: components["schemas"]["orthocris__core__verdict__result__Outcome"];
+            outcome: components["schemas"]["Outcome"];
             /** Recommended */
             recommended: string | null;
             /** Remedies */
@@ -3239,64 +3301,6 @@ export interface components {
             /** Tools */
             tools: string[];
         };
-        /**
-         * MoveIn
-         * @description A round moved to another day.
-         */
-        orthocris__api__care_schemas__MoveIn: {
-            /**
-             * On
-             * Format: date
-             */
-            on: string;
-            /** Reason */
-            reason: string;
-        };
-        /**
-         * ProposalOut
-         * @description When to spray next, by a school.
-         */
-        orthocris__api__care_schemas__ProposalOut: {
-            /** First */
-            first: string | null;
-            /** Last */
-            last: string | null;
-            /** On */
-            on: string | null;
-            /** Reason */
-            reason: string;
-            school: components["schemas"]["RoundSchool"];
-        };
-        /**
-         * MoveIn
-         * @description Where a plant goes.
-         */
-        orthocris__api__planning_schemas__MoveIn: {
-            /** Place */
-            place: number;
-            /** Row */
-            row: number;
-        };
-        /**
-         * ProposalOut
-         * @description Remedies for a question.
-         */
-        orthocris__api__planning_schemas__ProposalOut: {
-            /** Remedies */
-            remedies: components["schemas"]["RemedyIn"][];
-        };
-        /**
-         * Outcome
-         * @description How a patch test stands.
-         * @enum {string}
-         */
-        orthocris__core__patchtest__Outcome: "running" | "passed" | "weaker" | "failed";
-        /**
-         * Outcome
-         * @description What the trial settled.
-         * @enum {string}
-         */
-        orthocris__core__verdict__result__Outcome: "winner" | "tie" | "none_beats_control" | "undecided" | "ranked_without_control";
     };
     responses: never;
     parameters: never;
@@ -4196,7 +4200,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["orthocris__api__planning_schemas__ProposalOut"];
+                    "application/json": components["schemas"]["ProposalOut"];
                 };
             };
             /** @description Bad Request */
@@ -5971,7 +5975,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["orthocris__api__planning_schemas__MoveIn"];
+                "application/json": components["schemas"]["MoveIn"];
             };
         };
         responses: {
@@ -6463,7 +6467,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["orthocris__api__care_schemas__MoveIn"];
+                "application/json": components["schemas"]["MoveRoundIn"];
             };
         };
         responses: {

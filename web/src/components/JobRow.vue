@@ -2,17 +2,20 @@
 import { computed } from "vue";
 import { RouterLink } from "vue-router";
 import type { Job } from "../api/client";
+import { timeOf } from "../charts/ribbon";
 import { dayName, fromToday, plural } from "../words";
 
 const props = defineProps<{ job: Job; trialId: number; trialName?: string; today: string }>();
 
 const to = computed(() => {
   const { station, number } = props.job;
-  return `/trial/${props.trialId}/${number === null ? station : `${station}/${number}`}`;
+  const numbered = number !== null && (station === "look" || station === "round");
+  return `/trial/${props.trialId}/${numbered ? `${station}/${number}` : station}`;
 });
 const when = computed(() => fromToday(props.job.due_on, props.today));
 const urgent = computed(() => props.job.due_on <= props.today && props.job.kind !== "read");
-const verb = { plan: "Go on", count: "Count", spray: "Spray", read: "Read" } as const;
+const noun = { patch: "test", mix: "bottle", plan: "plant", count: "plant", spray: "plant", read: "plant" } as const;
+const verb = { plan: "Go on", patch: "Test", mix: "Mix", count: "Count", spray: "Spray", read: "Read" } as const;
 </script>
 
 <template>
@@ -25,7 +28,9 @@ const verb = { plan: "Go on", count: "Count", spray: "Spray", read: "Read" } as 
       <strong>{{ job.title }}</strong>
       <span class="small">
         <template v-if="trialName">{{ trialName }}</template>
-        <template v-if="job.of">{{ trialName ? " · " : "" }}{{ job.left === job.of ? plural(job.of, "plant") : `${job.left} of ${job.of} plants left` }}</template>
+        <template v-if="job.of">{{ trialName ? " · " : "" }}{{ job.left === job.of ? plural(job.of, noun[job.kind]) : `${job.left} of ${plural(job.of, noun[job.kind])} left` }}</template>
+        <template v-if="job.at"> · {{ timeOf(job.at) }}<template v-if="job.note">, {{ job.note }}</template></template>
+        <template v-else-if="job.note"> · {{ job.note }}</template>
       </span>
     </span>
     <span class="go">{{ verb[job.kind] }} <span aria-hidden="true">→</span></span>

@@ -14,7 +14,7 @@ const props = defineProps<{
 const WIDTH = 1000;
 const y = computed(() => (props.small ? 14 : 22));
 const height = computed(() => (props.small ? 30 : 46));
-const places = computed(() => knots(props.stations.length, WIDTH, y.value, 100));
+const places = computed(() => knots(props.stations.length, WIDTH, y.value, WIDTH / (2 * props.stations.length)));
 const reached = computed(() => props.stations.filter((s) => s.state !== "later").length);
 const states = {
   done: "done",
@@ -150,7 +150,9 @@ li > * {
 }
 
 .title {
+  font-size: 0.95rem;
   font-weight: 700;
+  white-space: nowrap;
 }
 
 .later .title {
@@ -173,8 +175,9 @@ li > * {
   }
 
   .thread:not(.small) .title {
-    font-size: 0.72rem;
+    font-size: 0.66rem;
     line-height: 1.15;
+    white-space: normal;
   }
 
   .thread:not(.small) li > * {

@@ -1,85 +1,109 @@
 <script setup lang="ts">
 import { computed, onMounted, reactive, ref } from "vue";
-import { useRoute } from "vue-router";
-import { asFault, client, Fault, take, type Schemas } from "../api/client";
-import { fillLines } from "../charts/bottle";
+import { RouterLink, useRoute } from "vue-router";
+import { client, Fault, take, type Schemas } from "../api/client";
+import BottlePicture from "../components/BottlePicture.vue";
 import CautionList from "../components/CautionList.vue";
 import FaultNote from "../components/FaultNote.vue";
 import FieldRow from "../components/FieldRow.vue";
+import PourList from "../components/PourList.vue";
+import StrengthPicture from "../components/StrengthPicture.vue";
+import { useAnswer } from "../composables/useAnswer";
+import { amount, measured, roundingNote, volume } from "../mixing";
 import { readNumber } from "../words";
+
+type Mode = "recipe" | "strength" | "parts";
+const modes = { recipe: "A recipe", strength: "A stock to a strength", parts: "One part in N" } as const;
+const regions = { metric: "metric", us: "US", imperial: "imperial", australian: "Australian" } as const;
 
 const route = useRoute();
 const form = reactive({
+  mode: "recipe" as Mode,
   text: typeof route.query["recipe"] === "string" ? route.query["recipe"] : "10 ml oil and 2 ml soap in 1 litre",
+  other: "",
+  flame: false,
   region: "metric" as Schemas["Region"],
-  by: "volume" as "volume" | "plants",
+  by: (typeof route.query["plants"] === "string" ? "plants" : "volume") as "volume" | "plants",
   volume: "750",
   plants: typeof route.query["plants"] === "string" ? route.query["plants"] : "18",
   each: "40",
   margin: "10",
-  tools: ["syringe_1", "syringe_10", "tsp", "tbsp", "jug", "scale"],
+  tools: [] as string[],
+  stock: "3",
+  strength: "0.5",
+  parts: "10",
+  second: "20",
+  altogether: true,
 });
-if (typeof route.query["plants"] === "string") form.by = "plants";
-const tools = ref<Schemas["ToolOut"][]>([]);
-const mix = ref<Schemas["MixOut"] | null>(null);
-const fault = ref<Fault | null>(null);
-const regions = { metric: "metric", us: "US", imperial: "imperial", australian: "Australian" } as const;
+const tools = useAnswer(() => take(client.GET("/api/tools")));
+const currency = ref("€");
+const asked = ref<Fault | null>(null);
+const mix = useAnswer(() => take(client.POST("/api/mix", { body: { text: form.text, compare_with: form.other, near_flame: form.flame, ...wanted() } })));
+const weaker = useAnswer(() => {
+  const byStrength = form.mode === "strength";
+  const parts = [form.parts, form.second].map(readNumber).filter((n): n is number => n !== undefined);
+  return take(
+    client.POST("/api/dilute", {
+      body: {
+        stock: byStrength ? (readNumber(form.stock) ?? 0) : null,
+        strength: byStrength ? (readNumber(form.strength) ?? 0) : null,
+        parts: byStrength ? [] : parts,
+        altogether: form.altogether,
+        ...wanted(),
+      },
+    }),
+  );
+});
+const fault = computed(() => asked.value ?? (form.mode === "recipe" ? mix.fault.value : weaker.fault.value));
+const found = computed(() => (form.mode === "recipe" && !fault.value ? mix.data.value : null));
+const diluted = computed(() => (form.mode !== "recipe" && !fault.value ? weaker.data.value : null));
+const beside = ["text", "parts", "volume", "plants", "each", "ml_per_plant", "margin", "stock", "wanted", "strength"];
 
 onMounted(async () => {
+  await tools.load();
   try {
-    tools.value = await take(client.GET("/api/tools"));
-    await make();
-  } catch (thrown) {
-    fault.value = asFault(thrown);
+    const yard = await take(client.GET("/api/yard"));
+    form.tools = yard.tools;
+    form.region = yard.region;
+    currency.value = yard.currency;
+  } catch {
+    form.tools = ["syringe_10", "tsp", "jug", "scale"]; // the yard could not be asked; usual tools
   }
+  await make();
 });
 
+function wanted() {
+  const numbers = Object.fromEntries((["volume", "plants", "each", "margin"] as const).map((key) => [key, readNumber(form[key])]));
+  return {
+    region: form.region,
+    tools: form.tools,
+    volume: form.by === "volume" ? (numbers["volume"] ?? 0) : null,
+    plants: form.by === "plants" ? Math.round(numbers["plants"] ?? 0) : null,
+    ml_per_plant: numbers["each"] ?? 0,
+    margin: (numbers["margin"] ?? 0) / 100,
+  };
+}
+
 async function make(): Promise<void> {
-  const numbers = Object.fromEntries(
-    (["volume", "plants", "each", "margin"] as const).map((key) => [key, readNumber(form[key])]),
-  );
-  const used = form.by === "volume" ? ["volume"] : ["plants", "each", "margin"];
-  const wrong = used.find((key) => numbers[key] === undefined);
-  if (wrong) {
-    fault.value = new Fault("bad_input", "this is not a number", wrong, "Give a number such as 40.", 422);
-    return;
-  }
-  try {
-    mix.value = await take(
-      client.POST("/api/mix", {
-        body: {
-          text: form.text,
-          region: form.region,
-          tools: form.tools,
-          volume: form.by === "volume" ? (numbers["volume"] ?? 0) : null,
-          plants: form.by === "plants" ? Math.round(numbers["plants"] ?? 0) : null,
-          ml_per_plant: numbers["each"] ?? 0,
-          margin: (numbers["margin"] ?? 0) / 100,
-        },
-      }),
-    );
-    fault.value = null;
-  } catch (thrown) {
-    fault.value = asFault(thrown);
-    mix.value = null;
-  }
+  const used: ("volume" | "plants" | "each" | "margin" | "stock" | "strength" | "parts")[] = form.by === "volume" ? ["volume"] : ["plants", "each", "margin"];
+  if (form.mode === "strength") used.push("stock", "strength");
+  if (form.mode === "parts") used.push("parts");
+  const wrong = used.find((key) => readNumber(form[key]) === undefined);
+  asked.value = wrong ? new Fault("bad_input", "this is not a number", wrong, "Give a number such as 40.", 422) : null;
+  if (!wrong) await (form.mode === "recipe" ? mix : weaker).load();
 }
 
-const HEIGHT = 330;
-const lines = computed(() =>
-  mix.value ? fillLines(mix.value.pours.map((p) => p.level), mix.value.bottle, HEIGHT, 40) : [],
-);
-
-function amount(value: number): string {
-  return value >= 100 ? String(Math.round(value)) : String(Number(value.toPrecision(3)));
+function choose(mode: Mode): void {
+  form.mode = mode;
+  void make();
 }
 
-function how(pour: Schemas["PourOut"]): string {
-  if (!pour.tool) return `top up to ${amount(pour.level)} ml`;
-  const parts = [];
-  if (pour.fills) parts.push(`${pour.fills} × ${pour.tool}`);
-  if (pour.rest > 0 || !pour.fills) parts.push(`${amount(pour.rest)} ${pour.unit}${pour.fills ? "" : ` with the ${pour.tool}`}`);
-  return parts.join(" and ");
+function at(...fields: string[]): Fault | null {
+  return fault.value && fields.includes(fault.value.field ?? "") ? fault.value : null;
+}
+
+function money(value: number): string {
+  return `${currency.value} ${value < 0.1 ? value.toFixed(3) : value.toFixed(2)}`;
 }
 </script>
 
@@ -87,13 +111,33 @@ function how(pour: Schemas["PourOut"]): string {
   <div class="stack">
     <div>
       <h1>Mixing bench</h1>
-      <p class="soft">Say the recipe as you know it; see what it means, and how to measure it with what you have.</p>
+      <p class="soft">Say the recipe as you know it; see what it means, and how to measure it with what you have. Spoons, bottles, prices and water are set in <RouterLink to="/yard">the yard</RouterLink>.</p>
     </div>
     <div class="two">
       <form class="sheet stack" novalidate @submit.prevent="make">
-        <FieldRow v-slot="{ id, described }" label="The recipe" help="Such as: a heaped dessert spoon of baking soda to a 5-litre can and a dash of soap; soap 1:40; 15 ml/L." :fault="fault?.field === 'text' || fault?.field === 'parts' ? fault : null">
-          <el-input :id="id" v-model="form.text" type="textarea" autosize maxlength="500" :aria-describedby="described" @keydown.enter.prevent="make" />
-        </FieldRow>
+        <div class="choices modes" role="group" aria-label="What is mixed">
+          <button v-for="(name, key) in modes" :key="key" type="button" :aria-pressed="form.mode === key" @click="choose(key)">{{ name }}</button>
+        </div>
+        <template v-if="form.mode === 'recipe'">
+          <FieldRow v-slot="{ id, described }" label="The recipe" help="Such as: a heaped dessert spoon of baking soda to a 5-litre can and a dash of soap; soap 1:40; 15 ml/L; 3% peroxide to 0.5%." :fault="at('text', 'parts')">
+            <el-input :id="id" v-model="form.text" type="textarea" autosize maxlength="500" :aria-describedby="described" @keydown.enter.prevent="make" />
+          </FieldRow>
+          <FieldRow v-slot="{ id, described }" label="Compare it with" help="Another recipe in any units; leave it empty for none.">
+            <el-input :id="id" v-model="form.other" maxlength="500" :aria-describedby="described" />
+          </FieldRow>
+          <el-checkbox v-model="form.flame">A flame, stove or heater is near</el-checkbox>
+        </template>
+        <div v-else-if="form.mode === 'strength'" class="pair">
+          <FieldRow v-slot="{ id, described }" label="The stock has (%)" :fault="at('stock')"><el-input :id="id" v-model="form.stock" inputmode="decimal" :aria-describedby="described" /></FieldRow>
+          <FieldRow v-slot="{ id, described }" label="Wanted (%)" :fault="at('wanted', 'strength')"><el-input :id="id" v-model="form.strength" inputmode="decimal" :aria-describedby="described" /></FieldRow>
+        </div>
+        <template v-else>
+          <div class="pair">
+            <FieldRow v-slot="{ id, described }" label="First, one part in" help="A brew from its stuff, or a stock." :fault="at('parts')"><el-input :id="id" v-model="form.parts" inputmode="decimal" :aria-describedby="described" /></FieldRow>
+            <FieldRow v-slot="{ id, described }" label="Then, one part in" help="Empty: one step only."><el-input :id="id" v-model="form.second" inputmode="decimal" :aria-describedby="described" /></FieldRow>
+          </div>
+          <el-checkbox v-model="form.altogether">Parts counted altogether (1 in 40, not 1 and 40 of water)</el-checkbox>
+        </template>
         <div class="pair">
           <FieldRow v-slot="{ id }" label="Spoons and gallons">
             <el-select :id="id" v-model="form.region" aria-label="Spoons and gallons">
@@ -106,53 +150,54 @@ function how(pour: Schemas["PourOut"]): string {
             </el-select>
           </FieldRow>
         </div>
-        <FieldRow v-if="form.by === 'volume'" v-slot="{ id, described }" label="Ready mix (ml)" :fault="fault?.field === 'volume' ? fault : null">
+        <FieldRow v-if="form.by === 'volume'" v-slot="{ id, described }" label="Ready mix (ml)" :fault="at('volume')">
           <el-input :id="id" v-model="form.volume" inputmode="decimal" :aria-describedby="described" />
         </FieldRow>
         <div v-else class="pair">
-          <FieldRow v-slot="{ id, described }" label="Plants" :fault="fault?.field === 'plants' ? fault : null"><el-input :id="id" v-model="form.plants" inputmode="numeric" :aria-describedby="described" /></FieldRow>
-          <FieldRow v-slot="{ id }" label="ml for each" :fault="fault?.field === 'each' ? fault : null"><el-input :id="id" v-model="form.each" inputmode="decimal" /></FieldRow>
-          <FieldRow v-slot="{ id }" label="More, to be safe (%)" :fault="fault?.field === 'margin' ? fault : null"><el-input :id="id" v-model="form.margin" inputmode="decimal" /></FieldRow>
+          <FieldRow v-slot="{ id, described }" label="Plants" :fault="at('plants')"><el-input :id="id" v-model="form.plants" inputmode="numeric" :aria-describedby="described" /></FieldRow>
+          <FieldRow v-slot="{ id }" label="ml for each" :fault="at('each', 'ml_per_plant')"><el-input :id="id" v-model="form.each" inputmode="decimal" /></FieldRow>
+          <FieldRow v-slot="{ id }" label="More, to be safe (%)" :fault="at('margin')"><el-input :id="id" v-model="form.margin" inputmode="decimal" /></FieldRow>
         </div>
         <fieldset class="tools">
           <legend>What you measure with</legend>
-          <el-checkbox-group v-model="form.tools"><el-checkbox v-for="tool in tools" :key="tool.key" :value="tool.key">{{ tool.name }}</el-checkbox></el-checkbox-group>
+          <el-checkbox-group v-model="form.tools"><el-checkbox v-for="tool in tools.data.value ?? []" :key="tool.key" :value="tool.key">{{ tool.name }}</el-checkbox></el-checkbox-group>
         </fieldset>
-        <FaultNote :fault="fault && !['text', 'parts', 'volume', 'plants', 'each', 'margin'].includes(fault.field ?? '') ? fault : null" />
+        <FaultNote :fault="fault && !beside.includes(fault.field ?? '') ? fault : null" />
         <div><el-button type="primary" size="large" native-type="submit">Show it</el-button></div>
       </form>
 
-      <section v-if="mix" class="sheet stack" aria-labelledby="bottle">
-        <h2 id="bottle">{{ amount(mix.volume) }} ml in a {{ mix.bottle >= 1000 ? `${amount(mix.bottle / 1000)} litre` : `${amount(mix.bottle)} ml` }} bottle</h2>
-        <svg :viewBox="`0 0 460 ${HEIGHT + 92}`" role="img" :aria-label="`The bottle with its fill lines: ${mix.pours.map((p) => `${p.name} ${amount(p.amount)} ${p.unit}, then at ${amount(p.level)} ml`).join('; ')}`">
-          <g transform="translate(10 56)">
-            <path class="glass" :d="`M40 -50H90V-24C90 -12 124 -6 124 20V${HEIGHT - 12}Q124 ${HEIGHT} 112 ${HEIGHT}H18Q6 ${HEIGHT} 6 ${HEIGHT - 12}V20C6 -6 40 -12 40 -24Z`" />
-            <rect v-if="lines.length" class="liquid" x="8" :y="lines.at(-1)!.y" width="114" :height="HEIGHT - lines.at(-1)!.y - 2" />
-            <g v-for="(line, k) in lines" :key="k">
-              <path class="fill" :d="`M6 ${line.y}H124L150 ${line.labelY}`" />
-              <text x="156" :y="line.labelY - 1"><tspan class="strong">{{ k + 1 }} {{ mix.pours[k]?.name }}</tspan><tspan x="156" dy="1.2em">{{ how(mix.pours[k]!) }}</tspan></text>
-            </g>
-          </g>
-        </svg>
+      <section v-if="found" class="sheet stack" aria-labelledby="bottle">
+        <h2 id="bottle">{{ volume(found.volume) }} in a bottle of {{ volume(found.bottle) }}</h2>
+        <BottlePicture :mix="found" />
+        <p v-if="found.cost.per_litre > 0">
+          It costs {{ money(found.cost.per_litre) }} a litre, {{ money(found.cost.per_round) }} a round<template v-if="found.cost.per_plant !== null">, {{ money(found.cost.per_plant) }} a plant</template><template v-if="found.cost.missing.length"> (without {{ found.cost.missing.join(", ") }}: no price)</template>.
+        </p>
+        <p v-else class="small soft">Enter prices in <RouterLink to="/yard">the yard</RouterLink> to see what it costs.</p>
+      </section>
+      <section v-else-if="diluted" class="sheet stack" aria-labelledby="steps">
+        <h2 id="steps">In {{ diluted.steps.length === 1 ? "one step" : `${diluted.steps.length} steps` }}</h2>
+        <ol>
+          <li v-for="(step, k) in diluted.steps" :key="k">
+            <strong>{{ amount(step.take) }} ml {{ k ? "of the step before" : "of the stock" }}, topped up with {{ amount(step.water) }} ml water to {{ volume(step.makes) }}</strong>
+            <p class="soft">Measure {{ measured(step.measured, "ml") }}. {{ roundingNote(step.measured, step.take, "ml") }}</p>
+          </li>
+        </ol>
+        <p>The ready mix holds {{ amount(diluted.share * 100) }}% of the stock, one part in {{ amount(1 / diluted.share) }}. Shake it in a bottle of {{ volume(diluted.bottle) }}.</p>
+        <CautionList :texts="['Peroxide, alcohol and acids: gloves and eye protection. Never mix with bleach, nor peroxide with vinegar.', 'Strain a brew well, and use it within a few days.']" title="Before you mix" />
       </section>
     </div>
 
-    <template v-if="mix">
+    <template v-if="found">
       <section class="sheet stack">
         <h2>In this order</h2>
-        <ol class="order">
-          <li v-for="pour in mix.pours" :key="pour.name">
-            <strong>{{ pour.name }}: {{ how(pour) }}</strong>
-            <span class="soft">{{ pour.reason }}</span>
-            <span v-if="pour.warns" class="warns">Your tool makes this {{ Math.abs(Math.round(pour.error * 100)) }}% {{ pour.error > 0 ? "too much" : "too little" }} ({{ amount(pour.amount) }} {{ pour.unit }} wanted): use a finer one.</span>
-            <span v-else-if="Math.abs(pour.error) > 0.005" class="small soft">{{ Math.abs(Math.round(pour.error * 1000) / 10) }}% {{ pour.error > 0 ? "more" : "less" }} than the exact {{ amount(pour.amount) }} {{ pour.unit }}.</span>
-          </li>
-        </ol>
-        <p>In a litre: {{ mix.parts.map((p) => `${amount(p.per_litre)} ${p.unit} ${p.name}`).join(", ") }}.</p>
-        <p v-for="line in mix.strengths" :key="line">{{ line }}</p>
-        <p v-for="guess in mix.guesses" :key="guess" class="soft">Guessed: {{ guess }}.</p>
+        <PourList :mix="found" />
       </section>
-      <CautionList :texts="[...mix.cautions, ...mix.general_cautions]" title="Before you mix" />
+      <section v-if="found.axes.length" class="sheet stack">
+        <h2>How strong that is</h2>
+        <StrengthPicture v-for="axis in found.axes" :key="axis.name" :axis="axis" />
+        <ul v-if="found.schools.length" class="small"><li v-for="line in found.schools" :key="line">{{ line }}</li></ul>
+      </section>
+      <CautionList :texts="[...found.cautions, ...found.general_cautions]" title="Before you mix" />
     </template>
   </div>
 </template>
@@ -171,6 +216,17 @@ function how(pour: Schemas["PourOut"]): string {
   gap: var(--space-3);
 }
 
+.modes {
+  grid-template-columns: repeat(3, minmax(0, 1fr));
+  gap: var(--space-1);
+}
+
+.modes button {
+  align-content: center;
+  min-height: var(--touch);
+  padding: var(--space-2);
+}
+
 .tools {
   margin: 0;
   padding: 0;
@@ -185,50 +241,10 @@ function how(pour: Schemas["PourOut"]): string {
   margin-right: var(--space-4);
 }
 
-svg {
-  width: 100%;
-  font-family: var(--font);
-}
-
-.glass {
-  fill: var(--paper);
-  stroke: var(--ink);
-  stroke-width: 3;
-}
-
-.liquid {
-  fill: var(--accent-wash);
-}
-
-.fill {
-  fill: none;
-  stroke: var(--ink);
-  stroke-width: 2;
-}
-
-text {
-  font-size: 15px;
-  fill: var(--ink);
-}
-
-.strong {
-  font-weight: 700;
-}
-
-.order {
-  display: grid;
-  gap: var(--space-2);
+ol,
+ul {
   margin: 0;
   padding-left: 1.4em;
-}
-
-.order li > * {
-  display: block;
-}
-
-.warns {
-  color: var(--bad);
-  font-weight: 650;
 }
 
 @media (width < 820px) {

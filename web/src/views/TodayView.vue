@@ -2,11 +2,14 @@
 import { computed, onMounted, ref } from "vue";
 import { RouterLink } from "vue-router";
 import { asFault, client, take, type Fault, type Schemas } from "../api/client";
+import DayRibbon from "../components/DayRibbon.vue";
 import FaultNote from "../components/FaultNote.vue";
 import JobRow from "../components/JobRow.vue";
 import TrialThread from "../components/TrialThread.vue";
+import { useAnswer } from "../composables/useAnswer";
 import { localDay, plural } from "../words";
 
+const ribbon = useAnswer(() => take(client.GET("/api/ribbon")));
 const data = ref<Schemas["TodayOut"] | null>(null);
 const fault = ref<Fault | null>(null);
 
@@ -18,7 +21,7 @@ async function load(): Promise<void> {
     fault.value = asFault(thrown);
   }
 }
-onMounted(load);
+onMounted(() => Promise.all([load(), ribbon.load()]));
 
 const allJobs = computed(() =>
   (data.value?.trials ?? [])
@@ -26,6 +29,13 @@ const allJobs = computed(() =>
     .sort((a, b) => a.job.due_on.localeCompare(b.job.due_on)),
 );
 const due = computed(() => allJobs.value.filter((j) => j.job.due_on <= (data.value?.today ?? "")));
+const hung = computed(() =>
+  due.value.flatMap(({ trial, job }) =>
+    job.at?.startsWith(data.value?.today ?? "") && job.kind !== "mix"
+      ? [{ title: `${job.title}: ${trial.name}`, at: job.at, to: `/trial/${trial.id}/rounds` }]
+      : [],
+  ),
+);
 const soon = computed(() => allJobs.value.filter((j) => j.job.due_on > (data.value?.today ?? "")));
 const heading = computed(() =>
   data.value
@@ -52,6 +62,10 @@ const heading = computed(() =>
         <RouterLink to="/new" class="go-on">Ask the first question →</RouterLink>
       </section>
       <template v-else>
+        <section v-if="ribbon.data.value?.known" class="sheet">
+          <DayRibbon :ribbon="ribbon.data.value" :jobs="hung" />
+        </section>
+        <p v-else-if="ribbon.data.value" class="small soft">No weather is known. <RouterLink to="/yard">Set up the yard</RouterLink> to see the day's open hours here.</p>
         <section class="stack jobs" aria-labelledby="due">
           <h2 id="due">Due now</h2>
           <p v-if="!due.length" class="soft">Nothing is due today.</p>

@@ -14,7 +14,7 @@ onMounted(load);
 
 const current = computed(() => route.path.split("/")[3] ?? "");
 const field = computed(() => Boolean(route.meta["field"]));
-const stations = ["question", "plants", "layout", "rounds", "verdict"];
+const stations = ["question", "plants", "layout", "patch", "mix", "rounds", "verdict"];
 
 useKeys(
   stations.map((station, k) => ({

@@ -1,12 +1,35 @@
 <script setup lang="ts">
-import { computed } from "vue";
+import { computed, onMounted, watch } from "vue";
 import { RouterLink } from "vue-router";
+import { client, take } from "../../api/client";
 import BenchMap from "../../components/BenchMap.vue";
+import CarePanel from "../../components/CarePanel.vue";
+import DayRibbon from "../../components/DayRibbon.vue";
 import JobRow from "../../components/JobRow.vue";
+import SchedulePanel from "../../components/SchedulePanel.vue";
+import { useAnswer } from "../../composables/useAnswer";
 import { useTrial } from "../../composables/useTrial";
 import { dayName } from "../../words";
 
 const { trial } = useTrial();
+const path = computed(() => ({ trial_id: trial.value?.id ?? 0 }));
+const ribbon = useAnswer(() => take(client.GET("/api/trials/{trial_id}/ribbon", { params: { path: path.value } })));
+const schedule = useAnswer(() => take(client.GET("/api/trials/{trial_id}/schedule", { params: { path: path.value } })));
+const hung = computed(() =>
+  (trial.value?.jobs ?? []).flatMap((job) =>
+    job.at?.startsWith(trial.value?.today ?? "") ? [{ title: job.title, at: job.at }] : [],
+  ),
+);
+/** What is due by today, or else the next jobs. */
+const due = computed(() => {
+  const jobs = trial.value?.jobs ?? [];
+  const now = jobs.filter((job) => job.due_on <= (trial.value?.today ?? ""));
+  return now.length ? now : jobs.slice(0, 3);
+});
+/** A finished trial has no more hours to wait for. */
+const over = computed(() => Boolean(trial.value?.stations.some((s) => s.key === "verdict" && s.state === "done")));
+onMounted(() => Promise.all([ribbon.load(), schedule.load()]));
+watch(trial, () => void ribbon.load());
 /** Plants still in the trial; a lost one is set aside and no longer waited for. */
 const plants = computed(() => (trial.value?.plants ?? []).filter((p) => p.remedy_id && !p.set_aside).length);
 
@@ -22,6 +45,7 @@ const events = computed(() => {
     done: Math.min(look.counted, plants.value),
     to: `look/${look.number}`,
     verb: "counted",
+    notes: [] as string[],
   }));
   const rounds = trial.value.rounds.map((round) => ({
     key: `round-${round.number}`,
@@ -32,6 +56,7 @@ const events = computed(() => {
     done: Math.min(round.sprayed.length, plants.value),
     to: `round/${round.number}`,
     verb: "sprayed",
+    notes: round.notes,
   }));
   return [...looks, ...rounds].sort((a, b) => a.day - b.day || a.order - b.order);
 });
@@ -46,7 +71,10 @@ const events = computed(() => {
     </section>
     <template v-else>
       <section v-if="trial.jobs.length" class="stack due">
-        <JobRow v-for="job in trial.jobs.slice(0, 1)" :key="job.title" :job="job" :trial-id="trial.id" :today="trial.today" />
+        <JobRow v-for="job in due" :key="job.title" :job="job" :trial-id="trial.id" :today="trial.today" />
+      </section>
+      <section v-if="ribbon.data.value && !over" class="sheet">
+        <DayRibbon :ribbon="ribbon.data.value" :jobs="hung" :remedies="trial.remedies" />
       </section>
       <section class="sheet">
         <ol class="events">
@@ -58,19 +86,28 @@ const events = computed(() => {
               <span class="bar" aria-hidden="true"><span :style="{ width: `${(100 * event.done) / plants}%` }" /></span>
               <span class="done">{{ event.done }} of {{ plants }} {{ event.verb }}</span>
             </RouterLink>
+            <ul v-if="event.notes.length" class="notes small">
+              <li v-for="note in event.notes" :key="note">{{ note }}</li>
+            </ul>
           </li>
         </ol>
       </section>
+      <SchedulePanel v-if="!over" />
       <section class="sheet stack">
         <h2>So far, plant by plant</h2>
         <BenchMap :trial="trial" figure="course" />
         <p class="small soft">The line in each pot runs through its counts, from before to the newest.</p>
       </section>
+      <CarePanel :stages="schedule.data.value?.stages ?? []" />
     </template>
   </div>
 </template>
 
 <style scoped>
+.due {
+  gap: var(--space-2);
+}
+
 .events {
   margin: 0;
   padding: 0;
@@ -94,6 +131,12 @@ const events = computed(() => {
 
 .events a:hover {
   background: var(--accent-wash);
+}
+
+.notes {
+  margin: 0 0 var(--space-2);
+  padding-left: 5.5rem;
+  color: var(--warn);
 }
 
 .bar {

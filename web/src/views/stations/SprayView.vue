@@ -1,116 +1,182 @@
 <script setup lang="ts">
-import { computed, ref } from "vue";
+import { computed, ref, watch } from "vue";
 import { RouterLink } from "vue-router";
-import { client, take, type Fault, type Plant } from "../../api/client";
+import { client, take, type Fault, type Schemas } from "../../api/client";
 import CautionList from "../../components/CautionList.vue";
 import FaultNote from "../../components/FaultNote.vue";
 import PlantTag from "../../components/PlantTag.vue";
+import RoundChecks from "../../components/RoundChecks.vue";
+import { useKeys } from "../../composables/useKeys";
+import { useSpraying, type WalkOrder } from "../../composables/useSpraying";
 import { useTrial } from "../../composables/useTrial";
+import { amount } from "../../mixing";
 import { dayName } from "../../words";
 
 const props = defineProps<{ number: number }>();
 const { trial, change } = useTrial();
 const fault = ref<Fault | null>(null);
-const refusedPlant = ref<Plant | null>(null);
+const skipping = ref(false);
+const why = ref("");
+const deviation = ref("");
+const undoing = ref(false);
+const last = ref<{ id: number; name: string } | null>(null);
 const round = computed(() => trial.value?.rounds.find((r) => r.number === props.number));
-const sprayed = computed(() => new Set(round.value?.sprayed ?? []));
-const done = computed(() => bottles.value.flatMap((b) => b.plants).filter((p) => sprayed.value.has(p.id)).length);
-const last = ref<Plant | null>(null);
+const walk = useSpraying(computed(() => trial.value), props.number, () => crypto.randomUUID());
+const { stop, stops, details, done, neighbours, order, index } = walk;
+const all = computed(() => stops.value.length > 0 && done.value === stops.value.length);
+const path = computed(() => ({ trial_id: trial.value?.id ?? 0, number: props.number }));
+const refusal = computed(() => (fault.value && ["already_sprayed", "too_soon"].includes(fault.value.code) ? fault.value : null));
+const orders: Record<WalkOrder, string> = { bottles: "Bottle by bottle", plants: "Plant by plant" };
+const skips = ["A bee on the flowers", "In full sun", "Too weak today", "Could not reach it"];
 
-/** One bottle after the other, plants in walking order: nobody rinses a sprayer 24 times. */
-const bottles = computed(() =>
-  [...(trial.value?.remedies ?? [])]
-    .filter((r) => r.letter)
-    .sort((a, b) => (a.letter ?? "").localeCompare(b.letter ?? ""))
-    .map((remedy) => ({
-      remedy,
-      plants: (trial.value?.walk ?? []).flatMap((id) => {
-        const plant = trial.value?.plants.find((p) => p.id === id);
-        return plant?.remedy_id === remedy.id ? [plant] : [];
-      }),
-    })),
-);
-const total = computed(() => bottles.value.reduce((sum, b) => sum + b.plants.length, 0));
+watch(order, () => walk.first());
 
-/** While the key is sealed, the cautions of all bottles are shown together. */
-const sealedCautions = computed(() => [...new Set((trial.value?.remedies ?? []).flatMap((r) => r.cautions))]);
+async function start(checks: Schemas["ChecksIn"]): Promise<void> {
+  fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/rounds/{number}/start", { params: { path: path.value }, body: checks })));
+  if (!fault.value) walk.first();
+}
+
+async function record(kind: "sprayed" | "skipped", more: { note?: string; deviation?: string } = {}): Promise<void> {
+  const here = stop.value;
+  if (!here) return;
+  const body = walk.entry(kind, more);
+  fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/rounds/{number}/sprays", { params: { path: path.value }, body })));
+  if (fault.value) return;
+  last.value = { id: here.plant.id, name: here.plant.name };
+  skipping.value = false;
+  why.value = "";
+  deviation.value = "";
+  walk.next();
+  window.scrollTo({ top: 0 });
+}
+
+async function undo(plant: number): Promise<void> {
+  fault.value = await change(() => take(client.DELETE("/api/trials/{trial_id}/rounds/{number}/sprays/{plant_id}", { params: { path: { ...path.value, plant_id: plant } } })));
+  last.value = null;
+  walk.go(Math.max(stops.value.findIndex((s) => s.plant.id === plant), 0));
+}
+
+async function undoRound(): Promise<void> {
+  fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/rounds/{number}/undo", { params: { path: path.value }, body: { reason: why.value } })));
+  if (!fault.value) undoing.value = false;
+}
 
 async function openKey(): Promise<void> {
-  const path = { trial_id: trial.value?.id ?? 0 };
-  fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/key", { params: { path } })));
+  fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/key", { params: { path: { trial_id: path.value.trial_id } } })));
 }
 
-async function toggle(plant: Plant, withoutBefore = false): Promise<void> {
-  const path = { trial_id: trial.value?.id ?? 0, number: props.number };
-  const undo = sprayed.value.has(plant.id);
-  fault.value = await change(() =>
-    undo
-      ? take(client.DELETE("/api/trials/{trial_id}/rounds/{number}/sprays/{plant_id}", { params: { path: { ...path, plant_id: plant.id } } }))
-      : take(client.POST("/api/trials/{trial_id}/rounds/{number}/sprays", { params: { path }, body: { plant_id: plant.id, without_before: withoutBefore } })),
-  );
-  refusedPlant.value = fault.value ? plant : null;
-  last.value = fault.value || undo ? null : plant;
-}
+useKeys([
+  { key: "Enter", label: "This plant is sprayed", when: () => Boolean(round.value?.running), run: () => void record("sprayed") },
+  { key: "ArrowRight", label: "Next plant", run: () => walk.go(index.value + 1) },
+  { key: "ArrowLeft", label: "Plant before", run: () => walk.go(index.value - 1) },
+]);
 </script>
 
 <template>
-  <div v-if="trial" class="field">
+  <div v-if="trial && round" class="field">
     <header>
       <RouterLink :to="`/trial/${trial.id}/rounds`" class="field-back" aria-label="Back to rounds and looks">←</RouterLink>
       <div class="field-which">
         <strong>Spray, round {{ number }}</strong>
-        <span class="small soft">{{ trial.name }}<template v-if="round"> · {{ dayName(round.on) }}</template></span>
+        <span class="small soft">{{ trial.name }} · {{ dayName(round.on) }}</span>
       </div>
-      <strong class="left" role="status">{{ done }} of {{ total }}</strong>
+      <strong class="left" role="status">{{ done }} of {{ stops.length }}</strong>
     </header>
-    <details class="before" :open="!sprayed.size">
-      <summary>Before you spray</summary>
-      <CautionList :texts="trial.general_cautions" />
-      <CautionList v-if="!trial.key_opened_at" :texts="sealedCautions" title="One or more of the bottles" />
-    </details>
-    <div v-if="!trial.key_opened_at" class="row">
-      <el-button @click="openKey">Open the key (recorded)</el-button>
-    </div>
-    <section v-for="bottle in bottles" :key="bottle.remedy.id" class="sheet bottle">
-      <div class="label">
-        <PlantTag :letter="bottle.remedy.letter" :notches="bottle.remedy.notches" :height="60" />
-        <div>
-          <template v-if="trial.key_opened_at">
-            <h2>{{ bottle.remedy.name }}</h2>
-            <p>{{ bottle.remedy.recipe || "No recipe was written down." }}</p>
-          </template>
-          <template v-else>
-            <h2>Bottle {{ bottle.remedy.letter }}</h2>
-            <p class="soft">What is in it stays sealed while you count.</p>
-          </template>
+
+    <p v-if="!stops.length" class="sheet">No plant has a tag yet. <RouterLink :to="`/trial/${trial.id}/layout`">Draw the layout</RouterLink> first.</p>
+    <template v-else-if="!round.running && !all">
+      <p v-if="round.started_at" class="sheet">You stopped at {{ done }} of {{ stops.length }} plants. Check the bottles and the hour again, then go on where you were.</p>
+      <FaultNote :fault="fault" />
+      <RoundChecks :trial="trial" :number="number" @start="start" />
+    </template>
+
+    <template v-else>
+      <p v-if="all" class="sheet all"><strong>All {{ stops.length }} plants are recorded.</strong> Clean the bottles, wash your hands, and keep people and pets away until the leaves are dry. <RouterLink :to="`/trial/${trial.id}/rounds`">Back to the rounds →</RouterLink></p>
+      <section v-if="stop" class="sheet here" :aria-label="`Plant ${stop.plant.name}`">
+        <div class="who">
+          <PlantTag :letter="stop.remedy.letter" :notches="stop.remedy.notches" :height="96" />
+          <div>
+            <span class="name">{{ stop.plant.name }}</span>
+            <span>row {{ stop.plant.row }}, place {{ stop.plant.place }}</span>
+            <span class="small">
+              bottle {{ stop.remedy.letter }}<template v-if="trial.key_opened_at"> · {{ stop.remedy.name }}</template><template v-if="round.batches[stop.remedy.id]"> · batch {{ round.batches[stop.remedy.id] }}</template>
+            </span>
+            <strong v-if="stop.mark !== 'open'" class="mark">{{ stop.mark === "sprayed" ? "✓ sprayed" : "– skipped" }}</strong>
+          </div>
+        </div>
+        <div class="amount" role="group" aria-label="Millilitres">
+          <button type="button" aria-label="5 ml less" @click="details.volume = Math.max(details.volume - 5, 5)">−</button>
+          <output>{{ amount(details.volume) }} ml</output>
+          <button type="button" aria-label="5 ml more" @click="details.volume += 5">+</button>
+        </div>
+        <p v-if="details.volume !== trial.care.ml_per_plant" class="small warn">The others get {{ amount(trial.care.ml_per_plant) }} ml: this will be a deviation.</p>
+        <div class="toggles">
+          <button type="button" :aria-pressed="details.undersides" @click="details.undersides = !details.undersides">Undersides done</button>
+          <button type="button" :aria-pressed="details.drifted" @click="details.drifted = !details.drifted">Drifted</button>
+        </div>
+        <label v-if="neighbours.length" class="hit">
+          <span>Neighbour hit</span>
+          <select v-model="details.neighbour">
+            <option :value="null">none</option>
+            <option v-for="plant in neighbours" :key="plant.id" :value="plant.id">{{ plant.name }}</option>
+          </select>
+        </label>
+
+        <FaultNote :fault="fault">
+          <div v-if="refusal" class="stack">
+            <el-input v-model="deviation" maxlength="500" aria-label="Why it was sprayed all the same" placeholder="Why it was sprayed all the same" />
+            <el-button :disabled="!deviation.trim()" @click="record('sprayed', { deviation })">Record it as a deviation</el-button>
+          </div>
+        </FaultNote>
+
+        <div v-if="skipping" class="stack">
+          <div class="toggles">
+            <button v-for="reason in skips" :key="reason" type="button" @click="record('skipped', { note: reason })">{{ reason }}</button>
+          </div>
+          <el-input v-model="why" maxlength="500" aria-label="Another reason" placeholder="Another reason" />
+          <div class="row"><el-button :disabled="!why.trim()" @click="record('skipped', { note: why })">Skip it</el-button><el-button @click="skipping = false">Do not skip</el-button></div>
+        </div>
+      </section>
+
+      <div class="foot">
+        <div v-if="last" class="undo"><span>{{ last.name }} is recorded.</span><button type="button" @click="undo(last.id)">Undo</button></div>
+        <div v-if="stop && !skipping && stop.mark === 'open'" class="acts">
+          <button type="button" class="skip" @click="skipping = true">Skip</button>
+          <button type="button" class="did" @click="record('sprayed')">Sprayed</button>
+        </div>
+        <div v-else-if="stop && !skipping && !all" class="acts">
+          <button type="button" class="skip" @click="undo(stop.plant.id)">Take back</button>
+          <button type="button" class="did" @click="walk.next()">Next plant</button>
         </div>
       </div>
-      <CautionList v-if="trial.key_opened_at" :texts="bottle.remedy.cautions" />
-      <div class="plants">
-        <button v-for="plant in bottle.plants" :key="plant.id" type="button" :aria-pressed="sprayed.has(plant.id)" @click="toggle(plant)">
-          <span class="tick" aria-hidden="true">{{ sprayed.has(plant.id) ? "✓" : "" }}</span>
-          <span class="plant-name">{{ plant.name }}</span>
-          <span class="small soft">r{{ plant.row }}·{{ plant.place }}</span>
+
+      <section class="plants" aria-label="All plants in walking order">
+        <button v-for="(item, k) in stops" :key="item.plant.id" type="button" :class="item.mark" :aria-current="k === index ? 'step' : undefined" :aria-label="`${item.plant.name}, ${item.mark}`" @click="walk.go(k)">
+          <span aria-hidden="true">{{ item.mark === "sprayed" ? "✓" : item.mark === "skipped" ? "–" : (item.remedy.letter ?? "") }}</span>
+          <strong>{{ item.plant.name }}</strong>
         </button>
+      </section>
+      <div class="orders" role="group" aria-label="Order of the walk">
+        <button v-for="(word, key) in orders" :key="key" type="button" :aria-pressed="order === key" @click="order = key">{{ word }}</button>
       </div>
-    </section>
-    <div v-if="fault || last" class="foot">
-      <FaultNote :fault="fault">
-        <span v-if="fault?.code === 'before_missing'" class="row">
-          <RouterLink :to="`/trial/${trial.id}/look/0`">Count before</RouterLink>
-          <el-button v-if="refusedPlant" @click="toggle(refusedPlant, true)">Spray all the same</el-button>
-        </span>
-      </FaultNote>
-      <div v-if="last" class="undo"><span>{{ last.name }} is marked.</span><button type="button" @click="toggle(last)">Undo</button></div>
-    </div>
-    <RouterLink v-if="done === total" :to="`/trial/${trial.id}/rounds`" class="all">All {{ total }} plants are done. Go back to the rounds →</RouterLink>
+      <el-button v-if="!trial.key_opened_at" @click="openKey">Open the key (recorded)</el-button>
+      <CautionList v-else :texts="stop?.remedy.cautions ?? []" />
+      <details v-if="round.sprayed.length">
+        <summary>Take back the whole round</summary>
+        <div class="stack">
+          <p>Every record of this round is taken back; its trace and your reason are kept and shown with the verdict.</p>
+          <el-input v-model="why" maxlength="500" aria-label="Why the round is taken back" placeholder="Why" />
+          <el-button :disabled="!why.trim()" @click="undoRound">Take back {{ round.sprayed.length }} records</el-button>
+        </div>
+      </details>
+    </template>
   </div>
 </template>
 
 <style scoped>
 .field {
   display: grid;
-  gap: var(--space-4);
+  gap: var(--space-3);
   max-width: 720px;
   margin: 0 auto;
 }
@@ -126,45 +192,31 @@ header {
   background: var(--paper);
 }
 
+.field-which .small {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+.field-which {
+  min-width: 0;
+}
+
 .left {
   margin-left: auto;
   font-size: var(--text-l);
   white-space: nowrap;
 }
 
-.before summary {
+.orders,
+.toggles {
+  display: grid;
+  grid-template-columns: repeat(2, minmax(0, 1fr));
+  gap: var(--space-2);
+}
+
+button {
   min-height: var(--touch);
-  display: flex;
-  align-items: center;
-  font-weight: 700;
-  text-decoration: underline;
-  cursor: pointer;
-}
-
-.bottle {
-  display: grid;
-  gap: var(--space-3);
-}
-
-.label {
-  display: flex;
-  gap: var(--space-4);
-  align-items: center;
-}
-
-.plants {
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(104px, 1fr));
-  gap: var(--space-2);
-}
-
-.plants button,
-.undo button {
-  display: flex;
-  align-items: center;
-  gap: var(--space-2);
-  min-height: 56px;
-  padding: 0 var(--space-2);
   border: 1.5px solid var(--line);
   border-radius: var(--radius-m);
   background: var(--paper);
@@ -174,45 +226,144 @@ header {
   touch-action: manipulation;
 }
 
-.plant-name {
-  font-weight: 700;
-}
-
-.tick {
-  width: 1em;
-  font-weight: 800;
-}
-
-.plants [aria-pressed="true"] {
+[aria-pressed="true"] {
   background: var(--accent);
   border-color: var(--accent);
   color: var(--on-accent);
 }
 
-.plants [aria-pressed="true"] .soft {
-  color: var(--on-accent);
+.here {
+  display: grid;
+  gap: var(--space-3);
+}
+
+.who {
+  display: flex;
+  gap: var(--space-5);
+  align-items: center;
+}
+
+.who > div {
+  display: grid;
+}
+
+.name {
+  font-size: var(--text-2xl);
+  font-weight: 750;
+  line-height: 1.1;
+}
+
+.mark {
+  color: var(--good);
+}
+
+.amount {
+  display: grid;
+  grid-template-columns: 64px 1fr 64px;
+  align-items: center;
+  text-align: center;
+}
+
+.amount button {
+  min-height: 56px;
+  font-size: var(--text-xl);
+}
+
+.amount output {
+  font-size: var(--text-xl);
+  font-weight: 700;
+}
+
+.warn {
+  color: var(--warn);
+}
+
+.hit {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: var(--space-2);
+  align-items: center;
+}
+
+.hit select {
+  min-height: var(--touch);
+  padding: 0 var(--space-3);
+  border: 1.5px solid var(--line);
+  border-radius: var(--radius-m);
+  background: var(--paper);
+  color: var(--ink);
+  font-size: var(--text-m);
 }
 
 .foot {
   position: sticky;
   bottom: 0;
+  z-index: 1;
   display: grid;
   gap: var(--space-2);
+  padding-block: var(--space-2);
+  background: var(--paper);
+}
+
+.acts {
+  display: grid;
+  grid-template-columns: 1fr 2fr;
+  gap: var(--space-2);
+}
+
+.acts button {
+  min-height: 68px;
+  font-size: var(--text-l);
+  font-weight: 700;
+}
+
+.did {
+  background: var(--accent);
+  border-color: var(--accent);
+  color: var(--on-accent);
 }
 
 .undo {
   display: flex;
   align-items: center;
   justify-content: space-between;
-  padding: var(--space-2) var(--space-4);
+  padding: var(--space-1) var(--space-4);
   background: var(--ink);
   color: var(--paper);
   border-radius: var(--radius-m);
 }
 
-.all {
+.plants {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(64px, 1fr));
+  gap: var(--space-1);
+}
+
+.plants button {
   display: grid;
   place-items: center;
+  align-content: center;
+  min-height: 56px;
+  padding: 0;
+}
+
+.plants .sprayed {
+  background: var(--accent-wash);
+}
+
+.plants .skipped {
+  background: var(--warn-wash);
+}
+
+.plants [aria-current="step"] {
+  outline: 3px solid var(--accent);
+}
+
+summary {
   min-height: var(--touch);
+  display: flex;
+  align-items: center;
+  text-decoration: underline;
+  cursor: pointer;
 }
 </style>

@@ -1,0 +1,192 @@
+<script setup lang="ts">
+import { computed, onMounted, reactive, watch } from "vue";
+import { RouterLink } from "vue-router";
+import { client, take, type Remedy, type Schemas, type Trial } from "../api/client";
+import { timeOf } from "../charts/ribbon";
+import { useAnswer } from "../composables/useAnswer";
+import CautionList from "./CautionList.vue";
+import FaultNote from "./FaultNote.vue";
+import PlantTag from "./PlantTag.vue";
+
+/** Everything that must be in order before a round: bottles, hour, patch tests, bees and fruit. */
+const props = defineProps<{ trial: Trial; number: number }>();
+const emit = defineEmits<{ start: [checks: Schemas["ChecksIn"]] }>();
+
+const form = reactive({
+  shaken: false,
+  cautions_read: false,
+  bees_looked: false,
+  fruit_looked: false,
+  batches: {} as Record<string, number>,
+  reasons: {} as Record<string, string>,
+});
+const path = computed(() => ({ trial_id: props.trial.id, number: props.number }));
+const body = computed<Schemas["ChecksIn"]>(() => ({
+  ...form,
+  batches: { ...form.batches },
+  reasons: Object.fromEntries(Object.entries(form.reasons).filter(([, why]) => why.trim())),
+}));
+const blockers = useAnswer(() => take(client.POST("/api/trials/{trial_id}/rounds/{number}/check", { params: { path: path.value }, body: { ...body.value, reasons: {} } })));
+const ribbon = useAnswer(() => take(client.GET("/api/trials/{trial_id}/ribbon", { params: { path: { trial_id: props.trial.id } } })));
+const bottles = useAnswer(() => take(client.GET("/api/trials/{trial_id}/bottles", { params: { path: { trial_id: props.trial.id } } })));
+
+const bottled = computed(() =>
+  (bottles.data.value ?? []).flatMap((b) => {
+    const remedy = props.trial.remedies.find((r) => r.id === b.remedy_id);
+    const used = props.trial.plants.some((p) => p.remedy_id === b.remedy_id && !p.set_aside);
+    return remedy && used ? [remedy] : [];
+  }).sort((a, b) => (a.letter ?? "").localeCompare(b.letter ?? "")),
+);
+const ticks = computed(() => [
+  ...(bottled.value.length ? [{ key: "shaken" as const, text: "Every bottle is shaken" }] : []),
+  { key: "cautions_read" as const, text: "I have read the cautions; gloves are on" },
+  { key: "bees_looked" as const, text: "I looked: no bees, no open flowers they visit" },
+  { key: "fruit_looked" as const, text: "I looked: ripe fruit is picked" },
+]);
+const own = new Set(["shaken", "cautions", "bees", "fruit", "no_batch"]);
+const open = computed(() => (blockers.data.value ?? []).filter((b) => !own.has(b.code)));
+const unmet = computed(() => (blockers.data.value ?? []).filter((b) => !(b.overrulable && form.reasons[b.code]?.trim())));
+const ticksOpen = computed(() => unmet.value.filter((b) => own.has(b.code)));
+const today = computed(() => ribbon.data.value?.days[0]);
+const sealed = computed(() => !props.trial.key_opened_at);
+const cautions = computed(() => [...new Set(props.trial.remedies.flatMap((r) => r.cautions))]);
+
+function choices(remedy: Remedy) {
+  return [...props.trial.batches].reverse().filter((b) => b.remedy_id === remedy.id && !b.discarded_at);
+}
+
+onMounted(async () => {
+  await Promise.all([bottles.load(), ribbon.load()]);
+  for (const remedy of bottled.value) {
+    const newest = choices(remedy).find((b) => b.usable) ?? choices(remedy)[0];
+    if (newest) form.batches[remedy.id] = newest.id;
+  }
+  await blockers.load();
+});
+watch(() => [form.shaken, form.cautions_read, form.bees_looked, form.fruit_looked, JSON.stringify(form.batches)], () => void blockers.load());
+const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", hour: "2-digit", minute: "2-digit" });
+</script>
+
+<template>
+  <div class="stack">
+    <FaultNote :fault="blockers.fault.value ?? bottles.fault.value" />
+    <section v-if="today" class="sheet hour" :class="{ shut: open.some((b) => b.code === 'window_closed') }">
+      <strong>{{ open.some((b) => b.code === "window_closed") ? "Not now" : "Now is a good hour" }}</strong>
+      <span v-if="today.best" class="small">best hour today {{ timeOf(today.best) }}</span>
+      <span v-else class="small">no open hour left today: {{ today.why }}</span>
+    </section>
+    <section class="sheet stack">
+      <h2>Bottles</h2>
+      <p v-if="!bottled.length" class="soft">Nothing comes out of a bottle.</p>
+      <div v-for="remedy in bottled" :key="remedy.id" class="bottle">
+        <PlantTag :letter="remedy.letter" :notches="remedy.notches" :height="48" />
+        <el-select v-if="choices(remedy).length" v-model="form.batches[remedy.id]" :aria-label="`Batch in bottle ${remedy.letter}`">
+          <el-option v-for="batch in choices(remedy)" :key="batch.id" :value="batch.id" :label="`Batch ${batch.id}, ${when.format(Date.parse(batch.mixed_at))}${batch.usable ? '' : ', past its life'}`" />
+        </el-select>
+        <RouterLink v-else :to="`/trial/${trial.id}/mix`">Mix it first →</RouterLink>
+      </div>
+    </section>
+    <CautionList :texts="cautions" :title="sealed ? 'One or more of the bottles' : 'Cautions'" />
+    <details><summary>For every spray</summary><CautionList :texts="trial.general_cautions" /></details>
+    <section class="stack ticks">
+      <button v-for="tick in ticks" :key="tick.key" type="button" :aria-pressed="form[tick.key]" @click="form[tick.key] = !form[tick.key]">
+        <span class="box" aria-hidden="true">{{ form[tick.key] ? "✓" : "" }}</span>{{ tick.text }}
+      </button>
+    </section>
+    <section v-if="open.length" class="stack">
+      <h2>What speaks against it</h2>
+      <div v-for="blocker in open" :key="blocker.code + blocker.text" class="sheet stack held">
+        <p><strong>{{ blocker.text }}</strong> {{ blocker.fix }}</p>
+        <RouterLink v-if="blocker.code === 'patch_tests'" :to="`/trial/${trial.id}/patch`">To the patch tests →</RouterLink>
+        <RouterLink v-if="blocker.code === 'before_missing'" :to="`/trial/${trial.id}/look/0`">Count before →</RouterLink>
+        <RouterLink v-if="blocker.code === 'expired' || blocker.code === 'not_acknowledged'" :to="`/trial/${trial.id}/mix`">To the mixing bench →</RouterLink>
+        <el-input v-if="blocker.overrulable" v-model="form.reasons[blocker.code]" maxlength="500" :aria-label="`Why you go on: ${blocker.text}`" placeholder="Why you go on (recorded)" />
+      </div>
+    </section>
+    <p v-if="ticksOpen.length" class="small" role="status">Still open: {{ ticksOpen.map((b) => b.text.replace(/\.$/, "")).join("; ") }}.</p>
+    <div class="foot">
+      <el-button type="primary" size="large" :disabled="unmet.length > 0 || !blockers.data.value" @click="emit('start', body)">Start round {{ number }}</el-button>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.hour {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 var(--space-3);
+  align-items: baseline;
+  border-left: 8px solid var(--trap);
+}
+
+.shut {
+  border-left-color: var(--line);
+}
+
+.bottle {
+  display: grid;
+  grid-template-columns: 40px minmax(0, 1fr);
+  gap: var(--space-3);
+  align-items: center;
+}
+
+.ticks {
+  gap: var(--space-2);
+}
+
+.ticks button {
+  display: flex;
+  gap: var(--space-3);
+  align-items: center;
+  min-height: 56px;
+  padding: 0 var(--space-3);
+  border: 1.5px solid var(--line);
+  border-radius: var(--radius-m);
+  background: var(--sheet);
+  color: var(--ink);
+  font-size: var(--text-m);
+  text-align: left;
+  cursor: pointer;
+}
+
+.ticks [aria-pressed="true"] {
+  background: var(--accent);
+  border-color: var(--accent);
+  color: var(--on-accent);
+}
+
+.box {
+  flex: none;
+  display: grid;
+  place-items: center;
+  width: 28px;
+  height: 28px;
+  border: 2px solid currentcolor;
+  border-radius: var(--radius-s);
+  font-weight: 800;
+}
+
+summary {
+  min-height: var(--touch);
+  display: flex;
+  align-items: center;
+  text-decoration: underline;
+  cursor: pointer;
+}
+
+.held {
+  border-left: 5px solid var(--warn);
+}
+
+.foot {
+  position: sticky;
+  bottom: 0;
+  padding-block: var(--space-2);
+  background: var(--paper);
+}
+
+.foot .el-button {
+  width: 100%;
+  min-height: 60px;
+}
+</style>

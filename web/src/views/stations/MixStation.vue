@@ -1,0 +1,200 @@
+<script setup lang="ts">
+import { computed, onMounted, reactive, ref } from "vue";
+import { client, take, type Fault } from "../../api/client";
+import BottlePicture from "../../components/BottlePicture.vue";
+import CautionList from "../../components/CautionList.vue";
+import FaultNote from "../../components/FaultNote.vue";
+import FieldRow from "../../components/FieldRow.vue";
+import PlantTag from "../../components/PlantTag.vue";
+import PourList from "../../components/PourList.vue";
+import { useAnswer } from "../../composables/useAnswer";
+import { useTrial } from "../../composables/useTrial";
+import { amount, life, volume } from "../../mixing";
+import { readNumber } from "../../words";
+
+const { trial, change } = useTrial();
+const path = computed(() => ({ trial_id: trial.value?.id ?? 0 }));
+const bottles = useAnswer(() => take(client.GET("/api/trials/{trial_id}/bottles", { params: { path: path.value } })));
+const fault = ref<Fault | null>(null);
+const faulty = ref<number | null>(null);
+const helper = ref(false);
+const form = reactive({ by: "", each: "", margin: "" });
+/** What is ticked and typed for each bottle, by remedy. */
+const drafts = reactive<Record<number, { volume: string; life: string; note: string; read: string[] }>>({});
+const sorted = computed(() =>
+  [...(bottles.data.value ?? [])].sort((a, b) => (remedy(a.remedy_id)?.letter ?? "").localeCompare(remedy(b.remedy_id)?.letter ?? "")),
+);
+const shown = computed(() => Boolean(trial.value?.key_opened_at) || helper.value || !trial.value?.stations.some((s) => s.key === "layout" && s.state === "done"));
+const usable = computed(() => trial.value?.batches.some((b) => b.usable) ?? false);
+const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
+
+onMounted(load);
+
+async function load(): Promise<void> {
+  await bottles.load();
+  form.each = String(trial.value?.care.ml_per_plant ?? 40);
+  form.margin = String(Math.round((trial.value?.care.margin ?? 0.1) * 100));
+  for (const bottle of bottles.data.value ?? []) {
+    drafts[bottle.remedy_id] = { volume: amount(bottle.volume), life: bottle.card.life_hours === null ? "" : String(bottle.card.life_hours), note: "", read: [] };
+  }
+}
+
+function remedy(id: number) {
+  return trial.value?.remedies.find((r) => r.id === id);
+}
+
+function batches(id: number) {
+  return [...(trial.value?.batches ?? [])].reverse().filter((b) => b.remedy_id === id && !b.discarded_at);
+}
+
+async function openKey(): Promise<void> {
+  fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/key", { params: { path: path.value } })));
+}
+
+async function saveAmounts(): Promise<void> {
+  if (!trial.value) return;
+  const body = { ...trial.value.care, ml_per_plant: readNumber(form.each) ?? 0, margin: (readNumber(form.margin) ?? -1) / 100 };
+  fault.value = await change(() => take(client.PUT("/api/trials/{trial_id}/care", { params: { path: path.value }, body })));
+  faulty.value = null;
+  if (!fault.value) await load();
+}
+
+async function keep(id: number): Promise<void> {
+  const draft = drafts[id];
+  if (!draft) return;
+  const body = {
+    volume: readNumber(draft.volume) ?? 0,
+    life_hours: draft.life.trim() ? (readNumber(draft.life) ?? 0) : null,
+    note: draft.note,
+    acknowledged: draft.read,
+    mixed_by: helper.value ? form.by : "",
+  };
+  fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/remedies/{remedy_id}/batches", { params: { path: { ...path.value, remedy_id: id } }, body })));
+  faulty.value = fault.value ? id : null;
+  if (!fault.value) draft.read = [];
+}
+
+async function pourAway(id: number): Promise<void> {
+  fault.value = await change(() => take(client.DELETE("/api/trials/{trial_id}/batches/{batch_id}", { params: { path: { ...path.value, batch_id: id } } })));
+}
+</script>
+
+<template>
+  <div v-if="trial" class="stack">
+    <FaultNote :fault="bottles.fault.value ?? (faulty === null && !['ml_per_plant', 'margin'].includes(fault?.field ?? '') ? fault : null)" />
+    <section v-if="!shown" class="sheet stack">
+      <h2>The bottles are sealed</h2>
+      <p>Mixing shows what is in which bottle. Best is a helper who mixes and labels them; then whoever counts stays blind.</p>
+      <div class="row">
+        <el-button type="primary" size="large" @click="helper = true">A helper mixes: show it to them</el-button>
+        <el-button size="large" @click="openKey">I mix myself: open the key (recorded)</el-button>
+      </div>
+    </section>
+    <template v-else>
+      <form class="sheet amounts" novalidate @submit.prevent="saveAmounts">
+        <FieldRow v-slot="{ id, described }" label="ml for each plant" help="The same for all, the control too." :fault="fault?.field === 'ml_per_plant' ? fault : null"><el-input :id="id" v-model="form.each" inputmode="decimal" :aria-describedby="described" /></FieldRow>
+        <FieldRow v-slot="{ id, described }" label="More, to be safe (%)" :fault="fault?.field === 'margin' ? fault : null"><el-input :id="id" v-model="form.margin" inputmode="decimal" :aria-describedby="described" /></FieldRow>
+        <el-button native-type="submit">Work it out again</el-button>
+        <FieldRow v-if="helper" v-slot="{ id }" label="Who mixes (a helper)"><el-input :id="id" v-model="form.by" maxlength="40" /></FieldRow>
+        <a v-if="usable" :href="`/api/trials/${trial.id}/labels.svg`" target="_blank" class="print">Print the labels</a>
+      </form>
+      <section v-for="bottle in sorted" :key="bottle.remedy_id" class="sheet stack bottle" :aria-label="remedy(bottle.remedy_id)?.name">
+        <header>
+          <PlantTag v-if="remedy(bottle.remedy_id)?.letter" :letter="remedy(bottle.remedy_id)?.letter" :notches="remedy(bottle.remedy_id)?.notches" :height="60" />
+          <div>
+            <h2>{{ remedy(bottle.remedy_id)?.name }}</h2>
+            <p>{{ remedy(bottle.remedy_id)?.recipe }}</p>
+            <p class="small soft">{{ bottle.plants }} plants: {{ volume(bottle.volume) }}. Use within {{ life(bottle.card.life_hours) }}. {{ bottle.card.agitation }}</p>
+          </div>
+        </header>
+        <div v-if="bottle.mix" class="two">
+          <BottlePicture :mix="bottle.mix" />
+          <PourList :mix="bottle.mix" />
+        </div>
+        <p v-else>{{ bottle.unread }}</p>
+        <CautionList :texts="remedy(bottle.remedy_id)?.cautions ?? []" title="Before you mix" />
+        <form v-if="drafts[bottle.remedy_id]" class="stack" novalidate @submit.prevent="keep(bottle.remedy_id)">
+          <div class="amounts">
+            <FieldRow v-slot="{ id }" label="Mixed (ml)" :fault="faulty === bottle.remedy_id && fault?.field === 'volume' ? fault : null"><el-input :id="id" v-model="drafts[bottle.remedy_id]!.volume" inputmode="decimal" /></FieldRow>
+            <FieldRow v-slot="{ id }" label="Life (hours)" :fault="faulty === bottle.remedy_id && fault?.field === 'life_hours' ? fault : null"><el-input :id="id" v-model="drafts[bottle.remedy_id]!.life" inputmode="decimal" /></FieldRow>
+            <FieldRow v-slot="{ id }" label="Note"><el-input :id="id" v-model="drafts[bottle.remedy_id]!.note" maxlength="500" /></FieldRow>
+          </div>
+          <el-checkbox-group v-if="bottle.strong.length" v-model="drafts[bottle.remedy_id]!.read" class="stack">
+            <el-checkbox v-for="caution in bottle.strong" :key="caution.key" :value="caution.key">I have read: {{ caution.texts[0] }}</el-checkbox>
+          </el-checkbox-group>
+          <FaultNote :fault="faulty === bottle.remedy_id && !['volume', 'life_hours'].includes(fault?.field ?? '') ? fault : null" />
+          <div><el-button type="primary" size="large" native-type="submit">It is mixed: keep the batch</el-button></div>
+        </form>
+        <ul v-if="batches(bottle.remedy_id).length" class="batches">
+          <li v-for="batch in batches(bottle.remedy_id)" :key="batch.id" :class="{ old: !batch.usable }">
+            <span><strong>Batch {{ batch.id }}</strong>, {{ volume(batch.volume) }}, {{ when.format(Date.parse(batch.mixed_at)) }}<template v-if="batch.mixed_by"> by {{ batch.mixed_by }}</template></span>
+            <span>{{ batch.usable ? (batch.use_by ? `use by ${when.format(Date.parse(batch.use_by))}` : "keeps") : "past its life" }}<template v-if="batch.rounds.length">, used in round {{ batch.rounds.join(", ") }}</template><template v-if="batch.note"> · {{ batch.note }}</template></span>
+            <el-button size="small" @click="pourAway(batch.id)">Poured away</el-button>
+          </li>
+        </ul>
+      </section>
+      <p v-if="bottles.data.value && !bottles.data.value.length" class="sheet">No remedy of this trial comes out of a bottle.</p>
+      <CautionList :texts="trial.general_cautions" title="For every bottle" />
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.amounts {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(150px, 1fr));
+  gap: var(--space-3);
+  align-items: start;
+}
+
+.amounts > .el-button,
+.print {
+  margin-top: 1.7em;
+}
+
+.print {
+  display: inline-flex;
+  align-items: center;
+  min-height: 44px;
+}
+
+header {
+  display: flex;
+  gap: var(--space-4);
+  align-items: center;
+}
+
+.two {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: var(--space-5);
+}
+
+.batches {
+  display: grid;
+  gap: 0;
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+
+.batches li {
+  display: grid;
+  grid-template-columns: 1fr 1fr auto;
+  gap: var(--space-3);
+  align-items: center;
+  padding-block: var(--space-2);
+  border-top: 1px solid var(--hair);
+}
+
+.old {
+  color: var(--ink-soft);
+}
+
+@media (width < 820px) {
+  .two,
+  .batches li {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

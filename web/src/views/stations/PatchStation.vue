@@ -1,0 +1,124 @@
+<script setup lang="ts">
+import { computed, onMounted, reactive, ref } from "vue";
+import { asFault, client, take, type Fault, type Schemas } from "../../api/client";
+import CautionList from "../../components/CautionList.vue";
+import FaultNote from "../../components/FaultNote.vue";
+import FieldRow from "../../components/FieldRow.vue";
+import PatchCell from "../../components/PatchCell.vue";
+import { useTrial } from "../../composables/useTrial";
+import { patchSchools } from "../../patch";
+
+const { trial, load: loadTrial, change } = useTrial();
+const plan = ref<Schemas["PatchPlanOut"] | null>(null);
+const fault = ref<Fault | null>(null);
+const form = reactive({ kinds: "", school: "two_days" as Schemas["PatchSchool"], slow: false });
+const now = ref(Date.now());
+const path = computed(() => ({ trial_id: trial.value?.id ?? 0 }));
+const kinds = computed(() => [...new Set(plan.value?.cells.map((c) => c.leaf_kind))]);
+const open = computed(() => plan.value?.cells.filter((c) => c.tests.at(-1)?.outcome !== "passed").length ?? 0);
+
+async function run(call: () => Promise<Schemas["PatchPlanOut"]>): Promise<void> {
+  try {
+    plan.value = await call();
+    const { care } = plan.value;
+    Object.assign(form, { kinds: care.leaf_kinds.join(", "), school: care.patch_school, slow: care.slow_leaves });
+    fault.value = null;
+    now.value = Date.now();
+    await loadTrial();
+  } catch (thrown) {
+    fault.value = asFault(thrown);
+  }
+}
+
+const get = () => run(() => take(client.GET("/api/trials/{trial_id}/patches", { params: { path: path.value } })));
+onMounted(get);
+
+function putOn(body: Schemas["PatchIn"]): Promise<void> {
+  return run(() => take(client.POST("/api/trials/{trial_id}/patches", { params: { path: path.value }, body })));
+}
+
+function look(patch: number, body: Schemas["PatchLookIn"]): Promise<void> {
+  return run(() => take(client.POST("/api/trials/{trial_id}/patches/{patch_id}/looks", { params: { path: { ...path.value, patch_id: patch } }, body })));
+}
+
+function withdraw(patch: number): Promise<void> {
+  return run(() => take(client.DELETE("/api/trials/{trial_id}/patches/{patch_id}", { params: { path: { ...path.value, patch_id: patch } } })));
+}
+
+async function saveCare(): Promise<void> {
+  if (!plan.value) return;
+  const body = {
+    ...plan.value.care,
+    leaf_kinds: form.kinds.split(",").map((k) => k.trim()).filter(Boolean),
+    patch_school: form.school,
+    slow_leaves: form.slow,
+  };
+  fault.value = await change(() => take(client.PUT("/api/trials/{trial_id}/care", { params: { path: path.value }, body })));
+  if (!fault.value) await get();
+}
+</script>
+
+<template>
+  <div v-if="trial" class="stack">
+    <FaultNote :fault="fault && fault.field !== 'leaf_kinds' ? fault : null" />
+    <template v-if="plan">
+      <p v-if="trial.sprayed_on && open" class="sheet">The trial was sprayed before every test had passed; the verdict says so.</p>
+      <p v-else-if="open" class="lead">Two or three leaves of each kind first. The first spray waits until {{ open === 1 ? "one more test has" : `${open} more tests have` }} passed.</p>
+      <p v-else class="lead">Every remedy has passed on every kind of leaf.</p>
+      <section v-for="kind in kinds" :key="kind" class="stack" :aria-label="kind">
+        <h2>On {{ kind }}</h2>
+        <div class="cells">
+          <template v-for="cell in plan.cells.filter((c) => c.leaf_kind === kind)" :key="cell.remedy_id">
+            <PatchCell
+              v-if="trial.remedies.find((r) => r.id === cell.remedy_id)"
+              :cell="cell"
+              :remedy="trial.remedies.find((r) => r.id === cell.remedy_id)!"
+              :sealed="!trial.key_opened_at"
+              :now="now"
+              @put-on="putOn"
+              @look="look"
+              @withdraw="withdraw"
+            />
+          </template>
+        </div>
+      </section>
+      <p class="small soft">The two bars of a look are the worst treated leaf (filled) and the unsprayed leaf beside it (outlined), 0 to 5. Two steps beyond it, or drop or wilting, is a fail; one step means weaker.</p>
+      <CautionList :texts="['Use the mix you will spray, at its full strength, in the same cool hour.', 'Wear gloves; keep people, pets and bees away until it has dried.']" title="When you put it on" />
+      <details class="sheet">
+        <summary>Kinds of leaf, and how long to wait</summary>
+        <form class="stack" @submit.prevent="saveCare">
+          <FieldRow v-slot="{ id, described }" label="Kinds of leaf" help="Divided by commas: seedlings, hairy, thin, waxy or coloured leaves each count as a kind." :fault="fault?.field === 'leaf_kinds' ? fault : null">
+            <el-input :id="id" v-model="form.kinds" maxlength="300" :aria-describedby="described" />
+          </FieldRow>
+          <FieldRow v-slot="{ id }" label="Look after" :help="plan.reason">
+            <el-select :id="id" v-model="form.school" aria-label="Look after">
+              <el-option v-for="(word, key) in patchSchools" :key="key" :value="key" :label="word" />
+            </el-select>
+          </FieldRow>
+          <el-checkbox v-model="form.slow">Thick, slow leaves: oils are looked at for a week</el-checkbox>
+          <div><el-button type="primary" native-type="submit">Keep</el-button></div>
+        </form>
+      </details>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.lead {
+  font-size: var(--text-l);
+}
+
+.cells {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(290px, 1fr));
+  gap: var(--space-4);
+}
+
+summary {
+  min-height: var(--touch);
+  display: flex;
+  align-items: center;
+  font-weight: 650;
+  cursor: pointer;
+}
+</style>
