@@ -120,10 +120,10 @@ class FirstPlan(BrowserCase):
         server = self.serve("--demo")
         page = self.page(small=True)
         page.goto(f"{server.address}/trial/3/round/2")
-        expect(page.get_by_role("heading", name="Bottle A")).to_be_visible()
+        expect(page.get_by_role("heading", name="Bottles")).to_be_visible()
         expect(page.get_by_text("Sunflower oil")).to_have_count(0)
         page.get_by_role("button", name="Open the key").tap()
-        expect(page.get_by_role("heading", name="Sunflower oil")).to_be_visible()
+        expect(page.get_by_text("Sunflower oil")).to_be_visible()
         self.assertIsNotNone(server.get("/api/trials/3")["key_opened_at"])
 
 
@@ -141,7 +141,7 @@ class Mixing(BrowserCase):
         expect(page.get_by_role("alert")).to_contain_text("poisonous gas")
         recipe.fill("a teaspoon of soap in half a litre")
         page.get_by_role("button", name="Show it").tap()
-        expect(page.get_by_role("heading", name="750 ml in a 1 litre bottle")).to_be_visible()
+        expect(page.get_by_role("heading", name="750 ml in a bottle of 1 litre")).to_be_visible()
         expect(page.get_by_text("soap: 7.5 ml with the 10 ml syringe")).to_be_visible()
         self.assert_accessible(page)
 

@@ -80,10 +80,13 @@ const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", hour: "2-digit
       <p v-if="!bottled.length" class="soft">Nothing comes out of a bottle.</p>
       <div v-for="remedy in bottled" :key="remedy.id" class="bottle">
         <PlantTag :letter="remedy.letter" :notches="remedy.notches" :height="48" />
+        <div class="batch">
+        <strong v-if="!sealed">{{ remedy.name }}</strong>
         <el-select v-if="choices(remedy).length" v-model="form.batches[remedy.id]" :aria-label="`Batch in bottle ${remedy.letter}`">
           <el-option v-for="batch in choices(remedy)" :key="batch.id" :value="batch.id" :label="`Batch ${batch.id}, ${when.format(Date.parse(batch.mixed_at))}${batch.usable ? '' : ', past its life'}`" />
         </el-select>
         <RouterLink v-else :to="`/trial/${trial.id}/mix`">Mix it first →</RouterLink>
+        </div>
       </div>
     </section>
     <CautionList :texts="cautions" :title="sealed ? 'One or more of the bottles' : 'Cautions'" />
@@ -123,11 +126,21 @@ const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", hour: "2-digit
   border-left-color: var(--line);
 }
 
+a {
+  display: inline-flex;
+  align-items: center;
+  min-height: var(--touch);
+}
+
 .bottle {
   display: grid;
   grid-template-columns: 40px minmax(0, 1fr);
   gap: var(--space-3);
   align-items: center;
+}
+
+.batch {
+  display: grid;
 }
 
 .ticks {

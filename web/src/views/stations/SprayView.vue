@@ -88,6 +88,7 @@ useKeys([
       <p v-if="round.started_at" class="sheet">You stopped at {{ done }} of {{ stops.length }} plants. Check the bottles and the hour again, then go on where you were.</p>
       <FaultNote :fault="fault" />
       <RoundChecks :trial="trial" :number="number" @start="start" />
+      <el-button v-if="!trial.key_opened_at" @click="openKey">Open the key (recorded)</el-button>
     </template>
 
     <template v-else>
