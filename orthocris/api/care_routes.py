@@ -171,6 +171,15 @@ def undo_round(context: Ctx, trial_id: TrialId, number: Number, body: c.UndoIn) 
     return trial_view(overviews.overview(context, trial_id))
 
 
+@router.post("/rounds/{number}/dry-leaf")
+def record_dry_leaf(
+    context: Ctx, trial_id: TrialId, number: Number, body: c.DryLeafIn
+) -> s.TrialOut:
+    """Record what the leaves look like once dry: dull, shiny or sticky."""
+    rounds.record_dry_leaf(context, trial_id, number, body.looks)
+    return trial_view(overviews.overview(context, trial_id))
+
+
 @router.post("/rounds/{number}/move")
 def move_round(context: Ctx, trial_id: TrialId, number: Number, body: c.MoveRoundIn) -> s.TrialOut:
     """Move a round to another day, or add one behind the last."""

@@ -12,7 +12,7 @@ from orthocris.core.care import Care
 from orthocris.core.lifecycle import Part, RoundSchool, Stage
 from orthocris.core.patchtest import Harm, PatchOutcome, PatchSchool
 from orthocris.core.recipe_cards import MixKind
-from orthocris.core.rounds import Checks, EventKind, SprayEntry, SprayKind
+from orthocris.core.rounds import Checks, DryLeaf, EventKind, SprayEntry, SprayKind
 from orthocris.core.stopping import Next
 from orthocris.core.windows import Spot
 from orthocris.services.batches import BatchDraft
@@ -239,6 +239,12 @@ class UndoIn(In):
     """Why a whole round is taken back."""
 
     reason: Reason
+
+
+class DryLeafIn(In):
+    """What the leaves look like once the oil has dried."""
+
+    looks: DryLeaf
 
 
 class SprayOut(Out):

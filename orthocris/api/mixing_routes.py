@@ -12,10 +12,11 @@ from pydantic import BaseModel, Field, StringConstraints
 from orthocris.api.base import In, Out
 from orthocris.api.routes import ERRORS, Ctx
 from orthocris.core.errors import InputError
-from orthocris.core.recipe_cards import PartRole
+from orthocris.core.recipe_cards import MixKind, PartRole
 from orthocris.core.strengths import per_litre
-from orthocris.core.units import TOOLS, Dimension, Measured, Region
+from orthocris.core.units import TOOLS, UNITS, Dimension, Measured, Region, conversions
 from orthocris.core.yard import Yard
+from orthocris.knowledge import recipe_cards, remedies
 from orthocris.services.mixing import (
     Dilution,
     Mix,
@@ -32,11 +33,12 @@ Amount = Annotated[float, Field(allow_inf_nan=False, ge=-1e9, le=1e9)]
 
 
 class WantedIn(In):
-    """How much of it is wanted: a volume in ml, or plants with ml for each and a margin."""
+    """How much of it is wanted: ml, or a bottle (ml) with room to shake, or plants with ml each."""
 
     region: Region | None = None
     tools: Annotated[list[str], Field(max_length=20)] | None = None
     volume: Amount | None = None
+    bottle: Amount | None = None
     plants: Annotated[int, Field(ge=-(10**6), le=10**6)] | None = None
     ml_per_plant: Amount = 40
     margin: Amount = 0.1
@@ -48,6 +50,7 @@ class WantedIn(In):
             self.plants,
             exact(self.ml_per_plant),
             exact(self.margin),
+            None if self.bottle is None else exact(self.bottle),
         )
 
     def yard(self, own: Yard) -> Yard:
@@ -186,11 +189,67 @@ class DilutionOut(BaseModel):
     bottle: float
 
 
+class RecipeOut(BaseModel):
+    """A shipped recipe, as it is said."""
+
+    key: str
+    name: str
+    recipe: str
+
+
+class UnitOut(BaseModel):
+    """A unit and what it measures."""
+
+    key: str
+    name: str
+    dimension: Dimension
+
+
+class ConvertIn(In):
+    """An amount to be converted; a powder's density in g/ml lets spoons be weighed."""
+
+    amount: Amount
+    unit: Annotated[str, StringConstraints(max_length=20)]
+    grams_per_ml: Amount | None = None
+
+
+class ConvertedOut(BaseModel):
+    """The amount in one unit."""
+
+    key: str
+    name: str
+    amount: float
+
+
 class ToolOut(BaseModel):
     """Something to measure with."""
 
     key: str
     name: str
+
+
+@router.get("/recipes")
+def recipes() -> list[RecipeOut]:
+    """Return the shipped recipes that are mixed from parts."""
+    return [
+        RecipeOut(key=remedy.key, name=remedy.name, recipe=remedy.recipe)
+        for remedy in remedies()
+        if recipe_cards()[remedy.key].kind in (MixKind.MIX, MixKind.BREW)
+    ]
+
+
+@router.get("/units")
+def units() -> list[UnitOut]:
+    """Return the units amounts can be given in."""
+    return [UnitOut(key=u.key, name=u.name, dimension=u.dimension) for u in UNITS.values()]
+
+
+@router.post("/convert")
+def convert_amount(body: ConvertIn) -> list[ConvertedOut]:
+    """Convert an amount into every other unit, exactly; powders by their density."""
+    density = None if body.grams_per_ml is None else exact(body.grams_per_ml)
+    found = conversions(exact(body.amount), body.unit, density)
+    return [ConvertedOut(key=u.key, name=u.name, amount=float(a)) for u, a in found]
 
 
 @router.get("/tools")

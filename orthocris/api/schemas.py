@@ -188,6 +188,10 @@ class RemedyOut(Out):
     notches: int | None
     cautions: tuple[str, ...] = ()
     traits: TraitsIO
+    oil: bool
+    poured: bool
+    agitation: str
+    coverage: str
 
 
 class PlantOut(Out):

@@ -12,8 +12,9 @@ from orthocris.core.deviations import round_notes
 from orthocris.core.measures import measure_named
 from orthocris.core.planning.matching import odd_plants
 from orthocris.core.planning.neighbours import shields_needed
-from orthocris.core.trial import Round, Trial
+from orthocris.core.trial import Remedy, Round, Trial
 from orthocris.services.overviews import Overview
+from orthocris.services.remedy_cards import card_of, is_poured
 
 
 def trial_view(overview: Overview) -> s.TrialOut:
@@ -30,19 +31,7 @@ def trial_view(overview: Overview) -> s.TrialOut:
         sprayed_on=trial.sprayed_on,
         today=overview.today,
         seed=trial.seed,
-        remedies=tuple(
-            s.RemedyOut(
-                id=r.id,
-                name=r.name,
-                role=r.role,
-                recipe=r.recipe,
-                letter=r.letter,
-                notches=r.notches,
-                cautions=overview.cautions[r.id],
-                traits=TraitsIO.model_validate(r.traits),
-            )
-            for r in trial.remedies
-        ),
+        remedies=tuple(_remedy(r, overview.cautions[r.id]) for r in trial.remedies),
         plants=tuple(s.PlantOut.model_validate(p) for p in trial.plants),
         walk=tuple(p.id for p in trial.active_plants),
         rounds=tuple(_round(trial, r, overview.now) for r in trial.rounds),
@@ -68,6 +57,24 @@ def trial_view(overview: Overview) -> s.TrialOut:
         care=CareIO.model_validate(trial.care),
         batches=tuple(_batch(trial, b, overview.now) for b in trial.batches),
         odd_plants={o.plant_id: o.reason for o in odd_plants(trial.active_plants)},
+    )
+
+
+def _remedy(remedy: Remedy, cautions: tuple[str, ...]) -> s.RemedyOut:
+    card = card_of(remedy)
+    return s.RemedyOut(
+        id=remedy.id,
+        name=remedy.name,
+        role=remedy.role,
+        recipe=remedy.recipe,
+        letter=remedy.letter,
+        notches=remedy.notches,
+        cautions=cautions,
+        traits=TraitsIO.model_validate(remedy.traits),
+        oil=card.oil,
+        poured=is_poured(remedy),
+        agitation=card.agitation,
+        coverage=card.coverage,
     )
 
 

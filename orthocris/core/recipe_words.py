@@ -88,16 +88,21 @@ def read_recipe(
         When no amount can be found, or an amount has no volume to be in.
     """
     plain = _normal(text)
+    _refuse_negative(plain)
     ratio = _ratio(plain)
     if ratio is not None:
         return ratio
-    plain, volume = _volume(plain, region)
     guesses: list[str] = []
+    plain = _ranges(plain, guesses)
+    plain, volume = _volume(plain, region)
     parts: list[Part] = []
     for clause in re.split(r",|;|\+|&|\band\b|\bplus\b|\bwith\b", plain):
-        found = _clause(clause.strip(), region, volume, guesses, drop)
+        said = clause.strip(" :.")
+        found = _clause(said, region, volume, guesses, drop)
         if found is not None:
             parts.append(found)
+        elif re.search(r"\d", said):
+            guesses.append(f"{said!r} was not understood and is left out")
     if not parts:
         raise InputError(
             f"no amount was found in {text.strip()[:60]!r}",
@@ -125,6 +130,33 @@ def _normal(text: str) -> str:
     return re.sub(r"\s+", " ", plain).strip(" .")
 
 
+def _refuse_negative(plain: str) -> None:
+    """A minus before a number is no amount; a dash between words or numbers is another thing."""
+    found = re.search(r"(?:^|[\s(])(?:[-−–]|minus)\s*(\d+(?:\.\d+)?)", plain)
+    between = re.search(r"\d\s*[-−–]\s*\d", plain)
+    if found and not between:
+        raise InputError(
+            f"minus {found[1]} is less than nothing",
+            code="negative_amount",
+            field="text",
+            fix="Give an amount of 0 or more.",
+        )
+
+
+def _ranges(plain: str, guesses: list[str]) -> str:
+    """Read "10-15 ml" and "1 to 2 tablespoons" as the middle, and say so."""
+    units = "|".join(sorted(_WORDS, key=len, reverse=True))
+    number = r"\d+(?:\.\d+)?"
+
+    def middle(found: re.Match[str]) -> str:
+        mean = (Fraction(found[1]) + Fraction(found[2])) / 2
+        guesses.append(f"{found[1]} to {found[2]} is taken as {float(mean):g}")
+        return f"{float(mean):g} "
+
+    between = rf"({number})\s*(?:-|–|to|or)\s*({number})\s*(?=(?:{units})\b)"
+    return re.sub(between, middle, plain)
+
+
 def _ratio(plain: str) -> Reading | None:
     """Read "1:40", "1 in 40", "1 part soap to 40 parts water" and "2% neem"."""
     part = r"parts?(?: of)?"
@@ -144,16 +176,28 @@ def _ratio(plain: str) -> Reading | None:
         return _from_stock(stock, plain)
     if named:
         one, rest = _value(named[1]), _value(named[3])
-        return _share(named[2], one / (one + rest), plain)
+        return _share(named[2], _over(one, one + rest), plain)
     if colon:
         one, rest = _value(colon[1]), _value(colon[2])
-        return _share(plain.replace(colon[0], " "), one / (one + rest), plain)
+        return _share(plain.replace(colon[0], " "), _over(one, one + rest), plain)
     if among and not spoken:
         one, whole = _value(among[1]), _value(among[2])
-        return _share(plain.replace(among[0], " "), one / whole, plain)
+        return _share(plain.replace(among[0], " "), _over(one, whole), plain)
     if share and not spoken:
         return _share(plain.replace(share[0], " "), _value(share[1]) / 100, plain)
     return None
+
+
+def _over(one: Fraction, whole: Fraction) -> Fraction:
+    """One part over the whole; nothing in nothing is no strength."""
+    if whole <= 0:
+        raise InputError(
+            f"{float(one):g} part in {float(whole):g} is no strength",
+            code="bad_ratio",
+            field="text",
+            fix="Say how many parts there are altogether, such as 1 in 40.",
+        )
+    return one / whole
 
 
 def _from_stock(found: re.Match[str], plain: str) -> Reading:
@@ -193,11 +237,22 @@ def _volume(plain: str, region: Region) -> tuple[str, Fraction | None]:
     each_litre = re.sub(r"\s*(?:/|\bper\b)\s*(?:l|litre|liter)\b", " ", plain)
     if each_litre != plain:  # "15 ml/L soap": the name may follow
         return each_litre, LITRE
-    matches = list(re.finditer(pattern, plain))
+    vessel = (
+        rf"(?:^|(?<=\s))(?:(?:a|an|the|each|every)\s)?({_NUMBER}|one|two|five|ten|half)?\s*({units})\s"
+        rf"(?:{_VESSELS}|(?:of\s)?(?:\w+\s)?water)(?:\s(?:and|with)\b)?"
+    )
+    matches = list(re.finditer(pattern, plain)) or list(re.finditer(vessel, plain))
     if not matches:
         return plain, None
     last = matches[-1]
     number = _value(last[1]) if last[1] else Fraction(1)
+    if number <= 0:
+        raise InputError(
+            f"{last[0].strip()!r} is no water to be in",
+            code="no_volume",
+            field="text",
+            fix="Give the volume of the ready mix, above 0.",
+        )
     volume = number * unit_named(_WORDS[last[2]], region).factor
     return plain[: last.start()] + " , " + plain[last.end() :], volume
 
@@ -270,6 +325,13 @@ def _value(text: str) -> Fraction:
     if text in _NUMBERS:
         return Fraction(_NUMBERS[text])
     whole, _, fraction = text.rpartition(" ")
+    if re.search(r"/0+$", fraction):
+        raise InputError(
+            f"{fraction} is no number",
+            code="no_amount",
+            field="text",
+            fix="Write a fraction such as 1/2.",
+        )
     return (Fraction(whole) if whole else Fraction(0)) + Fraction(fraction)
 
 

@@ -69,6 +69,22 @@ class EventKind(StrEnum):
     HEAT_AFTER_OIL = "heat_after_oil"
     MOVED = "moved"
     UNDONE = "undone"
+    DRY_LEAF = "dry_leaf"
+
+
+class DryLeaf(StrEnum):
+    """What a leaf looks like once an oil has dried on it: the dose it got."""
+
+    DULL = "dull"
+    SHINY = "shiny"
+    STICKY = "sticky"
+
+
+DRY_LEAF_WORDS = {
+    DryLeaf.DULL: "dull: too little",
+    DryLeaf.SHINY: "shiny: right",
+    DryLeaf.STICKY: "sticky: too much",
+}
 
 
 @dataclass(frozen=True, slots=True)

@@ -140,6 +140,31 @@ def convert(
     return base / to.factor
 
 
+def conversions(
+    amount: Fraction, key: str, grams_per_ml: Fraction | None
+) -> tuple[tuple[Unit, Fraction], ...]:
+    """Return an amount in every other unit of its kind; with a density, in those of both kinds.
+
+    Raises
+    ------
+    InputError
+        For an unknown unit, an amount below 0, or a density not above 0.
+    """
+    unit = unit_named(key)
+    if amount < 0 or (grams_per_ml is not None and grams_per_ml <= 0):
+        raise InputError(
+            "an amount below nothing, or a density not above it",
+            code="negative_amount",
+            field="amount" if amount < 0 else "grams_per_ml",
+            fix="Give an amount of 0 or more, and grams per ml above 0.",
+        )
+    return tuple(
+        (other, convert(amount, unit, other, grams_per_ml=grams_per_ml))
+        for other in UNITS.values()
+        if other is not unit and (other.dimension is unit.dimension or grams_per_ml is not None)
+    )
+
+
 @dataclass(frozen=True, slots=True)
 class Tool:
     """Something to measure with: `step` is the least it can tell, `most` the most it holds.

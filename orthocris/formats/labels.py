@@ -78,7 +78,7 @@ def _lines(label: BottleLabel) -> list[str]:
     head = "One or more of the bottles: " if label.some_of_the_bottles else ""
     said += [f"{head}{text}" for text in label.cautions]
     said.append("No food container. Keep from children, pets and ponds. Never mix with bleach.")
-    lines = [line for text in said for line in textwrap.wrap(text, 62)]
+    lines = [line for text in said for line in textwrap.wrap(text, 56)]
     return lines[:6] + lines[-1:] if len(lines) > 7 else lines
 
 

@@ -9,14 +9,14 @@ from orthocris.core.batches import Batch, BatchPart, missing_acknowledgements, u
 from orthocris.core.cautions import Caution, strong_cautions_for
 from orthocris.core.errors import ConflictError, InputError, NotFoundError
 from orthocris.core.recipe_cards import MixKind, RecipeCard
-from orthocris.core.trial import Remedy, Trial
+from orthocris.core.trial import Remedy, Role, Trial
 from orthocris.core.yard import Yard
 from orthocris.formats.labels import BottleLabel, labels_svg
 from orthocris.formats.prints import paper_named
 from orthocris.knowledge import cautions
 from orthocris.services.context import Context
 from orthocris.services.mixing import Mix, MixPour, Wanted, mix
-from orthocris.services.remedy_cards import card_of
+from orthocris.services.remedy_cards import card_of, is_poured
 from orthocris.storage import care, trials, yard
 from orthocris.storage.database import Connection
 
@@ -133,21 +133,45 @@ def labels_of(context: Context, trial_id: int, paper: str) -> bytes:
             code="no_batch",
             fix="Record a bottle at the mixing bench first.",
         )
-    blind = trial.key_opened_at is None
     remedies = {r.id: r for r in trial.remedies}
-    labels = [_label(trial, remedies[b.remedy_id or 0], b, blind=blind) for b in usable]
+    labels = [_label(trial, remedies[b.remedy_id or 0], b) for b in usable]
+    labels += [_water_label(trial, r, labels[-1]) for r in trial.remedies if _is_water(r)]
+    if _sealed(trial):  # a shorter life, a caution or the order would tell which bottle it is
+        lives = [b.use_by for b in usable if b.use_by is not None]
+        labels = [replace(label, use_by=min(lives, default=None)) for label in labels]
+        labels.sort(key=lambda label: label.letter)
     return labels_svg(labels, paper_named(paper))
 
 
-def _label(trial: Trial, remedy: Remedy, batch: Batch, *, blind: bool) -> BottleLabel:
-    sealed = blind and remedy.letter is not None
-    texts = [
-        t for c in strong_cautions_for(f"{remedy.name} {batch.recipe}", cautions()) for t in c.texts
-    ]
-    if sealed:  # a caution that only one bottle has would tell which it is
-        every = [r for r in trial.remedies if card_of(r).mixed]
-        said = (c for r in every for c in strong_cautions_for(f"{r.name} {r.recipe}", cautions()))
-        texts = list(dict.fromkeys(t for c in said for t in c.texts))
+def _sealed(trial: Trial) -> bool:
+    return trial.key_opened_at is None and trial.laid_out
+
+
+def _is_water(remedy: Remedy) -> bool:
+    return remedy.role is Role.CONTROL and is_poured(remedy)
+
+
+def _water_label(trial: Trial, control: Remedy, like: BottleLabel) -> BottleLabel:
+    """The control's bottle holds plain water and is labelled like the others."""
+    plants = sum(p.remedy_id == control.id for p in trial.trial_plants)
+    volume = plants * trial.care.ml_per_plant * (1 + trial.care.margin)
+    return replace(
+        like,
+        letter=control.letter or "",
+        notches=control.notches or 0,
+        title="" if _sealed(trial) else control.name,
+        recipe="" if _sealed(trial) else control.recipe,
+        volume=volume,
+        cautions=like.cautions if _sealed(trial) else (),
+    )
+
+
+def _label(trial: Trial, remedy: Remedy, batch: Batch) -> BottleLabel:
+    sealed = _sealed(trial)
+    said = f"{remedy.name} {batch.recipe}"
+    if sealed:
+        said = " ".join(f"{r.name} {r.recipe}" for r in trial.remedies if card_of(r).mixed)
+    texts = [t for c in strong_cautions_for(said, cautions()) for t in c.texts]
     return BottleLabel(
         letter=remedy.letter or "",
         notches=remedy.notches or 0,
@@ -157,9 +181,7 @@ def _label(trial: Trial, remedy: Remedy, batch: Batch, *, blind: bool) -> Bottle
         volume=batch.volume,
         mixed_at=batch.mixed_at,
         use_by=batch.use_by,
-        shake="Shake before every plant."
-        if sealed or card_of(remedy).oil
-        else card_of(remedy).agitation,
+        shake="Shake before every plant." if sealed else card_of(remedy).agitation,
         cautions=tuple(texts),
         some_of_the_bottles=sealed,
     )

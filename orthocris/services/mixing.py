@@ -32,16 +32,20 @@ MAX_VOLUME = Fraction(1_000_000)  # ml
 
 @dataclass(frozen=True, slots=True)
 class Wanted:
-    """How much to mix: `volume` ml, or (None) `plants` × `ml_per_plant` and a `margin`."""
+    """How much to mix: `volume` ml; or what a `bottle` (ml) holds with room to shake; or (both
+    None) `plants` × `ml_per_plant` and a `margin`."""
 
     volume: Fraction | None = None
     plants: int | None = None
     ml_per_plant: Fraction = Fraction(40)
     margin: Fraction = Fraction(1, 10)
+    bottle: Fraction | None = None
 
     def ml(self) -> Fraction:
         """Return the ready mix needed, checked."""
         wanted = self.volume
+        if wanted is None and self.bottle is not None:
+            wanted = self.bottle * (1 - HEADROOM)
         if wanted is None:
             wanted = volume_for(self.plants or 0, self.ml_per_plant, self.margin)
         if not 0 < wanted <= MAX_VOLUME:

@@ -15,6 +15,8 @@ from orthocris.core.trial import Remedy, Role, Trial
 from orthocris.core.windows import SprayRules
 from orthocris.knowledge import cautions, recipe_cards
 
+POURED_WAYS = ("spray", "drench", "bath", "dab")  # ways whose amount is in ml
+
 
 def card_of(remedy: Remedy) -> RecipeCard:
     """Return how a remedy is mixed and applied."""
@@ -31,6 +33,11 @@ def recipe_parts(text: str) -> tuple[Part, ...]:
         return read_recipe(text).parts
     except InputError:
         return ()
+
+
+def is_poured(remedy: Remedy) -> bool:
+    """True when what a plant gets is told in ml; the control counts when it is wetted alike."""
+    return remedy.traits.way in POURED_WAYS and remedy.traits.wets
 
 
 def bottle_ids(trial: Trial) -> frozenset[int]:

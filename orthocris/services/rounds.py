@@ -9,8 +9,10 @@ from datetime import timedelta
 from orthocris.core.errors import ConflictError, NotFoundError
 from orthocris.core.progress import patches_held
 from orthocris.core.rounds import (
+    DRY_LEAF_WORDS,
     Blocker,
     Checks,
+    DryLeaf,
     EventKind,
     RoundEvent,
     RoundStart,
@@ -19,10 +21,10 @@ from orthocris.core.rounds import (
     blockers,
     check_spray_entry,
 )
-from orthocris.core.trial import Round, Trial
+from orthocris.core.trial import Plant, Round, Trial
 from orthocris.services.context import Context
 from orthocris.services.fieldwork import find_round, trial_plant
-from orthocris.services.remedy_cards import bottle_needs
+from orthocris.services.remedy_cards import bottle_needs, is_poured
 from orthocris.services.weathering import closed_now
 from orthocris.storage import care, sprays, trials
 from orthocris.storage.database import Connection
@@ -88,7 +90,7 @@ def record_spray(context: Context, trial_id: int, number: int, entry: SprayEntry
         if kept.kind is not SprayKind.SKIPPED and trial.sprayed_on is None:
             trials.set_first_spray(connection, trial_id, context.now().date())
         if kept.volume is None and kept.kind is not SprayKind.SKIPPED:
-            kept = replace(kept, volume=trial.care.ml_per_plant)
+            kept = replace(kept, volume=_usual_volume(trial, plant))
         batch = start.batches.get(plant.remedy_id or 0)
         sprays.keep(connection, round_.id, kept, batch, context.now())
 
@@ -121,6 +123,22 @@ def undo_spray(
         sprayed = any(s.kind is not SprayKind.SKIPPED for s in after.sprays)
         if not sprayed and not counted_after:
             trials.set_first_spray(connection, trial_id, None)
+
+
+def record_dry_leaf(context: Context, trial_id: int, number: int, looks: DryLeaf) -> None:
+    """Record what the leaves look like once the oil has dried, which tells the dose."""
+    with context.database.atomic() as connection:
+        trial = trials.load(connection, trial_id)
+        round_ = find_round(trial, number)
+        if not trial.sprayed_in(round_):
+            raise ConflictError(
+                f"round {number} was not sprayed yet",
+                code="not_sprayed",
+                fix="Look once the leaves have dried.",
+            )
+        text = f"Round {number}: once dry, leaves looked {DRY_LEAF_WORDS[looks]}."
+        event = RoundEvent(round_.id, context.now(), EventKind.DRY_LEAF, 0, text)
+        care.keep_event(connection, event)
 
 
 def _blockers(
@@ -164,6 +182,12 @@ def _check_order(trial: Trial, round_: Round) -> None:
             code="round_order",
             fix="Begin with round 1.",
         )
+
+
+def _usual_volume(trial: Trial, plant: Plant) -> float | None:
+    """The same ml for every plant that is wetted, the control too; None where nothing is."""
+    remedy = next(r for r in trial.remedies if r.id == plant.remedy_id)
+    return trial.care.ml_per_plant if is_poured(remedy) else None
 
 
 def _check_neighbour(trial: Trial, plant_id: int) -> None:

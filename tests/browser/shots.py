@@ -8,6 +8,7 @@ from pathlib import Path
 from playwright.sync_api import Browser, Page, sync_playwright
 
 from tests.browser.support import ROOT, demo_server, desk, launch, phone, settle
+from tests.browser.walks import mix_as_helper, start_round
 
 FOLDER = ROOT / "docs" / "screenshots"
 PHLOX, LUPINS, STRAWBERRIES, FUCHSIAS = 1, 2, 3, 4
@@ -15,6 +16,8 @@ DESK = {
     "today": "/",
     "find-out": "/look",
     "mixing-bench": "/mix",
+    "bottles": f"/trial/{STRAWBERRIES}/mix",
+    "patch-test": f"/trial/{FUCHSIAS}/patch",
     "new-trial": "/new",
     "plan-review": f"/trial/{FUCHSIAS}/layout",
     "how-many-plants": f"/trial/{FUCHSIAS}/layout",
@@ -22,14 +25,15 @@ DESK = {
     "plants": f"/trial/{FUCHSIAS}/plants",
     "layout": f"/trial/{STRAWBERRIES}/layout",
     "rounds": f"/trial/{STRAWBERRIES}/rounds",
+    "next-round": f"/trial/{STRAWBERRIES}/rounds",
     "verdict-clear": f"/trial/{LUPINS}/verdict",
     "verdict-not-settled": f"/trial/{PHLOX}/verdict",
 }
 PRINTS = {"printed-tags": f"/api/trials/{STRAWBERRIES}/tags.svg?paper=a4&page=1"}
 PHONE = {
     "phone-count": f"/trial/{STRAWBERRIES}/look/2",
-    "phone-spray": f"/trial/{STRAWBERRIES}/round/2",
     "phone-today": "/",
+    "phone-spray": f"/trial/{STRAWBERRIES}/round/2",
 }
 
 
@@ -48,6 +52,15 @@ def prepare(page: Page, name: str) -> None:
         )
         page.get_by_role("button", name="Show it").click()
         page.get_by_text("heaped is taken").wait_for()
+    elif name == "bottles":
+        page.get_by_role("button", name="A helper mixes").click()
+        page.locator("section.bottle").nth(1).evaluate("bottle => bottle.scrollIntoView()")
+    elif name == "next-round":
+        page.get_by_role("heading", name="What comes next").evaluate(
+            "heading => heading.scrollIntoView()"
+        )
+    elif name == "phone-spray":
+        spray_some(page)
     elif name == "plan-review":
         page.get_by_role("heading", name="A second pair of eyes").evaluate(
             "heading => heading.scrollIntoView()"
@@ -60,6 +73,19 @@ def prepare(page: Page, name: str) -> None:
             "heading => heading.scrollIntoView()"
         )
     settle(page)
+
+
+def spray_some(page: Page) -> None:
+    """Mix the bottles, start the round and walk to its fifth plant."""
+    address = page.url.rsplit("/trial", 1)[0]
+    page.goto(f"{address}/trial/{STRAWBERRIES}/mix")
+    mix_as_helper(page, bottles=3)
+    page.goto(f"{address}/trial/{STRAWBERRIES}/round/2")
+    settle(page)
+    start_round(page)
+    for _ in range(4):
+        page.get_by_role("button", name="Sprayed", exact=True).tap()
+        settle(page)
 
 
 def take_all(address: str, browser: Browser, folder: Path, wanted: set[str]) -> None:

@@ -7,7 +7,8 @@ import unittest
 from playwright.sync_api import Page, expect
 
 from tests.browser.support import Server, settle
-from tests.browser.test_whole_job import BrowserCase, mix_as_helper, start_round
+from tests.browser.test_whole_job import BrowserCase
+from tests.browser.walks import mix_as_helper, start_round
 
 ROUND = "/api/trials/3/rounds/2"
 

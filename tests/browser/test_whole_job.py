@@ -11,6 +11,7 @@ from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwrig
 
 from tests.browser.shots import DESK, PHONE, PRINTS, take_all
 from tests.browser.support import ROOT, Server, desk, launch, phone, settle
+from tests.browser.walks import mix_as_helper, start_round
 
 AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
@@ -58,33 +59,6 @@ class BrowserCase(unittest.TestCase):
         )
         told = [f"{v['id']}: {v['nodes'][0]['html'][:160]}" for v in found]
         self.assertEqual(told, [], page.url)
-
-
-def mix_as_helper(page: Page, bottles: int) -> None:
-    """Mix every bottle as a helper, reading the strong cautions, and keep the batches."""
-    page.get_by_role("button", name="A helper mixes").click()
-    page.get_by_label("Who mixes (a helper)").fill("Bram")
-    keep = page.get_by_role("button", name="It is mixed: keep the batch")
-    expect(keep).to_have_count(bottles)
-    kept = page.get_by_text("by Bram")
-    before = kept.count()
-    for k in range(bottles):
-        bottle = page.locator("section.bottle").nth(k)
-        for caution in bottle.get_by_text("I have read").all():
-            caution.click()
-        keep.nth(k).click()
-        expect(kept).to_have_count(before + k + 1)
-
-
-def start_round(page: Page) -> None:
-    """Tick every check; whatever still speaks against the round is overruled with a reason."""
-    for tick in page.locator(".ticks button").all():
-        tick.click()
-    settle(page)
-    for why in page.get_by_placeholder("Why you go on").all():
-        why.fill("A test goes on.")
-    page.get_by_role("button", name="Start round").click()
-    expect(page.locator(".here")).to_be_visible()
 
 
 class WholeJob(BrowserCase):
@@ -203,7 +177,7 @@ class WholeJob(BrowserCase):
     def test_touch_targets_are_large_and_nothing_runs_off_a_phone(self) -> None:
         server = self.serve("--demo")
         page = self.page(small=True)
-        for path in (*PHONE.values(), *DESK.values()):
+        for path in ("/yard", *PHONE.values(), *DESK.values()):
             page.goto(server.address + path)
             settle(page)
             wide = page.evaluate("document.documentElement.scrollWidth")
@@ -231,7 +205,7 @@ class WholeJob(BrowserCase):
         for theme in ("day", "evening", "sun"):
             page.goto(server.address)
             page.evaluate(f"localStorage.setItem('orthocris.theme', '{theme}')")
-            for path in ("/new", *DESK.values(), *PHONE.values()):
+            for path in ("/yard", *DESK.values(), *PHONE.values()):
                 page.goto(server.address + path)
                 settle(page)
                 self.assert_accessible(page)

@@ -4,11 +4,18 @@ from __future__ import annotations
 
 import unittest
 from fractions import Fraction
+from itertools import pairwise
 
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orthocris.core.dilution import bottle_for, dilute, volume_for
+from orthocris.core.dilution import (
+    bottle_for,
+    dilute,
+    dilution_steps,
+    share_of_parts,
+    volume_for,
+)
 from orthocris.core.errors import InputError
 from orthocris.core.recipes import Part, Step, batch, check_dangers
 from orthocris.core.strengths import compare
@@ -155,6 +162,23 @@ class Dilution(unittest.TestCase):
     def test_what_is_in_stays_in(self, stock: Fraction, share: Fraction, volume: Fraction) -> None:
         wanted = stock * share
         self.assertEqual(dilute(stock, wanted, volume) * stock, wanted * volume)
+
+    @given(
+        parts=st.lists(st.fractions(1, 500), min_size=1, max_size=4),
+        volume=AMOUNTS,
+        least=st.fractions(0, 5),
+    )
+    def test_steps_reach_the_product_of_their_shares(
+        self, parts: list[Fraction], volume: Fraction, least: Fraction
+    ) -> None:
+        shares = [share_of_parts(n, altogether=True) for n in parts]
+        steps = dilution_steps(shares, volume, least)
+        self.assertEqual(steps[-1].makes, volume)
+        for share, step in zip(shares, steps, strict=True):
+            self.assertEqual(step.take / step.makes, share)
+            self.assertEqual(step.take + step.water, step.makes)
+        for one, other in pairwise(steps):
+            self.assertGreaterEqual(one.makes, other.take)  # there is enough of it
 
     def test_a_weak_stock_is_refused(self) -> None:
         with self.assertRaises(InputError) as caught:

@@ -5,6 +5,9 @@ from __future__ import annotations
 import unittest
 from fractions import Fraction
 
+from hypothesis import given
+from hypothesis import strategies as st
+
 from orthocris.core.errors import InputError
 from orthocris.core.recipe_words import read_recipe
 from orthocris.core.units import Region
@@ -54,6 +57,12 @@ RECIPES: tuple[tuple[str, Region, dict[str, float]], ...] = (
     ("1 cup milk to 9 cups water", Region.METRIC, {"milk": 250 / 2.25}),
 )  # fmt: skip
 
+WORDS = (
+    *("10", "0", "1/2", "1/0", "-5", "0.5", "%", ":", "in", "to", "per", "/", "1:40", "3%", "1"),
+    *("ml", "l", "litre", "tsp", "tbsp", "gallon", "drops", "part", "parts", "soap", "oil"),
+    *("water", "and", "with", "a", "heaped", "dash", "can"),
+)
+
 
 class AsPeopleSay(unittest.TestCase):
     def test_thirty_recipes(self) -> None:
@@ -90,6 +99,45 @@ class AsPeopleSay(unittest.TestCase):
             with self.subTest(text), self.assertRaises(InputError) as caught:
                 read_recipe(text)
             self.assertEqual(caught.exception.code, code)
+
+    def test_ranges_are_taken_in_the_middle_and_said(self) -> None:
+        found = read_recipe("10-15 ml soap per litre")
+        self.assertEqual(found.parts[0].per_litre, Fraction("12.5"))
+        self.assertEqual(found.guesses, ("10 to 15 is taken as 12.5",))
+
+    def test_a_stock_diluted_is_c1v1(self) -> None:
+        """3% to 0.5%: one part in six, 166.7 ml a litre; 6% peroxide to 1% the same."""
+        for text in ("3% hydrogen peroxide diluted to 0.5%", "peroxide 6% down to 1%"):
+            self.assertEqual(read_recipe(text).parts[0].per_litre, Fraction(1000, 6))
+        with self.assertRaises(InputError) as caught:
+            read_recipe("3% peroxide to 6%")
+        self.assertEqual(caught.exception.code, "stock_too_weak")
+
+    def test_the_vessel_may_come_first_and_a_plant_s_share_is_no_part(self) -> None:
+        for text in (
+            "5-litre can with 50 ml soap",
+            "5 l can: 50 ml soap",
+            "50 ml soap, 5 litres of rain water",
+            "10 ml soap in 1 litre, 40 ml a plant",
+        ):
+            with self.subTest(text):
+                (part,) = read_recipe(text).parts
+                self.assertEqual((part.name, part.per_litre), ("soap", 10))
+
+    def test_what_is_not_understood_is_never_dropped_in_silence(self) -> None:
+        found = read_recipe("10 ml soap and 3 glorps of oil in 1 litre")
+        self.assertEqual([p.name for p in found.parts], ["soap"])
+        self.assertIn("'3 glorps of oil' was not understood and is left out", found.guesses)
+
+    @given(words=st.lists(st.sampled_from(WORDS), max_size=9))
+    def test_any_words_are_read_or_refused(self, words: list[str]) -> None:
+        try:
+            found = read_recipe(" ".join(words))
+        except InputError as error:
+            self.assertTrue(error.fix)
+        else:
+            for part in found.parts:
+                self.assertGreaterEqual(part.per_litre, 0)
 
 
 if __name__ == "__main__":

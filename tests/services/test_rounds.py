@@ -7,7 +7,7 @@ from typing import Any
 from orthocris.core.errors import ConflictError, InputError, NotFoundError
 from orthocris.core.patchtest import Harm
 from orthocris.core.rounds import Checks, SprayKind
-from orthocris.services import batches, patches, rounds
+from orthocris.services import batches, patches, planning, rounds
 from orthocris.services.batches import BatchDraft
 from orthocris.services.patches import PatchDraft
 from tests.services.world import ServiceCase
@@ -200,3 +200,12 @@ class Bottles(RoundCase):
         self.assertIn("Use by", label)
         self.assertNotIn("Soap", label)
         self.assertNotIn("soap", label)
+        water = next(r.letter for r in self.trial.remedies if r.id != self.soap)
+        self.assertIn(f"Bottle {water}", label)  # the control's water is labelled alike
+        self.assertEqual(label.count("Use by"), 2)
+
+    def test_once_the_key_is_open_the_label_tells_all(self) -> None:
+        planning.open_key(self.context, self.trial_id)
+        batches.record_batch(self.context, self.trial_id, self.soap, BatchDraft())
+        label = batches.labels_of(self.context, self.trial_id, "letter").decode()
+        self.assertIn("10 ml soap in 1 litre", label)

@@ -112,7 +112,7 @@ describe("words of mixing", () => {
 });
 
 describe("the walk of a spray round", () => {
-  const remedy = (id: number, letter: string) => ({ id, letter, notches: id, name: letter }) as Remedy;
+  const remedy = (id: number, letter: string) => ({ id, letter, notches: id, name: letter, poured: true }) as Remedy;
   const plant = (id: number, remedyId: number) => ({ id, name: `S${String(id)}`, row: 1, place: id, remedy_id: remedyId, set_aside: null });
   const found = {
     walk: [1, 2, 3, 4], plants: [plant(1, 2), plant(2, 1), plant(3, 2), plant(4, 1)], remedies: [remedy(1, "A"), remedy(2, "B")],
@@ -175,7 +175,8 @@ describe("an answer", () => {
   it("that comes late never overwrites a newer one", async () => {
     const waiting: ((value: string) => void)[] = [];
     const call = () => new Promise<string>((resolve) => waiting.push(resolve));
-    const answer = effectScope().run(() => useAnswer(call))!;
+    const answer = effectScope().run(() => useAnswer(call));
+    if (!answer) throw new Error("no scope");
     const first = answer.load();
     const second = answer.load();
     waiting[1]?.("new");

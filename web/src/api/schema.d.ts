@@ -24,6 +24,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/convert": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Convert Amount
+         * @description Convert an amount into every other unit, exactly; powders by their density.
+         */
+        post: operations["convert_amount_api_convert_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/dilute": {
         parameters: {
             query?: never;
@@ -189,6 +209,26 @@ export interface paths {
          * @description Make the prices those given.
          */
         put: operations["change_prices_api_prices_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Recipes
+         * @description Return the shipped recipes that are mixed from parts.
+         */
+        get: operations["recipes_api_recipes_get"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -828,6 +868,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{trial_id}/rounds/{number}/dry-leaf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Record Dry Leaf
+         * @description Record what the leaves look like once dry: dull, shiny or sticky.
+         */
+        post: operations["record_dry_leaf_api_trials__trial_id__rounds__number__dry_leaf_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{trial_id}/rounds/{number}/move": {
         parameters: {
             query?: never;
@@ -1020,6 +1080,26 @@ export interface paths {
          * @description Judge the trial at a look, by default the last with counts.
          */
         get: operations["verdict_api_trials__trial_id__verdict_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Units
+         * @description Return the units amounts can be given in.
+         */
+        get: operations["units_api_units_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1434,6 +1514,30 @@ export interface components {
             shaken: boolean;
         };
         /**
+         * ConvertIn
+         * @description An amount to be converted; a powder's density in g/ml lets spoons be weighed.
+         */
+        ConvertIn: {
+            /** Amount */
+            amount: number;
+            /** Grams Per Ml */
+            grams_per_ml?: number | null;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * ConvertedOut
+         * @description The amount in one unit.
+         */
+        ConvertedOut: {
+            /** Amount */
+            amount: number;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * CostOut
          * @description What the mix costs; `missing` parts have no price.
          */
@@ -1560,6 +1664,8 @@ export interface components {
              * @default true
              */
             altogether: boolean;
+            /** Bottle */
+            bottle?: number | null;
             /**
              * Margin
              * @default 0.1
@@ -1597,6 +1703,25 @@ export interface components {
             steps: components["schemas"]["StepOut"][];
         };
         /**
+         * Dimension
+         * @description What a unit measures.
+         * @enum {string}
+         */
+        Dimension: "volume" | "mass";
+        /**
+         * DryLeaf
+         * @description What a leaf looks like once an oil has dried on it: the dose it got.
+         * @enum {string}
+         */
+        DryLeaf: "dull" | "shiny" | "sticky";
+        /**
+         * DryLeafIn
+         * @description What the leaves look like once the oil has dried.
+         */
+        DryLeafIn: {
+            looks: components["schemas"]["DryLeaf"];
+        };
+        /**
          * ErrorBody
          * @description What is wrong, where, and what to do.
          */
@@ -1622,7 +1747,7 @@ export interface components {
          * @description Something that happened to a round.
          * @enum {string}
          */
-        EventKind: "washed_off" | "heat_after_oil" | "moved" | "undone";
+        EventKind: "washed_off" | "heat_after_oil" | "moved" | "undone" | "dry_leaf";
         /**
          * EventOut
          * @description What happened to a round.
@@ -1965,6 +2090,8 @@ export interface components {
          * @description A recipe as it is said, and perhaps another to compare it with.
          */
         MixIn: {
+            /** Bottle */
+            bottle?: number | null;
             /**
              * Compare With
              * @default
@@ -2528,6 +2655,18 @@ export interface components {
             threshold: number;
         };
         /**
+         * RecipeOut
+         * @description A shipped recipe, as it is said.
+         */
+        RecipeOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Recipe */
+            recipe: string;
+        };
+        /**
          * Region
          * @description Whose spoons, pints and gallons are meant.
          * @enum {string}
@@ -2555,11 +2694,15 @@ export interface components {
          * @description A remedy with its code and the cautions its recipe calls for.
          */
         RemedyOut: {
+            /** Agitation */
+            agitation: string;
             /**
              * Cautions
              * @default []
              */
             cautions: string[];
+            /** Coverage */
+            coverage: string;
             /** Id */
             id: number;
             /** Letter */
@@ -2568,6 +2711,10 @@ export interface components {
             name: string;
             /** Notches */
             notches: number | null;
+            /** Oil */
+            oil: boolean;
+            /** Poured */
+            poured: boolean;
             /** Recipe */
             recipe: string;
             role: components["schemas"]["Role"];
@@ -3202,6 +3349,17 @@ export interface components {
          */
         Unit: "plant" | "leaf" | "half" | "pot" | "cluster" | "trap";
         /**
+         * UnitOut
+         * @description A unit and what it measures.
+         */
+        UnitOut: {
+            dimension: components["schemas"]["Dimension"];
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * VerdictBody
          * @description The judge's verdict.
          */
@@ -3325,6 +3483,75 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    convert_amount_api_convert_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConvertIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConvertedOut"][];
+                };
             };
             /** @description Bad Request */
             400: {
@@ -4063,6 +4290,71 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PriceIO"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    recipes_api_recipes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeOut"][];
                 };
             };
             /** @description Bad Request */
@@ -6455,6 +6747,78 @@ export interface operations {
             };
         };
     };
+    record_dry_leaf_api_trials__trial_id__rounds__number__dry_leaf_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DryLeafIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     move_round_api_trials__trial_id__rounds__number__move_post: {
         parameters: {
             query?: never;
@@ -7099,6 +7463,71 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VerdictOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    units_api_units_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnitOut"][];
                 };
             };
             /** @description Bad Request */

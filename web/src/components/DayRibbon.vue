@@ -31,6 +31,10 @@ const hung = computed(() =>
   }),
 );
 const today = computed(() => props.ribbon.days[0]);
+const rows = computed(() => {
+  const letter = (id: number) => props.remedies?.find((r) => r.id === id)?.letter ?? "";
+  return [...props.ribbon.rows].sort((a, b) => letter(a.remedy_id).localeCompare(letter(b.remedy_id)));
+});
 const nextDays = computed(() => props.ribbon.days.slice(1));
 
 function clock(value: number): string {
@@ -94,11 +98,12 @@ function sentence(hour: Schemas["HourOut"]): string {
     </ul>
     <details v-if="remedies && ribbon.rows.length > 1">
       <summary>Each bottle by itself</summary>
-      <div v-for="row in ribbon.rows" :key="row.remedy_id" class="row-of">
+      <div v-for="row in rows" :key="row.remedy_id" class="row-of">
         <PlantTag :letter="remedies.find((r) => r.id === row.remedy_id)?.letter" :notches="remedies.find((r) => r.id === row.remedy_id)?.notches" :height="30" />
         <span class="cells" :style="{ '--count': hours.length }">
           <span v-for="(hour, k) in hours" :key="hour.at" :class="row.open[k + range[0]] ? 'open' : 'shut'" :title="`${timeOf(hour.at)}: ${row.against[k + range[0]]?.join('; ') || 'open'}`" />
         </span>
+        <span v-if="shown" class="why small">{{ timeOf(shown.at) }}: {{ row.against[ribbon.hours.indexOf(shown)]?.join("; ") || "open" }}</span>
       </div>
     </details>
   </section>
@@ -283,6 +288,10 @@ summary {
   gap: var(--space-3);
   align-items: center;
   padding-block: 3px;
+}
+
+.why {
+  flex: 0 0 40%;
 }
 
 .cells {

@@ -90,7 +90,7 @@ export function useSpraying(
     entry: (kind, more = {}) => ({
       plant_id: stop.value?.plant.id ?? 0,
       kind,
-      volume: kind === "sprayed" ? details.volume : null,
+      volume: kind === "sprayed" && stop.value?.remedy.poured ? details.volume : null,
       undersides: details.undersides,
       drifted: details.drifted || details.neighbour !== null,
       neighbour_id: details.neighbour,

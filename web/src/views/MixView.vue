@@ -12,8 +12,8 @@ import { useAnswer } from "../composables/useAnswer";
 import { amount, measured, roundingNote, volume } from "../mixing";
 import { readNumber } from "../words";
 
-type Mode = "recipe" | "strength" | "parts";
-const modes = { recipe: "A recipe", strength: "A stock to a strength", parts: "One part in N" } as const;
+type Mode = "recipe" | "strength" | "parts" | "convert";
+const modes = { recipe: "A recipe", strength: "A stock to a strength", parts: "One part in N", convert: "Other units" } as const;
 const regions = { metric: "metric", us: "US", imperial: "imperial", australian: "Australian" } as const;
 
 const route = useRoute();
@@ -23,8 +23,9 @@ const form = reactive({
   other: "",
   flame: false,
   region: "metric" as Schemas["Region"],
-  by: (typeof route.query["plants"] === "string" ? "plants" : "volume") as "volume" | "plants",
+  by: (typeof route.query["plants"] === "string" ? "plants" : "volume") as "volume" | "bottle" | "plants",
   volume: "750",
+  bottle: 1000,
   plants: typeof route.query["plants"] === "string" ? route.query["plants"] : "18",
   each: "40",
   margin: "10",
@@ -34,7 +35,17 @@ const form = reactive({
   parts: "10",
   second: "20",
   altogether: true,
+  amount: "1",
+  unit: "tbsp_us",
+  density: "",
 });
+const bottles = ref<number[]>([1000]);
+const units = useAnswer(() => take(client.GET("/api/units")));
+const recipes = useAnswer(() => take(client.GET("/api/recipes")));
+const shipped = ref<string>();
+const converted = useAnswer(() =>
+  take(client.POST("/api/convert", { body: { amount: readNumber(form.amount) ?? 0, unit: form.unit, grams_per_ml: form.density.trim() ? (readNumber(form.density) ?? 0) : null } })),
+);
 const tools = useAnswer(() => take(client.GET("/api/tools")));
 const currency = ref("€");
 const asked = ref<Fault | null>(null);
@@ -54,17 +65,21 @@ const weaker = useAnswer(() => {
     }),
   );
 });
-const fault = computed(() => asked.value ?? (form.mode === "recipe" ? mix.fault.value : weaker.fault.value));
+const working = computed(() => (form.mode === "recipe" ? mix : form.mode === "convert" ? converted : weaker));
+const fault = computed(() => asked.value ?? working.value.fault.value);
 const found = computed(() => (form.mode === "recipe" && !fault.value ? mix.data.value : null));
-const diluted = computed(() => (form.mode !== "recipe" && !fault.value ? weaker.data.value : null));
-const beside = ["text", "parts", "volume", "plants", "each", "ml_per_plant", "margin", "stock", "wanted", "strength"];
+const diluted = computed(() => ((form.mode === "strength" || form.mode === "parts") && !fault.value ? weaker.data.value : null));
+const others = computed(() => (form.mode === "convert" && !fault.value ? converted.data.value : null));
+const beside = ["text", "parts", "volume", "plants", "each", "ml_per_plant", "margin", "stock", "wanted", "strength", "amount", "density", "grams_per_ml"];
 
 onMounted(async () => {
-  await tools.load();
+  await Promise.all([tools.load(), units.load(), recipes.load()]);
   try {
     const yard = await take(client.GET("/api/yard"));
     form.tools = yard.tools;
-    form.region = yard.region;
+    form.region = yard.region ?? "metric";
+    bottles.value = yard.bottles;
+    form.bottle = yard.bottles.at(-1) ?? 1000;
     currency.value = yard.currency;
   } catch {
     form.tools = ["syringe_10", "tsp", "jug", "scale"]; // the yard could not be asked; usual tools
@@ -78,6 +93,7 @@ function wanted() {
     region: form.region,
     tools: form.tools,
     volume: form.by === "volume" ? (numbers["volume"] ?? 0) : null,
+    bottle: form.by === "bottle" ? form.bottle : null,
     plants: form.by === "plants" ? Math.round(numbers["plants"] ?? 0) : null,
     ml_per_plant: numbers["each"] ?? 0,
     margin: (numbers["margin"] ?? 0) / 100,
@@ -85,12 +101,18 @@ function wanted() {
 }
 
 async function make(): Promise<void> {
-  const used: ("volume" | "plants" | "each" | "margin" | "stock" | "strength" | "parts")[] = form.by === "volume" ? ["volume"] : ["plants", "each", "margin"];
+  const used: ("volume" | "plants" | "each" | "margin" | "stock" | "strength" | "parts" | "amount")[] = form.by === "volume" ? ["volume"] : form.by === "plants" ? ["plants", "each", "margin"] : [];
   if (form.mode === "strength") used.push("stock", "strength");
   if (form.mode === "parts") used.push("parts");
+  if (form.mode === "convert") used.splice(0, used.length, "amount");
   const wrong = used.find((key) => readNumber(form[key]) === undefined);
   asked.value = wrong ? new Fault("bad_input", "this is not a number", wrong, "Give a number such as 40.", 422) : null;
-  if (!wrong) await (form.mode === "recipe" ? mix : weaker).load();
+  if (!wrong) await working.value.load();
+}
+
+function takeShipped(key: string): void {
+  form.text = recipes.data.value?.find((r) => r.key === key)?.recipe ?? form.text;
+  void make();
 }
 
 function choose(mode: Mode): void {
@@ -122,6 +144,9 @@ function money(value: number): string {
           <FieldRow v-slot="{ id, described }" label="The recipe" help="Such as: a heaped dessert spoon of baking soda to a 5-litre can and a dash of soap; soap 1:40; 15 ml/L; 3% peroxide to 0.5%." :fault="at('text', 'parts')">
             <el-input :id="id" v-model="form.text" type="textarea" autosize maxlength="500" :aria-describedby="described" @keydown.enter.prevent="make" />
           </FieldRow>
+          <el-select v-model="shipped" aria-label="Start from a shipped recipe" placeholder="Start from a shipped recipe" @change="takeShipped">
+            <el-option v-for="recipe in recipes.data.value ?? []" :key="recipe.key" :value="recipe.key" :label="recipe.name" />
+          </el-select>
           <FieldRow v-slot="{ id, described }" label="Compare it with" help="Another recipe in any units; leave it empty for none.">
             <el-input :id="id" v-model="form.other" maxlength="500" :aria-describedby="described" />
           </FieldRow>
@@ -131,6 +156,13 @@ function money(value: number): string {
           <FieldRow v-slot="{ id, described }" label="The stock has (%)" :fault="at('stock')"><el-input :id="id" v-model="form.stock" inputmode="decimal" :aria-describedby="described" /></FieldRow>
           <FieldRow v-slot="{ id, described }" label="Wanted (%)" :fault="at('wanted', 'strength')"><el-input :id="id" v-model="form.strength" inputmode="decimal" :aria-describedby="described" /></FieldRow>
         </div>
+        <div v-else-if="form.mode === 'convert'" class="pair">
+          <FieldRow v-slot="{ id, described }" label="Amount" :fault="at('amount')"><el-input :id="id" v-model="form.amount" inputmode="decimal" :aria-describedby="described" /></FieldRow>
+          <FieldRow v-slot="{ id }" label="Unit">
+            <el-select :id="id" v-model="form.unit" aria-label="Unit"><el-option v-for="unit in units.data.value ?? []" :key="unit.key" :value="unit.key" :label="unit.name" /></el-select>
+          </FieldRow>
+          <FieldRow v-slot="{ id, described }" label="A powder's g per ml" help="Weigh a level spoon; baking soda about 0.9." :fault="at('grams_per_ml')"><el-input :id="id" v-model="form.density" inputmode="decimal" :aria-describedby="described" /></FieldRow>
+        </div>
         <template v-else>
           <div class="pair">
             <FieldRow v-slot="{ id, described }" label="First, one part in" help="A brew from its stuff, or a stock." :fault="at('parts')"><el-input :id="id" v-model="form.parts" inputmode="decimal" :aria-describedby="described" /></FieldRow>
@@ -138,6 +170,7 @@ function money(value: number): string {
           </div>
           <el-checkbox v-model="form.altogether">Parts counted altogether (1 in 40, not 1 and 40 of water)</el-checkbox>
         </template>
+        <template v-if="form.mode !== 'convert'">
         <div class="pair">
           <FieldRow v-slot="{ id }" label="Spoons and gallons">
             <el-select :id="id" v-model="form.region" aria-label="Spoons and gallons">
@@ -146,12 +179,15 @@ function money(value: number): string {
           </FieldRow>
           <FieldRow v-slot="{ id }" label="How much">
             <el-select :id="id" v-model="form.by" aria-label="How much">
-              <el-option value="volume" label="for a volume" /><el-option value="plants" label="for plants" />
+              <el-option value="volume" label="for a volume" /><el-option value="bottle" label="for a bottle of mine" /><el-option value="plants" label="for plants" />
             </el-select>
           </FieldRow>
         </div>
         <FieldRow v-if="form.by === 'volume'" v-slot="{ id, described }" label="Ready mix (ml)" :fault="at('volume')">
           <el-input :id="id" v-model="form.volume" inputmode="decimal" :aria-describedby="described" />
+        </FieldRow>
+        <FieldRow v-else-if="form.by === 'bottle'" v-slot="{ id }" label="Bottle or sprayer" help="A fifth stays empty, to shake.">
+          <el-select :id="id" v-model="form.bottle" aria-label="Bottle or sprayer"><el-option v-for="ml in bottles" :key="ml" :value="ml" :label="volume(ml)" /></el-select>
         </FieldRow>
         <div v-else class="pair">
           <FieldRow v-slot="{ id, described }" label="Plants" :fault="at('plants')"><el-input :id="id" v-model="form.plants" inputmode="numeric" :aria-describedby="described" /></FieldRow>
@@ -162,6 +198,7 @@ function money(value: number): string {
           <legend>What you measure with</legend>
           <el-checkbox-group v-model="form.tools"><el-checkbox v-for="tool in tools.data.value ?? []" :key="tool.key" :value="tool.key">{{ tool.name }}</el-checkbox></el-checkbox-group>
         </fieldset>
+        </template>
         <FaultNote :fault="fault && !beside.includes(fault.field ?? '') ? fault : null" />
         <div><el-button type="primary" size="large" native-type="submit">Show it</el-button></div>
       </form>
@@ -173,6 +210,11 @@ function money(value: number): string {
           It costs {{ money(found.cost.per_litre) }} a litre, {{ money(found.cost.per_round) }} a round<template v-if="found.cost.per_plant !== null">, {{ money(found.cost.per_plant) }} a plant</template><template v-if="found.cost.missing.length"> (without {{ found.cost.missing.join(", ") }}: no price)</template>.
         </p>
         <p v-else class="small soft">Enter prices in <RouterLink to="/yard">the yard</RouterLink> to see what it costs.</p>
+      </section>
+      <section v-else-if="others" class="sheet stack" aria-labelledby="units">
+        <h2 id="units">That is</h2>
+        <dl class="units"><template v-for="other in others" :key="other.key"><dt>{{ amount(other.amount) }}</dt><dd>{{ other.name }}</dd></template></dl>
+        <p class="small soft">Exact conversions, rounded to three figures. A US gallon is not an imperial one.</p>
       </section>
       <section v-else-if="diluted" class="sheet stack" aria-labelledby="steps">
         <h2 id="steps">In {{ diluted.steps.length === 1 ? "one step" : `${diluted.steps.length} steps` }}</h2>
@@ -216,8 +258,24 @@ function money(value: number): string {
   gap: var(--space-3);
 }
 
+.units {
+  display: grid;
+  grid-template-columns: max-content 1fr;
+  gap: var(--space-1) var(--space-4);
+  margin: 0;
+}
+
+.units dt {
+  text-align: right;
+  font-weight: 700;
+}
+
+.units dd {
+  margin: 0;
+}
+
 .modes {
-  grid-template-columns: repeat(3, minmax(0, 1fr));
+  grid-template-columns: repeat(4, minmax(0, 1fr));
   gap: var(--space-1);
 }
 

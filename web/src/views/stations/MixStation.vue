@@ -20,11 +20,15 @@ const faulty = ref<number | null>(null);
 const helper = ref(false);
 const form = reactive({ by: "", each: "", margin: "" });
 /** What is ticked and typed for each bottle, by remedy. */
-const drafts = reactive<Record<number, { volume: string; life: string; note: string; read: string[] }>>({});
+const drafts = reactive<Record<number, { volume: string; life: string; recipe: string; note: string; read: string[] }>>({});
 const sorted = computed(() =>
   [...(bottles.data.value ?? [])].sort((a, b) => (remedy(a.remedy_id)?.letter ?? "").localeCompare(remedy(b.remedy_id)?.letter ?? "")),
 );
 const shown = computed(() => Boolean(trial.value?.key_opened_at) || helper.value || !trial.value?.stations.some((s) => s.key === "layout" && s.state === "done"));
+/** A control that is wetted has a bottle too: plain water, so that it is handled alike. */
+const water = computed(() => trial.value?.remedies.find((r) => r.role === "control" && r.poured));
+const waterPlants = computed(() => trial.value?.plants.filter((p) => p.remedy_id === water.value?.id && !p.set_aside).length ?? 0);
+const waterVolume = computed(() => waterPlants.value * (trial.value?.care.ml_per_plant ?? 40) * (1 + (trial.value?.care.margin ?? 0)));
 const usable = computed(() => trial.value?.batches.some((b) => b.usable) ?? false);
 const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 
@@ -35,7 +39,7 @@ async function load(): Promise<void> {
   form.each = String(trial.value?.care.ml_per_plant ?? 40);
   form.margin = String(Math.round((trial.value?.care.margin ?? 0.1) * 100));
   for (const bottle of bottles.data.value ?? []) {
-    drafts[bottle.remedy_id] = { volume: amount(bottle.volume), life: bottle.card.life_hours === null ? "" : String(bottle.card.life_hours), note: "", read: [] };
+    drafts[bottle.remedy_id] = { volume: amount(bottle.volume), life: bottle.card.life_hours === null ? "" : String(bottle.card.life_hours), recipe: "", note: "", read: [] };
   }
 }
 
@@ -65,6 +69,7 @@ async function keep(id: number): Promise<void> {
   const body = {
     volume: readNumber(draft.volume) ?? 0,
     life_hours: draft.life.trim() ? (readNumber(draft.life) ?? 0) : null,
+    recipe: draft.recipe.trim() || null,
     note: draft.note,
     acknowledged: draft.read,
     mixed_by: helper.value ? form.by : "",
@@ -117,12 +122,13 @@ async function pourAway(id: number): Promise<void> {
           <div class="amounts">
             <FieldRow v-slot="{ id }" label="Mixed (ml)" :fault="faulty === bottle.remedy_id && fault?.field === 'volume' ? fault : null"><el-input :id="id" v-model="drafts[bottle.remedy_id]!.volume" inputmode="decimal" /></FieldRow>
             <FieldRow v-slot="{ id }" label="Life (hours)" :fault="faulty === bottle.remedy_id && fault?.field === 'life_hours' ? fault : null"><el-input :id="id" v-model="drafts[bottle.remedy_id]!.life" inputmode="decimal" /></FieldRow>
+            <FieldRow v-slot="{ id, described }" :label="bottle.card.kind === 'product' ? 'Dose, by its label' : 'Mixed otherwise than written'" help="Such as 2 ml product in 1 litre; empty: as written." :fault="faulty === bottle.remedy_id && ['text', 'parts'].includes(fault?.field ?? '') ? fault : null"><el-input :id="id" v-model="drafts[bottle.remedy_id]!.recipe" maxlength="500" :aria-describedby="described" /></FieldRow>
             <FieldRow v-slot="{ id }" label="Note"><el-input :id="id" v-model="drafts[bottle.remedy_id]!.note" maxlength="500" /></FieldRow>
           </div>
           <el-checkbox-group v-if="bottle.strong.length" v-model="drafts[bottle.remedy_id]!.read" class="stack">
             <el-checkbox v-for="caution in bottle.strong" :key="caution.key" :value="caution.key">I have read: {{ caution.texts[0] }}</el-checkbox>
           </el-checkbox-group>
-          <FaultNote :fault="faulty === bottle.remedy_id && !['volume', 'life_hours'].includes(fault?.field ?? '') ? fault : null" />
+          <FaultNote :fault="faulty === bottle.remedy_id && !['volume', 'life_hours', 'text', 'parts'].includes(fault?.field ?? '') ? fault : null" />
           <div><el-button type="primary" size="large" native-type="submit">It is mixed: keep the batch</el-button></div>
         </form>
         <ul v-if="batches(bottle.remedy_id).length" class="batches">
@@ -132,6 +138,12 @@ async function pourAway(id: number): Promise<void> {
             <el-button size="small" @click="pourAway(batch.id)">Poured away</el-button>
           </li>
         </ul>
+      </section>
+      <section v-if="water" class="sheet stack" aria-label="The control's bottle">
+        <header>
+          <PlantTag v-if="water.letter" :letter="water.letter" :notches="water.notches" :height="60" />
+          <div><h2>{{ water.name }}</h2><p>{{ waterPlants }} plants: {{ volume(waterVolume) }} of the water the others are mixed with, in a bottle like theirs, labelled like theirs.</p></div>
+        </header>
       </section>
       <p v-if="bottles.data.value && !bottles.data.value.length" class="sheet">No remedy of this trial comes out of a bottle.</p>
       <CautionList :texts="trial.general_cautions" title="For every bottle" />

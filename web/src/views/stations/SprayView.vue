@@ -33,7 +33,9 @@ watch(order, () => walk.first());
 
 async function start(checks: Schemas["ChecksIn"]): Promise<void> {
   fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/rounds/{number}/start", { params: { path: path.value }, body: checks })));
-  if (!fault.value) walk.first();
+  if (fault.value) return;
+  walk.first();
+  window.scrollTo({ top: 0 });
 }
 
 async function record(kind: "sprayed" | "skipped", more: { note?: string; deviation?: string } = {}): Promise<void> {
@@ -59,6 +61,13 @@ async function undo(plant: number): Promise<void> {
 async function undoRound(): Promise<void> {
   fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/rounds/{number}/undo", { params: { path: path.value }, body: { reason: why.value } })));
   if (!fault.value) undoing.value = false;
+}
+
+const dryLeaves: Record<Schemas["DryLeaf"], string> = { dull: "Dull", shiny: "Shiny", sticky: "Sticky" };
+const dryLeaf = computed(() => round.value?.events.filter((e) => e.kind === "dry_leaf").at(-1));
+
+async function recordDry(looks: Schemas["DryLeaf"]): Promise<void> {
+  fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/rounds/{number}/dry-leaf", { params: { path: path.value }, body: { looks } })));
 }
 
 async function openKey(): Promise<void> {
@@ -92,7 +101,12 @@ useKeys([
     </template>
 
     <template v-else>
-      <p v-if="all" class="sheet all"><strong>All {{ stops.length }} plants are recorded.</strong> Clean the bottles, wash your hands, and keep people and pets away until the leaves are dry. <RouterLink :to="`/trial/${trial.id}/rounds`">Back to the rounds →</RouterLink></p>
+      <p v-if="all" class="sheet"><strong>All {{ stops.length }} plants are recorded.</strong> Clean the bottles, wash your hands, and keep people and pets away until the leaves are dry. <RouterLink :to="`/trial/${trial.id}/rounds`">Back to the rounds →</RouterLink></p>
+      <section v-if="all && trial.remedies.some((r) => r.oil)" class="sheet stack" aria-label="Once dry">
+        <p>Once the oil has dried, look at its leaves: what they look like tells the dose.</p>
+        <p v-if="dryLeaf" role="status"><strong>{{ dryLeaf.text }}</strong></p>
+        <div class="orders"><button v-for="(word, key) in dryLeaves" :key="key" type="button" @click="recordDry(key)">{{ word }}</button></div>
+      </section>
       <section v-if="stop" class="sheet here" :aria-label="`Plant ${stop.plant.name}`">
         <div class="who">
           <PlantTag :letter="stop.remedy.letter" :notches="stop.remedy.notches" :height="96" />
@@ -105,12 +119,14 @@ useKeys([
             <strong v-if="stop.mark !== 'open'" class="mark">{{ stop.mark === "sprayed" ? "✓ sprayed" : "– skipped" }}</strong>
           </div>
         </div>
-        <div class="amount" role="group" aria-label="Millilitres">
+        <p v-if="!stop.remedy.poured" class="small">{{ trial.key_opened_at || stop.remedy.role === "control" ? stop.remedy.recipe : "As its tag says; nothing is measured in ml." }} Handle it as long as the others.</p>
+        <p v-else-if="trial.key_opened_at" class="small">{{ stop.remedy.coverage }} {{ stop.remedy.agitation }}</p>
+        <div v-if="stop.remedy.poured" class="amount" role="group" aria-label="Millilitres">
           <button type="button" aria-label="5 ml less" @click="details.volume = Math.max(details.volume - 5, 5)">−</button>
           <output>{{ amount(details.volume) }} ml</output>
           <button type="button" aria-label="5 ml more" @click="details.volume += 5">+</button>
         </div>
-        <p v-if="details.volume !== trial.care.ml_per_plant" class="small warn">The others get {{ amount(trial.care.ml_per_plant) }} ml: this will be a deviation.</p>
+        <p v-if="stop.remedy.poured && details.volume !== trial.care.ml_per_plant" class="small warn">The others get {{ amount(trial.care.ml_per_plant) }} ml: this will be a deviation.</p>
         <div class="toggles">
           <button type="button" :aria-pressed="details.undersides" @click="details.undersides = !details.undersides">Undersides done</button>
           <button type="button" :aria-pressed="details.drifted" @click="details.drifted = !details.drifted">Drifted</button>
@@ -139,18 +155,6 @@ useKeys([
         </div>
       </section>
 
-      <div class="foot">
-        <div v-if="last" class="undo"><span>{{ last.name }} is recorded.</span><button type="button" @click="undo(last.id)">Undo</button></div>
-        <div v-if="stop && !skipping && stop.mark === 'open'" class="acts">
-          <button type="button" class="skip" @click="skipping = true">Skip</button>
-          <button type="button" class="did" @click="record('sprayed')">Sprayed</button>
-        </div>
-        <div v-else-if="stop && !skipping && !all" class="acts">
-          <button type="button" class="skip" @click="undo(stop.plant.id)">Take back</button>
-          <button type="button" class="did" @click="walk.next()">Next plant</button>
-        </div>
-      </div>
-
       <section class="plants" aria-label="All plants in walking order">
         <button v-for="(item, k) in stops" :key="item.plant.id" type="button" :class="item.mark" :aria-current="k === index ? 'step' : undefined" :aria-label="`${item.plant.name}, ${item.mark}`" @click="walk.go(k)">
           <span aria-hidden="true">{{ item.mark === "sprayed" ? "✓" : item.mark === "skipped" ? "–" : (item.remedy.letter ?? "") }}</span>
@@ -170,6 +174,17 @@ useKeys([
           <el-button :disabled="!why.trim()" @click="undoRound">Take back {{ round.sprayed.length }} records</el-button>
         </div>
       </details>
+      <div class="foot">
+        <div v-if="last" class="undo"><span>{{ last.name }} is recorded.</span><button type="button" @click="undo(last.id)">Undo</button></div>
+        <div v-if="stop && !skipping && stop.mark === 'open'" class="acts">
+          <button type="button" class="skip" @click="skipping = true">Skip</button>
+          <button type="button" class="did" @click="record('sprayed')">Sprayed</button>
+        </div>
+        <div v-else-if="stop && !skipping && !all" class="acts">
+          <button type="button" class="skip" @click="undo(stop.plant.id)">Take back</button>
+          <button type="button" class="did" @click="walk.next()">Next plant</button>
+        </div>
+      </div>
     </template>
   </div>
 </template>
@@ -212,7 +227,7 @@ header {
 .orders,
 .toggles {
   display: grid;
-  grid-template-columns: repeat(2, minmax(0, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(90px, 1fr));
   gap: var(--space-2);
 }
 
