@@ -62,6 +62,8 @@ export function useSpraying(
   });
   const index = ref(Math.max(stops.value.findIndex((s) => s.mark === "open"), 0));
   const details = reactive<Details>(fresh());
+  /** One key a plant: a second tap while the first is on its way is the same record. */
+  let key = newKey();
 
   function fresh(): Details {
     return { volume: trial.value?.care.ml_per_plant ?? 40, undersides: true, drifted: false, neighbour: null };
@@ -69,6 +71,7 @@ export function useSpraying(
 
   function go(to: number): void {
     index.value = Math.min(Math.max(to, 0), Math.max(stops.value.length - 1, 0));
+    key = newKey();
     Object.assign(details, fresh());
   }
 
@@ -96,7 +99,8 @@ export function useSpraying(
       neighbour_id: details.neighbour,
       deviation: more.deviation ?? "",
       note: more.note ?? "",
-      key: newKey(),
+      // What was refused and is sent again as a deviation is another record.
+      key: more.deviation ? newKey() : key,
     }),
     next: () => {
       const after = stops.value.findIndex((s, k) => k > index.value && s.mark === "open");

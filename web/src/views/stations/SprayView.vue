@@ -44,6 +44,7 @@ async function record(kind: "sprayed" | "skipped", more: { note?: string; deviat
   const body = walk.entry(kind, more);
   fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/rounds/{number}/sprays", { params: { path: path.value }, body })));
   if (fault.value) return;
+  if (stop.value?.plant.id !== here.plant.id) return; // a second tap: it has gone on already
   last.value = { id: here.plant.id, name: here.plant.name };
   skipping.value = false;
   why.value = "";
