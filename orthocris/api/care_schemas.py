@@ -161,7 +161,7 @@ class BatchOut(Out):
     """A batch as it was mixed."""
 
     id: int
-    remedy_id: int | None
+    remedy_id: int
     title: str
     kind: MixKind
     recipe: str

@@ -26,14 +26,14 @@ class BatchPart:
 class Batch:
     """One bottle.
 
-    `remedy_id` None: mixed outside of a trial. `volume` in ml; `use_by` None when the mix
+    `volume` in ml; `use_by` None when the mix
     does not spoil; `acknowledged` are the keys of the strong cautions that were read;
     `mixed_by` names a helper who mixed it, so that the counting stays blind.
     """
 
     id: int
-    trial_id: int | None
-    remedy_id: int | None
+    trial_id: int
+    remedy_id: int
     title: str
     kind: MixKind
     recipe: str

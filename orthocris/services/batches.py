@@ -60,9 +60,7 @@ def bottles_of(context: Context, trial_id: int) -> tuple[Bottle, ...]:
     with context.database.reading() as connection:
         trial = trials.load(connection, trial_id)
         return tuple(
-            _bottle(connection, trial, remedy, None)
-            for remedy in trial.remedies
-            if card_of(remedy).mixed
+            _listed(connection, trial, remedy) for remedy in trial.remedies if card_of(remedy).mixed
         )
 
 
@@ -134,7 +132,7 @@ def labels_of(context: Context, trial_id: int, paper: str) -> bytes:
             fix="Record a bottle at the mixing bench first.",
         )
     remedies = {r.id: r for r in trial.remedies}
-    labels = [_label(trial, remedies[b.remedy_id or 0], b) for b in usable]
+    labels = [_label(trial, remedies[b.remedy_id], b) for b in usable]
     labels += [_water_label(trial, r, labels[-1]) for r in trial.remedies if _is_water(r)]
     if _sealed(trial):  # a shorter life, a caution or the order would tell which bottle it is
         lives = [b.use_by for b in usable if b.use_by is not None]
@@ -185,6 +183,16 @@ def _label(trial: Trial, remedy: Remedy, batch: Batch) -> BottleLabel:
         cautions=tuple(texts),
         some_of_the_bottles=sealed,
     )
+
+
+def _listed(connection: Connection, trial: Trial, remedy: Remedy) -> Bottle:
+    """A bottle as the list shows it: what must not be mixed is said there, not refused."""
+    try:
+        return _bottle(connection, trial, remedy, None)
+    except InputError as error:
+        plain = _bottle(connection, trial, replace(remedy, recipe=""), None)
+        said = f"It must not be mixed so: {error.message}. {error.fix}"
+        return replace(plain, remedy=remedy, unread=said)
 
 
 def _bottle(

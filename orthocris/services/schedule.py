@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 
 from orthocris.core.errors import ConflictError, InputError
@@ -16,13 +16,14 @@ from orthocris.core.lifecycle import (
     next_round,
 )
 from orthocris.core.rounds import EventKind, RoundEvent
-from orthocris.core.stopping import Course, StopDecision, after_look
-from orthocris.core.trial import Look, Remedy, Role, Round, Trial
+from orthocris.core.setup import Kind
+from orthocris.core.stopping import Course, Next, StopDecision, after_look
+from orthocris.core.trial import Look, Remedy, Role, Round, Tally, Trial
 from orthocris.core.windows import local_hour
 from orthocris.knowledge import life_cycles
 from orthocris.services.context import Context
 from orthocris.services.fieldwork import find_round
-from orthocris.services.weathering import best_on, trial_ribbon, weather_at
+from orthocris.services.weathering import Ribbon, best_on, trial_ribbon, weather_at
 from orthocris.storage import care, trials, yard
 from orthocris.storage.database import Connection
 
@@ -141,8 +142,10 @@ def _schedule(connection: Connection, trial: Trial, now: datetime) -> Schedule:
     found, known = _generations(connection, trial, cycle, sprayed_at, now)
     heavy = decision is None or decision.best_left is None or decision.best_left > HEAVY_SHARE
     schools = sorted(RoundSchool, key=lambda s: s is not trial.care.round_school)
+    ribbon = trial_ribbon(connection, trial, now)
     proposals = tuple(
-        next_round(s, found, sprayed_at.date(), planned=planned, heavy=heavy) for s in schools
+        _open_day(next_round(s, found, sprayed_at.date(), planned=planned, heavy=heavy), ribbon)
+        for s in schools
     )
     return Schedule(
         stages=cycle.stages,
@@ -156,6 +159,22 @@ def _schedule(connection: Connection, trial: Trial, now: datetime) -> Schedule:
         moved=_moved(connection, trial, done[-1], planned, now),
         degree_days=known,
     )
+
+
+def _open_day(proposal: Proposal, ribbon: Ribbon) -> Proposal:
+    """Shift a proposal to the nearest day that fits and has an open hour; never into the past."""
+    today = ribbon.now.date()
+    if proposal.on is None or proposal.school is RoundSchool.PLAN:
+        return proposal
+    on = max(proposal.on, today)
+    first = max(proposal.first or on, today)
+    last = max(proposal.last or on, first)
+    fitting = [first + timedelta(days=k) for k in range((last - first).days + 1)]
+    seen = {d.day: d.best for d in ribbon.days}
+    good = [d for d in fitting if seen.get(d) is not None]
+    if seen.get(on, ribbon.now) is None and good:
+        on = min(good, key=lambda d: (abs((d - on).days), d))
+    return replace(proposal, on=on)
 
 
 def _generations(
@@ -207,6 +226,9 @@ def _last_look(trial: Trial) -> Look | None:
 
 
 def _decide(trial: Trial, look: Look, rounds_done: int, rounds_left: int) -> StopDecision:
+    if trial.setup.kind in (Kind.PREVENTION, Kind.EGGS):
+        action = Next.NEXT_ROUND if rounds_left else Next.STOP
+        return StopDecision(action, "This question keeps the rounds it planned.", None, None)
     control = trial.control
     courses = [
         c
@@ -228,14 +250,22 @@ def _course(trial: Trial, remedy: Remedy, look: Look) -> Course | None:
     before = trial.tallies_at(trial.looks[0], trial.measure)
     after = trial.tallies_at(look, trial.measure)
     pairs = [
-        (before[p.id].value, after[p.id].value)
+        (_level(before[p.id]), _level(after[p.id]))
         for p in trial.trial_plants
         if p.remedy_id == remedy.id and p.id in before and p.id in after
     ]
     if not pairs:
         return None
     count = len(pairs)
-    return Course(sum(b or 0 for b, _ in pairs) / count, sum(a or 0 for _, a in pairs) / count)
+    return Course(sum(b for b, _ in pairs) / count, sum(a for _, a in pairs) / count)
+
+
+def _level(tally: Tally) -> float:
+    """How much of the pest is left: per effort, or for shares the share alive or hatched."""
+    value = tally.value or 0.0
+    if tally.of:
+        return (tally.of - value if tally.measure == "dead" else value) / tally.of
+    return value / tally.effort
 
 
 def _check_day(trial: Trial, number: int, day: int) -> None:

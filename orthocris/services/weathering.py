@@ -34,6 +34,7 @@ from orthocris.storage import care, trials, yard
 from orthocris.storage.database import Connection
 
 DAYS_AHEAD = 6  # today and the next five
+NEWS = 0.5  # mm or °C by which an event must grow to be logged again
 HISTORY = timedelta(hours=24)  # so that leaves wet from last night are known to be
 
 
@@ -258,7 +259,7 @@ def best_on(ribbon: Ribbon, day: date) -> datetime | None:
 def log_weather(context: Context) -> int:
     """Log rain and heat that fell on sprayed rounds; return how many events are new.
 
-    A round is looked at for three days after it; what was logged once stays as it was.
+    A round is looked at for three days after it; what was logged only grows.
     """
     now = context.now()
     with context.database.atomic() as connection:
@@ -283,19 +284,21 @@ def _weather_events(
     sprayed_at = trial.first_sprayed_at(round_)
     if sprayed_at is None or now - sprayed_at > timedelta(days=3):
         return []
-    known = {e.kind for e in trial.events if e.round_id == round_.id}
+    known = {e.kind: e.amount for e in trial.events if e.round_id == round_.id}
     start = local_hour(sprayed_at)
     weather, _ = weather_at(connection, place, start, 72, now)
     events = []
     rain, washed = rain_after(weather, start)
-    if washed and EventKind.WASHED_OFF not in known:
+    if washed and rain > known.get(EventKind.WASHED_OFF, 0.0) + NEWS:
         text = (
             f"Round {round_.number}: {rain:.0f} mm of rain within 24 hours, logged as wash-off; "
             "the remedies look weaker than they are, and the next round is proposed sooner."
         )
         events.append(RoundEvent(round_.id, now, EventKind.WASHED_OFF, rain, text))
-    if EventKind.HEAT_AFTER_OIL not in known:
-        events += _heat_event(weather, trial, round_, start, now)
+    hottest = known.get(EventKind.HEAT_AFTER_OIL, -100.0)
+    events += [
+        e for e in _heat_event(weather, trial, round_, start, now) if e.amount > hottest + NEWS
+    ]
     return events
 
 

@@ -46,10 +46,10 @@ def discard_batch(connection: sqlite3.Connection, batch_id: int, now: datetime) 
     )
 
 
-def batches(connection: sqlite3.Connection, trial_id: int | None) -> tuple[Batch, ...]:
-    """Return the batches of a trial (None: those mixed outside of any), the oldest first."""
+def batches(connection: sqlite3.Connection, trial_id: int) -> tuple[Batch, ...]:
+    """Return the batches of a trial, the oldest first."""
     rows = connection.execute(
-        "SELECT * FROM batch WHERE trial_id IS :t ORDER BY mixed_at, id", {"t": trial_id}
+        "SELECT * FROM batch WHERE trial_id = :t ORDER BY mixed_at, id", {"t": trial_id}
     )
     return tuple(
         Batch(
@@ -185,11 +185,13 @@ def starts(connection: sqlite3.Connection, trial_id: int) -> tuple[RoundStart, .
 
 
 def keep_event(connection: sqlite3.Connection, event: RoundEvent) -> None:
-    """Record an event of a round; wash-off and heat once a round, the first time."""
+    """Record an event of a round; wash-off and heat are one line a round that only grows."""
     connection.execute(
         "INSERT INTO round_event (round_id, at, kind, amount, text)"
         " VALUES (:round, :at, :kind, :amount, :text)"
-        " ON CONFLICT (round_id, kind) WHERE kind IN ('washed_off', 'heat_after_oil') DO NOTHING",
+        " ON CONFLICT (round_id, kind) WHERE kind IN ('washed_off', 'heat_after_oil')"
+        " DO UPDATE SET amount = excluded.amount, text = excluded.text"
+        " WHERE excluded.amount > round_event.amount",
         {
             "round": event.round_id,
             "at": event.at.isoformat(),

@@ -209,6 +209,24 @@ class AfterTheSpray(Weathered):
         self.assertIs(found.proposals[0].school, RoundSchool.EGG_CYCLE)
         self.assertEqual(found.proposals[0].on, date(2026, 5, 15))
 
+    def test_a_proposal_avoids_a_day_without_an_open_hour(self) -> None:
+        """The 15th is proposed of the 14th to the 16th; a storm on it moves it to the 14th."""
+        self.weather(wind=dict.fromkeys(range(5 * 24, 6 * 24), 50.0))
+        self.care(
+            round_school=RoundSchool.EGG_CYCLE,
+            stages=(
+                Stage("eggs", Part.EGG, 40, 10),
+                Stage("young", Part.YOUNG, 48, 10),
+                Stage("adults", Part.LAYING, 8, 10),
+            ),
+        )
+        self.spray_all()
+        found = schedule.schedule_of(self.context, self.trial_id).proposals[0]
+        self.assertEqual((found.first, found.on), (date(2026, 5, 14), date(2026, 5, 14)))
+        self.later(12)  # what has passed is never proposed
+        later = schedule.schedule_of(self.context, self.trial_id).proposals[0]
+        self.assertEqual(later.on, self.now.date())
+
     def test_the_stopping_rule_reads_the_counts(self) -> None:
         self.spray_all()
         self.later(3)

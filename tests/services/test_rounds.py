@@ -2,15 +2,26 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 from orthocris.core.errors import ConflictError, InputError, NotFoundError
 from orthocris.core.patchtest import Harm
+from orthocris.core.question import RemedyDraft
+from orthocris.core.recipe_cards import MixKind
+from orthocris.core.remedies import draft_of
 from orthocris.core.rounds import Checks, SprayKind
-from orthocris.services import batches, patches, planning, rounds
+from orthocris.core.trial import Role
+from orthocris.knowledge import remedy_named
+from orthocris.services import batches, patches, planning, questions, rounds
 from orthocris.services.batches import BatchDraft
 from orthocris.services.patches import PatchDraft
 from tests.services.world import ServiceCase
+
+
+def remedies_named(*keys: str) -> tuple[RemedyDraft, ...]:
+    """Shipped remedies as a question takes them."""
+    return tuple(draft_of(remedy_named(key)) for key in keys)
 
 
 class RoundCase(ServiceCase):
@@ -190,6 +201,57 @@ class Bottles(RoundCase):
             with self.subTest(draft), self.assertRaises(InputError):
                 batches.record_batch(self.context, self.trial_id, self.soap, draft)
         self.assertEqual(self.trial.batches, ())
+
+    def test_what_must_not_be_mixed_does_not_hide_the_other_bottles(self) -> None:
+        danger = "50 ml vinegar and 5 g baking soda in 1 litre"
+        asked = replace(
+            questions.question_of(self.trial),
+            remedies=(
+                *questions.question_of(self.trial).remedies,
+                RemedyDraft("Fizz", Role.REMEDY, danger),
+            ),
+        )
+        questions.change_question(self.context, self.trial_id, asked, self.trial.start_on)
+        soap, fizz = batches.bottles_of(self.context, self.trial_id)
+        self.assertIsNotNone(soap.mix)
+        self.assertIsNone(fizz.mix)
+        self.assertIn("bursts a closed bottle", fizz.unread)
+        with self.assertRaisesRegex(InputError, "bursts"):
+            batches.record_batch(self.context, self.trial_id, fizz.remedy.id, BatchDraft())
+
+    def test_a_product_and_a_brew_are_kept_too(self) -> None:
+        label = remedies_named("bt_spray", "garlic_brew", "alcohol_dab")
+        asked = replace(
+            questions.question_of(self.trial),
+            remedies=(*questions.question_of(self.trial).remedies[:1], *label),
+        )
+        questions.change_question(self.context, self.trial_id, asked, self.trial.start_on)
+        product, brew, dab = batches.bottles_of(self.context, self.trial_id)
+        self.assertIn("label", product.unread)
+        self.assertIn("as it is", dab.unread)
+        self.assertEqual(brew.card.kind, MixKind.BREW)
+        self.assertIsNotNone(brew.mix)
+        for bottle in (product, brew, dab):
+            read = tuple(c.key for c in bottle.strong)
+            draft = BatchDraft(acknowledged=read, life_hours=48, note="from the label")
+            batches.record_batch(self.context, self.trial_id, bottle.remedy.id, draft)
+        kinds = {b.kind for b in self.trial.batches}
+        self.assertEqual(kinds, {MixKind.PRODUCT, MixKind.BREW, MixKind.STOCK})
+
+    def test_a_bottle_of_a_round_taken_back_may_go_with_its_remedy(self) -> None:
+        """The record of the spray that was undone stays, without the bottle."""
+        self.start(1)
+        treated = next(p for p in self.trial.trial_plants if p.remedy_id == self.soap)
+        self.spray_one(1, treated.id)
+        rounds.undo_spray(self.context, self.trial_id, 1, treated.id)
+        asked = questions.question_of(self.trial)
+        other = RemedyDraft("Oil", Role.REMEDY, "10 ml oil in 1 litre")
+        changed = replace(asked, remedies=(asked.remedies[0], other))
+        questions.change_question(self.context, self.trial_id, changed, self.trial.start_on)
+        with self.context.database.reading() as connection:
+            row = connection.execute("SELECT batch_id, undone_at FROM spray").fetchone()
+        self.assertIsNone(row["batch_id"])
+        self.assertIsNotNone(row["undone_at"])
 
     def test_labels_do_not_tell_while_the_key_is_sealed(self) -> None:
         self.refused("no_batch", batches.labels_of, self.context, self.trial_id, "a4")

@@ -35,8 +35,8 @@ CREATE TABLE weather_day (
 
 CREATE TABLE batch (
     id INTEGER PRIMARY KEY,
-    trial_id INTEGER REFERENCES trial (id) ON DELETE CASCADE,
-    remedy_id INTEGER REFERENCES remedy (id) ON DELETE CASCADE,
+    trial_id INTEGER NOT NULL REFERENCES trial (id) ON DELETE CASCADE,
+    remedy_id INTEGER NOT NULL REFERENCES remedy (id) ON DELETE CASCADE,
     title TEXT NOT NULL CHECK (length(trim(title)) BETWEEN 1 AND 80),
     kind TEXT NOT NULL CHECK (kind IN ('mix', 'brew', 'product', 'stock')),
     recipe TEXT NOT NULL CHECK (length(recipe) <= 2000),
@@ -48,8 +48,7 @@ CREATE TABLE batch (
     mixed_by TEXT NOT NULL CHECK (length(mixed_by) <= 40),
     cost REAL CHECK (cost >= 0),
     note TEXT NOT NULL CHECK (length(note) <= 500),
-    discarded_at TEXT,
-    CHECK ((trial_id IS NULL) = (remedy_id IS NULL))
+    discarded_at TEXT
 ) STRICT;
 CREATE INDEX batch_of_trial ON batch (trial_id);
 
@@ -101,11 +100,12 @@ CREATE UNIQUE INDEX weather_logged_once ON round_event (round_id, kind)
 
 ALTER TABLE spray ADD COLUMN kind TEXT NOT NULL DEFAULT 'sprayed'
     CHECK (kind IN ('sprayed', 'skipped', 'again'));
-ALTER TABLE spray ADD COLUMN batch_id INTEGER REFERENCES batch (id);
+ALTER TABLE spray ADD COLUMN batch_id INTEGER REFERENCES batch (id) ON DELETE SET NULL;
 ALTER TABLE spray ADD COLUMN volume REAL CHECK (volume > 0);
 ALTER TABLE spray ADD COLUMN undersides INTEGER NOT NULL DEFAULT 1 CHECK (undersides IN (0, 1));
 ALTER TABLE spray ADD COLUMN drifted INTEGER NOT NULL DEFAULT 0 CHECK (drifted IN (0, 1));
-ALTER TABLE spray ADD COLUMN neighbour_id INTEGER REFERENCES plant (id);
+ALTER TABLE spray ADD COLUMN neighbour_id INTEGER REFERENCES plant (id)
+    ON DELETE SET NULL;
 ALTER TABLE spray ADD COLUMN deviation TEXT NOT NULL DEFAULT '' CHECK (length(deviation) <= 500);
 ALTER TABLE spray ADD COLUMN note TEXT NOT NULL DEFAULT '' CHECK (length(note) <= 500);
 ALTER TABLE spray ADD COLUMN key TEXT;

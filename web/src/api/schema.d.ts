@@ -1303,7 +1303,7 @@ export interface components {
             /** Recipe */
             recipe: string;
             /** Remedy Id */
-            remedy_id: number | null;
+            remedy_id: number;
             /** Rounds */
             rounds: number[];
             /** Title */

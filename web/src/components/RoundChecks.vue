@@ -100,6 +100,7 @@ const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", hour: "2-digit
       <h2>What speaks against it</h2>
       <div v-for="blocker in open" :key="blocker.code + blocker.text" class="sheet stack held">
         <p><strong>{{ blocker.text }}</strong> {{ blocker.fix }}</p>
+        <RouterLink v-if="blocker.code === 'window_closed' && !ribbon.data.value?.known" to="/yard">Enter today's weather →</RouterLink>
         <RouterLink v-if="blocker.code === 'patch_tests'" :to="`/trial/${trial.id}/patch`">To the patch tests →</RouterLink>
         <RouterLink v-if="blocker.code === 'before_missing'" :to="`/trial/${trial.id}/look/0`">Count before →</RouterLink>
         <RouterLink v-if="blocker.code === 'expired' || blocker.code === 'not_acknowledged'" :to="`/trial/${trial.id}/mix`">To the mixing bench →</RouterLink>
