@@ -32,7 +32,8 @@ _WORDS: dict[str, str] = {
         "l": "l litre litres liter liters ltr",
         "tsp": "tsp tsps teaspoon teaspoons teaspoonful teaspoonfuls",
         "dsp": "dsp dessertspoon dessertspoons",
-        "tbsp": "tbsp tbsps tbs tablespoon tablespoons tablespoonful tablespoonfuls",
+        "tbsp": "tbsp tbsps tbs tablespoon tablespoons tablespoonful tablespoonfuls spoon spoons"
+        " spoonful spoonfuls",
         "floz": "floz",
         "cup": "cup cups",
         "pint": "pint pints pt",
@@ -61,6 +62,11 @@ _HEAPS = {
     "scant": Fraction(4, 5), "generous": Fraction(5, 4),
 }  # fmt: skip
 _POWDERS = {"baking soda": Fraction(9, 10), "bicarbonate": Fraction(9, 10), "soda": Fraction(9, 10)}
+# Words that tell that a part of the text was meant as an ingredient.
+_KNOWN = (
+    "soap", "detergent", r"\boil", "neem", "alcohol", "soda", "bicarbonate", "milk", "vinegar",
+    "peroxide", "bleach", "garlic", "pepper", "sulphur",
+)  # fmt: skip
 _FRACTIONS = {"½": " 1/2", "¼": " 1/4", "¾": " 3/4", "⅓": " 1/3", "⅔": " 2/3"}
 _NUMBER = r"(?:\d+\s+\d+/\d+|\d+/\d+|\d+(?:\.\d+)?)"
 _VESSELS = r"(?:can|bottle|sprayer|bucket|jug|watering can|spray bottle|mister)"
@@ -101,7 +107,7 @@ def read_recipe(
         found = _clause(said, region, volume, guesses, drop)
         if found is not None:
             parts.append(found)
-        elif re.search(r"\d", said):
+        elif re.search(rf"\d|{'|'.join(_KNOWN)}", said):
             guesses.append(f"{said!r} was not understood and is left out")
     if not parts:
         raise InputError(
@@ -301,6 +307,8 @@ def _amount(
     else:
         unit = unit_named(_WORDS[word], region)
         amount, dimension = number * unit.factor, unit.dimension
+        if word.startswith("spoon"):
+            guesses.append("a spoon is taken as a tablespoon")
     if heap is not None:
         amount *= _HEAPS[heap]
         if _HEAPS[heap] != 1:

@@ -64,6 +64,8 @@ def reason_for(step: Step, steps: Sequence[Step]) -> str:
     """Say why an ingredient goes in when it does, among the steps of its recipe."""
     if step is Step.EMULSIFIER and Step.OIL not in steps:
         return "Soap before the water: topped up along the wall, it foams less."
+    if step is Step.ACTIVE and step == min(steps):
+        return "It mixes with water by itself."
     return ORDER_REASONS[step]
 
 
@@ -139,8 +141,21 @@ _PEROXIDE = ("peroxide",)
 _ALCOHOL = ("alcohol", "isopropyl", "spirit", "ethanol")
 
 
-def check_dangers(names: Sequence[str], *, near_flame: bool = False) -> None:
+# What is enough to be dangerous beside bleach, in words a recipe uses.
+_BESIDE_BLEACH = (*_ACID, *_PEROXIDE, *_ALCOHOL, *_SOAPS, *_OILS, "soda", "ammonia", "milk")
+
+
+def check_dangers(names: Sequence[str], *, said: str = "", near_flame: bool = False) -> None:
     """Refuse what must not be mixed or used so, naming the danger.
+
+    Parameters
+    ----------
+    names:
+        What was read as ingredients.
+    said:
+        The whole recipe as it was said: a part that could not be read is no less dangerous.
+    near_flame:
+        Whether a flame is near.
 
     Raises
     ------
@@ -150,9 +165,9 @@ def check_dangers(names: Sequence[str], *, near_flame: bool = False) -> None:
     """
 
     def some(words: Sequence[str]) -> bool:
-        return any(word in name.casefold() for name in names for word in words)
+        return any(word in name.casefold() for name in (*names, said) for word in words)
 
-    if some(_BLEACH) and len(names) > 1:
+    if some(_BLEACH) and (len(names) > 1 or some(_BESIDE_BLEACH)):
         _refuse("bleach with anything else gives off poisonous gas", "Leave the bleach out.")
     if some(_PEROXIDE) and some(_ACID):
         _refuse(

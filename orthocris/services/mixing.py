@@ -123,7 +123,8 @@ def mix(
         When the recipe cannot be read, is impossible or dangerous, or cannot be measured.
     """
     reading = read_recipe(text, yard.region, drop=Fraction(repr(yard.drop)))
-    check_dangers([p.name for p in reading.parts], near_flame=near_flame)
+    names = [p.name for p in reading.parts]
+    check_dangers(names, said=text, near_flame=near_flame)
     volume = wanted.ml()
     tools = [_own_tool(TOOLS[key], yard) for key in yard.tools]
     like = alike(reading.parts)

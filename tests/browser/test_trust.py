@@ -55,6 +55,28 @@ class Killed(BrowserCase):
                     self.assertEqual([t["value"] for t in kept], [10 + n for n in range(k + 1)])
             server.stop()
 
+    def test_a_round_goes_on_where_a_kill_stopped_it(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            server = Server("--data", folder)
+            base = f"/api/trials/{drawn_trial(server)}"
+            trial = server.get(base)
+            soap = next(r["id"] for r in trial["remedies"] if r["role"] == "remedy")
+            mixed = post(server, f"{base}/remedies/{soap}/batches", {})
+            ticks = dict.fromkeys(("shaken", "cautions_read", "bees_looked", "fruit_looked"), True)
+            why = dict.fromkeys(("patch_tests", "window_closed", "before_missing"), "a test")
+            batches = {str(soap): mixed["batches"][0]["id"]}
+            checks = {**ticks, "batches": batches, "reasons": why}
+            post(server, f"{base}/rounds/1/start", checks)
+            for k, plant in enumerate(trial["plants"][:4]):
+                body = {"plant_id": plant["id"], "key": f"one-tap-{k}"}
+                post(server, f"{base}/rounds/1/sprays", body)
+                server.kill()
+                server = Server("--data", folder)
+                found = post(server, f"{base}/rounds/1/sprays", body)["rounds"][0]  # sent again
+                self.assertEqual(len(found["sprayed"]), k + 1)
+                self.assertTrue(found["running"])
+            server.stop()
+
     def test_taps_made_while_it_is_down_arrive_when_it_is_back(self) -> None:
         with tempfile.TemporaryDirectory() as folder:
             server = Server("--data", folder)

@@ -129,6 +129,12 @@ class AsPeopleSay(unittest.TestCase):
         self.assertEqual([p.name for p in found.parts], ["soap"])
         self.assertIn("'3 glorps of oil' was not understood and is left out", found.guesses)
 
+    def test_a_part_without_an_amount_is_named_as_left_out(self) -> None:
+        found = read_recipe("10 ml soap in 1 litre, some vinegar; shake often")
+        self.assertEqual(found.guesses, ("'some vinegar' was not understood and is left out",))
+        (soap,) = read_recipe("a spoon of soap in 1 litre").parts
+        self.assertEqual(soap.per_litre, 15)
+
     @given(words=st.lists(st.sampled_from(WORDS), max_size=9))
     def test_any_words_are_read_or_refused(self, words: list[str]) -> None:
         try:

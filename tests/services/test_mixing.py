@@ -91,6 +91,8 @@ class MixingBench(unittest.TestCase):
             ("50 ml vinegar and 5 g baking soda in 1 litre", LITRE, "dangerous"),
             ("10 ml bleach and 10 ml soap in 1 litre", LITRE, "dangerous"),
             ("50 ml peroxide and 50 ml vinegar in 1 litre", LITRE, "dangerous"),
+            ("30 ml vinegar in 1 litre, some baking soda", LITRE, "dangerous"),
+            ("5 ml bleach in 1 litre with a little soap", LITRE, "dangerous"),
             ("900 ml milk and 200 ml soap in 1 litre", LITRE, "more_than_whole"),
             (SOAP, Wanted(Fraction(0)), "bad_volume"),
             (SOAP, Wanted(), "bad_volume"),

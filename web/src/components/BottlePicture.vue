@@ -7,7 +7,7 @@ import { amount, how, volume } from "../mixing";
 /** The gardener's own bottle with its fill lines in pouring order. */
 const props = defineProps<{ mix: Schemas["MixOut"] }>();
 const HEIGHT = 330;
-const lines = computed(() => fillLines(props.mix.pours.map((p) => p.level), props.mix.bottle, HEIGHT, 44));
+const lines = computed(() => fillLines(props.mix.pours.map((p) => p.level), props.mix.bottle, HEIGHT, 52));
 const said = computed(() =>
   props.mix.pours.map((p) => `${p.name} ${amount(p.amount)} ${p.unit}, then at ${amount(p.level)} ml`).join("; "),
 );
@@ -56,5 +56,11 @@ text {
 
 .strong {
   font-weight: 700;
+}
+
+@media (width < 640px) {
+  text {
+    font-size: 19px;
+  }
 }
 </style>

@@ -155,8 +155,8 @@ header {
 }
 
 .hours .by-dark {
-  background: var(--ink);
-  color: var(--paper);
+  background: var(--band);
+  color: var(--on-band);
 }
 
 .hours .by-wet,
