@@ -187,6 +187,13 @@ def move_round(context: Ctx, trial_id: TrialId, number: Number, body: c.MoveRoun
     return trial_view(overviews.overview(context, trial_id))
 
 
+@router.post("/rounds/{number}/leave-out")
+def leave_out(context: Ctx, trial_id: TrialId, number: Number, body: c.UndoIn) -> s.TrialOut:
+    """Leave a planned round out, with its reason."""
+    schedule.leave_out(context, trial_id, number, body.reason)
+    return trial_view(overviews.overview(context, trial_id))
+
+
 @router.get("/schedule")
 def get_schedule(context: Ctx, trial_id: TrialId) -> c.ScheduleOut:
     """Return generations, proposals by school and what the last look calls for."""

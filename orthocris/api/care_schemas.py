@@ -236,7 +236,7 @@ class SprayIn(In):
 
 
 class UndoIn(In):
-    """Why a whole round is taken back."""
+    """Why a whole round is taken back or left out."""
 
     reason: Reason
 

@@ -192,6 +192,7 @@ class RemedyOut(Out):
     poured: bool
     agitation: str
     coverage: str
+    aftercare: str
 
 
 class PlantOut(Out):
@@ -227,6 +228,7 @@ class RoundOut(Out):
     on: date
     sprayed: tuple[int, ...]
     skipped: tuple[int, ...]
+    left_out: bool
     marks: tuple[SprayOut, ...]
     events: tuple[EventOut, ...]
     started_at: datetime | None

@@ -75,6 +75,7 @@ def _remedy(remedy: Remedy, cautions: tuple[str, ...]) -> s.RemedyOut:
         poured=is_poured(remedy),
         agitation=card.agitation,
         coverage=card.coverage,
+        aftercare=card.aftercare,
     )
 
 
@@ -87,6 +88,7 @@ def _round(trial: Trial, round_: Round, now: datetime) -> s.RoundOut:
         on=trial.date_of(round_.day),
         sprayed=tuple(sorted(trial.sprayed_in(round_))),
         skipped=tuple(sorted(trial.skipped_in(round_))),
+        left_out=trial.left_out(round_),
         marks=tuple(SprayOut.model_validate(m) for m in trial.sprays if m.round_id == round_.id),
         events=tuple(EventOut.model_validate(e) for e in trial.events if e.round_id == round_.id),
         started_at=starts[-1].started_at if starts else None,

@@ -221,6 +221,8 @@ def _superseded(trial: Trial, look: Look, today: date) -> bool:
 
 
 def _round_over(trial: Trial, round_: Round, today: date) -> bool:
+    if trial.left_out(round_):
+        return True
     if trial.sprayed_on is None:
         return round_.number != 1
     if trial.looks and trial.counted_at(trial.looks[-1]):

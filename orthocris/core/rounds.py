@@ -70,6 +70,7 @@ class EventKind(StrEnum):
     MOVED = "moved"
     UNDONE = "undone"
     DRY_LEAF = "dry_leaf"
+    LEFT_OUT = "left_out"
 
 
 class DryLeaf(StrEnum):

@@ -9,7 +9,7 @@ from enum import StrEnum
 from orthocris.core.batches import Batch
 from orthocris.core.care import Care
 from orthocris.core.patchtest import PatchTest
-from orthocris.core.rounds import RoundEvent, RoundStart, SprayKind
+from orthocris.core.rounds import EventKind, RoundEvent, RoundStart, SprayKind
 from orthocris.core.setup import Setup
 
 
@@ -218,6 +218,15 @@ class Trial:
         """Return the ids of plants skipped in a round and not sprayed later in it."""
         skipped = {s.plant_id for s in self.sprays if s.round_id == round_.id}
         return skipped - self.sprayed_in(round_)
+
+    def left_out(self, round_: Round) -> bool:
+        """True when a planned round was left out, and not moved to another day since."""
+        kinds = [
+            e.kind
+            for e in self.events
+            if e.round_id == round_.id and e.kind in (EventKind.LEFT_OUT, EventKind.MOVED)
+        ]
+        return bool(kinds) and kinds[-1] is EventKind.LEFT_OUT
 
     def first_sprayed_at(self, round_: Round) -> datetime | None:
         """Return when the first plant of a round was sprayed, None before."""

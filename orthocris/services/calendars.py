@@ -5,10 +5,12 @@ from __future__ import annotations
 from dataclasses import replace
 
 from orthocris.core.progress import Job, JobKind, jobs
+from orthocris.core.stopping import Next
 from orthocris.core.trial import Trial
 from orthocris.formats.calendar import CalendarJob, calendar_bytes
 from orthocris.services.context import Context
 from orthocris.services.remedy_cards import bottle_ids
+from orthocris.services.schedule import last_decision, rain_calls
 from orthocris.services.weathering import Ribbon, best_on, trial_ribbon
 from orthocris.storage import trials, yard
 from orthocris.storage.database import Connection
@@ -22,10 +24,29 @@ def timed_jobs(
 ) -> tuple[Job, ...]:
     """Return a trial's jobs, those that mind the weather with their best hour."""
     found = jobs(trial, context.now(), bottle_ids(trial), ahead_days)
+    rain = rain_calls(connection, trial, context.now())
+    if rain is not None:
+        moved = Job(
+            JobKind.PLAN,
+            "Rain washed the spray off: move the next round",
+            "rounds",
+            context.now().date(),
+            note=rain.reason,
+        )
+        found = (moved, *found)
     if not any(job.kind in AT_BEST_HOUR for job in found):
         return found
     ribbon = trial_ribbon(connection, trial, context.now())
-    return tuple(_timed(job, ribbon) for job in found)
+    decision = last_decision(trial)
+    stop = decision is not None and decision.action in (Next.STOP, Next.CHANGE_PLAN)
+    return tuple(_advised(_timed(job, ribbon), stop=stop) for job in found)
+
+
+def _advised(job: Job, *, stop: bool) -> Job:
+    """A spray that the last look advises against says so."""
+    if job.kind is JobKind.SPRAY and stop:
+        return replace(job, note="the last look says: spray no more")
+    return job
 
 
 def calendar_of(context: Context) -> bytes:

@@ -90,6 +90,30 @@ def move_round(context: Context, trial_id: int, number: int, on: date, reason: s
         care.keep_event(connection, event)
 
 
+def leave_out(context: Context, trial_id: int, number: int, reason: str) -> None:
+    """Leave a planned round out, as the stopping rule may ask; moving it brings it back.
+
+    Raises
+    ------
+    ConflictError
+        When it was sprayed, or is the first: without it there is no trial.
+    """
+    why = _reason(reason)
+    with context.database.atomic() as connection:
+        trial = trials.load(connection, trial_id)
+        round_ = find_round(trial, number)
+        _check_open(trial, round_)
+        if number == 1:
+            raise ConflictError(
+                "without the first round there is no trial",
+                code="first_round",
+                fix="Move it to another day instead.",
+            )
+        text = f"Round {number} (day {round_.day}) was left out: {why}"
+        event = RoundEvent(round_.id, context.now(), EventKind.LEFT_OUT, round_.day, text)
+        care.keep_event(connection, event)
+
+
 def _check_open(trial: Trial, round_: Round) -> None:
     if trial.sprayed_in(round_):
         raise ConflictError(
@@ -115,10 +139,32 @@ def cycle_of(trial: Trial) -> LifeCycle | None:
     return LifeCycle(own, known.egg_days if known else 0.0, known.young_days if known else 0.0)
 
 
+def rain_calls(connection: Connection, trial: Trial, now: datetime) -> Proposal | None:
+    """Return the move that a wash-off of the last round calls for; None when there is none."""
+    done = [r for r in trial.rounds if trial.sprayed_in(r)]
+    if not done or not any(
+        e.kind is EventKind.WASHED_OFF and e.round_id == done[-1].id for e in trial.events
+    ):
+        return None
+    later = [r for r in trial.rounds if r.number > done[-1].number and not trial.left_out(r)]
+    planned = trial.date_of(later[0].day) if later else None
+    return _moved(connection, trial, done[-1], planned, now)
+
+
+def last_decision(trial: Trial) -> StopDecision | None:
+    """Return what the newest complete look calls for; None before there is one."""
+    look = _last_look(trial)
+    if look is None:
+        return None
+    done = sum(bool(trial.sprayed_in(r)) for r in trial.rounds)
+    left = sum(not trial.sprayed_in(r) and not trial.left_out(r) for r in trial.rounds)
+    return _decide(trial, look, done, left)
+
+
 def _schedule(connection: Connection, trial: Trial, now: datetime) -> Schedule:
     cycle = cycle_of(trial)
     done = [r for r in trial.rounds if trial.sprayed_in(r)]
-    open_ = [r for r in trial.rounds if not trial.sprayed_in(r)]
+    open_ = [r for r in trial.rounds if not trial.sprayed_in(r) and not trial.left_out(r)]
     look = _last_look(trial)
     decision = _decide(trial, look, len(done), len(open_)) if look else None
     following = [r for r in open_ if not done or r.number > done[-1].number]

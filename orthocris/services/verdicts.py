@@ -149,7 +149,9 @@ def _notes(trial: Trial, look: Look) -> Iterator[str]:
         if round_.day >= look.day:
             continue
         missed = [plants[p] for p in plants if p not in trial.sprayed_in(round_)]
-        if len(missed) == len(plants):
+        if trial.left_out(round_):
+            pass  # its event says so, with the reason
+        elif len(missed) == len(plants):
             yield f"Round {round_.number} (day {round_.day}) was not sprayed."
         elif missed:
             yield f"Round {round_.number} (day {round_.day}) left out {', '.join(missed)}."

@@ -13,7 +13,7 @@ from orthocris.core.costs import Price
 from orthocris.core.errors import ConflictError, InputError, NotFoundError
 from orthocris.core.lifecycle import Part, RoundSchool, Stage
 from orthocris.core.patchtest import Harm, PatchOutcome
-from orthocris.core.progress import JobKind
+from orthocris.core.progress import JobKind, State
 from orthocris.core.rounds import EventKind
 from orthocris.core.stopping import Next
 from orthocris.core.weather import LIMITS, weather_from
@@ -169,6 +169,9 @@ class AfterTheSpray(Weathered):
         moved = schedule.schedule_of(self.context, self.trial_id).moved
         assert moved is not None
         self.assertEqual(moved.on, date(2026, 5, 13))
+        job = overviews.overview(self.context, self.trial_id).jobs[0]
+        self.assertEqual((job.station, job.due_on), ("rounds", self.now.date()))
+        self.assertIn("washed round 1 off", job.note)
         self.later(2)
         self.count_all(1, 3, 31)
         notes = verdicts.verdict_of(self.context, self.trial_id).notes
@@ -260,6 +263,29 @@ class MovedRounds(Weathered):
         self.move(3, date(2026, 5, 25), "still heavy")
         self.assertEqual([r.day for r in self.trial.rounds], [0, 8, 15])
         self.assertEqual(self.trial.looks[-1].day, 18)
+
+    def test_a_round_is_left_out_as_the_look_says_and_brought_back(self) -> None:
+        self.spray_all()
+        self.later(3)
+        self.count_all(1, 0, 33)
+        due = overviews.overview(self.context, self.trial_id).jobs
+        spray = next(j for j in due if j.kind is JobKind.SPRAY)
+        self.assertEqual(spray.note, "the last look says: spray no more")
+        leave = schedule.leave_out
+        leave(self.context, self.trial_id, 2, "as good as gone")
+        kinds = [j.kind for j in overviews.overview(self.context, self.trial_id).jobs]
+        self.assertEqual(kinds, [JobKind.COUNT])
+        self.later(4)
+        self.count_all(2, 0, 35)
+        overview = overviews.overview(self.context, self.trial_id)
+        self.assertEqual(overview.stations[5].state, State.DONE)
+        notes = " ".join(verdicts.verdict_of(self.context, self.trial_id).notes)
+        self.assertIn("Round 2 (day 5) was left out: as good as gone", notes)
+        self.assertNotIn("was not sprayed", notes)
+        self.move(2, date(2026, 5, 18), "they are back")
+        self.assertFalse(self.trial.left_out(self.trial.rounds[1]))
+        with self.assertRaises(ConflictError):
+            leave(self.context, self.trial_id, 1, "no")
 
     def test_moves_that_cannot_be(self) -> None:
         self.spray_all()

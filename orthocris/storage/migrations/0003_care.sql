@@ -91,7 +91,8 @@ CREATE TABLE round_event (
     id INTEGER PRIMARY KEY,
     round_id INTEGER NOT NULL REFERENCES round (id) ON DELETE CASCADE,
     at TEXT NOT NULL,
-    kind TEXT NOT NULL CHECK (kind IN ('washed_off', 'heat_after_oil', 'moved', 'undone', 'dry_leaf')),
+    kind TEXT NOT NULL CHECK (kind IN ('washed_off', 'heat_after_oil', 'moved', 'undone', 'dry_leaf',
+        'left_out')),
     amount REAL NOT NULL,
     text TEXT NOT NULL CHECK (length(text) <= 500)
 ) STRICT;

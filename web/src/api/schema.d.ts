@@ -888,6 +888,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{trial_id}/rounds/{number}/leave-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Leave Out
+         * @description Leave a planned round out, with its reason.
+         */
+        post: operations["leave_out_api_trials__trial_id__rounds__number__leave_out_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{trial_id}/rounds/{number}/move": {
         parameters: {
             query?: never;
@@ -1747,7 +1767,7 @@ export interface components {
          * @description Something that happened to a round.
          * @enum {string}
          */
-        EventKind: "washed_off" | "heat_after_oil" | "moved" | "undone" | "dry_leaf";
+        EventKind: "washed_off" | "heat_after_oil" | "moved" | "undone" | "dry_leaf" | "left_out";
         /**
          * EventOut
          * @description What happened to a round.
@@ -2694,6 +2714,8 @@ export interface components {
          * @description A remedy with its code and the cautions its recipe calls for.
          */
         RemedyOut: {
+            /** Aftercare */
+            aftercare: string;
             /** Agitation */
             agitation: string;
             /**
@@ -2813,6 +2835,8 @@ export interface components {
             events: components["schemas"]["EventOut"][];
             /** Id */
             id: number;
+            /** Left Out */
+            left_out: boolean;
             /** Marks */
             marks: components["schemas"]["SprayOut"][];
             /** Notes */
@@ -3336,7 +3360,7 @@ export interface components {
         };
         /**
          * UndoIn
-         * @description Why a whole round is taken back.
+         * @description Why a whole round is taken back or left out.
          */
         UndoIn: {
             /** Reason */
@@ -6760,6 +6784,78 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["DryLeafIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    leave_out_api_trials__trial_id__rounds__number__leave_out_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UndoIn"];
             };
         };
         responses: {

@@ -24,6 +24,18 @@ const offered = computed(() => schedule.data.value?.moved ?? chosen.value ?? nul
 const differs = computed(() => Boolean(offered.value?.on && offered.value.on !== schedule.data.value?.next_on));
 const isNew = computed(() => (schedule.data.value?.next_number ?? 0) > (trial.value?.rounds.length ?? 0));
 
+/** Where the look says stop and a round is still planned, it can be left out; moving it brings it back. */
+const canLeaveOut = computed(() => {
+  const found = schedule.data.value;
+  return Boolean(found?.next_on && found.decision && ["stop", "change_plan"].includes(found.decision.action));
+});
+
+async function leaveOut(): Promise<void> {
+  const { next_number: number, decision } = schedule.data.value ?? {};
+  if (!number || !decision) return;
+  fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/rounds/{number}/leave-out", { params: { path: { ...path.value, number } }, body: { reason: decision.reason } })));
+}
+
 async function choose(school: Schemas["RoundSchool"]): Promise<void> {
   if (!trial.value) return;
   const body = { ...trial.value.care, round_school: school };
@@ -45,6 +57,7 @@ async function move(proposal: Schemas["RoundProposalOut"]): Promise<void> {
     <div v-if="schedule.data.value.decision" class="decision" :class="schedule.data.value.decision.action">
       <strong>After look {{ schedule.data.value.decided_at }}: {{ decisions[schedule.data.value.decision.action].toLowerCase() }}</strong>
       <p>{{ schedule.data.value.decision.reason }}</p>
+      <el-button v-if="canLeaveOut" @click="leaveOut">Leave round {{ schedule.data.value.next_number }} out</el-button>
     </div>
     <template v-if="schedule.data.value.generations">
       <GenerationsPicture :generations="schedule.data.value.generations" :rounds="rounds" :proposed="offered?.on ?? null" />

@@ -55,7 +55,7 @@ const events = computed(() => {
     title: `Spray, round ${round.number}`,
     done: Math.min(round.sprayed.length, plants.value),
     to: `round/${round.number}`,
-    verb: "sprayed",
+    verb: round.left_out ? "sprayed, left out" : "sprayed",
     notes: round.notes,
   }));
   return [...looks, ...rounds].sort((a, b) => a.day - b.day || a.order - b.order);

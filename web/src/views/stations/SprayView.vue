@@ -64,6 +64,7 @@ async function undoRound(): Promise<void> {
   if (!fault.value) undoing.value = false;
 }
 
+const aftercare = computed(() => [...new Set((trial.value?.remedies ?? []).map((r) => r.aftercare).filter(Boolean))]);
 const dryLeaves: Record<Schemas["DryLeaf"], string> = { dull: "Dull", shiny: "Shiny", sticky: "Sticky" };
 const dryLeaf = computed(() => round.value?.events.filter((e) => e.kind === "dry_leaf").at(-1));
 
@@ -103,6 +104,7 @@ useKeys([
 
     <template v-else>
       <p v-if="all" class="sheet"><strong>All {{ stops.length }} plants are recorded.</strong> Clean the bottles, wash your hands, and keep people and pets away until the leaves are dry. <RouterLink :to="`/trial/${trial.id}/rounds`">Back to the rounds →</RouterLink></p>
+      <CautionList v-if="all" :texts="aftercare" title="Afterwards" />
       <section v-if="all && trial.remedies.some((r) => r.oil)" class="sheet stack" aria-label="Once dry">
         <p>Once the oil has dried, look at its leaves: what they look like tells the dose.</p>
         <p v-if="dryLeaf" role="status"><strong>{{ dryLeaf.text }}</strong></p>
