@@ -7,14 +7,19 @@ from typing import Annotated
 from fastapi import APIRouter, Path, Query, Response
 
 from orthocris.api import care_schemas as c
+from orthocris.api import round_schemas as r
 from orthocris.api import schemas as s
 from orthocris.api.base import Out
-from orthocris.api.mixing_routes import CautionOut, MixOut, mix_view
+from orthocris.api.mixing_routes import mix_view
+from orthocris.api.mixing_schemas import (
+    CautionOut,
+    MixOut,
+)
 from orthocris.api.routes import ERRORS, Ctx, Number, PlantId, TrialId
 from orthocris.api.views import trial_view
 from orthocris.core.patchtest import PatchResult, PatchTest
 from orthocris.core.recipe_cards import MixKind
-from orthocris.services import batches, overviews, patches, rounds, schedule
+from orthocris.services import batches, moves, overviews, patches, rounds, schedule
 from orthocris.services.batches import Bottle
 
 router = APIRouter(prefix="/api/trials/{trial_id}", responses=ERRORS)
@@ -136,22 +141,22 @@ def labels(context: Ctx, trial_id: TrialId, paper: Paper = "a4") -> Response:
 
 @router.post("/rounds/{number}/check")
 def check_round(
-    context: Ctx, trial_id: TrialId, number: Number, body: c.ChecksIn
-) -> tuple[c.BlockerOut, ...]:
+    context: Ctx, trial_id: TrialId, number: Number, body: r.ChecksIn
+) -> tuple[r.BlockerOut, ...]:
     """Return what still holds a round back; nothing is kept."""
     found = rounds.what_blocks(context, trial_id, number, body.to_core())
-    return tuple(c.BlockerOut.model_validate(b) for b in found)
+    return tuple(r.BlockerOut.model_validate(b) for b in found)
 
 
 @router.post("/rounds/{number}/start")
-def start_round(context: Ctx, trial_id: TrialId, number: Number, body: c.ChecksIn) -> s.TrialOut:
+def start_round(context: Ctx, trial_id: TrialId, number: Number, body: r.ChecksIn) -> s.TrialOut:
     """Start a round, or take it up again, after its checks."""
     rounds.start_round(context, trial_id, number, body.to_core())
     return trial_view(overviews.overview(context, trial_id))
 
 
 @router.post("/rounds/{number}/sprays")
-def record_spray(context: Ctx, trial_id: TrialId, number: Number, body: c.SprayIn) -> s.TrialOut:
+def record_spray(context: Ctx, trial_id: TrialId, number: Number, body: r.SprayIn) -> s.TrialOut:
     """Record what one plant got."""
     rounds.record_spray(context, trial_id, number, body.to_core())
     return trial_view(overviews.overview(context, trial_id))
@@ -165,7 +170,7 @@ def undo_spray(context: Ctx, trial_id: TrialId, number: Number, plant_id: PlantI
 
 
 @router.post("/rounds/{number}/undo")
-def undo_round(context: Ctx, trial_id: TrialId, number: Number, body: c.UndoIn) -> s.TrialOut:
+def undo_round(context: Ctx, trial_id: TrialId, number: Number, body: r.UndoIn) -> s.TrialOut:
     """Take back a whole round with its reason; the trace is kept."""
     rounds.undo_spray(context, trial_id, number, None, body.reason)
     return trial_view(overviews.overview(context, trial_id))
@@ -173,7 +178,7 @@ def undo_round(context: Ctx, trial_id: TrialId, number: Number, body: c.UndoIn) 
 
 @router.post("/rounds/{number}/dry-leaf")
 def record_dry_leaf(
-    context: Ctx, trial_id: TrialId, number: Number, body: c.DryLeafIn
+    context: Ctx, trial_id: TrialId, number: Number, body: r.DryLeafIn
 ) -> s.TrialOut:
     """Record what the leaves look like once dry: dull, shiny or sticky."""
     rounds.record_dry_leaf(context, trial_id, number, body.looks)
@@ -181,23 +186,23 @@ def record_dry_leaf(
 
 
 @router.post("/rounds/{number}/move")
-def move_round(context: Ctx, trial_id: TrialId, number: Number, body: c.MoveRoundIn) -> s.TrialOut:
+def move_round(context: Ctx, trial_id: TrialId, number: Number, body: r.MoveRoundIn) -> s.TrialOut:
     """Move a round to another day, or add one behind the last."""
-    schedule.move_round(context, trial_id, number, body.on, body.reason)
+    moves.move_round(context, trial_id, number, body.on, body.reason)
     return trial_view(overviews.overview(context, trial_id))
 
 
 @router.post("/rounds/{number}/leave-out")
-def leave_out(context: Ctx, trial_id: TrialId, number: Number, body: c.UndoIn) -> s.TrialOut:
+def leave_out(context: Ctx, trial_id: TrialId, number: Number, body: r.UndoIn) -> s.TrialOut:
     """Leave a planned round out, with its reason."""
-    schedule.leave_out(context, trial_id, number, body.reason)
+    moves.leave_out(context, trial_id, number, body.reason)
     return trial_view(overviews.overview(context, trial_id))
 
 
 @router.get("/schedule")
-def get_schedule(context: Ctx, trial_id: TrialId) -> c.ScheduleOut:
+def get_schedule(context: Ctx, trial_id: TrialId) -> r.ScheduleOut:
     """Return generations, proposals by school and what the last look calls for."""
-    return c.ScheduleOut.model_validate(schedule.schedule_of(context, trial_id))
+    return r.ScheduleOut.model_validate(schedule.schedule_of(context, trial_id))
 
 
 def _patch(test: PatchTest, result: PatchResult) -> c.PatchOut:

@@ -8,10 +8,14 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, Field, StringConstraints
 
 from orthocris.api.base import Day, Id, In, Number, Out, Text
-from orthocris.api.care_schemas import BatchOut, CareIO, EventOut, SprayOut
+from orthocris.api.care_schemas import BatchOut, CareIO
+from orthocris.api.round_schemas import EventOut, SprayOut
 from orthocris.api.setup_schemas import SetupIO, TraitsIO
-from orthocris.core.progress import JobKind, State
+from orthocris.core.progress import JobKind
 from orthocris.core.question import Question, RemedyDraft
+from orthocris.core.thread import (
+    State,
+)
 from orthocris.core.trial import Role
 from orthocris.core.verdict.result import Outcome
 

@@ -5,7 +5,8 @@ from __future__ import annotations
 from datetime import datetime
 
 from orthocris.api import schemas as s
-from orthocris.api.care_schemas import BatchOut, CareIO, EventOut, SprayOut
+from orthocris.api.care_schemas import BatchOut, CareIO
+from orthocris.api.round_schemas import EventOut, SprayOut
 from orthocris.api.setup_schemas import SetupIO, TraitsIO
 from orthocris.core.batches import Batch
 from orthocris.core.deviations import round_notes

@@ -15,7 +15,7 @@ from orthocris.core.costs import Price
 from orthocris.core.units import Region
 from orthocris.core.weather_days import DayEntry, Sky
 from orthocris.core.yard import StationKind, Yard
-from orthocris.services import calendars, weathering, yards
+from orthocris.services import calendars, ribbons, yards
 
 router = APIRouter(prefix="/api", responses=ERRORS)
 Whole = Annotated[int, Field(ge=-(2**31), le=2**31 - 1)]
@@ -200,13 +200,13 @@ def weather_table(context: Ctx, days: Annotated[int, Query(ge=0, le=366)] = 7) -
 @router.get("/ribbon")
 def yard_ribbon(context: Ctx) -> RibbonOut:
     """Return the day ribbon of the yard for an ordinary spray."""
-    return _ribbon(weathering.yard_ribbon(context))
+    return _ribbon(ribbons.yard_ribbon(context))
 
 
 @router.get("/trials/{trial_id}/ribbon")
 def trial_ribbon(context: Ctx, trial_id: TrialId) -> RibbonOut:
     """Return the day ribbon of a trial's bench."""
-    return _ribbon(weathering.ribbon_of(context, trial_id))
+    return _ribbon(ribbons.ribbon_of(context, trial_id))
 
 
 @router.get("/calendar.ics", response_class=Response)
@@ -219,7 +219,7 @@ def calendar(context: Ctx) -> Response:
     )
 
 
-def _ribbon(found: weathering.Ribbon) -> RibbonOut:
+def _ribbon(found: ribbons.Ribbon) -> RibbonOut:
     return RibbonOut(
         station=found.station,
         outdoors=found.outdoors,

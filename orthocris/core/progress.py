@@ -1,4 +1,4 @@
-"""Where a trial stands: its thread of stations, and the jobs that are due."""
+"""What is due in a trial, and when."""
 
 from __future__ import annotations
 
@@ -12,25 +12,6 @@ from orthocris.core.patchtest import Held, PatchOutcome, held_back, judge_patch,
 from orthocris.core.trial import Look, Remedy, Role, Round, Trial
 
 PATCHED_WAYS = ("spray", "dab", "bath", "dust")  # ways that bring a remedy onto leaves
-
-
-class State(StrEnum):
-    """The state of a station on the thread."""
-
-    DONE = "done"
-    NEXT = "next"
-    FRAYED = "frayed"  # done, but not as planned
-    LATER = "later"
-
-
-@dataclass(frozen=True, slots=True)
-class Station:
-    """One station of the thread, with a line that says how it stands."""
-
-    key: str
-    title: str
-    state: State
-    line: str
 
 
 class JobKind(StrEnum):
@@ -90,11 +71,11 @@ def jobs(
         before_day = trial.date_of(0)
         due = before_day if look.number == 0 else trial.date_of(look.day)
         missed = look.number == 0 and trial.sprayed_on is not None
-        if left and not missed and not _superseded(trial, look, today):
+        if left and not missed and not is_superseded(trial, look, today):
             found.append(_count_job(look, due, len(left), len(plants)))
     for round_ in trial.rounds:
         left = plants - trial.sprayed_in(round_) - trial.skipped_in(round_)
-        if left and not _round_over(trial, round_, today):
+        if left and not is_over(trial, round_, today):
             due = trial.date_of(round_.day)
             found.append(_spray_job(round_, due, len(left), len(plants)))
             found += _mix_jobs(trial, round_, now, bottles)
@@ -170,29 +151,6 @@ def verdict_ready(trial: Trial) -> bool:
     return bool(plants) and bool(trial.looks) and plants <= trial.counted_at(trial.looks[-1])
 
 
-def stations(trial: Trial, now: datetime, bottles: Collection[int] = ()) -> tuple[Station, ...]:
-    """Describe the stations; exactly one is next unless all is done."""
-    today = now.date()
-    found = [
-        ("question", "Question", *_question_state(trial)),
-        ("plants", "Plants", *_plants_state(trial)),
-        ("layout", "Layout", *_layout_state(trial)),
-        ("patch", "Patch test", *_patch_state(trial)),
-        ("mix", "Mix", *_mix_state(trial, now, bottles)),
-        ("rounds", "Rounds and looks", *_rounds_state(trial, today)),
-        ("verdict", "Verdict", *_verdict_state(trial)),
-    ]
-    result = []
-    next_seen = False
-    for key, title, done, line in found:
-        if done is None and not next_seen:
-            state, next_seen = State.NEXT, True
-        else:
-            state = State.LATER if done is None else done
-        result.append(Station(key, title, state, line))
-    return tuple(result)
-
-
 def _planning_job(trial: Trial, today: date) -> Job | None:
     if not trial.plants:
         return Job(JobKind.PLAN, "List the plants", "plants", today)
@@ -212,7 +170,7 @@ def _spray_job(round_: Round, due: date, left: int, of: int) -> Job:
     )
 
 
-def _superseded(trial: Trial, look: Look, today: date) -> bool:
+def is_superseded(trial: Trial, look: Look, today: date) -> bool:
     """A look nobody finished is no longer due once the next one is."""
     if look.number == 0 or trial.sprayed_on is None:
         return look.number != 0  # nothing after the spray is due before the spray
@@ -220,7 +178,8 @@ def _superseded(trial: Trial, look: Look, today: date) -> bool:
     return bool(later) and trial.date_of(later[0].day) <= today
 
 
-def _round_over(trial: Trial, round_: Round, today: date) -> bool:
+def is_over(trial: Trial, round_: Round, today: date) -> bool:
+    """True once a round is no longer waited for: left out, passed by the next, or the last look."""
     if trial.left_out(round_):
         return True
     if trial.sprayed_on is None:
@@ -229,86 +188,3 @@ def _round_over(trial: Trial, round_: Round, today: date) -> bool:
         return True  # a spray after the last look belongs to no comparison
     later = [other for other in trial.rounds if other.day > round_.day]
     return bool(later) and trial.date_of(later[0].day) <= today
-
-
-def _question_state(trial: Trial) -> tuple[State | None, str]:
-    others = len(trial.remedies) - 1
-    return State.DONE, f"{others} {'remedy' if others == 1 else 'remedies'} and a control"
-
-
-def _plants_state(trial: Trial) -> tuple[State | None, str]:
-    active = len(trial.active_plants)
-    if not trial.plants:
-        return None, "none listed yet"
-    aside = len(trial.plants) - active
-    line = f"{active} plants" + (f", {aside} set aside" if aside else "")
-    enough = active >= 2 * len(trial.remedies)
-    counted = {p.match_count is None for p in trial.active_plants}
-    return (State.DONE if enough and len(counted) == 1 else None), line
-
-
-def _layout_state(trial: Trial) -> tuple[State | None, str]:
-    if not trial.laid_out:
-        return None, "not drawn yet"
-    blocks = len({p.block for p in trial.trial_plants})
-    return State.DONE, f"{blocks} blocks, drawn at random"
-
-
-def _patch_state(trial: Trial) -> tuple[State | None, str]:
-    of = len(patched_remedies(trial)) * len(trial.care.leaf_kinds)
-    if not of:
-        return State.DONE, "nothing comes onto leaves"
-    held = patches_held(trial)
-    line = f"{of - len(held)} of {of} passed"
-    if not held:
-        return State.DONE, line
-    if trial.sprayed_on is not None:
-        return State.FRAYED, f"{line}; sprayed all the same"
-    running = sum(h.outcome is PatchOutcome.RUNNING for h in held)
-    return None, f"{line}, {running} running" if running else line
-
-
-def _mix_state(trial: Trial, now: datetime, bottles: Collection[int]) -> tuple[State | None, str]:
-    needed = {r.id for r in trial.remedies} & set(bottles)
-    if not needed:
-        return State.DONE, "nothing to mix"
-    ready = sum(newest_usable(trial.batches, r, now) is not None for r in needed)
-    mixed = {b.remedy_id for b in trial.batches}
-    if trial.sprayed_on is not None:
-        if not needed <= mixed:
-            return State.FRAYED, "sprayed without a recorded batch"
-        return State.DONE, f"{len(trial.batches)} batches mixed"
-    line = f"{ready} of {len(needed)} bottles ready"
-    return (State.DONE if ready == len(needed) else None), line
-
-
-def _rounds_state(trial: Trial, today: date) -> tuple[State | None, str]:
-    plants = {p.id for p in trial.trial_plants}
-    if not plants:
-        return None, "after the layout"
-    over_looks = [k for k in trial.looks if trial.sprayed_on and trial.date_of(k.day) <= today]
-    done = sum(plants <= trial.counted_at(look) for look in trial.looks)
-    line = f"{done} of {len(trial.looks)} looks counted"
-    missed_spray = [
-        r
-        for r in trial.rounds
-        if trial.sprayed_in(r)
-        and not plants <= trial.sprayed_in(r)
-        and _round_over(trial, r, today)
-    ]
-    skipped = [
-        k for k in over_looks if _superseded(trial, k, today) and plants - trial.counted_at(k)
-    ]
-    if missed_spray:
-        line += f"; round {missed_spray[0].number} missed some plants"
-    elif skipped:
-        line += f"; look {skipped[0].number} is not complete"
-    if not verdict_ready(trial):
-        return None, line
-    return (State.FRAYED if missed_spray or skipped else State.DONE), line
-
-
-def _verdict_state(trial: Trial) -> tuple[State | None, str]:
-    if verdict_ready(trial):
-        return State.DONE, "ready to read"
-    return None, "after the last look"

@@ -23,8 +23,8 @@ from orthocris.services import (
     overviews,
     patches,
     questions,
+    ribbons,
     rounds,
-    weathering,
     yards,
 )
 from orthocris.services.batches import BatchDraft
@@ -196,7 +196,7 @@ class _Play:
 
     def _start(self, round_: Round) -> None:
         """Mix the bottles and start a round at the day's best hour, or say why at another."""
-        best = weathering.ribbon_of(self.context, self.trial_id).days[0].best
+        best = ribbons.ribbon_of(self.context, self.trial_id).days[0].best
         self.clock.now = max(best or self.clock.now, self.clock.now)
         chosen: dict[int, int] = {}
         for bottle in batches.bottles_of(self.context, self.trial_id):

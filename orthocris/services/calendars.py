@@ -10,8 +10,12 @@ from orthocris.core.trial import Trial
 from orthocris.formats.calendar import CalendarJob, calendar_bytes
 from orthocris.services.context import Context
 from orthocris.services.remedy_cards import bottle_ids
+from orthocris.services.ribbons import (
+    Ribbon,
+    best_on,
+    trial_ribbon,
+)
 from orthocris.services.schedule import last_decision, rain_calls
-from orthocris.services.weathering import Ribbon, best_on, trial_ribbon
 from orthocris.storage import trials, yard
 from orthocris.storage.database import Connection
 

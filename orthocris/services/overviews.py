@@ -6,7 +6,11 @@ from dataclasses import dataclass
 from datetime import date, datetime
 
 from orthocris.core.cautions import cautions_for, general_cautions
-from orthocris.core.progress import Job, Station, stations
+from orthocris.core.progress import Job
+from orthocris.core.thread import (
+    Station,
+    stations,
+)
 from orthocris.core.trial import Trial
 from orthocris.knowledge import Pest, cautions, pest_named
 from orthocris.services.calendars import timed_jobs

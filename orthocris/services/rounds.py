@@ -25,7 +25,9 @@ from orthocris.core.trial import Plant, Round, Trial
 from orthocris.services.context import Context
 from orthocris.services.fieldwork import find_round, trial_plant
 from orthocris.services.remedy_cards import bottle_needs, is_poured
-from orthocris.services.weathering import closed_now
+from orthocris.services.ribbons import (
+    closed_now,
+)
 from orthocris.storage import care, sprays, trials
 from orthocris.storage.database import Connection
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 
-from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.lifecycle import (
     Generations,
     LifeCycle,
@@ -15,20 +14,23 @@ from orthocris.core.lifecycle import (
     generations,
     next_round,
 )
-from orthocris.core.rounds import EventKind, RoundEvent
+from orthocris.core.rounds import EventKind
 from orthocris.core.setup import Kind
 from orthocris.core.stopping import Course, Next, StopDecision, after_look
 from orthocris.core.trial import Look, Remedy, Role, Round, Tally, Trial
 from orthocris.core.windows import local_hour
 from orthocris.knowledge import life_cycles
 from orthocris.services.context import Context
-from orthocris.services.fieldwork import find_round
-from orthocris.services.weathering import Ribbon, best_on, trial_ribbon, weather_at
-from orthocris.storage import care, trials, yard
+from orthocris.services.ribbons import (
+    Ribbon,
+    best_on,
+    trial_ribbon,
+)
+from orthocris.services.weathering import weather_at
+from orthocris.storage import trials, yard
 from orthocris.storage.database import Connection
 
 HEAVY_SHARE = 0.25  # of what was there before: still heavy
-MAX_DAY = 365
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,76 +60,6 @@ def schedule_of(context: Context, trial_id: int) -> Schedule:
     with context.database.reading() as connection:
         trial = trials.load(connection, trial_id)
         return _schedule(connection, trial, context.now())
-
-
-def move_round(context: Context, trial_id: int, number: int, on: date, reason: str) -> None:
-    """Move a round that was not sprayed yet, or add one behind the last; it is logged.
-
-    Raises
-    ------
-    ConflictError
-        When the round was sprayed, or the day is not after the round before it.
-    """
-    why = _reason(reason)
-    with context.database.atomic() as connection:
-        trial = trials.load(connection, trial_id)
-        day = (on - trial.day_zero).days
-        _check_day(trial, number, day)
-        if number == len(trial.rounds) + 1:
-            round_id = trials.add_round(connection, trial_id, number, day)
-            shift, text = day, f"Round {number} was added for {on:%d %b}: {why}"
-        else:
-            round_ = find_round(trial, number)
-            _check_open(trial, round_)
-            trials.move_round(connection, round_.id, day)
-            round_id, shift = round_.id, day - round_.day
-            text = f"Round {number} was moved from day {round_.day} to day {day}: {why}"
-        look_day = _look_needed(trial, day)
-        if look_day is not None:
-            trials.add_look(connection, trial_id, len(trial.looks), look_day)
-            text += f" A look was added on day {look_day}, for the last one came before it."
-        event = RoundEvent(round_id, context.now(), EventKind.MOVED, shift, text)
-        care.keep_event(connection, event)
-
-
-def leave_out(context: Context, trial_id: int, number: int, reason: str) -> None:
-    """Leave a planned round out, as the stopping rule may ask; moving it brings it back.
-
-    Raises
-    ------
-    ConflictError
-        When it was sprayed, or is the first: without it there is no trial.
-    """
-    why = _reason(reason)
-    with context.database.atomic() as connection:
-        trial = trials.load(connection, trial_id)
-        round_ = find_round(trial, number)
-        _check_open(trial, round_)
-        if number == 1:
-            raise ConflictError(
-                "without the first round there is no trial",
-                code="first_round",
-                fix="Move it to another day instead.",
-            )
-        text = f"Round {number} (day {round_.day}) was left out: {why}"
-        event = RoundEvent(round_.id, context.now(), EventKind.LEFT_OUT, round_.day, text)
-        care.keep_event(connection, event)
-
-
-def _check_open(trial: Trial, round_: Round) -> None:
-    if trial.sprayed_in(round_):
-        raise ConflictError(
-            f"round {round_.number} was sprayed", code="round_done", fix="Move a later one."
-        )
-
-
-def _look_needed(trial: Trial, day: int) -> int | None:
-    """A round on or after the last look is compared by nothing: a look must follow it."""
-    last = trial.looks[-1].day
-    if day < last:
-        return None
-    first = next((look.day for look in trial.looks if look.number), 3)
-    return min(day + max(first, 1), MAX_DAY)
 
 
 def cycle_of(trial: Trial) -> LifeCycle | None:
@@ -312,28 +244,3 @@ def _level(tally: Tally) -> float:
     if tally.of:
         return (tally.of - value if tally.measure == "dead" else value) / tally.of
     return value / tally.effort
-
-
-def _check_day(trial: Trial, number: int, day: int) -> None:
-    before = [r for r in trial.rounds if r.number < number]
-    after = [r for r in trial.rounds if r.number > number]
-    lowest = before[-1].day + 1 if before else 0
-    highest = after[0].day - 1 if after else MAX_DAY
-    if not lowest <= day <= highest:
-        raise InputError(
-            f"day {day} does not lie between the rounds around it",
-            code="bad_day",
-            field="on",
-            fix=f"Choose {trial.date_of(lowest):%d %b} to {trial.date_of(highest):%d %b}.",
-        )
-
-
-def _reason(text: str) -> str:
-    if not text.strip():
-        raise InputError(
-            "a round is moved without a reason",
-            code="empty",
-            field="reason",
-            fix="Say why, such as: rain, or by the egg cycle.",
-        )
-    return text.strip()[:300]

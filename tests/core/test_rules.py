@@ -10,8 +10,12 @@ from orthocris.core.cautions import cautions_for, general_cautions
 from orthocris.core.errors import InputError
 from orthocris.core.measures import check_value, measure_named
 from orthocris.core.plants import check_plant, next_plants
-from orthocris.core.progress import JobKind, State, jobs, stations
+from orthocris.core.progress import JobKind, jobs
 from orthocris.core.question import Question, RemedyDraft, check_question
+from orthocris.core.thread import (
+    State,
+    stations,
+)
 from orthocris.core.trial import Look, Plant, Remedy, Role, Round, Spray, Tally, Trial
 from orthocris.knowledge import cautions, pests
 

@@ -20,17 +20,19 @@ from orthocris.core.weather import (
     weather_from,
     wet_leaves,
 )
+from orthocris.core.window_words import (
+    explain,
+    main_sign,
+    remarks,
+    why_closed,
+)
 from orthocris.core.windows import (
     Sign,
     Spot,
     SprayRules,
     bees_fly,
     best_hour,
-    explain,
-    main_sign,
-    remarks,
     together,
-    why_closed,
     windows,
 )
 

@@ -13,9 +13,12 @@ from orthocris.core.costs import Price
 from orthocris.core.errors import ConflictError, InputError, NotFoundError
 from orthocris.core.lifecycle import Part, RoundSchool, Stage
 from orthocris.core.patchtest import Harm, PatchOutcome
-from orthocris.core.progress import JobKind, State
+from orthocris.core.progress import JobKind
 from orthocris.core.rounds import EventKind
 from orthocris.core.stopping import Next
+from orthocris.core.thread import (
+    State,
+)
 from orthocris.core.weather import LIMITS, weather_from
 from orthocris.core.weather_days import DayEntry, Sky
 from orthocris.core.windows import Spot
@@ -23,8 +26,10 @@ from orthocris.core.yard import StationKind, Yard
 from orthocris.formats.weather_table import write_weather
 from orthocris.services import (
     calendars,
+    moves,
     overviews,
     patches,
+    ribbons,
     schedule,
     verdicts,
     weathering,
@@ -113,7 +118,7 @@ class PatchTests(Weathered):
 class Ribbons(Weathered):
     def test_the_ribbon_shows_the_record_and_the_next_days(self) -> None:
         self.weather(rain={24 + 10: 2.0}, wind=dict.fromkeys(range(48, 72), 30.0))
-        ribbon = weathering.ribbon_of(self.context, self.trial_id)
+        ribbon = ribbons.ribbon_of(self.context, self.trial_id)
         self.assertEqual(
             (ribbon.station, len(ribbon.hours), len(ribbon.days)), ("hourly record", 24, 6)
         )
@@ -127,7 +132,7 @@ class Ribbons(Weathered):
     def test_limits_of_the_trial_rule(self) -> None:
         self.weather()
         self.care(high=17.0)
-        hour = weathering.ribbon_of(self.context, self.trial_id).hours[9]
+        hour = ribbons.ribbon_of(self.context, self.trial_id).hours[9]
         self.assertEqual(hour.closed_word, "too warm")
 
     def test_the_best_hour_goes_with_the_job(self) -> None:
@@ -139,16 +144,16 @@ class Ribbons(Weathered):
         self.assertIsNone(next((j.at for j in due if j.kind is JobKind.COUNT), None))
 
     def test_a_day_by_hand_serves_where_there_is_no_station(self) -> None:
-        self.assertFalse(weathering.yard_ribbon(self.context).known)
+        self.assertFalse(ribbons.yard_ribbon(self.context).known)
         entry = DayEntry(date(2026, 5, 10), 9, 17, 5, Sky.CLOUDY)
         yards.enter_day(self.context, entry)
-        ribbon = weathering.yard_ribbon(self.context)
+        ribbon = ribbons.yard_ribbon(self.context)
         self.assertTrue(ribbon.known)
         self.assertEqual(ribbon.station, "entered by hand")
 
     def test_indoors_the_lamp_alone_decides(self) -> None:
         self.care(spot=Spot(outdoors=False, lamp_from=6, lamp_to=20))
-        ribbon = weathering.ribbon_of(self.context, self.trial_id)
+        ribbon = ribbons.ribbon_of(self.context, self.trial_id)
         self.assertEqual([h.open for h in ribbon.hours].index(True), 0)
         self.assertEqual(ribbon.hours[12].closed_word, "the lamp is on")
         self.assertTrue(ribbon.hours[21].open)
@@ -247,7 +252,7 @@ class AfterTheSpray(Weathered):
 class MovedRounds(Weathered):
     def move(self, number: int, on: date, reason: str = "rain") -> None:
         """Move a round."""
-        schedule.move_round(self.context, self.trial_id, number, on, reason)
+        moves.move_round(self.context, self.trial_id, number, on, reason)
 
     def test_a_move_is_kept_with_its_reason(self) -> None:
         self.spray_all()
@@ -271,7 +276,7 @@ class MovedRounds(Weathered):
         due = overviews.overview(self.context, self.trial_id).jobs
         spray = next(j for j in due if j.kind is JobKind.SPRAY)
         self.assertEqual(spray.note, "the last look says: spray no more")
-        leave = schedule.leave_out
+        leave = moves.leave_out
         leave(self.context, self.trial_id, 2, "as good as gone")
         kinds = [j.kind for j in overviews.overview(self.context, self.trial_id).jobs]
         self.assertEqual(kinds, [JobKind.COUNT])
@@ -349,4 +354,4 @@ class TheYard(ServiceCase):
         self.assertEqual(hours, (3 + 6) * 24)
         self.assertIs(yards.yard_of(self.context).station, StationKind.RECORD)
         self.now += timedelta(hours=1)
-        self.assertTrue(weathering.yard_ribbon(self.context).known)
+        self.assertTrue(ribbons.yard_ribbon(self.context).known)
