@@ -52,11 +52,11 @@ function fill(found: Schemas["YardIO"]): void {
   });
 }
 
-async function act(what: string, work: () => Promise<void>): Promise<void> {
+/** Does something and says that it is done: in the words it returns, or else in `what`. */
+async function act(what: string, work: () => Promise<string | void>): Promise<void> {
   try {
-    await work();
+    kept.value = (await work()) ?? what;
     fault.value = null;
-    kept.value = what;
     await ribbon.load();
   } catch (thrown) {
     fault.value = asFault(thrown);
@@ -117,7 +117,7 @@ function readIn(event: Event): Promise<void> {
     const call = client.POST("/api/weather/table", { body: text, bodySerializer: (body) => body as string, headers: { "Content-Type": "text/csv" } });
     const { hours } = await take(call);
     fill(await take(client.GET("/api/yard")));
-    kept.value = `${hours} hours are read in.`;
+    return `${String(hours)} hours are read in.`;
   });
 }
 
