@@ -8,6 +8,7 @@ from fastapi import APIRouter, Depends, Path, Query, Request, Response
 
 from orthocris import __version__
 from orthocris.api import schemas as s
+from orthocris.api.verdict_schemas import VerdictBody, VerdictOut
 from orthocris.api.views import today_row, trial_view
 from orthocris.core.measures import MEASURES
 from orthocris.core.trial import Plant
@@ -169,11 +170,11 @@ def verdict(
     context: Ctx,
     trial_id: TrialId,
     look: Annotated[int | None, Query(ge=0, le=1000)] = None,
-) -> s.VerdictOut:
+) -> VerdictOut:
     """Judge the trial at a look, by default the last with counts."""
     found = verdicts.verdict_of(context, trial_id, look)
-    return s.VerdictOut(
-        verdict=s.VerdictBody.model_validate(found.verdict.to_dict()),
+    return VerdictOut(
+        verdict=VerdictBody.model_validate(found.verdict.to_dict()),
         final=found.final,
         look_number=found.look_number,
         notes=found.notes,

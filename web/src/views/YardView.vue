@@ -53,9 +53,10 @@ function fill(found: Schemas["YardIO"]): void {
 }
 
 /** Does something and says that it is done: in the words it returns, or else in `what`. */
-async function act(what: string, work: () => Promise<string | void>): Promise<void> {
+async function act(what: string, work: () => Promise<unknown>): Promise<void> {
   try {
-    kept.value = (await work()) ?? what;
+    const said = await work();
+    kept.value = typeof said === "string" ? said : what;
     fault.value = null;
     await ribbon.load();
   } catch (thrown) {

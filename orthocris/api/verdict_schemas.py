@@ -1,0 +1,76 @@
+"""A verdict over HTTP."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import BaseModel
+
+from orthocris.api.base import Out
+from orthocris.core.trial import Role
+from orthocris.core.verdict.result import Outcome
+
+
+class RemedyVerdict(Out):
+    """What a trial says of one remedy; fields as in the judge's JSON."""
+
+    name: str
+    role: Role
+    plants: int
+    mean_before: float | None
+    mean_after: float | None
+    efficacy: float | None
+    efficacy_low: float | None
+    efficacy_high: float | None
+    rate_ratio: float | None
+    p_adjusted: float | None
+    beats_control: bool
+    prob_best: float | None
+    prob_worth_it: float | None
+    could_be_best: bool
+    damage_beyond_control: float | None
+    vetoed: bool
+    classic: dict[str, float | None]
+    classic_notes: dict[str, str]
+
+
+class WarningOut(Out):
+    """Something to know before trusting the verdict."""
+
+    code: str
+    text: str
+
+
+class DesignOut(Out):
+    """How the trial was laid out."""
+
+    kind: str
+    blocks: int
+    plants: int
+    remedies: int
+
+
+class VerdictBody(Out):
+    """The judge's verdict."""
+
+    outcome: Outcome
+    recommended: str | None
+    sentence: str
+    advice: str
+    measure: str
+    look: str
+    threshold: float
+    design: DesignOut
+    remedies: tuple[RemedyVerdict, ...]
+    warnings: tuple[WarningOut, ...]
+    method: dict[str, Any]
+
+
+class VerdictOut(BaseModel):
+    """A verdict with the deviations it must be read with; not final while looks are to come."""
+
+    verdict: VerdictBody
+    final: bool
+    look_number: int
+    notes: tuple[str, ...]
+    reading: tuple[str, ...]
