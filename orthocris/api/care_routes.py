@@ -65,6 +65,7 @@ def patch_plan(context: Ctx, trial_id: TrialId) -> c.PatchPlanOut:
             c.PatchCellOut(
                 remedy_id=cell.remedy.id,
                 leaf_kind=cell.leaf_kind,
+                left_out=cell.left_out,
                 hours=cell.hours,
                 tests=tuple(_patch(test, result) for test, result in cell.tests),
             )

@@ -134,6 +134,7 @@ class PatchCellOut(BaseModel):
 
     remedy_id: int
     leaf_kind: str
+    left_out: bool
     hours: tuple[int, ...]
     tests: tuple[PatchOut, ...]
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from orthocris.core.care import Care, check_care
-from orthocris.core.errors import ConflictError, InputError, NotFoundError
+from orthocris.core.errors import InputError, NotFoundError
 from orthocris.core.patchtest import (
     SCHOOL_REASONS,
     Harm,
@@ -25,12 +25,16 @@ from orthocris.storage import care, trials
 
 @dataclass(frozen=True, slots=True)
 class PatchCell:
-    """One remedy on one kind of leaf: its planned looks and its tests, the newest last."""
+    """One remedy on one kind of leaf: its planned looks and its tests, the newest last.
+
+    `left_out` marks a kind that was tested and is no longer in the trial.
+    """
 
     remedy: Remedy
     leaf_kind: str
     hours: tuple[int, ...]
     tests: tuple[tuple[PatchTest, PatchResult], ...]
+    left_out: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,8 +75,9 @@ def patch_plan(context: Context, trial_id: int) -> PatchPlan:
                 for t in trial.patches
                 if t.remedy_id == remedy.id and t.leaf_kind == kind
             ),
+            kind not in trial.care.leaf_kinds,
         )
-        for kind in trial.care.leaf_kinds
+        for kind in dict.fromkeys((*trial.care.leaf_kinds, *(t.leaf_kind for t in trial.patches)))
         for remedy in patched_remedies(trial)
     ]
     return PatchPlan(tuple(cells), SCHOOL_REASONS[trial.care.patch_school])
@@ -149,19 +154,14 @@ def withdraw(context: Context, trial_id: int, patch_id: int) -> None:
 
 
 def change_care(context: Context, trial_id: int, wanted: Care) -> None:
-    """Change how a trial is cared for."""
+    """Change how a trial is cared for.
+
+    A kind of leaf may be left out though it was tested (it failed, say); its tests stay on
+    the record.
+    """
     check_care(wanted)
     with context.database.atomic() as connection:
-        trial = trials.load(connection, trial_id)
-        tested = {t.leaf_kind for t in trial.patches}
-        gone = tested - set(wanted.leaf_kinds)
-        if gone:
-            raise ConflictError(
-                f"{min(gone)} was patch-tested already",
-                code="kind_tested",
-                field="leaf_kinds",
-                fix="Take its patch tests back first, or keep the kind.",
-            )
+        trials.load(connection, trial_id)
         trials.save_care(connection, trial_id, wanted)
 
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import replace
-from datetime import timedelta
 
 from orthocris.core.errors import ConflictError, NotFoundError
 from orthocris.core.progress import patches_held
@@ -239,7 +238,6 @@ def _allowed(context: Context, trial: Trial, round_: Round, entry: SprayEntry) -
                 "deviation.",
             )
         return replace(entry, kind=SprayKind.AGAIN)
-    gap = timedelta(days=trial.care.days_between)
     earlier = [
         s.sprayed_at
         for s in trial.sprays
@@ -248,7 +246,10 @@ def _allowed(context: Context, trial: Trial, round_: Round, entry: SprayEntry) -
         and s.kind is not SprayKind.SKIPPED
     ]
     last = max(earlier, default=None)
-    if last is not None and context.now() - last < gap and not entry.deviation.strip():
+    # Days as one counts them: an evening and a morning three days on are three days apart.
+    days = None if last is None else (context.now().date() - last.date()).days
+    too_soon = days is not None and days < trial.care.days_between
+    if last is not None and too_soon and not entry.deviation.strip():
         raise ConflictError(
             f"{names[entry.plant_id]} was sprayed on {last:%a %d %b}, less than "
             f"{trial.care.days_between} days ago",

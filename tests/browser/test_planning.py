@@ -123,7 +123,7 @@ class FirstPlan(BrowserCase):
         expect(page.get_by_role("heading", name="Bottles")).to_be_visible()
         expect(page.get_by_text("Sunflower oil")).to_have_count(0)
         page.get_by_role("button", name="Open the key").tap()
-        expect(page.get_by_text("Sunflower oil")).to_be_visible()
+        expect(page.get_by_text("Sunflower oil", exact=True)).to_be_visible()
         self.assertIsNotNone(server.get("/api/trials/3")["key_opened_at"])
 
 

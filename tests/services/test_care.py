@@ -97,11 +97,13 @@ class PatchTests(Weathered):
             kept = connection.execute("SELECT count(*) AS n FROM patch_look").fetchone()
         self.assertEqual(kept["n"], 2)
 
-    def test_a_tested_kind_is_not_lost_by_renaming(self) -> None:
+    def test_a_kind_that_failed_is_left_out_with_its_record(self) -> None:
         soap = self.trial.remedies[1].id
         patches.put_on(self.context, self.trial_id, PatchDraft(soap, LEAVES))
-        with self.assertRaises(ConflictError):
-            self.care(leaf_kinds=("others",))
+        self.care(leaf_kinds=("firm leaves",))
+        fresh, old = patches.patch_plan(self.context, self.trial_id).cells
+        self.assertEqual((fresh.leaf_kind, fresh.left_out, fresh.tests), ("firm leaves", False, ()))
+        self.assertEqual((old.leaf_kind, old.left_out, len(old.tests)), (LEAVES, True, 1))
 
     def test_what_cannot_be_put_on(self) -> None:
         water, soap = (r.id for r in self.trial.remedies)

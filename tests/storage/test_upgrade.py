@@ -9,11 +9,23 @@ from contextlib import closing
 from importlib.resources import files
 from pathlib import Path
 
+from orthocris.core.care import Care
+from orthocris.core.lifecycle import Part, RoundSchool, Stage
+from orthocris.core.patchtest import PatchSchool
+from orthocris.core.rounds import SprayKind
 from orthocris.core.setup import Setup
 from orthocris.core.trial import Traits
+from orthocris.core.windows import Spot
 from orthocris.storage import records, trials
 from orthocris.storage.database import Database
-from orthocris.storage.plain import read_setup, read_traits, setup_text, traits_text
+from orthocris.storage.plain import (
+    care_text,
+    read_care,
+    read_setup,
+    read_traits,
+    setup_text,
+    traits_text,
+)
 
 
 class Upgrade(unittest.TestCase):
@@ -36,6 +48,10 @@ class Upgrade(unittest.TestCase):
                 INSERT INTO look VALUES (1, 1, 0, 0);
                 INSERT INTO tally VALUES (1, 1, 1, 'live', 'session-1', 3, 12.0, NULL, 1.0, 1,
                     '2026-05-10T08:00:00+00:00');
+                INSERT INTO round VALUES (1, 1, 1, 0);
+                INSERT INTO spray VALUES (1, 1, 1, '2026-05-10T09:00:00+00:00', NULL);
+                INSERT INTO spray VALUES (2, 1, 1, '2026-05-10T08:50:00+00:00',
+                    '2026-05-10T08:55:00+00:00');
                 """
             )
 
@@ -49,6 +65,11 @@ class Upgrade(unittest.TestCase):
         self.assertEqual(trial.remedies[0].traits, Traits())
         self.assertIsNone(trial.plants[0].size)
         self.assertEqual(trial.tallies[0].value, 12)
+        self.assertEqual(trial.care, Care())
+        (mark,) = trial.sprays
+        self.assertIs(mark.kind, SprayKind.SPRAYED)
+        self.assertEqual((mark.volume, mark.batch_id, mark.undersides), (None, None, True))
+        self.assertEqual((trial.batches, trial.patches, trial.starts), ((), (), ()))
 
     def test_an_interrupted_upgrade_is_begun_again(self) -> None:
         with closing(sqlite3.connect(self.path)) as old:
@@ -72,6 +93,18 @@ class Plain(unittest.TestCase):
         traits = Traits("mild_soap", "dab", (), 0.0, 9, False)
         self.assertEqual(read_traits(traits_text(traits)), traits)
         self.assertEqual((read_setup("{}"), read_traits("{}")), (Setup(), Traits()))
+
+    def test_care_comes_back_equal(self) -> None:
+        care = Care(
+            leaf_kinds=("green", "red"),
+            patch_school=PatchSchool.WEEK,
+            round_school=RoundSchool.EGG_CYCLE,
+            spot=Spot(outdoors=False, lamp_from=6, lamp_to=20),
+            high=24.5,
+            stages=(Stage("eggs", Part.EGG, 60, 11),),
+        )
+        self.assertEqual(read_care(care_text(care)), care)
+        self.assertEqual(read_care("{}"), Care())
 
 
 class Records(unittest.TestCase):

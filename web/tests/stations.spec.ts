@@ -137,7 +137,7 @@ describe("the mixing station", () => {
 });
 
 describe("the patch station", () => {
-  const cell = { remedy_id: 2, leaf_kind: "green", hours: [24, 48], tests: [] as unknown[] };
+  const cell = { remedy_id: 2, leaf_kind: "green", left_out: false, hours: [24, 48], tests: [] as unknown[] };
   beforeEach(() => {
     answers["GET /api/trials/4/patches"] = () => ({ cells: [cell], reason: "Two days.", care });
   });

@@ -2288,6 +2288,8 @@ export interface components {
             hours: number[];
             /** Leaf Kind */
             leaf_kind: string;
+            /** Left Out */
+            left_out: boolean;
             /** Remedy Id */
             remedy_id: number;
             /** Tests */

@@ -78,7 +78,7 @@ function keep(): void {
       <el-button type="primary" native-type="submit">Keep the look after {{ nextHours }} hours</el-button>
     </form>
 
-    <template v-if="!test || test.outcome === 'weaker' || test.outcome === 'failed'">
+    <template v-if="!cell.left_out && (!test || test.outcome === 'weaker' || test.outcome === 'failed')">
       <el-button v-if="!open" @click="open = true; before.half = test?.outcome === 'weaker'">{{ test ? "Test it again" : "Put it on" }}</el-button>
       <form v-else class="stack" @submit.prevent="putOn">
         <p>Wet {{ before.leaves }} leaves on both sides, mark them, and mark one unsprayed leaf beside them.</p>

@@ -78,6 +78,7 @@ const heading = computed(() =>
             :today="data.today"
           />
         </section>
+        <p class="small"><a href="/api/calendar.ics" download="orthocris.ics">Take all jobs into your calendar</a></p>
         <section v-if="soon.length" class="stack jobs" aria-labelledby="soon">
           <h2 id="soon">This week</h2>
           <JobRow

@@ -93,6 +93,7 @@ async function pourAway(id: number): Promise<void> {
       <div class="row">
         <el-button type="primary" size="large" @click="helper = true">A helper mixes: show it to them</el-button>
         <el-button size="large" @click="openKey">I mix myself: open the key (recorded)</el-button>
+        <a v-if="usable" :href="`/api/trials/${trial.id}/labels.svg`" target="_blank">Print the labels</a>
       </div>
     </section>
     <template v-else>

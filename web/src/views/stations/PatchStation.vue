@@ -15,7 +15,11 @@ const form = reactive({ kinds: "", school: "two_days" as Schemas["PatchSchool"],
 const now = ref(Date.now());
 const path = computed(() => ({ trial_id: trial.value?.id ?? 0 }));
 const kinds = computed(() => [...new Set(plan.value?.cells.map((c) => c.leaf_kind))]);
-const open = computed(() => plan.value?.cells.filter((c) => c.tests.at(-1)?.outcome !== "passed").length ?? 0);
+const open = computed(() => plan.value?.cells.filter((c) => !c.left_out && c.tests.at(-1)?.outcome !== "passed").length ?? 0);
+
+function isLeftOut(kind: string): boolean {
+  return Boolean(plan.value?.cells.find((c) => c.leaf_kind === kind)?.left_out);
+}
 
 async function run(call: () => Promise<Schemas["PatchPlanOut"]>): Promise<void> {
   try {
@@ -66,7 +70,7 @@ async function saveCare(): Promise<void> {
       <p v-else-if="open" class="lead">Two or three leaves of each kind first. The first spray waits until {{ open === 1 ? "one more test has" : `${open} more tests have` }} passed.</p>
       <p v-else class="lead">Every remedy has passed on every kind of leaf.</p>
       <section v-for="kind in kinds" :key="kind" class="stack" :aria-label="kind">
-        <h2>On {{ kind }}</h2>
+        <h2>On {{ kind }}<template v-if="isLeftOut(kind)"> (left out of the trial)</template></h2>
         <div class="cells">
           <template v-for="cell in plan.cells.filter((c) => c.leaf_kind === kind)" :key="cell.remedy_id">
             <PatchCell
@@ -87,7 +91,7 @@ async function saveCare(): Promise<void> {
       <details class="sheet">
         <summary>Kinds of leaf, and how long to wait</summary>
         <form class="stack" @submit.prevent="saveCare">
-          <FieldRow v-slot="{ id, described }" label="Kinds of leaf" help="Divided by commas: seedlings, hairy, thin, waxy or coloured leaves each count as a kind." :fault="fault?.field === 'leaf_kinds' ? fault : null">
+          <FieldRow v-slot="{ id, described }" label="Kinds of leaf" help="Divided by commas: seedlings, hairy, thin, waxy or coloured leaves each count as a kind. A kind that failed can be left out: set its plants aside too." :fault="fault?.field === 'leaf_kinds' ? fault : null">
             <el-input :id="id" v-model="form.kinds" maxlength="300" :aria-describedby="described" />
           </FieldRow>
           <FieldRow v-slot="{ id }" label="Look after" :help="plan.reason">
