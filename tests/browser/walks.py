@@ -32,3 +32,4 @@ def start_round(page: Page) -> None:
         why.fill("A test goes on.")
     page.get_by_role("button", name="Start round").click()
     expect(page.locator(".here")).to_be_visible()
+    page.wait_for_function("window.scrollY === 0")
