@@ -8,6 +8,7 @@ from datetime import date, datetime, timedelta
 from enum import StrEnum
 
 import numpy as np
+from numpy.typing import NDArray
 
 from orthocris.core.errors import InputError
 from orthocris.core.weather import Hours, Weather
@@ -121,29 +122,31 @@ def generations(cycle: LifeCycle, temperature: Hours, sprayed_at: datetime) -> G
 
     Notes
     -----
-    Eggs of every age are there, evenly, so the share hatched rises as degree-days over K; the
-    first to hatch are the first to lay. Stages in a row pass one after the other, each above
-    its own threshold. Without an egg stage, young that were missed take their place.
+    Eggs of every age are there, evenly, so the share hatched rises as degree-days over K.
+    Whoever hatches in an hour passes the other stages one after the other, each above its own
+    threshold, in the warmth of its own days. Without an egg stage, young that were missed
+    take their place.
     """
     check_cycle(cycle)
     hours = _prolonged(temperature)
     egg = [s for s in cycle.stages if s.part is Part.EGG]
     rest = [s for s in cycle.stages if s.part is not Part.EGG]
-    hatched = _progress(egg, hours, first=0)
-    grown_first = _end_of(rest, hours)  # hours until the first hatchling lays
-    shift = len(hours) if grown_first is None else grown_first
-    grown = np.zeros(len(hours))
-    grown[shift:] = hatched[: len(hours) - shift]
+    hatched = _left_share(egg, hours)
+    exits = _exits(rest, hours)
+    # At each point of time: the share of those whose entry lies before the last that has left.
+    gone = np.searchsorted(exits, np.arange(len(hours) + 1), side="right") - 1
+    grown = np.where(gone >= 0, hatched[np.maximum(gone, 0)], 0.0)
     days = range(HORIZON_DAYS + 1)
-    at = [min(24 * d, len(hours) - 1) for d in days]
-    most = np.flatnonzero(hatched >= MOST_HATCHED)
+    at = [24 * d for d in days]
+    most = np.flatnonzero(hatched >= MOST_HATCHED - 1e-9)
+    first_lays = int(exits[0])
     return Generations(
         days=tuple(sprayed_at.date() + timedelta(days=d) for d in days),
         eggs=tuple(float(1 - hatched[i]) for i in at),
         young=tuple(float(hatched[i] - grown[i]) for i in at),
         grown=tuple(float(grown[i]) for i in at),
         hatched_on=_on(sprayed_at, int(most[0])) if len(most) else None,
-        lays_on=None if grown_first is None else _on(sprayed_at, grown_first),
+        lays_on=_on(sprayed_at, first_lays) if first_lays <= len(hours) else None,
         safe_stages=tuple(s.name for s in cycle.stages if s.part in (Part.EGG, Part.HIDDEN)),
     )
 
@@ -213,33 +216,32 @@ def _by_eggs(found: Generations, last_spray: date, why: str) -> Proposal:
     return Proposal(school, hatched, last, on, why)
 
 
-def _progress(stages: Sequence[Stage], hours: Hours, first: int) -> Hours:
-    """Share (0 to 1) of evenly aged individuals that left the stages, at each hour's end.
+def _gathered(hours: Hours, t0: float) -> Hours:
+    """Degree-days from the start to each point of time, one more than there are hours."""
+    return np.concatenate([[0.0], degree_days(hours, t0)])
 
-    Without a stage there is nothing to leave: everything is out at once.
+
+def _left_share(eggs: Sequence[Stage], hours: Hours) -> Hours:
+    """Share (0 to 1) of evenly aged eggs that have hatched, at each point of time."""
+    share: Hours = np.ones(len(hours) + 1)
+    for stage in eggs:
+        share = np.minimum(_gathered(hours, stage.t0) / stage.k, share)
+    return share
+
+
+def _exits(stages: Sequence[Stage], hours: Hours) -> NDArray[np.int64]:
+    """For each point of time, when one who enters then has passed all stages, in hours.
+
+    Beyond the hours known it is one more than there are.
     """
-    if not stages:
-        return np.ones(len(hours))
-    done = np.zeros(len(hours))
-    total = sum(stage.k for stage in stages)
+    never = len(hours) + 1
+    at = np.arange(never, dtype=np.int64)
     for stage in stages:
-        gathered = degree_days(hours[first:], stage.t0)
-        done[first:] += np.minimum(gathered / stage.k, 1.0) * stage.k / total
-    return done
-
-
-def _end_of(stages: Sequence[Stage], hours: Hours) -> int | None:
-    """Hours until an individual that starts now has passed the stages one after the other."""
-    start = 0
-    for stage in stages:
-        gathered = degree_days(hours[start:], stage.t0)
-        reached = np.flatnonzero(gathered >= stage.k)
-        if not len(reached):
-            return None
-        start += int(reached[0]) + 1
-        if start >= len(hours):
-            return None
-    return start
+        total = _gathered(hours, stage.t0)
+        inside = np.minimum(at, len(hours))
+        found = np.searchsorted(total, total[inside] + stage.k - 1e-9, side="left")
+        at = np.where(at > len(hours), never, found).astype(np.int64)
+    return at
 
 
 def _prolonged(temperature: Hours) -> Hours:

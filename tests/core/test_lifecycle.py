@@ -80,6 +80,21 @@ class Following(unittest.TestCase):
         found = at(15)
         self.assertEqual((found.hatched_on, found.lays_on), (date(2026, 6, 10), date(2026, 6, 15)))
 
+    def test_later_hatchlings_live_in_their_own_weather(self) -> None:
+        """7 days at 20 °C, then 30 °C. Eggs (50) hatch over 5 days. Hatched at day 2, one has
+        50 of its 70 by day 7 and gathers 20 a day from then: it lays on day 8, when 40% of
+        all have hatched by its hour (a steady shift of 7 days would say 20%)."""
+        hours = np.concatenate([np.full(7 * 24, 20.0), np.full(24, 30.0)])
+        found = generations(CYCLE, hours, SPRAYED)
+        self.assertEqual(found.lays_on, date(2026, 6, 8))
+        self.assertAlmostEqual(found.grown[8], 0.4, delta=0.01)
+
+    def test_stages_with_their_own_thresholds(self) -> None:
+        """Young 40 above 10 °C and adults 36 above 14 °C at 20 °C: 4 and 6 days, 10 in all."""
+        own = (CYCLE.stages[0], Stage("y", Part.YOUNG, 40, 10), Stage("a", Part.LAYING, 36, 14))
+        found = generations(LifeCycle(own, 5, 10), np.full(24, 20.0), SPRAYED)
+        self.assertEqual(found.lays_on, date(2026, 6, 11))
+
     def test_below_the_threshold_nothing_moves(self) -> None:
         found = at(9)
         self.assertEqual((found.hatched_on, found.lays_on), (None, None))
