@@ -37,12 +37,12 @@ class Cost:
 
 def check_price(price: Price) -> None:
     """Refuse packs of nothing and negative prices."""
-    if price.pack <= 0 or price.price < 0 or price.pack > 10**6 or price.price > 10**6:
+    if not Fraction(1, 100) <= price.pack <= 10**6 or not 0 <= price.price <= 10**6:
         raise InputError(
             f"{float(price.pack):g} of {price.name} for {float(price.price):g}",
             code="bad_price",
             field="price",
-            fix="Give the pack's ml or g above 0, and a price of 0 or more.",
+            fix="Give the pack's ml or g, 0.01 or more, and a price of 0 or more.",
         )
     if not price.name.strip():
         raise InputError(

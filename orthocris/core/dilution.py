@@ -8,6 +8,8 @@ from fractions import Fraction
 
 from orthocris.core.errors import InputError
 
+LEAST = Fraction(1, 1_000_000)  # the weakest share worth a thought
+
 
 def volume_for(plants: int, ml_per_plant: Fraction, margin: Fraction) -> Fraction:
     """Return the mix needed: plants × ml per plant, plus a margin (a fraction, such as 1/10)."""
@@ -31,12 +33,12 @@ def dilute(stock: Fraction, wanted: Fraction, volume: Fraction) -> Fraction:
     >>> dilute(Fraction(3, 100), Fraction(1, 200), Fraction(600))
     Fraction(100, 1)
     """
-    if not 0 < stock <= 1 or not 0 < wanted <= 1 or volume <= 0:
+    if not LEAST <= stock <= 1 or not LEAST <= wanted <= 1 or volume <= 0:
         raise InputError(
             f"{float(stock):.3%} to {float(wanted):.3%} in {float(volume):g} ml",
             code="bad_strength",
             field="stock",
-            fix="Give strengths above 0 and up to 100%, and a volume above 0.",
+            fix="Give strengths from 0.0001 to 100%, and a volume above 0.",
         )
     if wanted > stock:
         raise InputError(

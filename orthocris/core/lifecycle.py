@@ -73,12 +73,12 @@ SCHOOL_REASONS = {
 def check_cycle(cycle: LifeCycle) -> None:
     """Refuse stages that no pest has, naming the stage."""
     for k, stage in enumerate(cycle.stages):
-        if not 0 < stage.k <= 5000 or not -5 <= stage.t0 <= 25:
+        if not 1 <= stage.k <= 5000 or not -5 <= stage.t0 <= 25:
             raise InputError(
                 f"{stage.name}: {stage.k:g} degree-days above {stage.t0:g} °C",
                 code="bad_stage",
                 field=f"stages.{k}",
-                fix="Give degree-days above 0 and a threshold from -5 to 25 °C.",
+                fix="Give 1 to 5000 degree-days and a threshold from -5 to 25 °C.",
             )
 
 

@@ -60,6 +60,7 @@ KNOWN = (
 
 FRACTIONS = {"½": " 1/2", "¼": " 1/4", "¾": " 3/4", "⅓": " 1/3", "⅔": " 2/3"}
 
+LONGEST_NUMBER = 12  # figures and signs
 NUMBER = r"(?:\d+\s+\d+/\d+|\d+/\d+|\d+(?:\.\d+)?)"
 
 VESSELS = r"(?:can|bottle|sprayer|bucket|jug|watering can|spray bottle|mister)"
@@ -97,6 +98,13 @@ def number_value(text: str) -> Fraction:
     """Return the number that a word, a fraction or digits stand for."""
     if text in NUMBER_WORDS:
         return Fraction(NUMBER_WORDS[text])
+    if len(text) > LONGEST_NUMBER:
+        raise InputError(
+            f"{text[:LONGEST_NUMBER]}… is too long for an amount",
+            code="no_amount",
+            field="text",
+            fix="Give a number of a few figures.",
+        )
     whole, _, fraction = text.rpartition(" ")
     if re.search(r"/0+$", fraction):
         raise InputError(

@@ -148,15 +148,22 @@ def conversions(
     Raises
     ------
     InputError
-        For an unknown unit, an amount below 0, or a density not above 0.
+        For an unknown unit, an amount below 0, or a density that no powder has.
     """
     unit = unit_named(key)
-    if amount < 0 or (grams_per_ml is not None and grams_per_ml <= 0):
+    if amount < 0:
         raise InputError(
-            "an amount below nothing, or a density not above it",
+            f"{float(amount):g} is less than nothing",
             code="negative_amount",
-            field="amount" if amount < 0 else "grams_per_ml",
-            fix="Give an amount of 0 or more, and grams per ml above 0.",
+            field="amount",
+            fix="Give an amount of 0 or more.",
+        )
+    if grams_per_ml is not None and not Fraction(1, 100) <= grams_per_ml <= 25:
+        raise InputError(
+            f"{float(grams_per_ml):g} g in a ml",
+            code="bad_density",
+            field="grams_per_ml",
+            fix="Powders have 0.01 to 25 g a ml: weigh a level spoon.",
         )
     return tuple(
         (other, convert(amount, unit, other, grams_per_ml=grams_per_ml))

@@ -27,6 +27,7 @@ from orthocris.core.yard import Yard
 from orthocris.knowledge import cautions, recipe_cards, remedies
 
 HEADROOM = Fraction(1, 5)  # of the bottle stays empty, to shake
+MIN_VOLUME = Fraction(1, 100)  # ml
 MAX_VOLUME = Fraction(1_000_000)  # ml
 
 
@@ -48,12 +49,12 @@ class Wanted:
             wanted = self.bottle * (1 - HEADROOM)
         if wanted is None:
             wanted = volume_for(self.plants or 0, self.ml_per_plant, self.margin)
-        if not 0 < wanted <= MAX_VOLUME:
+        if not MIN_VOLUME <= wanted <= MAX_VOLUME:
             raise InputError(
                 f"{float(wanted):g} ml",
                 code="bad_volume",
                 field="volume",
-                fix="Give a volume above 0 and up to 1000 litres.",
+                fix="Give a volume of 0.01 ml up to 1000 litres.",
             )
         return wanted
 

@@ -13,6 +13,8 @@ from hypothesis import strategies as st
 from starlette.testclient import TestClient
 
 from orthocris.api.app import create_app
+from orthocris.services import patches
+from orthocris.services.patches import PatchDraft
 from tests.api.test_api import JSON, QUESTION, ApiCase
 
 ANY_NUMBER = (
@@ -36,6 +38,9 @@ class AnyInput(ApiCase):
     def setUp(self) -> None:
         super().setUp()
         self.plant_and_draw()
+        soap = self.trial.remedies[1].id
+        patches.put_on(self.context, self.trial_id, PatchDraft(soap, "the trial's plants"))
+        self.start(1)  # a bottle is mixed and the round is open
         self.paths = self.writing_paths()
 
     def writing_paths(self) -> list[tuple[str, str, list[str]]]:
@@ -57,10 +62,14 @@ class AnyInput(ApiCase):
 
     def filled(self, path: str) -> str:
         """The path with ids of things that exist."""
-        plant = self.trial.trial_plants[0].id
-        values = {"trial_id": self.trial_id, "plant_id": plant, "number": 0, "code": "gradient"}
-        remedy = self.trial.remedies[1].id
-        return path.format(**values, job_id=1, remedy_id=remedy, patch_id=1, batch_id=1)
+        ids: dict[str, object] = {
+            "trial_id": self.trial_id,
+            "plant_id": self.trial.trial_plants[0].id,
+            "remedy_id": self.trial.remedies[1].id,
+            "number": 1 if "/rounds/" in path else 0,
+            "code": "gradient",
+        }
+        return path.format(**ids, job_id=1, patch_id=1, batch_id=1)
 
     @given(data=st.data())
     @settings(max_examples=150, deadline=None, suppress_health_check=list(HealthCheck))

@@ -92,6 +92,10 @@ class Rounds(ApiCase):
 
 
 class Yards(ApiCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.plant_and_draw()
+
     def test_yard_prices_weather_and_calendar(self) -> None:
         yard = self.client.get("/api/yard").json()
         bad = self.client.put("/api/yard", json={**yard, "longitude": 500})
@@ -117,6 +121,35 @@ class Yards(ApiCase):
             )
             self.assertEqual(answer.status_code, 422, table)
             self.assertTrue(answer.json()["error"]["fix"])
+
+    def test_sound_bodies_with_numbers_at_the_edge_never_break_it(self) -> None:
+        soap = self.trial.remedies[1].id
+        tiny, huge = 1e-320, 1e9
+        for path, body in (
+            ("mix", {"text": "10 ml soap in 1 litre", "volume": tiny}),
+            ("mix", {"text": f"0.{'0' * 320}1 ml soap in 1 litre", "volume": 100}),
+            ("mix", {"text": f"{'9' * 400} ml soap in 1 litre", "volume": 100}),
+            ("mix", {"text": "10 ml soap in 1 litre", "bottle": huge}),
+            ("mix", {"text": "10 ml soap in 1 litre", "plants": 10**6, "ml_per_plant": huge}),
+            ("dilute", {"stock": 100, "strength": tiny, "volume": 100}),
+            ("dilute", {"parts": [tiny, huge], "volume": 100}),
+            ("convert", {"amount": huge, "unit": "ml", "grams_per_ml": tiny}),
+            (f"trials/{self.trial_id}/remedies/{soap}/batches", {"volume": tiny}),
+            (f"trials/{self.trial_id}/rounds/2/move", {"on": "9999-12-31", "reason": "x"}),
+            (f"trials/{self.trial_id}/rounds/2/move", {"on": "0001-01-01", "reason": "x"}),
+        ):
+            with self.subTest(path, body=str(body)[:60]):
+                answer = self.client.post(f"/api/{path}", json=body)
+                self.assertEqual(answer.status_code, 422, answer.text[:200])
+                self.assertTrue(answer.json()["error"]["fix"])
+        prices = [{"name": "soap", "pack": tiny, "price": 1e6}]
+        self.assertEqual(self.client.put("/api/prices", json=prices).status_code, 422)
+        usual = {"low": 1, "high": 2, "wind": 3, "sky": "clear"}
+        for day in ("0001-01-01", "9999-12-31"):
+            kept = self.client.post("/api/weather/days", json={**usual, "day": day})
+            self.assertEqual(kept.status_code, 201)
+        self.assertEqual(self.client.get("/api/ribbon").status_code, 200)
+        self.assertEqual(self.client.get("/api/today").status_code, 200)
 
     def test_dilutions(self) -> None:
         found = self.client.post("/api/dilute", json={"stock": 3, "strength": 0.5, "volume": 600})
