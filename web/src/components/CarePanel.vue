@@ -65,12 +65,12 @@ async function save(): Promise<void> {
       </div>
       <div class="fields">
         <template v-if="form.outdoors">
-          <FieldRow v-slot="{ id }" label="Sun can reach it from (hour)"><el-input :id="id" v-model="form.sun_from" inputmode="decimal" /></FieldRow>
-          <FieldRow v-slot="{ id }" label="to (hour)"><el-input :id="id" v-model="form.sun_to" inputmode="decimal" /></FieldRow>
+          <FieldRow v-slot="{ id }" label="Sun from (hour)" help="When the sun can reach it."><el-input :id="id" v-model="form.sun_from" inputmode="decimal" /></FieldRow>
+          <FieldRow v-slot="{ id }" label="Sun until (hour)"><el-input :id="id" v-model="form.sun_to" inputmode="decimal" /></FieldRow>
         </template>
         <template v-else>
-          <FieldRow v-slot="{ id }" label="Lamp on from (hour)"><el-input :id="id" v-model="form.lamp_from" inputmode="decimal" /></FieldRow>
-          <FieldRow v-slot="{ id }" label="to (hour)"><el-input :id="id" v-model="form.lamp_to" inputmode="decimal" /></FieldRow>
+          <FieldRow v-slot="{ id }" label="Lamp from (hour)"><el-input :id="id" v-model="form.lamp_from" inputmode="decimal" /></FieldRow>
+          <FieldRow v-slot="{ id }" label="Lamp until (hour)"><el-input :id="id" v-model="form.lamp_to" inputmode="decimal" /></FieldRow>
         </template>
         <FieldRow v-slot="{ id }" label="Not below (°C)" help="Empty: each remedy's own, typical."><el-input :id="id" v-model="form.low" inputmode="decimal" /></FieldRow>
         <FieldRow v-slot="{ id }" label="Not above (°C)" help="Soap about 27, oils 25 to 29."><el-input :id="id" v-model="form.high" inputmode="decimal" /></FieldRow>
@@ -113,7 +113,7 @@ legend {
 
 .stage {
   display: grid;
-  grid-template-columns: 1fr 130px 130px;
+  grid-template-columns: minmax(6rem, 16rem) minmax(0, 130px) minmax(0, 130px);
   gap: var(--space-3);
   align-items: end;
 }

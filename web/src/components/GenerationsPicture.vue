@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { computed } from "vue";
+import { computed, ref } from "vue";
 import type { Schemas } from "../api/client";
 import { daysShown, layers } from "../charts/generations";
+import { useWidth } from "../composables/useWidth";
 import { dayName, localDay } from "../words";
 
 /** The generations against the rounds: what the last spray left, and when to come again. */
@@ -10,7 +11,9 @@ const props = defineProps<{
   rounds: readonly { number: number; on: string; sprayed: boolean }[];
   proposed: string | null;
 }>();
-const WIDTH = 900;
+const frame = ref<HTMLElement | null>(null);
+const whole = useWidth(frame, 920);
+const wide = computed(() => Math.max(whole.value - 20, 200));
 const HEIGHT = 150;
 const start = computed(() => localDay(props.generations.days[0] ?? "1970-01-01").getTime());
 
@@ -20,12 +23,14 @@ function dayOf(iso: string | null): number | null {
 
 const later = computed(() => props.rounds.map((r) => ({ ...r, day: dayOf(r.on) ?? 0 })).filter((r) => r.day >= 0));
 const days = computed(() => daysShown(dayOf(props.generations.lays_on), Math.max(0, ...later.value.map((r) => r.day))));
-const areas = computed(() => layers(props.generations, days.value, WIDTH, HEIGHT));
+const areas = computed(() => layers(props.generations, days.value, wide.value, HEIGHT));
 const hatched = computed(() => dayOf(props.generations.hatched_on));
 const lays = computed(() => dayOf(props.generations.lays_on));
 const wanted = computed(() => dayOf(props.proposed));
-const ticks = computed(() => Array.from({ length: Math.floor(days.value / 7) + 1 }, (_, k) => k * 7));
-const x = (day: number) => (WIDTH * day) / days.value;
+/** Days between two marks of the axis: weeks, or fortnights where it is narrow. */
+const step = computed(() => (wide.value / days.value < 16 ? 14 : 7));
+const ticks = computed(() => Array.from({ length: Math.floor(days.value / step.value) + 1 }, (_, k) => k * step.value));
+const x = (day: number) => (wide.value * day) / days.value;
 const said = computed(() => {
   const { hatched_on, lays_on } = props.generations;
   const parts = [hatched_on ? `most eggs have hatched by ${dayName(hatched_on)}` : "most eggs have not hatched within two months"];
@@ -38,8 +43,8 @@ function side(day: number): "start" | "end" {
 </script>
 
 <template>
-  <figure>
-    <svg :viewBox="`-10 -48 ${WIDTH + 20} ${HEIGHT + 92}`" role="img" :aria-label="said">
+  <figure ref="frame">
+    <svg :viewBox="`-10 -48 ${wide + 20} ${HEIGHT + 92}`" :width="wide + 20" :height="HEIGHT + 92" role="img" :aria-label="said">
       <path v-for="area in areas" :key="area.key" :d="area.path" :class="area.key" />
       <template v-if="hatched !== null && lays !== null && lays > hatched">
         <rect class="between" :x="x(hatched)" y="-8" :width="x(lays) - x(hatched)" height="8" />
@@ -54,7 +59,7 @@ function side(day: number): "start" | "end" {
       <text v-for="tick in ticks" :key="tick" :x="x(tick)" :y="HEIGHT + 20" class="small" :text-anchor="tick ? 'middle' : 'start'">{{ tick ? `+${tick} d` : "spray" }}</text>
       <text x="8" :y="HEIGHT - 10" class="in">eggs</text>
       <text v-if="lays !== null" :x="x(Math.min(lays, days)) / 1.6" y="24" class="in on">young</text>
-      <text v-if="lays !== null && lays + 3 < days" :x="WIDTH - 8" y="24" class="in" text-anchor="end">grown</text>
+      <text v-if="lays !== null && lays + 3 < days" :x="wide - 8" y="24" class="in" text-anchor="end">grown</text>
     </svg>
     <figcaption>{{ said }}<template v-if="generations.safe_stages.length"> The spray does not reach {{ generations.safe_stages.join(" and ") }}.</template></figcaption>
   </figure>
@@ -63,10 +68,12 @@ function side(day: number): "start" | "end" {
 <style scoped>
 figure {
   margin: 0;
+  min-width: 0;
 }
 
 svg {
-  width: 100%;
+  display: block;
+  max-width: 100%;
   font-family: var(--font);
 }
 

@@ -82,4 +82,10 @@ text {
 .strong {
   font-weight: 700;
 }
+
+@media (width < 640px) {
+  text {
+    font-size: 18px;
+  }
+}
 </style>
