@@ -133,6 +133,8 @@ def mix_view(found: Mix) -> MixOut:
         spares=list(card.spares) if card else [],
         dose_sign=card.dose_sign if card else "",
         aftercare=card.aftercare if card else "",
+        ml_per_plant=card.ml_per_plant if card else None,
+        interval_days=card.interval_days if card else None,
         cost=CostOut(
             per_litre=float(found.cost.per_litre),
             per_plant=_float(found.cost.per_plant),

@@ -153,6 +153,8 @@ class MixOut(BaseModel):
     spares: list[str]
     dose_sign: str
     aftercare: str
+    ml_per_plant: float | None
+    interval_days: int | None
     cost: CostOut
     warnings: list[str]
     cautions: list[str]

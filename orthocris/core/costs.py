@@ -8,7 +8,8 @@ from fractions import Fraction
 
 from orthocris.core.errors import InputError
 from orthocris.core.recipes import LITRE, Part
-from orthocris.core.units import Dimension
+
+HARD_WATER = 200.0  # mg/L CaCO3 above which soap is weakened, about
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,11 +97,3 @@ def hardness_warning(parts: Sequence[Part], hardness: float | None) -> str | Non
         f"Water of {hardness:g} mg/L CaCO3 binds part of the soap: use rain or filtered water, "
         "the same for every batch."
     )
-
-
-HARD_WATER = 200.0
-
-
-def unit_of(part: Part) -> str:
-    """Return ml or g."""
-    return "g" if part.dimension is Dimension.MASS else "ml"

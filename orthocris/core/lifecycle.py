@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from orthocris.core.errors import InputError
-from orthocris.core.weather import Hours, Weather
+from orthocris.core.weather import Hours
 
 MOST_HATCHED = 0.9  # of the eggs left behind
 HORIZON_DAYS = 60
@@ -257,8 +257,3 @@ def _prolonged(temperature: Hours) -> Hours:
 
 def _on(start: datetime, hour: int) -> date:
     return (start + timedelta(hours=hour)).date()
-
-
-def temperatures_from(weather: Weather, when: datetime) -> Hours:
-    """Return the hourly temperatures from a local time on."""
-    return weather.temperature[max(weather.index_of(when), 0) :]

@@ -270,7 +270,3 @@ def _amount(
         guesses.append(f"1 ml of {name} is taken as {float(density):g} g")
         return amount * density, Dimension.MASS
     return amount, dimension
-
-
-def _is_number(text: str) -> bool:
-    return text in NUMBER_WORDS or re.fullmatch(NUMBER, text) is not None

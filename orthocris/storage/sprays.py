@@ -84,13 +84,3 @@ def of_trial(connection: sqlite3.Connection, trial_id: int) -> tuple[Spray, ...]
         )
         for r in rows
     )
-
-
-def undone(connection: sqlite3.Connection, trial_id: int) -> int:
-    """Return how many marks of a trial were taken back."""
-    row = connection.execute(
-        "SELECT count(*) AS n FROM spray s JOIN round r ON r.id = s.round_id"
-        " WHERE r.trial_id = :t AND s.undone_at IS NOT NULL",
-        {"t": trial_id},
-    ).fetchone()
-    return int(row["n"])

@@ -1,5 +1,5 @@
 // Components as a person meets them: what is said, what a key or a tap does.
-import { mount } from "@vue/test-utils";
+import { enableAutoUnmount, mount } from "@vue/test-utils";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { nextTick, ref } from "vue";
 import { Fault, type Plant, type Trial, type Verdict } from "../src/api/client";
@@ -13,6 +13,9 @@ import PlantTag from "../src/components/PlantTag.vue";
 import SignPicture from "../src/components/SignPicture.vue";
 import TrialThread from "../src/components/TrialThread.vue";
 import { shortcuts, useKeys } from "../src/composables/useKeys";
+
+// A page left behind would go on asking in the tests after it.
+enableAutoUnmount(afterEach);
 
 globalThis.ResizeObserver = class {
   observe(): void {}

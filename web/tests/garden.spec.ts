@@ -1,6 +1,6 @@
 // The day ribbon, generations, strengths, the words of mixing, and the walk of a spray round.
-import { mount } from "@vue/test-utils";
-import { describe, expect, it } from "vitest";
+import { enableAutoUnmount, mount } from "@vue/test-utils";
+import { afterEach, describe, expect, it } from "vitest";
 import { computed, effectScope, shallowRef } from "vue";
 import type { Remedy, Schemas, Trial } from "../src/api/client";
 import { daysShown, layers } from "../src/charts/generations";
@@ -12,6 +12,9 @@ import PatchCell from "../src/components/PatchCell.vue";
 import { useAnswer } from "../src/composables/useAnswer";
 import { useSpraying } from "../src/composables/useSpraying";
 import { amount, how, life, measured, roundingNote, volume } from "../src/mixing";
+
+// A page left behind would go on asking in the tests after it.
+enableAutoUnmount(afterEach);
 
 function hour(clock: number, closed = "", light = true): Schemas["HourOut"] {
   return {

@@ -1,5 +1,5 @@
 // Panels that talk to the program, with the program's answers played from a list.
-import { flushPromises, mount, type VueWrapper } from "@vue/test-utils";
+import { enableAutoUnmount, flushPromises, mount, type VueWrapper } from "@vue/test-utils";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { h } from "vue";
 import type { Trial } from "../src/api/client";
@@ -9,6 +9,9 @@ import RemedyPicker from "../src/components/RemedyPicker.vue";
 import { provideTrial } from "../src/composables/useTrial";
 import { usualSetup } from "../src/question";
 import MixView from "../src/views/MixView.vue";
+
+// A page left behind would go on asking in the tests after it.
+enableAutoUnmount(afterEach);
 
 // The client takes the page's fetch when it is made, so ours must be there before it is imported.
 const wire = vi.hoisted(() => {
@@ -218,7 +221,7 @@ describe("the mixing bench", () => {
   const water = { ...pour, name: "water", role: "carrier", measured: null, level: 750 };
   const cost = { per_litre: 0.08, per_plant: null, per_round: 0.06, missing: ["oil"] };
   const axis = { name: "soap", unit: "ml/L", yours: 20, theirs: 10, low: 5, high: 20, text: "soap: yours is twice as strong" };
-  const mix = { axes: [axis], schools: [], like: "Mild soap", order_note: "", life_hours: 72, agitation: "", coverage: "", suits: [], spares: ["seedlings"], dose_sign: "", aftercare: "", cost, warnings: ["Water of 240 mg/L CaCO3 binds part of the soap"], strong: [], parts: [{ name: "soap", per_litre: 3.6, unit: "ml/L" }], guesses: ["a dash is taken as 1 ml"], volume: 750, bottle: 1000, pours: [pour, water], cautions: ["Gloves."], general_cautions: [] };
+  const mix = { axes: [axis], schools: [], like: "Mild soap", order_note: "", life_hours: 72, agitation: "", coverage: "", suits: [], spares: ["seedlings"], dose_sign: "", aftercare: "", ml_per_plant: 40, interval_days: 3, cost, warnings: ["Water of 240 mg/L CaCO3 binds part of the soap"], strong: [], parts: [{ name: "soap", per_litre: 3.6, unit: "ml/L" }], guesses: ["a dash is taken as 1 ml"], volume: 750, bottle: 1000, pours: [pour, water], cautions: ["Gloves."], general_cautions: [] };
 
   it("shows tools, the error of rounding, guesses and cautions", async () => {
     answers["GET /api/tools"] = () => [];
@@ -235,6 +238,7 @@ describe("the mixing bench", () => {
     expect(page.text()).toContain("€ 0.080 a litre, € 0.060 a round (without oil: no price)");
     expect(page.text()).toContain("yours is twice as strong");
     expect(page.text()).toContain("Use within3 days");
+    expect(page.text()).toContain("not before 3 days");
   });
 
   it("puts a refusal beside the recipe and shows no bottle", async () => {

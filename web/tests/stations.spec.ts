@@ -1,6 +1,6 @@
 // Stations around the rounds, with the program's answers played from a list.
-import { flushPromises, mount, type VueWrapper } from "@vue/test-utils";
-import { beforeEach, describe, expect, it, vi } from "vitest";
+import { enableAutoUnmount, flushPromises, mount, type VueWrapper } from "@vue/test-utils";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { h } from "vue";
 import type { Schemas } from "../src/api/client";
 import CarePanel from "../src/components/CarePanel.vue";
@@ -11,6 +11,9 @@ import MixStation from "../src/views/stations/MixStation.vue";
 import PatchStation from "../src/views/stations/PatchStation.vue";
 import SprayView from "../src/views/stations/SprayView.vue";
 import YardView from "../src/views/YardView.vue";
+
+// A page left behind would go on asking in the tests after it.
+enableAutoUnmount(afterEach);
 
 const wire = vi.hoisted(() => {
   const found: { answer: (request: Request) => Promise<Response> } = {
@@ -98,7 +101,7 @@ const last = (method: string) => calls.filter((c) => c.method === method).at(-1)
 describe("the mixing station", () => {
   const mix = {
     parts: [], guesses: [], volume: 264, bottle: 500, pours: [{ name: "water", role: "carrier", amount: 264, unit: "ml", level: 264, reason: "", measured: null }], axes: [], schools: [], like: null,
-    order_note: "", life_hours: null, agitation: "", coverage: "", suits: [], spares: [], dose_sign: "", aftercare: "", cost: { per_litre: 0, per_plant: null, per_round: 0, missing: [] }, warnings: [], cautions: [], strong: [], general_cautions: [],
+    order_note: "", life_hours: null, agitation: "", coverage: "", suits: [], spares: [], dose_sign: "", aftercare: "", ml_per_plant: 40, interval_days: 3, cost: { per_litre: 0, per_plant: null, per_round: 0, missing: [] }, warnings: [], cautions: [], strong: [], general_cautions: [],
   };
   const bottle = { remedy_id: 2, plants: 6, volume: 264, card: { kind: "mix", life_hours: 72, agitation: "Shake." }, mix, unread: "", strong: [{ key: "alcohol", texts: ["no flame"] }] };
   beforeEach(() => {

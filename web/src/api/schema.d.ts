@@ -2172,10 +2172,14 @@ export interface components {
             general_cautions: string[];
             /** Guesses */
             guesses: string[];
+            /** Interval Days */
+            interval_days: number | null;
             /** Life Hours */
             life_hours: number | null;
             /** Like */
             like: string | null;
+            /** Ml Per Plant */
+            ml_per_plant: number | null;
             /** Order Note */
             order_note: string;
             /** Parts */

@@ -24,6 +24,8 @@ defineProps<{ mix: Schemas["MixOut"] }>();
       <dt>Use within</dt><dd>{{ life(mix.life_hours) }}</dd>
       <template v-if="mix.agitation"><dt>Shaking</dt><dd>{{ mix.agitation }}</dd></template>
       <template v-if="mix.coverage"><dt>Coverage</dt><dd>{{ mix.coverage }}</dd></template>
+      <template v-if="mix.ml_per_plant"><dt>Amount</dt><dd>about {{ mix.ml_per_plant }} ml on a plant of middle size</dd></template>
+      <template v-if="mix.interval_days"><dt>Again</dt><dd>not before {{ mix.interval_days }} days</dd></template>
       <template v-if="mix.suits.length"><dt>For</dt><dd>{{ mix.suits.join(", ") }}</dd></template>
       <template v-if="mix.spares.length"><dt>Not for</dt><dd>{{ mix.spares.join(", ") }}</dd></template>
       <template v-if="mix.dose_sign"><dt>Once dry</dt><dd>{{ mix.dose_sign }}</dd></template>
