@@ -52,6 +52,7 @@ def prepare(page: Page, name: str) -> None:
         )
         page.get_by_role("button", name="Show it").click()
         page.get_by_text("heaped is taken").wait_for()
+        page.evaluate("window.scrollTo(0, 0)")
     elif name == "bottles":
         page.get_by_role("button", name="A helper mixes").click()
         page.locator("section.bottle").nth(1).evaluate("bottle => bottle.scrollIntoView()")
@@ -83,9 +84,10 @@ def spray_some(page: Page) -> None:
     page.goto(f"{address}/trial/{STRAWBERRIES}/round/2")
     settle(page)
     start_round(page)
-    for _ in range(4):
+    for k in range(4):
         page.get_by_role("button", name="Sprayed", exact=True).tap()
-        settle(page)
+        page.get_by_text(f"{k + 1} of 26", exact=True).wait_for()
+    page.wait_for_timeout(600)  # the mark of the last tap fades
 
 
 def take_all(address: str, browser: Browser, folder: Path, wanted: set[str]) -> None:
