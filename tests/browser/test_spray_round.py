@@ -88,7 +88,7 @@ class SprayRound(BrowserCase):
 
 
 class PatchTests(BrowserCase):
-    def test_a_patch_test_is_put_on_and_its_early_look_refused(self) -> None:
+    def test_a_patch_test_of_a_new_kind_is_put_on_and_taken_back(self) -> None:
         server = self.serve("--demo")
         page = self.page()
         page.goto(f"{server.address}/trial/4/patch")
