@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from orthocris.core.errors import InputError
 from orthocris.core.lifecycle import RoundSchool, Stage
 from orthocris.core.patchtest import PatchSchool
+from orthocris.core.ranges import check_ranges
 from orthocris.core.windows import Spot
 
 MAX_KINDS = 6
@@ -56,22 +57,17 @@ def check_care(care: Care) -> None:
             field="leaf_kinds",
             fix="Name each kind once.",
         )
-    for field, low, high, unit in (
-        ("ml_per_plant", 0.1, 5000.0, "ml"),
-        ("margin", 0.0, 1.0, "(0.1 is 10%)"),
-        ("days_between", 0, 60, "days"),
-        ("low", -10.0, 30.0, "°C"),
-        ("high", 5.0, 45.0, "°C"),
-        ("wind", 1.0, 60.0, "km/h"),
-    ):
-        value = getattr(care, field)
-        if value is not None and not low <= value <= high:
-            raise InputError(
-                f"{field.replace('_', ' ')} of {value:g}",
-                code="out_of_range",
-                field=field,
-                fix=f"Give {low:g} to {high:g} {unit}.",
-            )
+    check_ranges(
+        care,
+        (
+            ("ml_per_plant", 0.1, 5000.0, "ml"),
+            ("margin", 0.0, 1.0, "(0.1 is 10%)"),
+            ("days_between", 0, 60, "days"),
+            ("low", -10.0, 30.0, "°C"),
+            ("high", 5.0, 45.0, "°C"),
+            ("wind", 1.0, 60.0, "km/h"),
+        ),
+    )
     if care.low is not None and care.high is not None and care.low >= care.high:
         raise InputError(
             f"from {care.low:g} to {care.high:g} °C nothing is open",

@@ -10,6 +10,7 @@ from enum import StrEnum
 import numpy as np
 
 from orthocris.core.errors import InputError
+from orthocris.core.ranges import check_ranges
 from orthocris.core.sunlight import Place, clear_sun, sun_times
 from orthocris.core.weather import LIMITS, Hours, Weather, unknown_weather
 
@@ -45,22 +46,17 @@ class DayEntry:
 
 def check_entry(entry: DayEntry) -> None:
     """Check a day, or raise InputError naming the field."""
-    for field, (low, high) in {
-        "low": LIMITS["temperature"],
-        "high": LIMITS["temperature"],
-        "wind": LIMITS["wind"],
-        "rain": LIMITS["rain"],
-        "rain_from": (0, 23),
-        "rain_to": (1, 24),
-    }.items():
-        value = getattr(entry, field)
-        if not low <= value <= high:
-            raise InputError(
-                f"{field.replace('_', ' ')} of {value:g}",
-                code="out_of_range",
-                field=field,
-                fix=f"Give {low:g} to {high:g}.",
-            )
+    check_ranges(
+        entry,
+        (
+            ("low", *LIMITS["temperature"], "°C"),
+            ("high", *LIMITS["temperature"], "°C"),
+            ("wind", *LIMITS["wind"], "km/h"),
+            ("rain", *LIMITS["rain"], "mm"),
+            ("rain_from", 0, 23, ""),
+            ("rain_to", 1, 24, ""),
+        ),
+    )
     if entry.low > entry.high:
         raise InputError(
             f"the coolest ({entry.low:g} °C) lies above the warmest ({entry.high:g} °C)",

@@ -7,6 +7,7 @@ from enum import StrEnum
 from fractions import Fraction
 
 from orthocris.core.errors import InputError
+from orthocris.core.ranges import check_ranges
 from orthocris.core.sunlight import Place, check_place
 from orthocris.core.units import TOOLS, Region
 
@@ -77,21 +78,16 @@ def check_yard(yard: Yard) -> None:
             field="bottles",
             fix="Give the volumes of your bottles and sprayers in ml, such as 500, 1000, 5000.",
         )
-    for field, low, high, unit in (
-        ("hardness", 0.0, 2000.0, "mg/L CaCO3"),
-        ("drop", 0.01, 0.2, "ml"),
-        ("seed", 0, 2**31 - 1, ""),
-        ("mild", -20.0, 35.0, "°C"),
-        ("swing", 0.0, 30.0, "°C"),
-    ):
-        value = getattr(yard, field)
-        if value is not None and not low <= value <= high:
-            raise InputError(
-                f"{field} of {value:g}",
-                code="out_of_range",
-                field=field,
-                fix=f"Give {low:g} to {high:g} {unit}.".replace(" .", "."),
-            )
+    check_ranges(
+        yard,
+        (
+            ("hardness", 0.0, 2000.0, "mg/L CaCO3"),
+            ("drop", 0.01, 0.2, "ml"),
+            ("seed", 0, 2**31 - 1, ""),
+            ("mild", -20.0, 35.0, "°C"),
+            ("swing", 0.0, 30.0, "°C"),
+        ),
+    )
     if len(yard.currency) > 4:
         raise InputError(
             f"{yard.currency!r} is long for a currency sign",

@@ -17,6 +17,7 @@ from orthocris.core.patchtest import (
     look_hours,
 )
 from orthocris.core.progress import patched_remedies
+from orthocris.core.ranges import check_ranges
 from orthocris.core.trial import Remedy, Trial
 from orthocris.services.context import Context
 from orthocris.services.remedy_cards import card_of
@@ -111,20 +112,15 @@ def _check_draft(trial: Trial, draft: PatchDraft) -> None:
             field="leaf_kind",
             fix=f"Use one of: {', '.join(trial.care.leaf_kinds)}.",
         )
-    for field, low, high in (
-        ("leaves", 1, 20),
-        ("strength", 0.01, 1),
-        ("treated_before", 0, 5),
-        ("beside_before", 0, 5),
-    ):
-        value = getattr(draft, field)
-        if not low <= value <= high:
-            raise InputError(
-                f"{field.replace('_', ' ')} of {value:g}",
-                code="out_of_range",
-                field=field,
-                fix=f"Give {low:g} to {high:g}.",
-            )
+    check_ranges(
+        draft,
+        (
+            ("leaves", 1, 20, "leaves"),
+            ("strength", 0.01, 1, "(1 is as written)"),
+            ("treated_before", 0, 5, ""),
+            ("beside_before", 0, 5, ""),
+        ),
+    )
 
 
 def look_at(

@@ -126,12 +126,4 @@ legend {
   grid-column: 1 / -1;
   color: var(--bad);
 }
-
-summary {
-  min-height: var(--touch);
-  display: flex;
-  align-items: center;
-  font-weight: 650;
-  cursor: pointer;
-}
 </style>

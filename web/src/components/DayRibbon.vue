@@ -275,14 +275,6 @@ header {
   color: var(--ink-soft);
 }
 
-summary {
-  min-height: var(--touch);
-  display: flex;
-  align-items: center;
-  text-decoration: underline;
-  cursor: pointer;
-}
-
 .row-of {
   display: flex;
   gap: var(--space-3);

@@ -91,7 +91,7 @@ const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", hour: "2-digit
     </section>
     <CautionList :texts="cautions" :title="sealed ? 'One or more of the bottles' : 'Cautions'" />
     <details><summary>For every spray</summary><CautionList :texts="trial.general_cautions" /></details>
-    <section class="stack ticks">
+    <section class="choices ticks">
       <button v-for="tick in ticks" :key="tick.key" type="button" :aria-pressed="form[tick.key]" @click="form[tick.key] = !form[tick.key]">
         <span class="box" aria-hidden="true">{{ form[tick.key] ? "✓" : "" }}</span>{{ tick.text }}
       </button>
@@ -145,6 +145,7 @@ a {
 }
 
 .ticks {
+  grid-template-columns: minmax(0, 1fr);
   gap: var(--space-2);
 }
 
@@ -153,20 +154,6 @@ a {
   gap: var(--space-3);
   align-items: center;
   min-height: 56px;
-  padding: 0 var(--space-3);
-  border: 1.5px solid var(--line);
-  border-radius: var(--radius-m);
-  background: var(--sheet);
-  color: var(--ink);
-  font-size: var(--text-m);
-  text-align: left;
-  cursor: pointer;
-}
-
-.ticks [aria-pressed="true"] {
-  background: var(--accent);
-  border-color: var(--accent);
-  color: var(--on-accent);
 }
 
 .box {
@@ -178,14 +165,6 @@ a {
   border: 2px solid currentcolor;
   border-radius: var(--radius-s);
   font-weight: 800;
-}
-
-summary {
-  min-height: var(--touch);
-  display: flex;
-  align-items: center;
-  text-decoration: underline;
-  cursor: pointer;
 }
 
 .held {

@@ -133,12 +133,4 @@ td {
 .chosen {
   background: var(--accent-wash);
 }
-
-summary {
-  min-height: var(--touch);
-  display: flex;
-  align-items: center;
-  text-decoration: underline;
-  cursor: pointer;
-}
 </style>

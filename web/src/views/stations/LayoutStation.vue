@@ -208,14 +208,6 @@ ol {
   list-style: none;
 }
 
-summary {
-  min-height: var(--touch);
-  display: flex;
-  align-items: center;
-  cursor: pointer;
-  text-decoration: underline;
-}
-
 .prints {
   display: grid;
   gap: var(--space-2);

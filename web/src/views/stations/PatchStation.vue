@@ -117,12 +117,4 @@ async function saveCare(): Promise<void> {
   grid-template-columns: repeat(auto-fill, minmax(290px, 1fr));
   gap: var(--space-4);
 }
-
-summary {
-  min-height: var(--touch);
-  display: flex;
-  align-items: center;
-  font-weight: 650;
-  cursor: pointer;
-}
 </style>

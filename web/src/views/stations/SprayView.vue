@@ -377,12 +377,4 @@ button {
 .plants [aria-current="step"] {
   outline: 3px solid var(--accent);
 }
-
-summary {
-  min-height: var(--touch);
-  display: flex;
-  align-items: center;
-  text-decoration: underline;
-  cursor: pointer;
-}
 </style>

@@ -1,0 +1,28 @@
+"""Numbers with a range each: one check, one message."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from orthocris.core.errors import InputError
+
+Range = tuple[str, float, float, str]  # field, least, most, unit
+
+
+def check_ranges(thing: object, ranges: Iterable[Range]) -> None:
+    """Refuse the first field of `thing` outside of its range; None is no number and passes.
+
+    Raises
+    ------
+    InputError
+        Code ``out_of_range``, naming the field and what is allowed.
+    """
+    for field, low, high, unit in ranges:
+        value = getattr(thing, field)
+        if value is not None and not low <= value <= high:
+            raise InputError(
+                f"{field.replace('_', ' ')} of {value:g}",
+                code="out_of_range",
+                field=field,
+                fix=f"Give {' '.join((f'{low:g} to {high:g}', unit)).strip()}.",
+            )
