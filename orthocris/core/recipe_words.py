@@ -85,10 +85,9 @@ def read_recipe(
 
 
 def _refuse_negative(plain: str) -> None:
-    """A minus before a number is no amount; a dash between words or numbers is another thing."""
-    found = re.search(r"(?:^|[\s(])(?:[-−–]|minus)\s*(\d+(?:\.\d+)?)", plain)
-    between = re.search(r"\d\s*[-−–]\s*\d", plain)
-    if found and not between:
+    """A minus at a number is no amount; a dash between numbers, or set apart, is another thing."""
+    found = re.search(r"(?<!\w)(?<!\d )(?:[-−–]|minus )(\d+(?:\.\d+)?)", plain)
+    if found:
         raise InputError(
             f"minus {found[1]} is less than nothing",
             code="negative_amount",

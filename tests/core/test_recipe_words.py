@@ -105,6 +105,16 @@ class AsPeopleSay(unittest.TestCase):
         self.assertEqual(found.parts[0].per_litre, Fraction("12.5"))
         self.assertEqual(found.guesses, ("10 to 15 is taken as 12.5",))
 
+    def test_a_minus_is_refused_and_a_dash_is_none(self) -> None:
+        for text in ("-5 ml soap in 1 litre", "10-15 ml soap and -5 ml oil in 1 litre"):
+            with self.subTest(text), self.assertRaises(InputError) as caught:
+                read_recipe(text)
+            self.assertEqual(caught.exception.code, "negative_amount")
+        self.assertEqual(read_recipe("10 - 15 ml soap in 1 l").parts[0].per_litre, Fraction("12.5"))
+        with self.assertRaises(InputError) as caught:
+            read_recipe("soap - 10 ml to 1 litre")
+        self.assertNotEqual(caught.exception.code, "negative_amount")
+
     def test_a_stock_diluted_is_c1v1(self) -> None:
         """3% to 0.5%: one part in six, 166.7 ml a litre; 6% peroxide to 1% the same."""
         for text in ("3% hydrogen peroxide diluted to 0.5%", "peroxide 6% down to 1%"):
