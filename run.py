@@ -12,6 +12,7 @@ import hashlib
 import os
 import re
 import shutil
+import signal
 import subprocess
 import sys
 import time
@@ -36,7 +37,7 @@ def main() -> int:
     commands = parser.add_subparsers(dest="command", required=True)
     for name, words in (("demo", "serve the demo world"), ("serve", "serve your own data")):
         command = commands.add_parser(name, help=words)
-        command.add_argument("--port", type=int, default=8747)
+        command.add_argument("--port", type=_port, default=8747)
         command.add_argument("--no-setup", action="store_true", help="skip the set-up")
         if name == "demo":
             command.add_argument("--keep", action="store_true", help="keep the demo copy")
@@ -55,6 +56,12 @@ def main() -> int:
         return 1
     except KeyboardInterrupt:
         return 130
+
+
+def _port(text: str) -> int:
+    if not (text.isascii() and text.isdigit() and len(text) <= 5 and int(text) <= 65_535):
+        raise argparse.ArgumentTypeError(f"{text!r} is no port: give 1 to 65535, or 0 for any")
+    return int(text)
 
 
 def _run(options: argparse.Namespace) -> int:
@@ -80,6 +87,8 @@ def serve(options: argparse.Namespace) -> int:
     elif options.data:
         command += ["--data", str(options.data)]
     process = subprocess.Popen(command, cwd=ROOT)
+    # Whoever ends this program ends the application with it, in good order.
+    signal.signal(signal.SIGTERM, lambda *_: process.terminate())
     try:
         return process.wait()
     except KeyboardInterrupt:

@@ -6,11 +6,13 @@ import argparse
 import json
 import logging
 import os
+import signal
 import socket
 import sys
 import tempfile
 from collections.abc import Sequence
 from pathlib import Path
+from types import FrameType
 
 from orthocris.core.errors import InputError, ObservationError, OrthocrisError
 
@@ -107,10 +109,18 @@ def _refuse(where: str, error: OrthocrisError | None = None) -> int:
 
 
 def _add_serve(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("--port", type=int, default=8747)
+    parser.add_argument("--port", type=_port, default=8747)
     parser.add_argument("--data", type=Path, help="folder of the data")
     parser.add_argument("--demo", action="store_true", help="serve a fresh copy of the demo world")
     parser.add_argument("--keep", action="store_true", help="keep the demo copy at the end")
+
+
+def _port(text: str) -> int:
+    if not (text.isascii() and text.isdigit() and len(text) <= 5 and int(text) <= 65_535):
+        raise argparse.ArgumentTypeError(
+            f"{text!r} is no port: give a whole number from 1 to 65535, or 0 for any free one"
+        )
+    return int(text)
 
 
 def user_data_folder() -> Path:
@@ -124,6 +134,20 @@ def user_data_folder() -> Path:
 
 
 def _serve(options: argparse.Namespace) -> int:
+    """Serve until it is told to end; Ctrl-C and SIGTERM both end it in good order."""
+    signal.signal(signal.SIGTERM, _end)
+    try:
+        return _serve_until_told(options)
+    except KeyboardInterrupt:
+        return 130
+
+
+def _end(_: int, __: FrameType | None) -> None:
+    """Leave by the ordinary way, so that a demo's folder is removed."""
+    sys.exit(0)
+
+
+def _serve_until_told(options: argparse.Namespace) -> int:
     try:
         listener = _listen(options.port)
     except OSError as error:

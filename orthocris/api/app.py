@@ -63,7 +63,10 @@ def _serve_front_end(app: FastAPI, folder: Path) -> None:
     @app.get("/{path:path}", include_in_schema=False)
     def page(path: str) -> FileResponse:
         """Serve a file of the front end, or its page for every address the router knows."""
-        wanted = (folder / path).resolve()
-        if path and wanted.is_file() and wanted.is_relative_to(folder.resolve()):
-            return FileResponse(wanted)
+        try:
+            wanted = (folder / path).resolve()
+            if path and wanted.is_file() and wanted.is_relative_to(folder.resolve()):
+                return FileResponse(wanted)
+        except (OSError, ValueError):
+            pass  # no file can have such a name, so it is no file of ours
         return FileResponse(folder / "index.html", headers={"Cache-Control": "no-cache"})

@@ -15,7 +15,7 @@ from orthocris.api.mixing_schemas import (
     CautionOut,
     MixOut,
 )
-from orthocris.api.routes import ERRORS, Ctx, Number, PlantId, TrialId
+from orthocris.api.routes import ERRORS, Ctx, IfMatch, Key, Number, PlantId, TrialId
 from orthocris.api.views import trial_view
 from orthocris.core.patchtest import PatchResult, PatchTest
 from orthocris.core.recipe_cards import MixKind
@@ -25,6 +25,7 @@ from orthocris.services.batches import Bottle
 router = APIRouter(prefix="/api/trials/{trial_id}", responses=ERRORS)
 RowId = Annotated[int, Path(ge=1, le=2**31 - 1)]
 Paper = Annotated[str, Query(max_length=10)]
+Page = Annotated[int, Query(ge=-(10**6), le=10**6)]
 
 
 class CardOut(Out):
@@ -64,6 +65,7 @@ def patch_plan(context: Ctx, trial_id: TrialId) -> c.PatchPlanOut:
         cells=tuple(
             c.PatchCellOut(
                 remedy_id=cell.remedy.id,
+                remedy=cell.remedy.name,
                 leaf_kind=cell.leaf_kind,
                 left_out=cell.left_out,
                 hours=cell.hours,
@@ -77,9 +79,9 @@ def patch_plan(context: Ctx, trial_id: TrialId) -> c.PatchPlanOut:
 
 
 @router.post("/patches", status_code=201)
-def put_on(context: Ctx, trial_id: TrialId, body: c.PatchIn) -> c.PatchPlanOut:
+def put_on(context: Ctx, trial_id: TrialId, body: c.PatchIn, key: Key = None) -> c.PatchPlanOut:
     """Record a patch test that was put on now."""
-    patches.put_on(context, trial_id, body.to_core())
+    patches.put_on(context, trial_id, body.to_core(), key)
     return patch_plan(context, trial_id)
 
 
@@ -108,9 +110,11 @@ def withdraw_patch(context: Ctx, trial_id: TrialId, patch_id: RowId) -> c.PatchP
 
 
 @router.put("/care")
-def change_care(context: Ctx, trial_id: TrialId, body: c.CareIO) -> s.TrialOut:
+def change_care(
+    context: Ctx, trial_id: TrialId, body: c.CareIO, revision: IfMatch = None
+) -> s.TrialOut:
     """Change schools, spot, amounts and kinds of leaf."""
-    patches.change_care(context, trial_id, body.to_core())
+    patches.change_care(context, trial_id, body.to_core(), revision)
     return trial_view(overviews.overview(context, trial_id))
 
 
@@ -121,9 +125,11 @@ def bottles(context: Ctx, trial_id: TrialId) -> tuple[BottleOut, ...]:
 
 
 @router.post("/remedies/{remedy_id}/batches", status_code=201)
-def record_batch(context: Ctx, trial_id: TrialId, remedy_id: RowId, body: c.BatchIn) -> s.TrialOut:
+def record_batch(
+    context: Ctx, trial_id: TrialId, remedy_id: RowId, body: c.BatchIn, key: Key = None
+) -> s.TrialOut:
     """Record a bottle that was mixed."""
-    batches.record_batch(context, trial_id, remedy_id, body.to_core())
+    batches.record_batch(context, trial_id, remedy_id, body.to_core(), key)
     return trial_view(overviews.overview(context, trial_id))
 
 
@@ -135,9 +141,18 @@ def discard_batch(context: Ctx, trial_id: TrialId, batch_id: RowId) -> s.TrialOu
 
 
 @router.get("/labels.svg", response_class=Response)
-def labels(context: Ctx, trial_id: TrialId, paper: Paper = "a4") -> Response:
-    """Return labels for the bottles that can be used (SVG, real size)."""
-    return Response(batches.labels_of(context, trial_id, paper), media_type="image/svg+xml")
+def labels(context: Ctx, trial_id: TrialId, paper: Paper = "a4", page: Page = 1) -> Response:
+    """Return a page of labels for the bottles that can be used (SVG, real size)."""
+    content = batches.labels_of(context, trial_id, paper, page)
+    return Response(content, media_type="image/svg+xml")
+
+
+@router.get("/labels")
+def label_pages(context: Ctx, trial_id: TrialId, paper: Paper = "a4") -> tuple[str, ...]:
+    """Return the address of each page of labels; none while there is no bottle to be labelled."""
+    pages = batches.label_pages_of(context, trial_id, paper)
+    base = f"/api/trials/{trial_id}/labels.svg?paper={paper}"
+    return tuple(f"{base}&page={n + 1}" for n in range(pages))
 
 
 @router.post("/rounds/{number}/check")

@@ -133,6 +133,7 @@ class PatchCellOut(BaseModel):
     """One remedy on one kind of leaf; the newest test last."""
 
     remedy_id: int
+    remedy: str
     leaf_kind: str
     left_out: bool
     hours: tuple[int, ...]

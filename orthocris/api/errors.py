@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import logging
 import sqlite3
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from fastapi import FastAPI, Request
@@ -12,10 +12,18 @@ from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from starlette.exceptions import HTTPException
 
-from orthocris.core.errors import ConflictError, InputError, NotFoundError, OrthocrisError
+from orthocris.api.headers import harden
+from orthocris.core.errors import (
+    ChangedElsewhereError,
+    ConflictError,
+    InputError,
+    NotFoundError,
+    OrthocrisError,
+)
 
 _STATUS: tuple[tuple[type[OrthocrisError], int], ...] = (
     (NotFoundError, 404),
+    (ChangedElsewhereError, 412),
     (ConflictError, 409),
     (InputError, 422),
 )
@@ -27,16 +35,28 @@ _FIX = {
     "float_parsing": "Give a plain number such as 12.",
     "int_parsing": "Give a whole number.",
     "date_from_datetime_parsing": "Give a date such as 2026-05-31.",
+    "control_character": "Type it anew; what was pasted held signs that cannot be seen.",
 }
+_HTTP_CODES = {404: "not_found", 405: "method_not_allowed", 413: "too_large"}
+# What a rule of the schema that no check before it caught says, by a word of its message.
+_INTEGRITY = (
+    ("FOREIGN KEY", 409, "gone", "something this belongs to is not there (any more)"),
+    ("UNIQUE", 409, "already_there", "this is there already"),
+)
 log = logging.getLogger("orthocris")
 
 
 def error_response(
-    status: int, code: str, message: str, field: str | None = None, fix: str = ""
+    status: int,
+    code: str,
+    message: str,
+    field: str | None = None,
+    fix: str = "",
+    headers: Mapping[str, str] | None = None,
 ) -> JSONResponse:
     """Build the one error shape."""
     body = {"error": {"code": code, "message": message, "field": field, "fix": fix}}
-    return JSONResponse(body, status_code=status)
+    return JSONResponse(body, status_code=status, headers=headers)
 
 
 def install(app: FastAPI) -> None:
@@ -53,20 +73,65 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(HTTPException)
     def http(_: Request, error: HTTPException) -> JSONResponse:
-        code = {404: "not_found", 405: "method_not_allowed"}.get(error.status_code, "http")
+        code = _HTTP_CODES.get(error.status_code, "http")
+        fix = "Send less at once." if code == "too_large" else "Check the address and the method."
         return error_response(
-            error.status_code, code, str(error.detail), fix="Check the address and the method."
+            error.status_code, code, str(error.detail), fix=fix, headers=error.headers
         )
 
-    @app.exception_handler(sqlite3.OperationalError)
-    def busy(_: Request, error: sqlite3.OperationalError) -> JSONResponse:
-        log.error("the data file could not be used: %s", error)
+    @app.exception_handler(sqlite3.DatabaseError)
+    def data(_: Request, error: sqlite3.DatabaseError) -> JSONResponse:
+        return _of_database(error)
+
+    @app.exception_handler(Exception)
+    def unforeseen(request: Request, error: Exception) -> JSONResponse:
+        # The server logs the error itself; this answer is sent outside the guard.
+        answer = error_response(
+            500,
+            "unforeseen",
+            "the program made a mistake of its own",
+            fix="Nothing of this request was kept. Reload the page; if it happens again, report "
+            "what you did.",
+        )
+        harden(answer.headers, request.url.path)
+        return answer
+
+
+def _of_database(error: sqlite3.DatabaseError) -> JSONResponse:
+    """Say what the data file refused: a rule of its own, being busy or gone, or being damaged."""
+    said = str(error)
+    if isinstance(error, sqlite3.IntegrityError):
+        for word, status, code, message in _INTEGRITY:
+            if word in said:
+                return error_response(status, code, message, fix="Reload the page and try again.")
+        log.error("a rule of the data refused what no check before it did: %s", said)
+        return error_response(
+            422,
+            "rule_of_the_data",
+            "a value breaks a rule of the data",
+            fix="Correct what was entered; names must hold letters, numbers lie in their range.",
+        )
+    log.error("the data file could not be used: %s", said)
+    if "unable to open" in said:
+        return error_response(
+            503,
+            "data_gone",
+            "the data file is not where it was",
+            fix="Put it back where it lay, or start the program again.",
+        )
+    if isinstance(error, sqlite3.OperationalError):
         return error_response(
             503,
             "data_busy",
-            f"the data file could not be used ({error})",
+            f"the data file could not be used ({said})",
             fix="Try again; if it stays so, check the disk's free space and the file's owner.",
         )
+    return error_response(
+        503,
+        "data_damaged",
+        f"the data file is damaged ({said})",
+        fix="Stop the program and put back a copy of the file; keep the damaged one too.",
+    )
 
 
 def _first_fault(errors: Sequence[Any]) -> JSONResponse:

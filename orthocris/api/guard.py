@@ -5,24 +5,25 @@ from __future__ import annotations
 from urllib.parse import urlsplit
 
 from starlette.datastructures import Headers, MutableHeaders
+from starlette.exceptions import HTTPException
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from orthocris.api.errors import error_response
+from orthocris.api.headers import harden
 
 OWN_NAMES = frozenset({"127.0.0.1", "localhost", "::1"})
 MAX_BODY = 2_000_000  # bytes
-POLICY = (
-    "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; "
-    "font-src 'self'; object-src 'none'; base-uri 'self'; form-action 'self'; "
-    "frame-ancestors 'none'"
-)
+MAX_TABLE = 12_000_000  # bytes; five years of hours fill about 2.5 million
+TABLES = frozenset({"/api/weather/table"})
+LONGEST_PATH = 250  # characters; a file system refuses longer names, and no page has one
+Refusal = tuple[int, str, str, str]
 
 
 class Guard:
     """Refuses requests with a foreign Host (DNS rebinding) or Origin (other sites' scripts).
 
-    It also refuses bodies that no honest page sends, and sets the headers that keep a text
-    entered by a person from ever being run.
+    It also refuses addresses and bodies that no honest page sends, answers HEAD as GET without
+    a body, and sets the headers that keep a text entered by a person from ever being run.
     """
 
     def __init__(self, app: ASGIApp) -> None:
@@ -33,27 +34,52 @@ class Guard:
         if scope["type"] != "http":
             await self._app(scope, receive, send)
             return
-        headers = Headers(scope=scope)
-        refusal = _refusal(headers)
-        if refusal is not None:
-            status, code, message, fix = refusal
-            await error_response(status, code, message, fix=fix)(scope, receive, send)
-            return
+        head = scope["method"] == "HEAD"
 
         async def hardened(message: Message) -> None:
             if message["type"] == "http.response.start":
-                out = MutableHeaders(scope=message)
-                out["X-Content-Type-Options"] = "nosniff"
-                out["Referrer-Policy"] = "no-referrer"
-                out.setdefault("Content-Security-Policy", POLICY)
-                if scope["path"].startswith("/api/"):
-                    out["Cache-Control"] = "no-store"
+                harden(MutableHeaders(scope=message), scope["path"])
+            elif head and message["type"] == "http.response.body":
+                message = {**message, "body": b""}
             await send(message)
 
-        await self._app(scope, receive, hardened)
+        most = MAX_TABLE if scope["path"] in TABLES else MAX_BODY
+        refusal = _bad_path(scope["path"]) or _refusal(Headers(scope=scope), most)
+        if refusal is not None:
+            status, code, message, fix = refusal
+            await error_response(status, code, message, fix=fix)(scope, receive, hardened)
+            return
+        asked = {**scope, "method": "GET"} if head else scope
+        await self._app(asked, _bounded(receive, most), hardened)
 
 
-def _refusal(headers: Headers) -> tuple[int, str, str, str] | None:
+def _bounded(receive: Receive, most: int) -> Receive:
+    """Count the body as it comes in: a body sent in chunks tells no length beforehand."""
+    got = 0
+
+    async def counted() -> Message:
+        nonlocal got
+        message = await receive()
+        got += len(message.get("body", b""))
+        if got > most:
+            raise HTTPException(413, f"the request is larger than {most} bytes")
+        return message
+
+    return counted
+
+
+def _bad_path(path: str) -> Refusal | None:
+    if len(path) <= LONGEST_PATH and path.isprintable():
+        return None
+    return (
+        404,
+        "not_found",
+        "the address is longer than any page has, or holds signs that no address has",
+        "Check the address.",
+    )
+
+
+def _refusal(headers: Headers, most: int) -> Refusal | None:
     host = _name(f"//{headers.get('host', '')}")
     if host not in OWN_NAMES:
         return (
@@ -63,7 +89,7 @@ def _refusal(headers: Headers) -> tuple[int, str, str, str] | None:
             "Open the address that was printed at the start.",
         )
     origin = headers.get("origin")
-    if origin is not None and urlsplit(origin).netloc != headers.get("host"):
+    if origin is not None and _place(origin) != headers.get("host"):
         return (
             403,
             "foreign_origin",
@@ -71,18 +97,20 @@ def _refusal(headers: Headers) -> tuple[int, str, str, str] | None:
             "Use the application's own page.",
         )
     length = headers.get("content-length", "0")
-    if not length.isdigit() or int(length) > MAX_BODY:
-        return (
-            413,
-            "too_large",
-            f"the request is larger than {MAX_BODY} bytes",
-            "Send less at once.",
-        )
+    if not (length.isascii() and length.isdigit()) or len(length) > 12 or int(length) > most:
+        return (413, "too_large", f"the request is larger than {most} bytes", "Send less at once.")
     return None
 
 
 def _name(address: str) -> str | None:
     try:
         return urlsplit(address).hostname
+    except ValueError:
+        return None
+
+
+def _place(address: str) -> str | None:
+    try:
+        return urlsplit(address).netloc
     except ValueError:
         return None

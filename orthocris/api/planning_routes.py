@@ -8,7 +8,7 @@ from fastapi import APIRouter, Depends, Path, Query, Request, Response
 
 from orthocris.api import planning_schemas as p
 from orthocris.api import schemas as s
-from orthocris.api.routes import ERRORS, Ctx, PlantId, TrialId
+from orthocris.api.routes import ERRORS, Ctx, IfMatch, Key, PlantId, TrialId
 from orthocris.api.setup_schemas import TraitsIO
 from orthocris.api.views import trial_view
 from orthocris.core.remedies import (
@@ -57,9 +57,9 @@ def decide(context: Ctx, body: p.LookIn) -> p.ActionOut:
 
 
 @router.post("/looks", status_code=201)
-def keep_look(context: Ctx, body: p.LookIn) -> p.LookRecordOut:
+def keep_look(context: Ctx, body: p.LookIn, key: Key = None) -> p.LookRecordOut:
     """Keep a look round."""
-    kept = looks.keep_look(context, body.pest, body.place, body.signs, _quick(body))
+    kept = looks.keep_look(context, body.pest, body.place, body.signs, _quick(body), key)
     return p.LookRecordOut.model_validate(kept)
 
 
@@ -106,9 +106,16 @@ def critique(context: Ctx, trial_id: TrialId) -> p.CritiqueOut:
 
 
 @router.post("/trials/{trial_id}/critique/{code}/mend")
-def mend(context: Ctx, trial_id: TrialId, code: Code) -> s.TrialOut:
+def mend(context: Ctx, trial_id: TrialId, code: Code, revision: IfMatch = None) -> s.TrialOut:
     """Mend a finding."""
-    planning.mend(context, trial_id, code)
+    planning.mend(context, trial_id, code, revision)
+    return trial_view(overviews.overview(context, trial_id))
+
+
+@router.post("/trials/{trial_id}/critique/take-back")
+def take_back_mend(context: Ctx, trial_id: TrialId) -> s.TrialOut:
+    """Take back the newest mend; the plan is again as it was before it."""
+    planning.take_back_mend(context, trial_id)
     return trial_view(overviews.overview(context, trial_id))
 
 
@@ -219,16 +226,23 @@ def _catalogue_row(remedy: CatalogueRemedy, pest: str, setup: Setup) -> p.Catalo
 
 
 def _critique(context: Ctx, trial_id: int) -> p.CritiqueOut:
-    standing, overruled, promise = planning.findings(context, trial_id)
+    found = planning.review(context, trial_id)
     return p.CritiqueOut(
         findings=tuple(
             p.FindingOut(
-                code=f.code, title=f.title, harm=f.harm, mend=f.mend.label if f.mend else None
+                code=f.code,
+                title=f.title,
+                harm=f.harm,
+                mend=f.mend.label if f.mend else None,
+                changes=tuple(
+                    p.PlanChangeOut.model_validate(c) for c in (f.mend.changes if f.mend else ())
+                ),
             )
-            for f in standing
+            for f in found.findings
         ),
-        overruled=tuple(p.OverruleOut.model_validate(o) for o in overruled),
-        promise=promise,
+        overruled=tuple(p.OverruleOut.model_validate(o) for o in found.overruled),
+        promise=found.promise,
+        mended=p.MendOut.model_validate(found.mended) if found.mended else None,
     )
 
 

@@ -119,13 +119,29 @@ class ProposalOut(BaseModel):
     remedies: list[RemedyIn]
 
 
+class PlanChangeOut(Out):
+    """One thing a mend changes, before and after."""
+
+    what: str
+    before: str
+    after: str
+
+
+class MendOut(Out):
+    """A mend that was carried out and can be taken back."""
+
+    label: str
+    made_at: datetime
+
+
 class FindingOut(BaseModel):
-    """A fault of the plan and its mend."""
+    """A fault of the plan, its mend, and what the mend would change."""
 
     code: str
     title: str
     harm: str
     mend: str | None
+    changes: tuple[PlanChangeOut, ...]
 
 
 class OverruleOut(Out):
@@ -143,6 +159,7 @@ class CritiqueOut(BaseModel):
     findings: tuple[FindingOut, ...]
     overruled: tuple[OverruleOut, ...]
     promise: str
+    mended: MendOut | None
 
 
 class OverruleIn(In):

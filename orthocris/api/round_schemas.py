@@ -7,7 +7,7 @@ from typing import Annotated
 
 from pydantic import Field, StringConstraints
 
-from orthocris.api.base import Id, In, Number, Out
+from orthocris.api.base import Id, In, Line, Number, Out
 from orthocris.api.care_schemas import Reason, Short, StageIO
 from orthocris.core.lifecycle import RoundSchool
 from orthocris.core.rounds import Checks, DryLeaf, EventKind, SprayEntry, SprayKind
@@ -21,8 +21,10 @@ class ChecksIn(In):
     cautions_read: bool = False
     bees_looked: bool = False
     fruit_looked: bool = False
+    weather_looked: bool = False
+    done_on: date | None = None
     batches: dict[int, Id] = Field(default_factory=dict)
-    reasons: dict[Short, Reason] = Field(default_factory=dict)
+    reasons: dict[Short, Annotated[Line, Field(max_length=500)]] = Field(default_factory=dict)
 
     def to_core(self) -> Checks:
         """Return the core's checks."""

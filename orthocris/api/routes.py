@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Depends, Path, Query, Request, Response
+from fastapi import APIRouter, Depends, Header, Path, Query, Request, Response
 
 from orthocris import __version__
 from orthocris.api import schemas as s
@@ -26,7 +26,7 @@ from orthocris.services.context import Context
 from orthocris.storage.tallies import TallyEntry
 
 ERRORS: dict[int | str, dict[str, Any]] = {
-    status: {"model": s.ErrorOut} for status in (400, 403, 404, 409, 422)
+    status: {"model": s.ErrorOut} for status in (400, 403, 404, 409, 412, 413, 422, 503)
 }
 router = APIRouter(prefix="/api", responses=ERRORS)
 
@@ -41,6 +41,10 @@ Ctx = Annotated[Context, Depends(context_of)]
 TrialId = Annotated[int, Path(ge=1, le=2**31 - 1)]
 PlantId = Annotated[int, Path(ge=1, le=2**31 - 1)]
 Number = Annotated[int, Path(ge=0, le=1000)]
+# What was read (a revision): a change is refused with 412 when it was changed since.
+IfMatch = Annotated[str | None, Header(alias="If-Match", max_length=80)]
+# The sender's own name of a creation: sent twice, it is made once.
+Key = Annotated[str | None, Header(alias="Idempotency-Key", min_length=8, max_length=80)]
 
 
 @router.get("/health")
@@ -64,13 +68,20 @@ def today(context: Ctx) -> s.TodayOut:
     """Return what is due across all trials; rain and heat on sprayed rounds are logged first."""
     weathering.log_weather(context)
     found = overviews.today(context)
-    return s.TodayOut(today=context.now().date(), trials=tuple(today_row(o) for o in found))
+    return s.TodayOut(
+        today=context.now().date(),
+        trials=tuple(today_row(o) for o in found),
+        put_away=tuple(
+            s.PutAwayOut(id=i, name=name, put_away_at=at)
+            for i, name, at in questions.put_away_trials(context)
+        ),
+    )
 
 
 @router.post("/trials", status_code=201)
-def create_trial(context: Ctx, body: s.QuestionIn) -> s.Created:
+def create_trial(context: Ctx, body: s.QuestionIn, key: Key = None) -> s.Created:
     """Set up a trial from its question."""
-    return s.Created(id=questions.create_trial(context, body.to_core(), body.start_on))
+    return s.Created(id=questions.create_trial(context, body.to_core(), body.start_on, key))
 
 
 @router.get("/trials/{trial_id}")
@@ -80,27 +91,40 @@ def get_trial(context: Ctx, trial_id: TrialId) -> s.TrialOut:
 
 
 @router.delete("/trials/{trial_id}", status_code=204)
-def remove_trial(context: Ctx, trial_id: TrialId) -> None:
-    """Remove a trial in which nothing was counted or sprayed."""
-    questions.remove_trial(context, trial_id)
+def remove_trial(context: Ctx, trial_id: TrialId, with_records: bool = False) -> None:
+    """Put a trial away; one that holds records only when `with_records` says that it is meant."""
+    questions.remove_trial(context, trial_id, with_records=with_records)
+
+
+@router.post("/trials/{trial_id}/restore")
+def bring_back(context: Ctx, trial_id: TrialId) -> s.TrialOut:
+    """Bring back a trial that was put away."""
+    questions.bring_back(context, trial_id)
+    return trial_view(overviews.overview(context, trial_id))
 
 
 @router.put("/trials/{trial_id}/question")
-def change_question(context: Ctx, trial_id: TrialId, body: s.QuestionIn) -> s.TrialOut:
+def change_question(
+    context: Ctx, trial_id: TrialId, body: s.QuestionIn, revision: IfMatch = None
+) -> s.TrialOut:
     """Change the question; after the first spray only the name."""
-    questions.change_question(context, trial_id, body.to_core(), body.start_on)
+    questions.change_question(context, trial_id, body.to_core(), body.start_on, revision)
     return trial_view(overviews.overview(context, trial_id))
 
 
 @router.post("/trials/{trial_id}/plants", status_code=201)
-def add_plants(context: Ctx, trial_id: TrialId, body: s.PlantsIn) -> s.TrialOut:
+def add_plants(context: Ctx, trial_id: TrialId, body: s.PlantsIn, key: Key = None) -> s.TrialOut:
     """Add rows of plants."""
-    benches.add_plants(context, trial_id, prefix=body.prefix, rows=body.rows, per_row=body.per_row)
+    benches.add_plants(
+        context, trial_id, prefix=body.prefix, rows=body.rows, per_row=body.per_row, key=key
+    )
     return trial_view(overviews.overview(context, trial_id))
 
 
 @router.put("/trials/{trial_id}/plants/{plant_id}")
-def change_plant(context: Ctx, trial_id: TrialId, plant_id: PlantId, body: s.PlantIn) -> s.TrialOut:
+def change_plant(
+    context: Ctx, trial_id: TrialId, plant_id: PlantId, body: s.PlantIn, revision: IfMatch = None
+) -> s.TrialOut:
     """Change a plant."""
     benches.change_plant(
         context,
@@ -114,6 +138,7 @@ def change_plant(context: Ctx, trial_id: TrialId, plant_id: PlantId, body: s.Pla
             body.set_aside,
             size=body.size,
         ),
+        revision,
     )
     return trial_view(overviews.overview(context, trial_id))
 
@@ -147,6 +172,7 @@ def keep_tally(
         of=body.of,
         effort=body.effort,
         finished=body.finished,
+        counted_on=body.counted_on,
     )
     kept = fieldwork.keep_tally(context, trial_id, number, entry)
     return tuple(s.TallyOut.model_validate(t) for t in kept)
@@ -179,6 +205,7 @@ def verdict(
         look_number=found.look_number,
         notes=found.notes,
         reading=found.reading,
+        early=found.early,
     )
 
 

@@ -108,7 +108,11 @@ class LayoutIn(In):
 
 
 class TallyIn(In):
-    """A number counted on a plant; `session` and `step` order what one device sends."""
+    """A number counted on a plant; `session` and `step` order what one device sends.
+
+    `counted_on` is the day it was counted on: today, or that of the number it corrects, when
+    left out.
+    """
 
     plant_id: Id
     measure: Text
@@ -118,6 +122,7 @@ class TallyIn(In):
     finished: bool
     session: Annotated[str, StringConstraints(min_length=8, max_length=64)]
     step: Annotated[int, Field(ge=0, le=2**31 - 1)]
+    counted_on: date | None = None
 
 
 class Created(BaseModel):
@@ -210,16 +215,18 @@ class PlantOut(Out):
     block: int | None
     remedy_id: int | None
     size: float | None
+    revision: str = ""
 
 
 class LookOut(Out):
-    """A counting occasion with its date and how far it is."""
+    """A counting occasion with its date and how far it is; `early` has plants counted too soon."""
 
     id: int
     number: int
     day: int
     on: date
     counted: int
+    early: dict[int, date]
 
 
 class RoundOut(Out):
@@ -252,6 +259,7 @@ class TallyOut(Out):
     effort: float
     finished: bool
     counted_at: datetime
+    counted_on: date
 
 
 class StationOut(Out):
@@ -293,6 +301,14 @@ class ShieldOut(BaseModel):
     other: int
 
 
+class ChangeOut(Out):
+    """A setting that was changed, part by part, in plain words."""
+
+    made_at: datetime
+    what: str
+    parts: tuple[tuple[str, str, str], ...]
+
+
 class TrialOut(BaseModel):
     """A trial with everything its screens need."""
 
@@ -316,7 +332,11 @@ class TrialOut(BaseModel):
     jobs: tuple[JobOut, ...]
     layout_events: tuple[LayoutEventOut, ...]
     general_cautions: tuple[str, ...]
-    removable: bool
+    holds: tuple[str, ...]
+    put_away_at: datetime | None
+    question_revision: str
+    care_revision: str
+    changes: tuple[ChangeOut, ...]
     setup: SetupIO
     key_opened_at: datetime | None
     shields: tuple[ShieldOut, ...]
@@ -336,8 +356,17 @@ class TodayTrial(BaseModel):
     jobs: tuple[JobOut, ...]
 
 
+class PutAwayOut(BaseModel):
+    """A trial that was put away and can be brought back."""
+
+    id: int
+    name: str
+    put_away_at: datetime
+
+
 class TodayOut(BaseModel):
-    """What is due, and every trial."""
+    """What is due, every trial, and those put away."""
 
     today: date
     trials: tuple[TodayTrial, ...]
+    put_away: tuple[PutAwayOut, ...]

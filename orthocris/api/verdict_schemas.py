@@ -74,3 +74,4 @@ class VerdictOut(BaseModel):
     look_number: int
     notes: tuple[str, ...]
     reading: tuple[str, ...]
+    early: bool

@@ -13,7 +13,10 @@ from orthocris.core.deviations import round_notes
 from orthocris.core.measures import measure_named
 from orthocris.core.planning.matching import odd_plants
 from orthocris.core.planning.neighbours import shields_needed
-from orthocris.core.trial import Remedy, Round, Trial
+from orthocris.core.progress import counted_early, counted_in_time
+from orthocris.core.record import Change
+from orthocris.core.trial import Plant, Remedy, Round, Trial
+from orthocris.services.benches import plant_revision
 from orthocris.services.overviews import Overview
 from orthocris.services.remedy_cards import card_of, is_poured
 
@@ -33,7 +36,7 @@ def trial_view(overview: Overview) -> s.TrialOut:
         today=overview.today,
         seed=trial.seed,
         remedies=tuple(_remedy(r, overview.cautions[r.id]) for r in trial.remedies),
-        plants=tuple(s.PlantOut.model_validate(p) for p in trial.plants),
+        plants=tuple(_plant(p) for p in trial.plants),
         walk=tuple(p.id for p in trial.active_plants),
         rounds=tuple(_round(trial, r, overview.now) for r in trial.rounds),
         looks=tuple(
@@ -42,7 +45,8 @@ def trial_view(overview: Overview) -> s.TrialOut:
                 number=look.number,
                 day=look.day,
                 on=trial.date_of(look.day),
-                counted=len(trial.counted_at(look)),
+                counted=len(counted_in_time(trial, look)),
+                early=counted_early(trial, look),
             )
             for look in trial.looks
         ),
@@ -51,7 +55,11 @@ def trial_view(overview: Overview) -> s.TrialOut:
         jobs=tuple(s.JobOut.model_validate(j) for j in overview.jobs),
         layout_events=tuple(s.LayoutEventOut.model_validate(e) for e in overview.layout_events),
         general_cautions=overview.general_cautions,
-        removable=overview.removable,
+        holds=overview.holds,
+        put_away_at=trial.put_away_at,
+        question_revision=overview.question_revision,
+        care_revision=overview.care_revision,
+        changes=tuple(change_view(c) for c in overview.changes),
         setup=SetupIO.model_validate(trial.setup),
         key_opened_at=trial.key_opened_at,
         shields=tuple(s.ShieldOut(one=a, other=b) for a, b in shields_needed(trial)),
@@ -59,6 +67,34 @@ def trial_view(overview: Overview) -> s.TrialOut:
         batches=tuple(_batch(trial, b, overview.now) for b in trial.batches),
         odd_plants={o.plant_id: o.reason for o in odd_plants(trial.active_plants)},
     )
+
+
+def _plant(plant: Plant) -> s.PlantOut:
+    shown = s.PlantOut.model_validate(plant)
+    return shown.model_copy(update={"revision": plant_revision(plant)})
+
+
+def change_view(change: Change) -> s.ChangeOut:
+    """Lay out a change for the screens."""
+    return s.ChangeOut(
+        made_at=change.made_at,
+        what=change.what,
+        parts=tuple(
+            (name.replace("_", " "), _value(old), _value(new)) for name, old, new in change.parts()
+        ),
+    )
+
+
+def _value(value: object) -> str:
+    if value is None:
+        return "none"
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if isinstance(value, list):
+        return ", ".join(_value(item) for item in value)
+    if isinstance(value, dict):
+        return ", ".join(f"{k.replace('_', ' ')} {_value(v)}" for k, v in value.items())
+    return str(value)
 
 
 def _remedy(remedy: Remedy, cautions: tuple[str, ...]) -> s.RemedyOut:

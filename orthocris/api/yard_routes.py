@@ -10,12 +10,15 @@ from fastapi import APIRouter, Body, Query, Response
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 from orthocris.api.base import In, Number, Out
-from orthocris.api.routes import ERRORS, Ctx, TrialId
+from orthocris.api.routes import ERRORS, Ctx, IfMatch, TrialId
+from orthocris.api.schemas import ChangeOut
+from orthocris.api.views import change_view
 from orthocris.core.costs import Price
 from orthocris.core.units import Region
 from orthocris.core.weather_days import DayEntry, Sky
 from orthocris.core.yard import StationKind, Yard
 from orthocris.services import calendars, ribbons, yards
+from orthocris.services.revisions import revision_of
 
 router = APIRouter(prefix="/api", responses=ERRORS)
 Whole = Annotated[int, Field(ge=-(2**31), le=2**31 - 1)]
@@ -137,35 +140,45 @@ class HoursRead(BaseModel):
 
 
 @router.get("/yard")
-def get_yard(context: Ctx) -> YardIO:
-    """Return the yard's settings."""
-    return YardIO.model_validate(yards.yard_of(context))
+def get_yard(context: Ctx, response: Response) -> YardIO:
+    """Return the yard's settings; the header ETag names their revision."""
+    found = yards.yard_of(context)
+    response.headers["ETag"] = f'"{revision_of(found)}"'
+    return YardIO.model_validate(found)
 
 
 @router.put("/yard")
-def change_yard(context: Ctx, body: YardIO) -> YardIO:
+def change_yard(context: Ctx, body: YardIO, response: Response, revision: IfMatch = None) -> YardIO:
     """Change the yard's settings."""
-    yards.change_yard(context, body.to_core())
-    return get_yard(context)
+    yards.change_yard(context, body.to_core(), revision)
+    return get_yard(context, response)
+
+
+@router.get("/yard/changes")
+def yard_changes(context: Ctx) -> tuple[ChangeOut, ...]:
+    """Return every change of the yard, its prices and its weather by hand, the newest first."""
+    return tuple(change_view(c) for c in reversed(yards.changes_of_yard(context)))
 
 
 @router.get("/prices")
-def get_prices(context: Ctx) -> tuple[PriceIO, ...]:
-    """Return the prices entered."""
-    return tuple(
-        PriceIO(name=p.name, pack=float(p.pack), price=float(p.price))
-        for p in yards.prices_of(context)
-    )
+def get_prices(context: Ctx, response: Response) -> tuple[PriceIO, ...]:
+    """Return the prices entered; the header ETag names their revision."""
+    found = yards.prices_of(context)
+    response.headers["ETag"] = f'"{yards.prices_revision(found)}"'
+    return tuple(PriceIO(name=p.name, pack=float(p.pack), price=float(p.price)) for p in found)
 
 
 @router.put("/prices")
 def change_prices(
-    context: Ctx, body: Annotated[list[PriceIO], Body(max_length=100)]
+    context: Ctx,
+    body: Annotated[list[PriceIO], Body(max_length=100)],
+    response: Response,
+    revision: IfMatch = None,
 ) -> tuple[PriceIO, ...]:
     """Make the prices those given."""
     given = [Price(p.name, Fraction(repr(p.pack)), Fraction(repr(p.price))) for p in body]
-    yards.change_prices(context, given)
-    return get_prices(context)
+    yards.change_prices(context, given, revision)
+    return get_prices(context, response)
 
 
 @router.get("/weather/days")

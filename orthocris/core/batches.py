@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 
 from orthocris.core.errors import InputError
 from orthocris.core.recipe_cards import MixKind, RecipeCard
@@ -64,7 +64,8 @@ def use_by(card: RecipeCard, mixed_at: datetime, own_hours: float | None) -> dat
             field="life_hours",
             fix="Give hours above 0 and up to a year; a product's label tells them.",
         )
-    return mixed_at + timedelta(hours=hours)
+    # Hours as they pass, also over a change of the clock.
+    return (mixed_at.astimezone(UTC) + timedelta(hours=hours)).astimezone(mixed_at.tzinfo)
 
 
 def newest_usable(batches: Iterable[Batch], remedy_id: int, now: datetime) -> Batch | None:

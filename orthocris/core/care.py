@@ -8,7 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from orthocris.core.errors import InputError
-from orthocris.core.lifecycle import RoundSchool, Stage
+from orthocris.core.lifecycle import LifeCycle, RoundSchool, Stage, check_cycle
 from orthocris.core.patchtest import PatchSchool
 from orthocris.core.ranges import check_ranges
 from orthocris.core.windows import Spot
@@ -76,6 +76,8 @@ def check_care(care: Care) -> None:
             fix="The lower limit must lie below the upper one.",
         )
     _check_spot(care.spot)
+    if care.stages is not None:
+        check_cycle(LifeCycle(care.stages, 0.0, 0.0))
 
 
 def _check_spot(spot: Spot) -> None:

@@ -45,6 +45,13 @@ def check_price(price: Price) -> None:
             field="price",
             fix="Give the pack's ml or g, 0.01 or more, and a price of 0 or more.",
         )
+    if len(price.name.strip()) > 60:
+        raise InputError(
+            f"the name of a price is {len(price.name.strip())} letters long",
+            code="too_long",
+            field="name",
+            fix="Use at most 60, such as: soap.",
+        )
     if not price.name.strip():
         raise InputError(
             "a price without a name",

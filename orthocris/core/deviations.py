@@ -5,10 +5,12 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterator
 
+from orthocris.core.record import limits_said
 from orthocris.core.rounds import SprayKind
 from orthocris.core.trial import Round, Spray, Trial
 
 OVERRULED = {
+    "too_soon": "sooner after the last spray than the plants' rest",
     "patch_tests": "before every patch test had passed",
     "window_closed": "outside an open window",
     "expired": "with a batch past its life",
@@ -25,6 +27,13 @@ def round_notes(trial: Trial, round_: Round) -> Iterator[str]:
         if start.round_id == round_.id:
             for code, reason in start.overruled.items():
                 yield f"{where} was started {OVERRULED.get(code, code)}: {reason}"
+            if start.limits:
+                yield f"{where} was started under own limits: {limits_said(start.limits)}."
+            if start.done_on is not None:
+                yield (
+                    f"{where} was done on {start.done_on:%d %b %Y} and entered on "
+                    f"{start.started_at:%d %b %Y}."
+                )
     for skipped in (s for s in marks if s.kind is SprayKind.SKIPPED):
         if skipped.plant_id not in trial.sprayed_in(round_):
             yield f"{where} skipped {names[skipped.plant_id]}: {skipped.note}"

@@ -56,3 +56,9 @@ class ConflictError(OrthocrisError):
     """The request is sound but does not fit the state the trial is in."""
 
     default_code = "conflict"
+
+
+class ChangedElsewhereError(OrthocrisError):
+    """What is to be changed was changed by somebody else since it was read."""
+
+    default_code = "changed_elsewhere"

@@ -164,7 +164,7 @@ def check_look(test: PatchTest, look: PatchLook) -> None:
     early = test.applied_at + timedelta(hours=look.hours - EARLY_TOLERANCE_HOURS)
     if look.seen_at < early:
         raise InputError(
-            f"the look after {look.hours} hours is not due before {early:%a %d %b, %H:%M}",
+            f"the look after {look.hours} hours is not due before {early:%a %d %b %Y, %H:%M}",
             code="too_early",
             field="hours",
             fix="Burn shows late: look again then.",

@@ -11,6 +11,7 @@ from orthocris.core.batches import newest_usable
 from orthocris.core.patchtest import Held, PatchOutcome, held_back, judge_patch, look_hours
 from orthocris.core.trial import Look, Remedy, Role, Round, Trial
 
+DAYS_OFF = 1  # a count this many days off its look's day is still of that day
 PATCHED_WAYS = ("spray", "dab", "bath", "dust")  # ways that bring a remedy onto leaves
 
 
@@ -45,7 +46,11 @@ class Job:
 
 
 def jobs(
-    trial: Trial, now: datetime, bottles: Collection[int] = (), ahead_days: int = 7
+    trial: Trial,
+    now: datetime,
+    bottles: Collection[int] = (),
+    ahead_days: int = 7,
+    oils: Collection[int] = (),
 ) -> tuple[Job, ...]:
     """List what is due in a trial up to some days ahead, earliest first.
 
@@ -58,16 +63,18 @@ def jobs(
         The time, with its offset.
     bottles:
         Ids of the remedies that come out of a bottle, to be mixed for each round.
+    oils:
+        Ids of the remedies that are oils: on slow leaves they are looked at for a week.
     """
     today = now.date()
-    patch = list(_patch_jobs(trial, now))
+    patch = list(_patch_jobs(trial, now, oils))
     planning = _planning_job(trial, today)
     if planning is not None:
         return (planning, *patch)
     found: list[Job] = patch
     plants = {p.id for p in trial.trial_plants}
     for look in trial.looks:
-        left = plants - trial.counted_at(look)
+        left = plants - counted_in_time(trial, look)
         before_day = trial.date_of(0)
         due = before_day if look.number == 0 else trial.date_of(look.day)
         missed = look.number == 0 and trial.sprayed_on is not None
@@ -104,7 +111,7 @@ def patches_held(trial: Trial) -> tuple[Held, ...]:
     return held_back(remedy_ids, trial.care.leaf_kinds, trial.patches)
 
 
-def _patch_jobs(trial: Trial, now: datetime) -> Iterator[Job]:
+def _patch_jobs(trial: Trial, now: datetime, oils: Collection[int]) -> Iterator[Job]:
     """Put on what was never tested, look at what runs; nothing once the trial was sprayed."""
     if trial.sprayed_on is not None:
         return
@@ -112,7 +119,7 @@ def _patch_jobs(trial: Trial, now: datetime) -> Iterator[Job]:
     of = len(patched_remedies(trial)) * len(trial.care.leaf_kinds)
     fresh = [h for h in held if h.outcome is None or h.outcome is PatchOutcome.WEAKER]
     if fresh:
-        longest = max(look_hours(trial.care.patch_school, oil=False, slow_leaves=False))
+        longest = max(hours_until_passed(trial, h.remedy_id, oils) for h in fresh)
         due = max(trial.start_on - timedelta(days=-(-longest // 24)), now.date())
         yield Job(JobKind.PATCH, "Put on the patch tests", "patch", due, left=len(fresh), of=of)
     keys = {(h.remedy_id, h.leaf_kind) for h in held if h.outcome is PatchOutcome.RUNNING}
@@ -132,6 +139,14 @@ def _patch_jobs(trial: Trial, now: datetime) -> Iterator[Job]:
         )
 
 
+def hours_until_passed(trial: Trial, remedy_id: int, oils: Collection[int]) -> int:
+    """Return how many hours before the first spray a remedy must be put on a few leaves."""
+    hours = look_hours(
+        trial.care.patch_school, oil=remedy_id in oils, slow_leaves=trial.care.slow_leaves
+    )
+    return max(hours)
+
+
 def _mix_jobs(
     trial: Trial, round_: Round, now: datetime, bottles: Collection[int]
 ) -> Iterator[Job]:
@@ -145,10 +160,25 @@ def _mix_jobs(
         yield Job(JobKind.MIX, "Mix the bottles", "mix", due, round_.number, left, len(used))
 
 
+def counted_early(trial: Trial, look: Look) -> dict[int, date]:
+    """Return plants counted more than a day before a look's day, and when, by plant id."""
+    due = trial.date_of(look.day)
+    return {
+        plant: tally.counted_on
+        for plant, tally in trial.tallies_at(look, trial.measure).items()
+        if look.number and (due - tally.counted_on).days > DAYS_OFF
+    }
+
+
+def counted_in_time(trial: Trial, look: Look) -> set[int]:
+    """Return the ids of plants counted at a look, and not before its day."""
+    return trial.counted_at(look) - set(counted_early(trial, look))
+
+
 def verdict_ready(trial: Trial) -> bool:
-    """True once every plant still standing is counted at the last planned look."""
+    """True once every plant still standing is counted at the last planned look, on its day."""
     plants = {p.id for p in trial.trial_plants}
-    return bool(plants) and bool(trial.looks) and plants <= trial.counted_at(trial.looks[-1])
+    return bool(plants) and bool(trial.looks) and plants <= counted_in_time(trial, trial.looks[-1])
 
 
 def _planning_job(trial: Trial, today: date) -> Job | None:
@@ -184,7 +214,7 @@ def is_over(trial: Trial, round_: Round, today: date) -> bool:
         return True
     if trial.sprayed_on is None:
         return round_.number != 1
-    if trial.looks and trial.counted_at(trial.looks[-1]):
+    if trial.looks and counted_in_time(trial, trial.looks[-1]):
         return True  # a spray after the last look belongs to no comparison
     later = [other for other in trial.rounds if other.day > round_.day]
     return bool(later) and trial.date_of(later[0].day) <= today

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from orthocris.core.errors import InputError
@@ -13,6 +13,7 @@ from orthocris.core.trial import Role, Traits
 
 MAX_REMEDIES = 12  # letters and notches stay readable up to here
 MAX_DAY = 365
+MOST_DAYS = 30  # looks, and rounds
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,21 +77,23 @@ def check_question(question: Question) -> None:
         )
 
 
+def factors(traits: Traits) -> dict[str, float]:
+    """Return what is varied in a remedy, by ingredient; what only holds an oil is none of it."""
+    return {i.key: i.amount for i in traits.ingredients if i.key != "emulsifier"}
+
+
 def check_kind(question: Question) -> None:
     """Check that remedies and measure fit the kind of question."""
     others = [r for r in question.remedies if r.role is Role.REMEDY]
-    holds = [{i.key: i.amount for i in r.traits.ingredients} for r in others]
+    holds = [factors(r.traits) for r in others]
     kind = question.setup.kind
-    if kind is Kind.LADDER:
-        shared = set.intersection(*(set(h) for h in holds)) if holds else set()
-        rungs = [key for key in shared if len({h[key] for h in holds}) == len(holds)]
-        if len(holds) < 2 or not rungs:
-            raise InputError(
-                "the remedies are not strengths of one remedy",
-                code="not_a_ladder",
-                field="remedies",
-                fix="Give at least two strengths of the same ingredient, all different.",
-            )
+    if kind is Kind.LADDER and ladder_ingredient(holds) is None:
+        raise InputError(
+            "the remedies are not strengths of one remedy",
+            code="not_a_ladder",
+            field="remedies",
+            fix="Give at least two strengths of the same ingredient, all different.",
+        )
     if kind is Kind.SQUARE and not _is_square(holds):
         raise InputError(
             "the remedies are not one ingredient, the other, and both at the same strengths",
@@ -106,6 +109,20 @@ def check_kind(question: Question) -> None:
             field="measure",
             fix="Count eggs hatched out of all in the cluster.",
         )
+
+
+def ladder_ingredient(holds: Sequence[Mapping[str, float]]) -> str | None:
+    """Return the ingredient whose strengths make a ladder; None when there is none.
+
+    `holds` has the amounts of each remedy beside the control. Of several that would do, the
+    first in the order of the first remedy's recipe.
+    """
+    if len(holds) < 2:
+        return None
+    for key in holds[0]:
+        if all(key in h for h in holds) and len({h[key] for h in holds}) == len(holds):
+            return key
+    return None
 
 
 def _is_square(holds: Sequence[dict[str, float]]) -> bool:
@@ -143,7 +160,15 @@ def _check_remedies(remedies: Sequence[RemedyDraft]) -> None:
             field="remedies",
             fix=f"Compare 1 to {MAX_REMEDIES - 1} remedies with the control.",
         )
+    ids = [r.id for r in remedies if r.id is not None]
     for index, remedy in enumerate(remedies):
+        if remedy.id is not None and ids.count(remedy.id) > 1:
+            raise InputError(
+                f"remedy {remedy.id} is there twice",
+                code="same_remedy",
+                field=f"remedies.{index}.id",
+                fix="Name each kept remedy once, and leave the id out of a new one.",
+            )
         _check_text(remedy.name, f"remedies.{index}.name", "a remedy")
         if len(remedy.recipe) > 2000:
             raise InputError(
@@ -171,10 +196,16 @@ def _check_days(days: Sequence[int], field: str, *, first: int) -> None:
             field=field,
             fix="Give at least one day, counted from the first spray.",
         )
-    if list(days) != sorted(set(days)) or days[0] < first or days[-1] > MAX_DAY or len(days) > 30:
+    if (
+        list(days) != sorted(set(days))
+        or days[0] < first
+        or days[-1] > MAX_DAY
+        or len(days) > MOST_DAYS
+    ):
         raise InputError(
             f"the days {', '.join(map(str, days))} are not a rising row from {first} to {MAX_DAY}",
             code="bad_days",
             field=field,
-            fix=f"Give up to 30 different whole days, the smallest first, none below {first}.",
+            fix=f"Give up to {MOST_DAYS} different whole days, the smallest first, none below "
+            f"{first}.",
         )

@@ -5,11 +5,13 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import lru_cache
 
 from orthocris.core.errors import InputError
 from orthocris.core.recipe_vocabulary import (
     HEAPS,
     KNOWN,
+    LONGEST_NUMBER,
     NUMBER,
     NUMBER_WORDS,
     POWDERS,
@@ -23,6 +25,8 @@ from orthocris.core.recipe_vocabulary import (
 )
 from orthocris.core.recipes import LITRE, Part
 from orthocris.core.units import UNITS, Dimension, Region, unit_named
+
+LONGEST_RECIPE = 2000  # letters
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,6 +62,23 @@ def read_recipe(
     InputError
         When no amount can be found, or an amount has no volume to be in.
     """
+    found = _read(text, region, drop)
+    if isinstance(found, Reading):
+        return found
+    raise InputError(found.message, code=found.code, field=found.field, fix=found.fix)
+
+
+@lru_cache(maxsize=512)
+def _read(text: str, region: Region, drop: Fraction) -> Reading | InputError:
+    """Read a recipe once; a screen asks for the same recipe many times, read or not."""
+    try:
+        return _read_anew(text, region, drop)
+    except InputError as error:
+        return error.with_traceback(None)
+
+
+def _read_anew(text: str, region: Region, drop: Fraction) -> Reading:
+    _refuse_long(text)
     plain = normal(text)
     _refuse_negative(plain)
     ratio = _ratio(plain)
@@ -82,6 +103,25 @@ def read_recipe(
             fix="Say how much of what in how much water, such as 10 ml soap in 1 litre.",
         )
     return Reading(tuple(parts), volume, tuple(guesses))
+
+
+def _refuse_long(text: str) -> None:
+    """No recipe has such a number or is so long; refused before anything looks for patterns."""
+    if len(text) > LONGEST_RECIPE:
+        raise InputError(
+            f"a recipe of {len(text)} letters",
+            code="too_long",
+            field="text",
+            fix=f"Say it in at most {LONGEST_RECIPE}: how much of what in how much water.",
+        )
+    long = re.search(rf"\d[\d.,]{{{LONGEST_NUMBER},}}", text)
+    if long:
+        raise InputError(
+            f"{long[0][:LONGEST_NUMBER]}… is too long for an amount",
+            code="no_amount",
+            field="text",
+            fix="Give a number of a few figures.",
+        )
 
 
 def _refuse_negative(plain: str) -> None:

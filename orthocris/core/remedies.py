@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
@@ -11,6 +12,10 @@ from orthocris.core.setup import Setup
 from orthocris.core.trial import Amount, Role, Traits
 
 SOON_DAYS = 14  # a harvest nearer than this is near
+MOST = 10_000.0  # of an ingredient in a litre: ten litres, so never a real strength
+OILS = frozenset({"oil", "mineral_oil", "neem", "essential_oil"})
+EMULSIFYING = frozenset({"soap", "detergent", "emulsifier"})
+EMULSIFIER = "emulsifier"  # key of a little soap that only holds an oil in the water
 
 
 @dataclass(frozen=True, slots=True)
@@ -126,12 +131,13 @@ def ladder(remedy: CatalogueRemedy, amounts: Sequence[float]) -> tuple[RemedyDra
             field="remedy",
             fix="Choose a remedy with an ingredient.",
         )
-    if len(set(amounts)) != len(amounts) or not 2 <= len(amounts) <= 6 or min(amounts) <= 0:
+    fits = 2 <= len(amounts) <= 6 and min(amounts) > 0 and max(amounts) <= MOST
+    if len(set(amounts)) != len(amounts) or not fits:
         raise InputError(
             f"the strengths {', '.join(f'{a:g}' for a in amounts)} make no ladder",
             code="bad_strengths",
             field="strengths",
-            fix="Give two to six different amounts above 0.",
+            fix=f"Give two to six different amounts above 0, none above {MOST:g}.",
         )
     return tuple(_at_strength(remedy, amount) for amount in sorted(amounts))
 
@@ -164,24 +170,74 @@ def square(one: CatalogueRemedy, other: CatalogueRemedy) -> tuple[RemedyDraft, .
             field="remedies",
             fix="Choose two remedies with different ingredients.",
         )
+    helper = {i.key: _emulsifier_of(remedy) for i, remedy in ((a, one), (b, other))}
     parts = ((a,), (b,), (a, b))
     traits = draft_of(one).traits
     widest = max(one.drift_cm, other.drift_cm)
     latest = max(one.first_look_days, other.first_look_days)
     return tuple(
-        RemedyDraft(
-            name=" and ".join(_short(i) for i in part).capitalize(),
-            role=Role.REMEDY,
-            recipe=" and ".join(f"{i.amount:g} {i.unit} {i.name}" for i in part) + ".",
-            traits=replace(
-                traits,
-                catalogue=None,
-                ingredients=tuple(Amount(i.key, i.amount, i.unit) for i in part),
-                drift_cm=widest,
-                first_look_days=latest,
-            ),
-        )
+        _cell(part, helper, replace(traits, drift_cm=widest, first_look_days=latest))
         for part in parts
+    )
+
+
+def _cell(
+    part: Sequence[Ingredient], helper: Mapping[str, Ingredient | None], traits: Traits
+) -> RemedyDraft:
+    """One cell of a square; oil comes with its emulsifier unless soap is in the cell itself."""
+    amounts = [Amount(i.key, i.amount, i.unit) for i in part]
+    said = [f"{i.amount:g} {i.unit} {i.name}" for i in part]
+    needed = [e for i in part if (e := helper[i.key]) is not None]
+    if needed and not {i.key for i in part} & EMULSIFYING:
+        amounts.append(Amount(EMULSIFIER, needed[0].amount, needed[0].unit))
+        said.append(f"{needed[0].amount:g} {needed[0].unit} liquid soap as emulsifier")
+    return RemedyDraft(
+        name=" and ".join(_short(i) for i in part).capitalize(),
+        role=Role.REMEDY,
+        recipe=" and ".join(said) + ".",
+        traits=replace(traits, catalogue=None, ingredients=tuple(amounts)),
+    )
+
+
+def _emulsifier_of(remedy: CatalogueRemedy) -> Ingredient | None:
+    """Return what keeps a remedy's oil in the water; None where there is no oil."""
+    if not is_oil(remedy.ingredients[0].key):
+        return None
+    return next((i for i in remedy.ingredients if i.key in EMULSIFYING), None)
+
+
+def is_oil(key: str) -> bool:
+    """Tell whether an ingredient, by its key, floats on water unless something holds it."""
+    return key in OILS
+
+
+def with_amounts(
+    draft: RemedyDraft, amounts: Mapping[str, float], names: Mapping[str, str]
+) -> RemedyDraft:
+    """Return a remedy with other amounts of some ingredients, its recipe and name written anew.
+
+    Parameters
+    ----------
+    amounts:
+        New amounts by the ingredient's key, in the unit it has.
+    names:
+        How each ingredient is called in a recipe, by its key; else its key is used.
+    """
+    changed = tuple(
+        replace(i, amount=amounts.get(i.key, i.amount)) for i in draft.traits.ingredients
+    )
+    said = [f"{i.amount:g} {i.unit} {names.get(i.key, i.key.replace('_', ' '))}" for i in changed]
+    name = draft.name
+    for old, new in zip(draft.traits.ingredients, changed, strict=True):
+        if old.amount != new.amount:  # a name that tells the strength must not tell the old one
+            name = re.sub(
+                rf"(?<![\d.]){re.escape(f'{old.amount:g}')}(?![\d.])", f"{new.amount:g}", name
+            )
+    return replace(
+        draft,
+        name=name,
+        recipe=", ".join(said) + ".",
+        traits=replace(draft.traits, ingredients=changed),
     )
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from enum import StrEnum
 
 from orthocris.core.batches import Batch
@@ -49,13 +49,17 @@ class SprayEntry:
 class RoundStart:
     """When a round was started or taken up again, with the batch of each remedy.
 
-    `overruled` maps the code of what spoke against it to the reason the gardener gave.
+    `overruled` maps the code of what spoke against it to the reason the gardener gave;
+    `limits` are the gardener's own limits then in force (°C, km/h); `done_on` is the day it was
+    really done on when it was entered later, else None.
     """
 
     round_id: int
     started_at: datetime
     batches: dict[int, int]
     overruled: dict[str, str]
+    limits: dict[str, float] = field(default_factory=dict)
+    done_on: date | None = None
 
     def holds(self, now: datetime) -> bool:
         """True while nothing has to be checked again."""
@@ -101,7 +105,11 @@ class RoundEvent:
 
 @dataclass(frozen=True, slots=True)
 class Checks:
-    """What the gardener says before starting; `reasons` overrule by code."""
+    """What the gardener says before starting; `reasons` overrule by code.
+
+    `weather_looked`: where no weather is known, somebody looked: dry, calm, not too warm, no
+    sun on the bench. `done_on`: the round was done on that day already and is entered now.
+    """
 
     shaken: bool = False
     cautions_read: bool = False
@@ -109,6 +117,8 @@ class Checks:
     fruit_looked: bool = False
     batches: Mapping[int, int] = field(default_factory=dict)
     reasons: Mapping[str, str] = field(default_factory=dict)
+    weather_looked: bool = False
+    done_on: date | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -130,11 +140,19 @@ class BottleNeed:
     strong: tuple[str, ...]
 
 
+@dataclass(frozen=True, slots=True)
+class HourNow:
+    """Why this hour is closed for a whole round (empty: open), and whether its weather is known."""
+
+    closed: tuple[str, ...] = ()
+    known: bool = True
+
+
 def blockers(
     needs: Sequence[BottleNeed],
     batches: Sequence[Batch],
     held: Sequence[Held],
-    closed: Sequence[str],
+    hour: HourNow,
     checks: Checks,
     now: datetime,
     *,
@@ -150,8 +168,8 @@ def blockers(
         Those of the trial.
     held:
         Patch tests not passed (only asked for before the first round).
-    closed:
-        Why the window is closed now; empty when it is open.
+    hour:
+        The window now. Where nothing is known of its weather, somebody must have looked.
     checks:
         What the gardener said.
     """
@@ -168,16 +186,22 @@ def blockers(
                 True,
             )
         )
-    if closed:
+    if hour.closed and checks.done_on is None:
         found.append(
             Blocker(
                 "window_closed",
-                f"Now is no good hour: {'; '.join(closed)}.",
+                f"Now is no good hour: {'; '.join(hour.closed)}.",
                 "Wait for the next open hour on the ribbon, or say why you go on.",
                 True,
             )
         )
     said = (
+        (
+            "weather",
+            hour.known or checks.weather_looked or checks.done_on is not None,
+            "No weather is known for this hour.",
+            "Look: leaves dry, hardly any wind, no sun on the bench, not too warm; then tick.",
+        ),
         ("shaken", checks.shaken or not needs, "The bottles are not shaken.", "Shake each one."),
         ("cautions", checks.cautions_read, "The cautions are not read.", "Read them, then tick."),
         (
@@ -205,11 +229,11 @@ def _bottle_blockers(
         text = f"Bottle {need.tag} is not mixed or not chosen."
         return [Blocker("no_batch", text, "Mix it, or choose its batch.", False)]
     found = []
-    if not chosen.usable(now):
+    if not chosen.usable(now) and checks.done_on is None:
         found.append(
             Blocker(
                 "expired",
-                f"Bottle {need.tag} is past its life since {chosen.use_by:%a %d %b, %H:%M}.",
+                f"Bottle {need.tag} is past its life since {chosen.use_by:%a %d %b %Y, %H:%M}.",
                 "Mix a fresh one, or say why you use it.",
                 True,
             )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from datetime import date, datetime, timedelta
+from datetime import date, datetime, timedelta, tzinfo
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,11 +17,23 @@ _HORIZON = 90.833  # degrees from the zenith: refraction and half the sun's disc
 
 @dataclass(frozen=True, slots=True)
 class Place:
-    """Where the garden is: degrees north and east, and how far its clocks are ahead of UTC."""
+    """Where the garden is: degrees north and east, and its clock.
+
+    `utc_offset` is how many hours its clocks are ahead of UTC; where a `zone` is given it
+    rules, so that days before and after a change of the clock each have their own.
+    """
 
     latitude: float
     longitude: float
     utc_offset: float = 0.0
+    zone: tzinfo | None = None
+
+    def offset_on(self, day: date) -> float:
+        """Return how many hours the clocks are ahead of UTC at noon of a day."""
+        ahead = None
+        if self.zone is not None:
+            ahead = self.zone.utcoffset(datetime(day.year, day.month, day.day, 12))
+        return self.utc_offset if ahead is None else ahead / timedelta(hours=1)
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,7 +72,8 @@ def sun_times(place: Place, day: date) -> SunTimes:
     >>> round(times.rise), round(times.set)
     (6, 18)
     """
-    noon = day.timetuple().tm_yday - 1 + (12 - place.utc_offset) / 24
+    offset = place.offset_on(day)
+    noon = day.timetuple().tm_yday - 1 + (12 - offset) / 24
     equation, declination = _equation_and_declination(2 * math.pi * noon / 365)
     latitude = math.radians(max(-89.8, min(89.8, place.latitude)))
     cosine = math.cos(math.radians(_HORIZON)) / (math.cos(latitude) * math.cos(declination))
@@ -70,7 +83,7 @@ def sun_times(place: Place, day: date) -> SunTimes:
     if cosine <= -1:
         return SunTimes(0.0, 24.0)
     half = math.degrees(math.acos(cosine)) / 15
-    middle = 12 + place.utc_offset - place.longitude / 15 - equation / 60
+    middle = 12 + offset - place.longitude / 15 - equation / 60
     return SunTimes(middle - half, middle + half)
 
 
@@ -108,7 +121,7 @@ def clear_sun(place: Place, start: datetime, hours: int) -> NDArray[np.float64]:
         day = midnight + timedelta(days=k)
         noon = day.timetuple().tm_yday - 1 + 0.5
         equation, declination = _equation_and_declination(2 * math.pi * noon / 365)
-        clock = np.arange(24) + 0.5 - place.utc_offset + place.longitude / 15 + equation / 60
+        clock = np.arange(24) + 0.5 - place.offset_on(day) + place.longitude / 15 + equation / 60
         sine = math.sin(latitude) * math.sin(declination) + math.cos(latitude) * math.cos(
             declination
         ) * np.cos(np.radians(15 * (clock - 12)))

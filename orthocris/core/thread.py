@@ -10,6 +10,7 @@ from enum import StrEnum
 from orthocris.core.batches import newest_usable
 from orthocris.core.patchtest import PatchOutcome
 from orthocris.core.progress import (
+    counted_in_time,
     is_over,
     is_superseded,
     patched_remedies,
@@ -117,7 +118,7 @@ def _rounds_state(trial: Trial, today: date) -> tuple[State | None, str]:
     if not plants:
         return None, "after the layout"
     over_looks = [k for k in trial.looks if trial.sprayed_on and trial.date_of(k.day) <= today]
-    done = sum(plants <= trial.counted_at(look) for look in trial.looks)
+    done = sum(plants <= counted_in_time(trial, look) for look in trial.looks)
     line = f"{done} of {len(trial.looks)} looks counted"
     missed_spray = [
         r

@@ -108,10 +108,10 @@ def decide_action(look: QuickLook, tolerance: float) -> Decision:
 
     Notes
     -----
-    Rules, in order: nearly all lost (over 80% and dying back) is beyond saving; up to the
-    tolerance on a plant that grows is watched, and so is up to twice that with helpers at
-    work or a falling trend; a clump (up to a quarter affected) is cut or washed off first;
-    the rest is worth a trial.
+    Rules, in order: where nothing is affected there is nothing to do; nearly all lost (over 80%
+    and dying back) is beyond saving; up to the tolerance on a plant that grows is watched, and
+    so is up to twice that with helpers at work or a falling trend; a clump (up to a quarter
+    affected) is cut or washed off first; the rest is worth a trial.
     """
     _check(look)
     share = look.affected / look.looked
@@ -121,6 +121,14 @@ def decide_action(look: QuickLook, tolerance: float) -> Decision:
         said += f", {trend} since the look before"
     if look.helpers:
         said += f", {look.helpers} helpers seen"
+    if look.affected == 0:
+        other = "" if look.vigorous and not look.wilting else " What weakens it is something else."
+        return Decision(
+            Action.WATCH,
+            f"{said}: nothing to act against.{other} Look again in a week.",
+            share,
+            trend,
+        )
     if share > 0.8 and look.wilting:
         return Decision(
             Action.TOO_FAR,

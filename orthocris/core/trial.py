@@ -107,7 +107,9 @@ class Tally:
     """What was counted on one plant at one look for one measure.
 
     `value` is None when the count was withdrawn; `finished` is False while the gardener is
-    still counting, and only finished tallies are judged.
+    still counting, and only finished tallies are judged. `counted_on` is the day it was really
+    counted on, which a later correction keeps; `first_counted_at` when the first number of this
+    plant, look and measure was kept, None for one that is not kept yet.
     """
 
     id: int
@@ -119,6 +121,8 @@ class Tally:
     effort: float
     finished: bool
     counted_at: datetime
+    counted_on: date
+    first_counted_at: datetime | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -140,7 +144,12 @@ class Spray:
 
 @dataclass(frozen=True, slots=True)
 class Trial:
-    """A whole trial. `sprayed_on` is the day of the first spray, None until then."""
+    """A whole trial.
+
+    `sprayed_on` is the day of the first spray, None until then; `left_out_remedies` were taken
+    out of the question and keep their patch tests and batches; `put_away_at` is when it was
+    taken off the list.
+    """
 
     id: int
     name: str
@@ -163,6 +172,8 @@ class Trial:
     patches: tuple[PatchTest, ...] = ()
     starts: tuple[RoundStart, ...] = ()
     events: tuple[RoundEvent, ...] = ()
+    left_out_remedies: tuple[Remedy, ...] = ()
+    put_away_at: datetime | None = None
 
     @property
     def day_zero(self) -> date:

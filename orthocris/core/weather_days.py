@@ -115,9 +115,12 @@ def weather_of_days(
     """Return the hours from `start`, known on the days entered and unknown on the others."""
     found = unknown_weather(start, hours)
     for entry in entries:
-        part = day_weather(entry, place)
-        shift = int((part.start - start) / timedelta(hours=1))
+        begins = datetime(entry.day.year, entry.day.month, entry.day.day)
+        shift = int((begins - start) / timedelta(hours=1))
         low, high = max(shift, 0), min(shift + 24, hours)
+        if low >= high:
+            continue  # the day lies before or behind what is asked for
+        part = day_weather(entry, place)
         for field in LIMITS:
             getattr(found, field)[low:high] = getattr(part, field)[low - shift : high - shift]
     ahead = int((now - start) / timedelta(hours=1)) + 1

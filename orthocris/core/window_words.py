@@ -9,6 +9,8 @@ from orthocris.core.weather import (
 )
 from orthocris.core.windows import CLOSING, CLOSING_SIGNS, Sign, WindowTable
 
+UNKNOWN_SAID = "no weather is known for this hour"
+
 
 def explain(table: WindowTable, row: int, index: int) -> tuple[str, ...]:
     """Say what closes an hour; empty when it is open."""
@@ -58,7 +60,7 @@ def _say(sign: Sign, table: WindowTable, row: int, k: int) -> str:
     dry = table.drying[row, k]
     span = slice(k, k + int(np.ceil(dry)) + 1)
     texts = {
-        Sign.UNKNOWN: "no weather is known for this hour",
+        Sign.UNKNOWN: UNKNOWN_SAID,
         Sign.DARK: "too dark to see the undersides",
         Sign.RAIN: f"it rains ({_top(weather.rain[k : k + 1]):.1f} mm)",
         Sign.WET: "leaves are still wet from rain or dew",

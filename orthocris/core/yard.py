@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import tzinfo
 from enum import StrEnum
 from fractions import Fraction
 
@@ -44,9 +45,9 @@ class Yard:
     drop: float = 0.05
     currency: str = "€"
 
-    def place(self, utc_offset: float) -> Place:
-        """Return the place with its clock."""
-        return Place(self.latitude, self.longitude, utc_offset)
+    def place(self, zone: tzinfo | None) -> Place:
+        """Return the place with its clock (UTC when there is none)."""
+        return Place(self.latitude, self.longitude, zone=zone)
 
     def exact_bottles(self) -> tuple[Fraction, ...]:
         """Return the bottles as exact numbers."""
@@ -55,7 +56,7 @@ class Yard:
 
 def check_yard(yard: Yard) -> None:
     """Check a yard, or raise InputError for its first fault, naming the field."""
-    check_place(yard.place(0))
+    check_place(yard.place(None))
     if not 1 <= len(yard.name.strip()) <= 60:
         raise InputError(
             "the garden has no name",

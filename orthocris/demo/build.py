@@ -10,6 +10,7 @@ from pathlib import Path
 
 import numpy as np
 
+from orthocris.core.errors import OrthocrisError
 from orthocris.core.patchtest import Harm
 from orthocris.core.rounds import Checks, SprayEntry
 from orthocris.core.trial import Look, Plant, Round, Trial
@@ -51,20 +52,31 @@ def fresh_copy(file: Path, now: datetime, cache: Path) -> None:
     It is built once a day and version, kept in the folder `cache`, and copied from there.
     """
     kept = cache / f"demo-{_version(now)}.sqlite"
-    if not kept.exists():
-        for old in cache.glob("demo-*.sqlite*"):
-            old.unlink()
-        database = Database(file, durable=False)
-        database.migrate()
-        build_demo(database, now)
-        cache.mkdir(parents=True, exist_ok=True)
-        fresh = kept.with_suffix(".new")
-        fresh.unlink(missing_ok=True)
-        database.copy_to(fresh)
-        fresh.replace(kept)
-    else:
+    if kept.exists():
         shutil.copyfile(kept, file)
-        Database(file).migrate()
+        try:
+            if not Database(file).migrate():
+                return
+        except OrthocrisError:
+            pass
+        # The kept copy was cut off, emptied or damaged: it is built again.
+        for part in (file, kept, *file.parent.glob(f"{file.name}-*")):
+            part.unlink(missing_ok=True)
+    _build_anew(file, kept, now)
+
+
+def _build_anew(file: Path, kept: Path, now: datetime) -> None:
+    cache = kept.parent
+    for old in cache.glob("demo-*.sqlite*"):
+        old.unlink()
+    database = Database(file, durable=False)
+    database.migrate()
+    build_demo(database, now)
+    cache.mkdir(parents=True, exist_ok=True)
+    fresh = kept.with_suffix(".new")
+    fresh.unlink(missing_ok=True)
+    database.copy_to(fresh)
+    fresh.replace(kept)
 
 
 def _version(now: datetime) -> str:

@@ -14,6 +14,8 @@ from orthocris.core.weather import LIMITS, Weather, unknown_weather
 from orthocris.core.weather_days import humidity_above
 
 Series = NDArray[np.float64]
+SMOOTH = 6  # hours over which forecast errors hang together
+FORECAST_HOURS = 24 * 8  # errors of the same hour stay the same up to here
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,9 +66,11 @@ class SimulatedStation:
         if first >= weather.hours:
             return weather
         rng = np.random.default_rng([self._seed, now.toordinal()])
-        lead = np.sqrt(np.arange(1, 24 * 400)[: weather.hours - first] / 24)
-        noise = rng.normal(0, 1, 24 * 400)[: len(lead)]
-        smooth = np.convolve(noise, np.ones(6) / 6, mode="same")
+        ahead = weather.hours - first
+        lead = np.sqrt(np.arange(1, ahead + 1) / 24)
+        # Smoothed before it is cut: a forecast of an hour is as good as one of a week.
+        noise = rng.normal(0, 1, max(ahead, FORECAST_HOURS) + SMOOTH)
+        smooth = np.convolve(noise, np.ones(SMOOTH) / SMOOTH, mode="valid")[:ahead]
         factor = np.exp(0.25 * lead * smooth)
         temperature, wind = weather.temperature.copy(), weather.wind.copy()
         rain = weather.rain.copy()

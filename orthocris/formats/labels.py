@@ -8,9 +8,13 @@ from dataclasses import dataclass
 from datetime import datetime
 from xml.sax.saxutils import escape
 
+from orthocris.core.errors import InputError
 from orthocris.formats.prints import MARGIN, Paper, svg_page, tag_outline
 
-WIDTH, HEIGHT, GAP = 90.0, 62.0, 6.0  # mm
+WIDTH, GAP = 90.0, 6.0  # mm
+HEAD, LINE, FOOT = 36.0, 3.5, 3.0  # mm above the texts, of each line, below them
+LETTERS = 56  # in a line of the texts
+ALWAYS = "No food container. Keep from children, pets and ponds. Never mix with bleach."
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,56 +34,119 @@ class BottleLabel:
     some_of_the_bottles: bool
 
 
-def labels_svg(labels: Sequence[BottleLabel], paper: Paper) -> bytes:
-    """Return a page of labels to cut out, in millimetres."""
-    columns = int((paper.width - 2 * MARGIN + GAP) // (WIDTH + GAP))
-    parts = []
-    for k, label in enumerate(labels[: columns * _rows(paper)]):
-        x = MARGIN + (k % columns) * (WIDTH + GAP)
-        y = MARGIN + (k // columns) * (HEIGHT + GAP)
-        parts.append(f'<g transform="translate({x:.1f} {y:.1f})">{_label(label)}</g>')
+def label_pages(labels: Sequence[BottleLabel], paper: Paper) -> int:
+    """Return how many pages the labels fill."""
+    return len(_laid_out(labels, paper))
+
+
+def labels_svg(labels: Sequence[BottleLabel], paper: Paper, page: int = 1) -> bytes:
+    """Return a page of labels to cut out, in millimetres.
+
+    A label is as high as its texts need, so that no caution is ever cut off; what does not fit
+    on one page goes on the next.
+
+    Raises
+    ------
+    InputError
+        When there is no such page.
+    """
+    pages = _laid_out(labels, paper)
+    if not 1 <= page <= len(pages):
+        raise InputError(
+            f"there is no page {page}",
+            code="no_such_page",
+            field="page",
+            fix=f"The labels fill pages 1 to {len(pages)}.",
+        )
+    parts = [
+        f'<g transform="translate({x:.1f} {y:.1f})">{_label(piece)}</g>'
+        for x, y, piece in pages[page - 1]
+    ]
     return svg_page(paper, "Bottle labels", parts)
 
 
-def _rows(paper: Paper) -> int:
-    return int((paper.height - 2 * MARGIN + GAP) // (HEIGHT + GAP))
+@dataclass(frozen=True, slots=True)
+class _Piece:
+    """A label, or as much of it as a page holds, with the lines of text on it."""
+
+    label: BottleLabel
+    lines: tuple[str, ...]
+    goes_on: bool
+
+    @property
+    def height(self) -> float:
+        """How high it is, mm."""
+        return HEAD + LINE * len(self.lines) + FOOT
 
 
-def _label(label: BottleLabel) -> str:
+Page = list[tuple[float, float, _Piece]]
+
+
+def _laid_out(labels: Sequence[BottleLabel], paper: Paper) -> list[Page]:
+    """Fill column after column, page after page, each label in one piece where it can be."""
+    room = paper.height - 2 * MARGIN
+    columns = int((paper.width - 2 * MARGIN + GAP) // (WIDTH + GAP))
+    pages: list[Page] = [[]]
+    column, y = 0, 0.0
+    for piece in (piece for label in labels for piece in _pieces(label, room)):
+        if y and y + piece.height > room:
+            column, y = column + 1, 0.0
+        if column == columns:
+            pages.append([])
+            column = 0
+        pages[-1].append((MARGIN + column * (WIDTH + GAP), MARGIN + y, piece))
+        y += piece.height + GAP
+    return pages
+
+
+def _pieces(label: BottleLabel, room: float) -> list[_Piece]:
+    """Cut a label longer than a page into several, each with the bottle's tag."""
+    most = int((room - HEAD - FOOT) // LINE)
+    lines = _lines(label)
+    parts = [tuple(lines[k : k + most]) for k in range(0, len(lines), most)]
+    return [_Piece(label, part, k + 1 < len(parts)) for k, part in enumerate(parts)]
+
+
+def _label(piece: _Piece) -> str:
+    label = piece.label
     tag = tag_outline(16.0, 28.0, label.notches)
+    more = ", goes on" if piece.goes_on else ""
     found = [
-        f'<rect width="{WIDTH}" height="{HEIGHT}" fill="#fff" stroke="#000" stroke-width="0.3"'
-        ' stroke-dasharray="2 1.5"/>',
+        f'<rect width="{WIDTH}" height="{piece.height:.1f}" fill="#fff" stroke="#000"'
+        ' stroke-width="0.3" stroke-dasharray="2 1.5"/>',
         f'<g transform="translate(4 4)"><path d="{tag}" fill="#fff" stroke="#000"'
         ' stroke-width="0.4"/>',
         '<text x="6" y="15" font-size="11" text-anchor="middle" font-weight="700">'
         f"{escape(label.letter)}</text></g>",
-        _text(24, 9, label.title or f"Bottle {label.letter}", 6.0, bold=True),
-        _text(24, 15, label.trial, 3.4),
+        _text(24, 9, _fitted(label.title or f"Bottle {label.letter}", 20), 6.0, bold=True),
+        _text(24, 15, _fitted(label.trial + more, 38), 3.4),
         _text(24, 21, f"{label.volume:.0f} ml, mixed {label.mixed_at:%d %b %Y, %H:%M}", 3.6),
         _text(24, 27, _life(label), 3.9, bold=True),
         _text(24, 32, label.shake, 3.2),
     ]
-    y = 38.0
-    for line in _lines(label):
-        found.append(_text(4, y, line, 2.7))
-        y += 3.5
+    for k, line in enumerate(piece.lines):
+        found.append(_text(4, HEAD + 2.0 + LINE * k, line, 2.7))
     return "".join(found)
+
+
+def _fitted(text: str, letters: int) -> str:
+    """A name in the head that is too long for its line ends in dots; it stands whole below."""
+    return text if len(text) <= letters else f"{text[: letters - 1].rstrip()}…"
 
 
 def _life(label: BottleLabel) -> str:
     if label.use_by is None:
         return "Life: see the label"
-    return f"Use by {label.use_by:%a %d %b, %H:%M}"
+    return f"Use by {label.use_by:%a %d %b %Y, %H:%M}"
 
 
 def _lines(label: BottleLabel) -> list[str]:
-    said = [label.recipe] if label.recipe else []
+    said = [label.title] if label.title != _fitted(label.title, 20) else []
+    said += [label.recipe] if label.recipe else []
     head = "One or more of the bottles: " if label.some_of_the_bottles else ""
-    said += [f"{head}{text}" for text in label.cautions]
-    said.append("No food container. Keep from children, pets and ponds. Never mix with bleach.")
-    lines = [line for text in said for line in textwrap.wrap(text, 56)]
-    return lines[:6] + lines[-1:] if len(lines) > 7 else lines
+    said += [f"{head}{text}" for text in dict.fromkeys(label.cautions)]
+    said.append(ALWAYS)
+    return [line for text in said for line in textwrap.wrap(text, LETTERS)]
 
 
 def _text(x: float, y: float, text: str, size: float, *, bold: bool = False) -> str:

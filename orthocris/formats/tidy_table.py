@@ -9,7 +9,8 @@ from collections.abc import Iterable, Sequence
 from orthocris.core.errors import InputError
 from orthocris.core.verdict.observation import Observation
 
-COLUMNS = ("plant", "block", "remedy", "day", "measure", "value", "of", "effort")
+COLUMNS = ("plant", "block", "remedy", "day", "measure", "value", "of", "effort", "column")
+FORMULA_SIGNS = ("=", "+", "-", "@", "\t", "\r")
 REQUIRED = ("plant", "remedy", "day", "value")
 
 
@@ -75,9 +76,24 @@ def write_table(observations: Iterable[Observation]) -> bytes:
     writer.writerow(COLUMNS)
     for o in observations:
         of = "" if o.of is None else _number(o.of)
-        cells = [o.plant, o.block or "", o.remedy, _number(o.day), o.measure, _number(o.value)]
-        writer.writerow([*cells, of, _number(o.effort)])
+        names = [_guarded(name) for name in (o.plant, o.block or "", o.remedy, o.column or "")]
+        numbers = [_number(o.day), o.measure, _number(o.value), of, _number(o.effort)]
+        writer.writerow([*names[:3], *numbers, names[3]])
     return out.getvalue().encode()
+
+
+def _guarded(name: str) -> str:
+    """Keep a spreadsheet from reading a name such as =1+1 as a formula: a quote goes before it."""
+    return f"'{name}" if name[:1] in FORMULA_SIGNS or _is_guarded(name) else name
+
+
+def _is_guarded(name: str) -> bool:
+    return name[:1] == "'" and (name[1:2] == "'" or name[1:2] in FORMULA_SIGNS)
+
+
+def _plain(name: str) -> str:
+    """Undo `_guarded`."""
+    return name[1:] if len(name) > 1 and _is_guarded(name) else name
 
 
 def _number(value: float) -> str:
@@ -128,7 +144,7 @@ def _header(rows: Sequence[tuple[int, list[str]]]) -> list[str]:
                 line=rows[0][0],
                 column=name,
                 fix=f"Columns needed: {', '.join(REQUIRED)}; allowed too: block, measure, of, "
-                "effort. Separate them by commas.",
+                "effort, column. Separate them by commas.",
             )
     twice = [name for name in COLUMNS if names.count(name) > 1]
     if twice:
@@ -171,12 +187,13 @@ def _observation(cell: dict[str, str], line: int) -> Observation:
             )
     effort = number("effort", 1.0)
     return Observation(
-        plant=cell["plant"],
-        block=cell.get("block") or None,
-        remedy=cell["remedy"],
+        plant=_plain(cell["plant"]),
+        block=_plain(cell.get("block") or "") or None,
+        remedy=_plain(cell["remedy"]),
         day=needed("day"),
         measure=cell.get("measure") or "live",
         value=needed("value"),
         of=number("of", None),
         effort=1.0 if effort is None else effort,
+        column=_plain(cell.get("column") or "") or None,
     )

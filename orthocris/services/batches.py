@@ -11,11 +11,12 @@ from orthocris.core.errors import ConflictError, InputError, NotFoundError
 from orthocris.core.recipe_cards import MixKind, RecipeCard
 from orthocris.core.trial import Remedy, Role, Trial
 from orthocris.core.yard import Yard
-from orthocris.formats.labels import BottleLabel, labels_svg
+from orthocris.formats.labels import BottleLabel, label_pages, labels_svg
 from orthocris.formats.prints import paper_named
 from orthocris.knowledge import cautions
 from orthocris.services.context import Context
 from orthocris.services.mixing import Mix, MixPour, Wanted, mix
+from orthocris.services.receipts import once
 from orthocris.services.remedy_cards import card_of, is_poured
 from orthocris.storage import care, trials, yard
 from orthocris.storage.database import Connection
@@ -64,7 +65,9 @@ def bottles_of(context: Context, trial_id: int) -> tuple[Bottle, ...]:
         )
 
 
-def record_batch(context: Context, trial_id: int, remedy_id: int, draft: BatchDraft) -> int:
+def record_batch(
+    context: Context, trial_id: int, remedy_id: int, draft: BatchDraft, key: str | None = None
+) -> int:
     """Record a bottle that was mixed for a trial; return the batch's id.
 
     Raises
@@ -106,7 +109,14 @@ def record_batch(context: Context, trial_id: int, remedy_id: int, draft: BatchDr
                 field="acknowledged",
                 fix="Read it and tick it; it is asked once for each batch.",
             )
-        return care.keep_batch(connection, batch)
+        return once(
+            connection,
+            key,
+            f"batch of remedy {remedy_id} of trial {trial_id}",
+            draft,
+            context.now(),
+            lambda: care.keep_batch(connection, batch),
+        )
 
 
 def discard_batch(context: Context, trial_id: int, batch_id: int) -> None:
@@ -116,29 +126,41 @@ def discard_batch(context: Context, trial_id: int, batch_id: int) -> None:
         care.discard_batch(connection, batch_id, context.now())
 
 
-def labels_of(context: Context, trial_id: int, paper: str) -> bytes:
+def labels_of(context: Context, trial_id: int, paper: str, page: int = 1) -> bytes:
     """Return a page of bottle labels (SVG) for the batches that can still be used.
 
     While the key is sealed they tell code and notches, not the remedy.
     """
+    return labels_svg(_labels(context, trial_id), paper_named(paper), page)
+
+
+def label_pages_of(context: Context, trial_id: int, paper: str) -> int:
+    """Return how many pages the labels fill; 0 while there is no bottle to be labelled."""
+    try:
+        return label_pages(_labels(context, trial_id), paper_named(paper))
+    except ConflictError:
+        return 0
+
+
+def _labels(context: Context, trial_id: int) -> list[BottleLabel]:
     with context.database.reading() as connection:
         trial = trials.load(connection, trial_id)
     now = context.now()
-    usable = [b for b in trial.batches if b.usable(now)]
+    remedies = {r.id: r for r in trial.remedies}
+    usable = [b for b in trial.batches if b.usable(now) and b.remedy_id in remedies]
     if not usable:
         raise ConflictError(
             "no batch is there to be labelled",
             code="no_batch",
             fix="Record a bottle at the mixing bench first.",
         )
-    remedies = {r.id: r for r in trial.remedies}
     labels = [_label(trial, remedies[b.remedy_id], b) for b in usable]
     labels += [_water_label(trial, r, labels[-1]) for r in trial.remedies if _is_water(r)]
     if _sealed(trial):  # a shorter life, a caution or the order would tell which bottle it is
         lives = [b.use_by for b in usable if b.use_by is not None]
         labels = [replace(label, use_by=min(lives, default=None)) for label in labels]
         labels.sort(key=lambda label: label.letter)
-    return labels_svg(labels, paper_named(paper))
+    return labels
 
 
 def _sealed(trial: Trial) -> bool:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections import Counter
+from collections.abc import Sequence
 from dataclasses import replace
 
 from orthocris.core.progress import Job, JobKind, jobs
@@ -9,7 +11,7 @@ from orthocris.core.stopping import Next
 from orthocris.core.trial import Trial
 from orthocris.formats.calendar import CalendarJob, calendar_bytes
 from orthocris.services.context import Context
-from orthocris.services.remedy_cards import bottle_ids
+from orthocris.services.remedy_cards import bottle_ids, oil_ids
 from orthocris.services.ribbons import (
     Ribbon,
     best_on,
@@ -27,7 +29,7 @@ def timed_jobs(
     connection: Connection, trial: Trial, context: Context, ahead_days: int = 7
 ) -> tuple[Job, ...]:
     """Return a trial's jobs, those that mind the weather with their best hour."""
-    found = jobs(trial, context.now(), bottle_ids(trial), ahead_days)
+    found = jobs(trial, context.now(), bottle_ids(trial), ahead_days, oil_ids(trial))
     rain = rain_calls(connection, trial, context.now())
     if rain is not None:
         moved = Job(
@@ -63,7 +65,7 @@ def calendar_of(context: Context) -> bytes:
         name = yard.load(connection).name
         for trial in trials.load_all(connection):
             ahead = timed_jobs(connection, trial, context, DAYS_AHEAD)
-            entries += [_entry(trial, job) for job in ahead]
+            entries += _entries(trial, ahead)
     return calendar_bytes(entries, f"Trials, {name}", context.now())
 
 
@@ -82,11 +84,27 @@ def _timed(job: Job, ribbon: Ribbon) -> Job:
     return replace(job, at=best, note=f"best hour of {view.open_hours} open")
 
 
-def _entry(trial: Trial, job: Job) -> CalendarJob:
+def _entries(trial: Trial, found: Sequence[Job]) -> list[CalendarJob]:
+    """One entry a job; jobs of one kind and number (two of a patch test, say) are told apart."""
+    seen: Counter[str] = Counter()
+    entries = []
+    for job in found:
+        name = f"trial-{trial.id}-{job.kind.value}-{_part(job)}"
+        seen[name] += 1
+        again = f"-{seen[name]}" if seen[name] > 1 else ""
+        entries.append(_entry(trial, job, f"{name}{again}@orthocris"))
+    return entries
+
+
+def _part(job: Job) -> str:
+    """What tells jobs of one kind apart: the number of a look or round, else the first word."""
+    return str(job.number) if job.number is not None else job.title.split()[0].casefold()
+
+
+def _entry(trial: Trial, job: Job, uid: str) -> CalendarJob:
     what = f" ({job.left} left of {job.of})" if job.of else ""
     return CalendarJob(
-        uid=f"trial-{trial.id}-{job.kind.value}-{job.number if job.number is not None else 0}"
-        "@orthocris",
+        uid=uid,
         title=f"{job.title}: {trial.name}",
         text=f"{job.title}{what}. {job.note}".strip(),
         day=job.due_on,

@@ -7,12 +7,14 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
 
+from tzlocal import get_localzone
+
 from orthocris.storage.database import Database
 
 
 def local_now() -> datetime:
-    """Return the time now with the gardener's own offset."""
-    return datetime.now().astimezone()
+    """Return the time now on the gardener's own clock, which knows its summer time."""
+    return datetime.now(get_localzone())
 
 
 def fresh_seed() -> int:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import date, timedelta
+
 from orthocris.core.errors import ConflictError, InputError, NotFoundError
 from orthocris.core.measures import check_effort, check_value, measure_named
 from orthocris.core.trial import Look, Plant, Round, Tally, Trial
@@ -10,6 +12,7 @@ from orthocris.storage import tallies, trials
 from orthocris.storage.tallies import TallyEntry
 
 SCORED_BESIDE = ("damage", "helpers")
+LONGEST_BEFORE = timedelta(days=60)
 
 
 def keep_tally(
@@ -29,15 +32,22 @@ def keep_tally(
     InputError
         When the number is not one its measure allows.
     ConflictError
-        When the look is out of turn: a first count "before" after the spray, or a count
-        "after" before it.
+        When the look is out of turn: a first count "before" after the spray (unless it is said
+        to be of a day before it), or a count "after" before it.
+
+    Notes
+    -----
+    A number is of the day it was counted on: the day given, else that of the number it
+    corrects, else today. One of a day before its look's is kept, but never settles a trial.
     """
     with context.database.atomic() as connection:
         trial = trials.load(connection, trial_id)
         look = find_look(trial, look_number)
         trial_plant(trial, entry.plant_id)
         _check_entry(trial, entry)
-        _check_turn(trial, look, entry)
+        today = context.now().date()
+        counted_on = entry.counted_on or _first_day(trial, look, entry) or today
+        _check_turn(trial, look, entry, counted_on, today)
         kept = TallyEntry(
             look_id=look.id,
             plant_id=entry.plant_id,
@@ -48,6 +58,7 @@ def keep_tally(
             of=entry.of,
             effort=entry.effort,
             finished=entry.finished,
+            counted_on=counted_on,
         )
         tallies.keep(connection, kept, context.now())
         return tallies.history(connection, look.id, entry.plant_id, entry.measure)
@@ -108,6 +119,13 @@ def _check_entry(trial: Trial, entry: TallyEntry) -> None:
             fix=f"Use {trial.measure}, or {' or '.join(SCORED_BESIDE)} beside it.",
         )
     check_effort(entry.effort)
+    if entry.value is None and entry.of is not None:
+        raise InputError(
+            f"a total of {entry.of:g} without a count",
+            code="total_without_count",
+            field="of",
+            fix="Give both, or neither to withdraw the count.",
+        )
     if entry.value is None:
         if entry.finished:
             raise InputError(
@@ -120,17 +138,48 @@ def _check_entry(trial: Trial, entry: TallyEntry) -> None:
     check_value(measure_named(entry.measure), entry.value, entry.of)
 
 
-def _check_turn(trial: Trial, look: Look, entry: TallyEntry) -> None:
-    counted = trial.tallies_at(look, entry.measure)
-    if look.number == 0 and trial.sprayed_on is not None and entry.plant_id not in counted:
-        raise ConflictError(
-            "the first spray is done, so a first count now is no count before",
-            code="too_late_for_before",
-            fix="Leave it empty; the verdict will name the plant.",
-        )
-    if look.number > 0 and trial.sprayed_on is None:
+def _first_day(trial: Trial, look: Look, entry: TallyEntry) -> date | None:
+    """Return the day on which the number that is corrected was counted, if there is one."""
+    known = trial.tallies_at(look, entry.measure).get(entry.plant_id)
+    return None if known is None else known.counted_on
+
+
+def _check_turn(trial: Trial, look: Look, entry: TallyEntry, counted_on: date, today: date) -> None:
+    if counted_on > today:
+        _refuse_day(counted_on, "That day is still to come: count then.")
+    if look.number == 0:
+        _check_before(trial, look, entry, counted_on)
+        return
+    if trial.sprayed_on is None:
         raise ConflictError(
             "nothing was sprayed yet",
             code="too_early",
             fix="Count before (look 0), then spray round 1.",
         )
+    if counted_on < trial.sprayed_on:
+        _refuse_day(
+            counted_on,
+            f"Look {look.number} comes after the first spray, which was on "
+            f"{trial.sprayed_on:%d %b %Y}.",
+        )
+
+
+def _check_before(trial: Trial, look: Look, entry: TallyEntry, counted_on: date) -> None:
+    if trial.sprayed_on is None:
+        if counted_on < trial.start_on - LONGEST_BEFORE:
+            _refuse_day(counted_on, "A count before belongs shortly before the first spray.")
+        return
+    if counted_on > trial.sprayed_on or (
+        entry.counted_on is None and entry.plant_id not in trial.tallies_at(look, entry.measure)
+    ):
+        raise ConflictError(
+            "the first spray is done, so a first count now is no count before",
+            code="too_late_for_before",
+            field="counted_on",
+            fix="If it was counted before and is entered late, say on which day; else leave it "
+            "empty, and the verdict will name the plant.",
+        )
+
+
+def _refuse_day(day: date, fix: str) -> None:
+    raise InputError(f"counted on {day:%d %b %Y}", code="bad_day", field="counted_on", fix=fix)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from orthocris.core.errors import ConflictError, InputError
-from orthocris.core.planning.allocation import allocate
+from orthocris.core.planning.allocation import Allocation, allocate
 from orthocris.core.planning.neighbours import drift_of
 from orthocris.core.trial import Role, Trial
 from orthocris.services.context import Context
@@ -29,44 +29,64 @@ def draw_layout(context: Context, trial_id: int, *, reason: str, seed: int | Non
     InputError
         When a reshuffle has no reason.
     """
-    with context.database.atomic() as connection:
+    with context.database.reading() as connection:
         trial = trials.load(connection, trial_id)
-        if trial.sprayed_on is not None:
+    _check_drawable(trial, reason)
+    chosen = context.new_seed() if seed is None else seed
+    control = next(i for i, r in enumerate(trial.remedies) if r.role is Role.CONTROL)
+    # Drawing may take long where plants stand close: nobody else waits for it.
+    found = allocate(
+        trial.active_plants,
+        remedies=len(trial.remedies),
+        control=control,
+        seed=chosen,
+        setup=trial.setup,
+        drift_cm=drift_of(trial),
+    )
+    with context.database.atomic() as connection:
+        now = trials.load(connection, trial_id)
+        _check_drawable(now, reason)
+        if _drawn_for(now) != _drawn_for(trial):
             raise ConflictError(
-                "a plant was sprayed already, so the layout is fixed",
-                code="layout_fixed",
-                fix="Finish this trial as it stands, or start a new one.",
+                "plants or remedies were changed while the layout was being drawn",
+                code="changed_while_drawing",
+                fix="Look at them, then draw again.",
             )
-        if trial.laid_out and not reason.strip():
-            raise InputError(
-                "a new drawing needs a reason",
-                code="empty",
-                field="reason",
-                fix="Say why: reshuffling until it pleases is no longer random.",
-            )
-        chosen = context.new_seed() if seed is None else seed
-        control = next(i for i, r in enumerate(trial.remedies) if r.role is Role.CONTROL)
-        found = allocate(
-            trial.active_plants,
-            remedies=len(trial.remedies),
-            control=control,
-            seed=chosen,
-            setup=trial.setup,
-            drift_cm=drift_of(trial),
-        )
-        plants.clear_layout(connection, trial_id)
-        ids = [remedy.id for remedy in trial.remedies]
-        plants.set_layout(
-            connection, found.block_of, {p: ids[k] for p, k in found.remedy_of.items()}
-        )
-        trials.set_codes(
-            connection,
-            {i: (c.letter, c.notches) for i, c in zip(ids, found.codes, strict=True)},
-        )
-        trials.set_seed(connection, trial_id, chosen)
-        trials.seal_key(connection, trial_id)
+        _keep(connection, trial, found)
         event = LayoutEvent(context.now(), "drawn", chosen, reason.strip() or "first drawing")
         plants.record_layout(connection, trial_id, event)
+
+
+def _check_drawable(trial: Trial, reason: str) -> None:
+    if trial.sprayed_on is not None:
+        raise ConflictError(
+            "a plant was sprayed already, so the layout is fixed",
+            code="layout_fixed",
+            fix="Finish this trial as it stands, or start a new one.",
+        )
+    if trial.laid_out and not reason.strip():
+        raise InputError(
+            "a new drawing needs a reason",
+            code="empty",
+            field="reason",
+            fix="Say why: reshuffling until it pleases is no longer random.",
+        )
+
+
+def _drawn_for(trial: Trial) -> tuple[object, ...]:
+    """All that a drawing depends on."""
+    remedies = tuple((r.id, r.role, r.drift_cm) for r in trial.remedies)
+    return trial.active_plants, remedies, trial.setup, trial.seed
+
+
+def _keep(connection: Connection, trial: Trial, found: Allocation) -> None:
+    plants.clear_layout(connection, trial.id)
+    ids = [remedy.id for remedy in trial.remedies]
+    plants.set_layout(connection, found.block_of, {p: ids[k] for p, k in found.remedy_of.items()})
+    codes = {i: (c.letter, c.notches) for i, c in zip(ids, found.codes, strict=True)}
+    trials.set_codes(connection, codes)
+    trials.set_seed(connection, trial.id, found.seed)
+    trials.seal_key(connection, trial.id)
 
 
 def clear_if_drawn(connection: Connection, context: Context, trial: Trial, reason: str) -> None:

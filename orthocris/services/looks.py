@@ -9,6 +9,7 @@ from orthocris.core.errors import InputError
 from orthocris.core.triage import Candidate, Decision, QuickLook, candidates, decide_action
 from orthocris.knowledge import pest_named, pests, signs
 from orthocris.services.context import Context
+from orthocris.services.receipts import once
 from orthocris.storage import records
 from orthocris.storage.records import LookRecord
 
@@ -40,7 +41,12 @@ def decide_look(context: Context, pest: str, place: str, look: QuickLook) -> Dec
 
 
 def keep_look(
-    context: Context, pest: str, place: str, seen: Sequence[str], look: QuickLook
+    context: Context,
+    pest: str,
+    place: str,
+    seen: Sequence[str],
+    look: QuickLook,
+    key: str | None = None,
 ) -> LookRecord:
     """Decide and keep a look round for the journal; return the record."""
     if not pest.strip():
@@ -55,7 +61,7 @@ def keep_look(
     record = LookRecord(
         id=0,
         seen_at=context.now(),
-        place=place.strip()[:80],
+        place=place.strip(),
         pest=pest.strip(),
         signs=tuple(seen),
         looked=look.looked,
@@ -67,7 +73,16 @@ def keep_look(
         reason=decision.reason,
     )
     with context.database.atomic() as connection:
-        return replace(record, id=records.keep_look(connection, record))
+        payload = (pest, place, tuple(seen), look)
+        made = once(
+            connection,
+            key,
+            "look",
+            payload,
+            context.now(),
+            lambda: records.keep_look(connection, record),
+        )
+        return replace(record, id=made)
 
 
 def kept_looks(context: Context) -> tuple[LookRecord, ...]:

@@ -5,13 +5,16 @@ from __future__ import annotations
 from datetime import date
 
 from orthocris.core.errors import ConflictError, InputError
+from orthocris.core.question import MAX_DAY, MOST_DAYS
 from orthocris.core.rounds import EventKind, RoundEvent
 from orthocris.core.trial import Round, Trial
 from orthocris.services.context import Context
 from orthocris.services.fieldwork import find_round
+from orthocris.services.questions import check_start
 from orthocris.storage import care, trials
+from orthocris.storage.database import Connection
 
-MAX_DAY = 365
+LONGEST_REASON = 500
 
 
 def move_round(context: Context, trial_id: int, number: int, on: date, reason: str) -> None:
@@ -22,14 +25,18 @@ def move_round(context: Context, trial_id: int, number: int, on: date, reason: s
     ConflictError
         When the round was sprayed, or the day is not after the round before it.
     """
-    why = _reason(reason)
+    why = said_reason(reason)
     with context.database.atomic() as connection:
         trial = trials.load(connection, trial_id)
+        if number == 1:
+            _move_first(connection, context, trial, on, why)
+            return
         day = (on - trial.day_zero).days
         _check_day(trial, number, day)
         if number == len(trial.rounds) + 1:
+            _check_room(trial)
             round_id = trials.add_round(connection, trial_id, number, day)
-            shift, text = day, f"Round {number} was added for {on:%d %b}: {why}"
+            shift, text = day, f"Round {number} was added for {on:%d %b %Y}: {why}"
         else:
             round_ = find_round(trial, number)
             _check_open(trial, round_)
@@ -44,6 +51,24 @@ def move_round(context: Context, trial_id: int, number: int, on: date, reason: s
         care.keep_event(connection, event)
 
 
+def _move_first(connection: Connection, context: Context, trial: Trial, on: date, why: str) -> None:
+    """Days are counted from round 1: moving it moves the day planned for the whole trial."""
+    round_ = find_round(trial, 1)
+    _check_open(trial, round_)
+    if trial.sprayed_on is not None:
+        raise ConflictError(
+            "counts after the first spray stand, so its day stands too",
+            code="round_done",
+            fix="Record round 1 again on the day it was really done.",
+        )
+    check_start(context, on)
+    trials.set_start(connection, trial.id, on)
+    shift = (on - trial.start_on).days
+    text = f"Round 1, and with it every day of the plan, was moved to {on:%d %b %Y}: {why}"
+    event = RoundEvent(round_.id, context.now(), EventKind.MOVED, shift, text)
+    care.keep_event(connection, event)
+
+
 def leave_out(context: Context, trial_id: int, number: int, reason: str) -> None:
     """Leave a planned round out, as the stopping rule may ask; moving it brings it back.
 
@@ -52,7 +77,7 @@ def leave_out(context: Context, trial_id: int, number: int, reason: str) -> None
     ConflictError
         When it was sprayed, or is the first: without it there is no trial.
     """
-    why = _reason(reason)
+    why = said_reason(reason)
     with context.database.atomic() as connection:
         trial = trials.load(connection, trial_id)
         round_ = find_round(trial, number)
@@ -81,7 +106,26 @@ def _look_needed(trial: Trial, day: int) -> int | None:
     if day < last:
         return None
     first = next((look.day for look in trial.looks if look.number), 3)
-    return min(day + max(first, 1), MAX_DAY)
+    look_day = min(day + max(first, 1), MAX_DAY)
+    if look_day <= max(day, last) or len(trial.looks) > MOST_DAYS:
+        raise InputError(
+            f"after a round on day {day} there is no room for another look",
+            code="bad_day",
+            field="on",
+            fix=f"Choose an earlier day: a trial has at most {MOST_DAYS} looks, up to day "
+            f"{MAX_DAY}.",
+        )
+    return look_day
+
+
+def _check_room(trial: Trial) -> None:
+    """As many rounds as a question may have, or it could never be saved again."""
+    if len(trial.rounds) >= MOST_DAYS:
+        raise ConflictError(
+            f"{len(trial.rounds)} rounds are planned already",
+            code="too_many_rounds",
+            fix="Finish this trial, and begin another where more rounds are needed.",
+        )
 
 
 def _check_day(trial: Trial, number: int, day: int) -> None:
@@ -94,16 +138,25 @@ def _check_day(trial: Trial, number: int, day: int) -> None:
             f"day {day} does not lie between the rounds around it",
             code="bad_day",
             field="on",
-            fix=f"Choose {trial.date_of(lowest):%d %b} to {trial.date_of(highest):%d %b}.",
+            fix=f"Choose {trial.date_of(lowest):%d %b %Y} to {trial.date_of(highest):%d %b %Y}.",
         )
 
 
-def _reason(text: str) -> str:
-    if not text.strip():
+def said_reason(text: str) -> str:
+    """Return a reason as it is kept, whole; refuse none and one too long to be read."""
+    said = text.strip()
+    if not said:
         raise InputError(
             "a round is moved without a reason",
             code="empty",
             field="reason",
             fix="Say why, such as: rain, or by the egg cycle.",
         )
-    return text.strip()[:300]
+    if len(said) > LONGEST_REASON:
+        raise InputError(
+            f"the reason is {len(said)} letters long",
+            code="too_long",
+            field="reason",
+            fix=f"Say it in at most {LONGEST_REASON}; nothing of it is cut off unseen.",
+        )
+    return said

@@ -7,6 +7,7 @@ from datetime import date, datetime
 
 from orthocris.core.cautions import cautions_for, general_cautions
 from orthocris.core.progress import Job
+from orthocris.core.record import Change
 from orthocris.core.thread import (
     Station,
     stations,
@@ -15,8 +16,10 @@ from orthocris.core.trial import Trial
 from orthocris.knowledge import Pest, cautions, pest_named
 from orthocris.services.calendars import timed_jobs
 from orthocris.services.context import Context
+from orthocris.services.questions import question_revision, records_in
 from orthocris.services.remedy_cards import bottle_ids
-from orthocris.storage import plants, tallies, trials
+from orthocris.services.revisions import revision_of
+from orthocris.storage import kept, plants, trials
 from orthocris.storage.plants import LayoutEvent
 
 
@@ -24,7 +27,9 @@ from orthocris.storage.plants import LayoutEvent
 class Overview:
     """A trial with everything its screens need.
 
-    `cautions` maps a remedy's id to the warnings its recipe calls for.
+    `cautions` maps a remedy's id to the warnings its recipe calls for; `holds` names what was
+    observed or mixed in it; the revisions name the state of what can be edited; `changes` are
+    those of its care.
     """
 
     trial: Trial
@@ -36,7 +41,10 @@ class Overview:
     layout_events: tuple[LayoutEvent, ...]
     cautions: dict[int, tuple[str, ...]]
     general_cautions: tuple[str, ...]
-    removable: bool
+    holds: tuple[str, ...]
+    question_revision: str
+    care_revision: str
+    changes: tuple[Change, ...]
 
 
 def overview(context: Context, trial_id: int) -> Overview:
@@ -44,17 +52,16 @@ def overview(context: Context, trial_id: int) -> Overview:
     with context.database.reading() as connection:
         trial = trials.load(connection, trial_id)
         events = plants.layout_events(connection, trial_id)
-        counted = tallies.any_kept(connection, trial_id)
+        changes = kept.changes(connection, trial_id)
         due = timed_jobs(connection, trial, context)
-    free = trial.sprayed_on is None and not counted
-    return _overview(context, trial, events, due, removable=free)
+    return _overview(context, trial, events, due, changes)
 
 
 def today(context: Context) -> tuple[Overview, ...]:
     """Return all trials, those with the earliest job first, finished ones last."""
     with context.database.reading() as connection:
         found = [
-            _overview(context, t, (), timed_jobs(connection, t, context), removable=False)
+            _overview(context, t, (), timed_jobs(connection, t, context), ())
             for t in trials.load_all(connection)
         ]
     return tuple(
@@ -67,8 +74,7 @@ def _overview(
     trial: Trial,
     events: tuple[LayoutEvent, ...],
     due: tuple[Job, ...],
-    *,
-    removable: bool,
+    changes: tuple[Change, ...],
 ) -> Overview:
     now = context.now()
     return Overview(
@@ -81,5 +87,8 @@ def _overview(
         layout_events=events,
         cautions={r.id: cautions_for(f"{r.name} {r.recipe}", cautions()) for r in trial.remedies},
         general_cautions=general_cautions(cautions()),
-        removable=removable,
+        holds=records_in(trial),
+        question_revision=question_revision(trial),
+        care_revision=revision_of(trial.care),
+        changes=changes,
     )

@@ -18,17 +18,21 @@ from orthocris.core.patchtest import (
 )
 from orthocris.core.progress import patched_remedies
 from orthocris.core.ranges import check_ranges
+from orthocris.core.record import Change
 from orthocris.core.trial import Remedy, Trial
 from orthocris.services.context import Context
+from orthocris.services.receipts import once
 from orthocris.services.remedy_cards import card_of
-from orthocris.storage import care, trials
+from orthocris.services.revisions import check_unchanged, revision_of
+from orthocris.storage import care, kept, trials
+from orthocris.storage.plain import plain_care
 
 
 @dataclass(frozen=True, slots=True)
 class PatchCell:
     """One remedy on one kind of leaf: its planned looks and its tests, the newest last.
 
-    `left_out` marks a kind that was tested and is no longer in the trial.
+    `left_out` marks a kind or a remedy that was tested and is no longer in the trial.
     """
 
     remedy: Remedy
@@ -76,15 +80,20 @@ def patch_plan(context: Context, trial_id: int) -> PatchPlan:
                 for t in trial.patches
                 if t.remedy_id == remedy.id and t.leaf_kind == kind
             ),
-            kind not in trial.care.leaf_kinds,
+            kind not in trial.care.leaf_kinds or remedy in trial.left_out_remedies,
         )
         for kind in dict.fromkeys((*trial.care.leaf_kinds, *(t.leaf_kind for t in trial.patches)))
-        for remedy in patched_remedies(trial)
+        for remedy in (*patched_remedies(trial), *_left_out_with_tests(trial))
     ]
     return PatchPlan(tuple(cells), SCHOOL_REASONS[trial.care.patch_school])
 
 
-def put_on(context: Context, trial_id: int, draft: PatchDraft) -> int:
+def _left_out_with_tests(trial: Trial) -> tuple[Remedy, ...]:
+    tested = {t.remedy_id for t in trial.patches}
+    return tuple(r for r in trial.left_out_remedies if r.id in tested)
+
+
+def put_on(context: Context, trial_id: int, draft: PatchDraft, key: str | None = None) -> int:
     """Record a patch test that was put on now; return its id."""
     with context.database.atomic() as connection:
         trial = trials.load(connection, trial_id)
@@ -101,7 +110,14 @@ def put_on(context: Context, trial_id: int, draft: PatchDraft) -> int:
             treated_before=draft.treated_before,
             beside_before=draft.beside_before,
         )
-        return care.keep_patch(connection, trial_id, test)
+        return once(
+            connection,
+            key,
+            f"patch test of trial {trial_id}",
+            draft,
+            context.now(),
+            lambda: care.keep_patch(connection, trial_id, test),
+        )
 
 
 def _check_draft(trial: Trial, draft: PatchDraft) -> None:
@@ -149,16 +165,19 @@ def withdraw(context: Context, trial_id: int, patch_id: int) -> None:
         care.withdraw_patch(connection, patch_id, context.now())
 
 
-def change_care(context: Context, trial_id: int, wanted: Care) -> None:
-    """Change how a trial is cared for.
+def change_care(context: Context, trial_id: int, wanted: Care, expected: str | None = None) -> None:
+    """Change how a trial is cared for; what it was before stays on record.
 
     A kind of leaf may be left out though it was tested (it failed, say); its tests stay on
     the record.
     """
     check_care(wanted)
     with context.database.atomic() as connection:
-        trials.load(connection, trial_id)
+        trial = trials.load(connection, trial_id)
+        check_unchanged(expected, revision_of(trial.care), "how the bench is cared for")
         trials.save_care(connection, trial_id, wanted)
+        change = Change(context.now(), "care", plain_care(trial.care), plain_care(wanted))
+        kept.record_change(connection, trial_id, change)
 
 
 def _hours(trial: Trial, remedy: Remedy) -> tuple[int, ...]:

@@ -2,18 +2,45 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass, replace
+
 from orthocris.core.errors import ConflictError, InputError, NotFoundError
 from orthocris.core.planning.critique import Finding, PestFacts, Plan, critique
-from orthocris.core.plants import MAX_PLACES, MAX_PLANTS
-from orthocris.core.setup import DesignKind
+from orthocris.core.planning.mending import PlanChange
+from orthocris.core.plants import MAX_PLACES, free_places
+from orthocris.core.question import check_question
+from orthocris.core.record import MendRecord
 from orthocris.core.trial import Plant, Trial
+from orthocris.core.trial_plan import KeptPlan
 from orthocris.core.verdict.reading import promise
-from orthocris.knowledge import pest_named
+from orthocris.knowledge import pest_named, remedies
+from orthocris.services.benches import check_movable, clear_square
 from orthocris.services.context import Context
-from orthocris.services.layouts import clear_if_drawn
-from orthocris.services.questions import change_question, question_of
-from orthocris.storage import plants, records, trials
+from orthocris.services.layouts import clear_if_drawn, draw_layout
+from orthocris.services.questions import (
+    clears_layout,
+    question_of,
+    question_revision,
+    save_question,
+)
+from orthocris.services.revisions import check_unchanged
+from orthocris.storage import kept, plants, records, trials
+from orthocris.storage.database import Connection
 from orthocris.storage.records import Overrule
+
+
+@dataclass(frozen=True, slots=True)
+class Review:
+    """The critic's view of a kept plan.
+
+    `findings` stand, `overruled` were overruled (each time, the newest last), `promise` is what
+    the verdict will be able to say, `mended` the newest mend that can be taken back.
+    """
+
+    findings: tuple[Finding, ...]
+    overruled: tuple[Overrule, ...]
+    promise: str
+    mended: MendRecord | None
 
 
 def plan_of(trial: Trial) -> Plan:
@@ -22,25 +49,38 @@ def plan_of(trial: Trial) -> Plan:
     facts = PestFacts(trial.pest)
     if pest is not None:
         facts = PestFacts(pest.name, pest.measures, pest.measure, pest.generation_days)
-    return Plan(question_of(trial), trial.start_on, trial.plants, facts)
+    catalogue = {remedy.key: remedy for remedy in remedies()}
+    return Plan(question_of(trial), trial.start_on, trial.plants, facts, catalogue)
 
 
-def findings(
-    context: Context, trial_id: int
-) -> tuple[tuple[Finding, ...], tuple[Overrule, ...], str]:
-    """Return the findings that stand, those overruled, and what the verdict will say."""
+def review(context: Context, trial_id: int) -> Review:
+    """Review a plan as it stands."""
     with context.database.reading() as connection:
         trial = trials.load(connection, trial_id)
         overruled = records.overruled(connection, trial_id)
+        mended = kept.last_mend(connection, trial_id)
     plan = plan_of(trial)
     codes = {o.code for o in overruled}
-    standing = tuple(f for f in critique(plan) if f.code not in codes)
+    standing = tuple(_with_layout(trial, f) for f in critique(plan) if f.code not in codes)
     names = [r.name for r in plan.others]
-    return standing, overruled, promise(trial.setup.kind, names, trial.threshold)
+    open_ = mended is not None and trial.sprayed_on is None and mended.after == _kept_plan(trial)
+    said = promise(trial.setup.kind, names, trial.threshold)
+    return Review(standing, overruled, said, mended if open_ else None)
 
 
-def mend(context: Context, trial_id: int, code: str) -> None:
-    """Carry out the mend of a finding.
+def _with_layout(trial: Trial, finding: Finding) -> Finding:
+    """Say with a mend that a layout already drawn would be cleared by it."""
+    mend = finding.mend
+    if mend is None or not trial.laid_out:
+        return finding
+    if not mend.add_plants and not clears_layout(trial, mend.question):
+        return finding
+    cleared = PlanChange("the layout", "drawn", "cleared, to be drawn again")
+    return replace(finding, mend=replace(mend, changes=(*mend.changes, cleared)))
+
+
+def mend(context: Context, trial_id: int, code: str, expected: str | None = None) -> None:
+    """Carry out the mend of a finding, and keep the plan as it was before.
 
     Raises
     ------
@@ -49,25 +89,69 @@ def mend(context: Context, trial_id: int, code: str) -> None:
     ConflictError
         When no click can mend it, or the first spray is done.
     """
-    with context.database.reading() as connection:
+    with context.database.atomic() as connection:
         trial = trials.load(connection, trial_id)
+        check_unchanged(expected, question_revision(trial), "the plan")
+        _check_not_sprayed(trial)
+        finding = _finding(trial, code)
+        found = finding.mend
+        if found is None:
+            raise ConflictError(
+                f"{finding.title} cannot be mended by the program",
+                code="no_mend",
+                fix=finding.harm,
+            )
+        if found.add_plants:
+            _add_places(connection, context, trial, found.add_plants)
+        else:
+            check_question(found.question)
+            save_question(connection, context, trial, found.question, found.start_on)
+        after = _kept_plan(trials.load(connection, trial_id))
+        record = MendRecord(0, code, found.label, context.now(), _kept_plan(trial), after)
+        kept.keep_mend(connection, trial_id, record)
+
+
+def take_back_mend(context: Context, trial_id: int) -> None:
+    """Take back the newest mend: the plan is again as it was before, its layout too.
+
+    Raises
+    ------
+    ConflictError
+        When there is none, or the plan was changed since.
+    """
+    with context.database.atomic() as connection:
+        trial = trials.load(connection, trial_id)
+        _check_not_sprayed(trial)
+        last = kept.last_mend(connection, trial_id)
+        if last is None or last.after != _kept_plan(trial):
+            raise ConflictError(
+                "no mend of the plan as it is now can be taken back",
+                code="no_mend_to_undo",
+                fix="Change the question or the plants by hand.",
+            )
+        before = last.before
+        for plant_id in set(last.after.plant_ids) - set(before.plant_ids):
+            plants.delete(connection, plant_id)
+        save_question(connection, context, trial, before.question, before.start_on)
+        clear_if_drawn(connection, context, trial, f"taken back: {last.label}")
+        kept.undo_mend(connection, last.id, context.now())
+    if before.seed is not None:  # the same plants, remedies and seed give the same layout
+        reason = f"as before, taken back: {last.label}"
+        draw_layout(context, trial_id, reason=reason, seed=before.seed)
+
+
+def _kept_plan(trial: Trial) -> KeptPlan:
+    ids = tuple(sorted(p.id for p in trial.plants))
+    return KeptPlan(question_of(trial), trial.start_on, ids, trial.seed)
+
+
+def _check_not_sprayed(trial: Trial) -> None:
     if trial.sprayed_on is not None:
         raise ConflictError(
             "the first spray is done, so the plan stands",
             code="question_fixed",
             fix="The verdict will name what was found.",
         )
-    finding = _finding(trial, code)
-    if finding.mend is None:
-        raise ConflictError(
-            f"{finding.title} cannot be mended by the program",
-            code="no_mend",
-            fix=finding.harm,
-        )
-    if finding.mend.add_plants:
-        _add_places(context, trial, finding.mend.add_plants)
-    else:
-        change_question(context, trial_id, finding.mend.question, finding.mend.start_on)
 
 
 def overrule(context: Context, trial_id: int, code: str, reason: str) -> None:
@@ -97,27 +181,18 @@ def _finding(trial: Trial, code: str) -> Finding:
     )
 
 
-def _add_places(context: Context, trial: Trial, number: int) -> None:
+def _add_places(connection: Connection, context: Context, trial: Trial, number: int) -> None:
     """Add plants in rows as long as the longest, named on from those there."""
-    width = min(max((p.place for p in trial.plants), default=8), MAX_PLACES)
-    if len(trial.plants) + number > MAX_PLANTS:
+    fresh = free_places(trial.plants, number)
+    if not fresh:
         raise ConflictError(
-            f"that makes {len(trial.plants) + number} plants",
+            f"the bench has no room for {number} more plants",
             code="too_many_plants",
-            fix=f"A trial holds at most {MAX_PLANTS}; compare fewer remedies.",
+            fix="Compare fewer remedies, or put plants into free places by hand.",
         )
-    prefix = "".join(c for c in (trial.plants[-1].name if trial.plants else "P") if not c.isdigit())
-    names = {p.name for p in trial.plants}
-    row = max((p.row for p in trial.plants), default=0)
-    counter = 0
-    with context.database.atomic() as connection:
-        for k in range(number):
-            counter += 1
-            while f"{prefix}{counter}" in names:
-                counter += 1
-            plants.insert(
-                connection, trial.id, f"{prefix}{counter}", row + 1 + k // width, 1 + k % width
-            )
+    clear_if_drawn(connection, context, trial, "plants were added")
+    for name, row, place in fresh:
+        plants.insert(connection, trial.id, name, row, place)
 
 
 def move_plant(context: Context, trial_id: int, plant_id: int, row: int, place: int) -> None:
@@ -128,12 +203,7 @@ def move_plant(context: Context, trial_id: int, plant_id: int, row: int, place: 
     """
     with context.database.atomic() as connection:
         trial = trials.load(connection, trial_id)
-        if trial.sprayed_on is not None:
-            raise ConflictError(
-                "the first spray is done, so plants stay where they are",
-                code="plants_fixed",
-                fix="Write a real move into the journal.",
-            )
+        check_movable(trial)
         moving = next((p for p in trial.plants if p.id == plant_id), None)
         if moving is None:
             raise NotFoundError(
@@ -142,8 +212,7 @@ def move_plant(context: Context, trial_id: int, plant_id: int, row: int, place: 
                 fix="Reload the page; it may have been removed.",
             )
         check_place(row, place)
-        if trial.setup.design is DesignKind.LATIN:
-            clear_if_drawn(connection, context, trial, f"{moving.name} was moved")
+        clear_square(connection, context, trial, moving)
         plants.move(connection, _steps(trial.plants, moving, row, place))
 
 

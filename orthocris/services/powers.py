@@ -7,7 +7,7 @@ import threading
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 
-from orthocris.core.errors import ConflictError, InputError, NotFoundError
+from orthocris.core.errors import ConflictError, InputError, NotFoundError, OrthocrisError
 from orthocris.core.measures import Scale, measure_named
 from orthocris.core.planning.power import (
     Assumptions,
@@ -179,5 +179,9 @@ def _run(job: PowerJob, trial: Trial) -> None:
             if blocks == job.at_hand:
                 job.answer = answer(point, job.assumptions)
         job.state = "done"
-    except InputError as error:
+    except OrthocrisError as error:
         job.state, job.answer = "failed", f"{error.message}. {error.fix}"
+    finally:
+        if job.state == "running":  # a mistake of the program: never wait for it for ever
+            job.state = "failed"
+            job.answer = "The simulation stopped by a mistake of the program. Try other numbers."

@@ -45,6 +45,11 @@ def bottle_ids(trial: Trial) -> frozenset[int]:
     return frozenset(r.id for r in trial.remedies if card_of(r).mixed)
 
 
+def oil_ids(trial: Trial) -> frozenset[int]:
+    """Return the ids of the remedies that are oils."""
+    return frozenset(r.id for r in trial.remedies if card_of(r).oil)
+
+
 def tag_of(remedy: Remedy, trial: Trial) -> str:
     """Return how a remedy may be called: its letter while the key is sealed, else its name."""
     if remedy.letter is None:

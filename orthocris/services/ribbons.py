@@ -7,9 +7,11 @@ from datetime import date, datetime, time, timedelta
 
 import numpy as np
 
+from orthocris.core.rounds import HourNow
 from orthocris.core.sunlight import SunTimes, light_enough, sun_times
 from orthocris.core.trial import Remedy, Trial
 from orthocris.core.window_words import (
+    UNKNOWN_SAID,
     explain,
     main_sign,
     remarks,
@@ -211,10 +213,14 @@ def _day(table: WindowTable, row: int, ahead: int, now: datetime) -> DayView:
     )
 
 
-def closed_now(connection: Connection, trial: Trial, now: datetime) -> tuple[str, ...]:
-    """Return why this hour is closed for the whole round; empty when it is open."""
+def hour_now(connection: Connection, trial: Trial, now: datetime) -> HourNow:
+    """Return this hour's window for the whole round.
+
+    That nothing is known of the weather does not close it: then somebody can look.
+    """
     ribbon = trial_ribbon(connection, trial, now)
-    return next(h.against for h in ribbon.hours if h.at.hour == now.hour)
+    said = next(h.against for h in ribbon.hours if h.at.hour == now.hour)
+    return HourNow(tuple(t for t in said if t != UNKNOWN_SAID), UNKNOWN_SAID not in said)
 
 
 def best_on(ribbon: Ribbon, day: date) -> datetime | None:

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import replace
+from datetime import date, datetime, time, timedelta
 
-from orthocris.core.errors import ConflictError, NotFoundError
+from orthocris.core.errors import ConflictError, InputError, NotFoundError
 from orthocris.core.progress import patches_held
 from orthocris.core.rounds import (
     DRY_LEAF_WORDS,
@@ -25,10 +26,12 @@ from orthocris.services.context import Context
 from orthocris.services.fieldwork import find_round, trial_plant
 from orthocris.services.remedy_cards import bottle_needs, is_poured
 from orthocris.services.ribbons import (
-    closed_now,
+    hour_now,
 )
 from orthocris.storage import care, sprays, trials
 from orthocris.storage.database import Connection
+
+LONGEST_AGO = timedelta(days=730)  # a paper trial entered later than that is another season's
 
 
 def what_blocks(
@@ -64,7 +67,11 @@ def start_round(context: Context, trial_id: int, number: int, checks: Checks) ->
         bare = replace(checks, reasons={})
         held = {b.code for b in _blockers(connection, context, trial, round_, bare)}
         reasons = {code: said.strip() for code, said in checks.reasons.items() if code in held}
-        start = RoundStart(round_.id, context.now(), dict(checks.batches), reasons)
+        own = {name: getattr(trial.care, name) for name in ("low", "high", "wind")}
+        limits = {name: value for name, value in own.items() if value is not None}
+        start = RoundStart(
+            round_.id, context.now(), dict(checks.batches), reasons, limits, checks.done_on
+        )
         care.keep_start(connection, start)
 
 
@@ -87,13 +94,16 @@ def record_spray(context: Context, trial_id: int, number: int, entry: SprayEntry
         if entry.neighbour_id is not None:
             _check_neighbour(trial, entry.neighbour_id)
         start = _running(context, trial, round_)
-        kept = _allowed(context, trial, round_, entry)
-        if kept.kind is not SprayKind.SKIPPED and trial.sprayed_on is None:
-            trials.set_first_spray(connection, trial_id, context.now().date())
+        at = _done_at(context, start)
+        kept = _allowed(trial, round_, entry, start, at)
+        if kept.kind is not SprayKind.SKIPPED:
+            first = first_spray_day(trial)
+            if first is None or at.date() < first:
+                trials.set_first_spray(connection, trial_id, at.date())
         if kept.volume is None and kept.kind is not SprayKind.SKIPPED:
             kept = replace(kept, volume=_usual_volume(trial, plant))
         batch = start.batches.get(plant.remedy_id or 0)
-        sprays.keep(connection, round_.id, kept, batch, context.now())
+        sprays.keep(connection, round_.id, kept, batch, at)
 
 
 def undo_spray(
@@ -120,10 +130,28 @@ def undo_spray(
             event = RoundEvent(round_.id, context.now(), EventKind.UNDONE, count, text)
             care.keep_event(connection, event)
         after = trials.load(connection, trial_id)
+        _check_first_round_stands(after, round_)
+        first = first_spray_day(after)
         counted_after = any(after.counted_at(look) for look in after.looks if look.number)
-        sprayed = any(s.kind is not SprayKind.SKIPPED for s in after.sprays)
-        if not sprayed and not counted_after:
-            trials.set_first_spray(connection, trial_id, None)
+        # Counts after the spray hold the layout; day 0 then moves with the next record.
+        if first is not None or not counted_after:
+            trials.set_first_spray(connection, trial_id, first)
+
+
+def first_spray_day(trial: Trial) -> date | None:
+    """Return the day of the first spray on record that was not taken back; None without one."""
+    days = [s.sprayed_at.date() for s in trial.sprays if s.kind is not SprayKind.SKIPPED]
+    return min(days, default=None)
+
+
+def _check_first_round_stands(trial: Trial, round_: Round) -> None:
+    later = [r for r in trial.rounds if r.number > 1 and trial.sprayed_in(r)]
+    if round_.number == 1 and later and not trial.sprayed_in(round_):
+        raise ConflictError(
+            f"round {later[0].number} was sprayed after it, and days are counted from round 1",
+            code="round_order",
+            fix=f"Take back round {later[0].number} first.",
+        )
 
 
 def record_dry_leaf(context: Context, trial_id: int, number: int, looks: DryLeaf) -> None:
@@ -146,16 +174,88 @@ def _blockers(
     connection: Connection, context: Context, trial: Trial, round_: Round, checks: Checks
 ) -> tuple[Blocker, ...]:
     first = trial.sprayed_on is None
+    _check_done_on(trial, round_, checks.done_on, context.now().date())
+    _check_batches(trial, checks)
     found = blockers(
         bottle_needs(trial),
         trial.batches,
         patches_held(trial) if first else (),
-        closed_now(connection, trial, context.now()),
+        hour_now(connection, trial, context.now()),
         checks,
         context.now(),
         first_round=first,
     )
-    return (*_before_missing(trial, checks), *found)
+    on = checks.done_on or context.now().date()
+    return (*_before_missing(trial, checks), *_too_soon(trial, round_, checks, on), *found)
+
+
+def _check_done_on(trial: Trial, round_: Round, on: date | None, today: date) -> None:
+    """A round entered late lies between the rounds around it, and not in the future."""
+    if on is None:
+        return
+    earlier = [
+        s.sprayed_at.date()
+        for r in trial.rounds
+        for s in trial.sprays
+        if s.round_id == r.id and r.number < round_.number
+    ]
+    lowest = max(earlier, default=today - LONGEST_AGO)
+    if not lowest <= on <= today:
+        raise InputError(
+            f"a round done on {on:%d %b %Y}",
+            code="bad_day",
+            field="done_on",
+            fix=f"Give the day it was done, {lowest:%d %b %Y} to {today:%d %b %Y}.",
+        )
+
+
+def _check_batches(trial: Trial, checks: Checks) -> None:
+    """Each batch named must be of the remedy it is named for."""
+    known = {(b.remedy_id, b.id) for b in trial.batches}
+    wrong = next((pair for pair in checks.batches.items() if pair not in known), None)
+    if wrong is not None:
+        raise InputError(
+            f"batch {wrong[1]} is none of remedy {wrong[0]}",
+            code="no_such_batch",
+            field=f"batches.{wrong[0]}",
+            fix="Choose one of the batches listed for that bottle; plain water needs none.",
+        )
+
+
+def _too_soon(trial: Trial, round_: Round, checks: Checks, on: date) -> Iterator[Blocker]:
+    """Say before the start which plants had no rest yet, instead of at each of them."""
+    if checks.reasons.get("too_soon", "").strip():
+        return
+    done = trial.sprayed_in(round_)
+    last = {p.id: last_sprayed(trial, round_, p.id) for p in trial.trial_plants if p.id not in done}
+    early = [day for day in last.values() if day and (on - day).days < trial.care.days_between]
+    if early:
+        yield Blocker(
+            "too_soon",
+            f"{len(early)} of {len(last)} plants were sprayed on {max(early):%a %d %b %Y}, less "
+            f"than {trial.care.days_between} days before.",
+            "Wait: a second spray too soon burns leaves. Or say why you go on; it is recorded as "
+            "a deviation.",
+            True,
+        )
+
+
+def last_sprayed(trial: Trial, round_: Round, plant_id: int) -> date | None:
+    """Return the day a plant was last sprayed in another round; None when it never was."""
+    days = [
+        s.sprayed_at.date()
+        for s in trial.sprays
+        if s.plant_id == plant_id and s.round_id != round_.id and s.kind is not SprayKind.SKIPPED
+    ]
+    return max(days, default=None)
+
+
+def _done_at(context: Context, start: RoundStart) -> datetime:
+    """Return when it was done: now, or at noon of the day that was given."""
+    now = context.now()
+    if start.done_on is None:
+        return now
+    return datetime.combine(start.done_on, time(12), now.tzinfo)
 
 
 def _before_missing(trial: Trial, checks: Checks) -> Iterator[Blocker]:
@@ -217,7 +317,9 @@ def _running(context: Context, trial: Trial, round_: Round) -> RoundStart:
     return starts[-1]
 
 
-def _allowed(context: Context, trial: Trial, round_: Round, entry: SprayEntry) -> SprayEntry:
+def _allowed(
+    trial: Trial, round_: Round, entry: SprayEntry, start: RoundStart, at: datetime
+) -> SprayEntry:
     """Refuse a second spray in the round or within the interval, unless it is a deviation."""
     if entry.kind is SprayKind.SKIPPED:
         if entry.plant_id in trial.sprayed_in(round_):
@@ -238,23 +340,17 @@ def _allowed(context: Context, trial: Trial, round_: Round, entry: SprayEntry) -
                 "deviation.",
             )
         return replace(entry, kind=SprayKind.AGAIN)
-    earlier = [
-        s.sprayed_at
-        for s in trial.sprays
-        if s.plant_id == entry.plant_id
-        and s.round_id != round_.id
-        and s.kind is not SprayKind.SKIPPED
-    ]
-    last = max(earlier, default=None)
+    last = last_sprayed(trial, round_, entry.plant_id)
     # Days as one counts them: an evening and a morning three days on are three days apart.
-    days = None if last is None else (context.now().date() - last.date()).days
-    too_soon = days is not None and days < trial.care.days_between
-    if last is not None and too_soon and not entry.deviation.strip():
+    too_soon = last is not None and (at.date() - last).days < trial.care.days_between
+    reason = entry.deviation.strip() or start.overruled.get("too_soon", "")
+    if last is not None and too_soon and not reason:
         raise ConflictError(
-            f"{names[entry.plant_id]} was sprayed on {last:%a %d %b}, less than "
+            f"{names[entry.plant_id]} was sprayed on {last:%a %d %b %Y}, less than "
             f"{trial.care.days_between} days ago",
             code="too_soon",
             field="deviation",
             fix="Wait, or record it as a deviation with its reason.",
         )
-    return replace(entry, kind=SprayKind.SPRAYED)
+    said = reason if too_soon else entry.deviation
+    return replace(entry, kind=SprayKind.SPRAYED, deviation=said)

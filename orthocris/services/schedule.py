@@ -14,6 +14,7 @@ from orthocris.core.lifecycle import (
     generations,
     next_round,
 )
+from orthocris.core.progress import counted_in_time
 from orthocris.core.rounds import EventKind
 from orthocris.core.setup import Kind
 from orthocris.core.stopping import Course, Next, StopDecision, after_look
@@ -186,7 +187,7 @@ def _moved(
     if washed and not missed:
         why = f"{washed[0].amount:.0f} mm of rain washed round {last.number} off"
     else:
-        why = f"the day planned, {planned:%a %d %b}, was missed"
+        why = f"the day planned, {planned:%a %d %b %Y}, was missed"
     return Proposal(
         trial.care.round_school,
         earliest,
@@ -197,9 +198,9 @@ def _moved(
 
 
 def _last_look(trial: Trial) -> Look | None:
-    """The newest look after the spray at which every plant was counted."""
+    """The newest look after the spray at which every plant was counted, on its day."""
     plants = {p.id for p in trial.trial_plants}
-    done = [k for k in trial.looks if k.number and plants and plants <= trial.counted_at(k)]
+    done = [k for k in trial.looks if k.number and plants and plants <= counted_in_time(trial, k)]
     return done[-1] if done else None
 
 

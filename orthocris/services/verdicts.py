@@ -8,6 +8,9 @@ from dataclasses import dataclass
 from orthocris.core import Observation, Verdict, judge
 from orthocris.core.deviations import round_notes
 from orthocris.core.errors import ConflictError
+from orthocris.core.progress import DAYS_OFF, counted_early
+from orthocris.core.question import factors, ladder_ingredient
+from orthocris.core.record import limit_notes
 from orthocris.core.setup import DesignKind, Kind
 from orthocris.core.trial import Look, Role, Trial
 from orthocris.core.verdict.reading import (
@@ -18,15 +21,16 @@ from orthocris.core.verdict.reading import (
 from orthocris.formats.tidy_table import write_table
 from orthocris.services.context import Context
 from orthocris.services.fieldwork import find_look
-from orthocris.storage import records, trials
+from orthocris.storage import kept, records, trials
 
 
 @dataclass(frozen=True, slots=True)
 class TrialVerdict:
     """A verdict with what happened on the bench that it must be read with.
 
-    `final` is False while later looks are planned; `notes` name deviations and what the
-    gardener overruled; `reading` answers the kind of question asked.
+    `final` is False while later looks are planned or this one was counted before its day;
+    `notes` name deviations and what the gardener overruled; `reading` answers the kind of
+    question asked; `early` tells that plants were counted before the look's day.
     """
 
     verdict: Verdict
@@ -34,6 +38,7 @@ class TrialVerdict:
     look_number: int
     notes: tuple[str, ...]
     reading: tuple[str, ...]
+    early: bool
 
 
 def verdict_of(context: Context, trial_id: int, look_number: int | None = None) -> TrialVerdict:
@@ -47,6 +52,7 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
     with context.database.reading() as connection:
         trial = trials.load(connection, trial_id)
         overruled = records.overruled(connection, trial_id)
+        changes = kept.changes(connection, trial_id)
     look = _look_to_judge(trial, look_number)
     control = trial.control
     verdict = judge(
@@ -59,12 +65,17 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
     )
     last = trial.looks[-1]
     plants = {p.id for p in trial.trial_plants}
-    final = look.id == last.id and plants <= trial.counted_at(last)
+    early = counted_early(trial, look)
+    final = look.id == last.id and plants <= trial.counted_at(last) and not early
+    first = trial.first_sprayed_at(trial.rounds[0]) if trial.rounds else None
     notes = [
         *_notes(trial, look),
+        *limit_notes(changes, first),
         *(f"Overruled before the start: {o.finding} Reason given: {o.reason}" for o in overruled),
     ]
-    return TrialVerdict(verdict, final, look.number, tuple(notes), _reading(trial, look, verdict))
+    return TrialVerdict(
+        verdict, final, look.number, tuple(notes), _reading(trial, look, verdict), bool(early)
+    )
 
 
 def table_of(context: Context, trial_id: int) -> bytes:
@@ -101,10 +112,11 @@ def observations(trial: Trial) -> list[Observation]:
 
 def _reading(trial: Trial, look: Look, verdict: Verdict) -> tuple[str, ...]:
     others = [r for r in trial.remedies if r.role is Role.REMEDY]
-    holds = {r.name: {i.key: i.amount for i in r.traits.ingredients} for r in others}
+    holds = {r.name: factors(r.traits) for r in others}
     if trial.setup.kind is Kind.LADDER:
-        shared = set.intersection(*(set(h) for h in holds.values()))
-        rung = next(k for k in shared if len({h[k] for h in holds.values()}) == len(holds))
+        rung = ladder_ingredient(list(holds.values()))
+        if rung is None:
+            return ()
         return (ladder_reading(verdict, {name: h[rung] for name, h in holds.items()}),)
     if trial.setup.kind is Kind.SQUARE and trial.control is not None:
         one, other, both = sorted(holds, key=lambda name: len(holds[name]))
@@ -159,14 +171,55 @@ def _notes(trial: Trial, look: Look) -> Iterator[str]:
     for other in trial.looks:
         if 0 < other.day < look.day and not set(plants) <= trial.counted_at(other):
             yield f"Look {other.number} (day {other.day}) was not counted on every plant."
-    if trial.key_opened_at is not None and look.number:
-        first = [t.counted_at for t in trial.tallies_at(look, trial.measure).values()]
-        if first and trial.key_opened_at < max(first):
-            yield "The key of the tags was opened before this look was over: it was not blind."
-    late = [
-        t
-        for t in trial.tallies_at(look, trial.measure).values()
-        if abs((t.counted_at.date() - trial.date_of(look.day)).days) > 1
-    ]
+    yield from _key_notes(trial, look)
+    yield from _day_notes(trial, look)
+    if trial.setup.kind is Kind.PREVENTION:
+        yield from _not_clean(trial)
+
+
+def _key_notes(trial: Trial, look: Look) -> Iterator[str]:
+    opened = trial.key_opened_at
+    if opened is None or not look.number:
+        return
+    tallies = trial.tallies_at(look, trial.measure).values()
+    if any(opened < (t.first_counted_at or t.counted_at) for t in tallies):
+        yield "The key of the tags was opened before this look was over: it was not blind."
+    elif corrected := sum(opened < t.counted_at for t in tallies):
+        yield f"{_plants(corrected)} corrected after the key of the tags was opened."
+
+
+def _day_notes(trial: Trial, look: Look) -> Iterator[str]:
+    """Numbers of another day than the plan's, and counts before that were entered afterwards."""
+    due = trial.date_of(look.day)
+    early = counted_early(trial, look)
+    if early:
+        yield (
+            f"{_plants(len(early))} counted on {max(early.values()):%d %b %Y} for the look of "
+            f"{due:%d %b %Y}: a look before its day settles nothing. Count again on its day."
+        )
+    late = sum(
+        (t.counted_on - due).days > DAYS_OFF for t in trial.tallies_at(look, trial.measure).values()
+    )
     if late:
-        yield f"{len(late)} plants were counted more than a day off the planned day {look.day}."
+        yield f"{_plants(late)} counted more than a day after the planned day {look.day}."
+    first = trial.first_sprayed_at(trial.rounds[0]) if trial.rounds else None
+    before = trial.tallies_at(trial.looks[0], trial.measure).values()
+    afterwards = sum(
+        first is not None and first < (t.first_counted_at or t.counted_at) for t in before
+    )
+    if afterwards:
+        yield f"{_plants(afterwards)} counted before, but entered only after the first spray."
+
+
+def _not_clean(trial: Trial) -> Iterator[str]:
+    start = trial.tallies_at(trial.looks[0], trial.measure)
+    names = [p.name for p in trial.trial_plants if p.id in start and start[p.id].value]
+    if names:
+        yield (
+            f"{', '.join(names)} had pests before the first spray: what was found there later need "
+            "not have arrived."
+        )
+
+
+def _plants(number: int) -> str:
+    return "1 plant was" if number == 1 else f"{number} plants were"

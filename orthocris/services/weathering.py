@@ -51,9 +51,8 @@ def weather_at(
 
 
 def clock_of(place: Yard, now: datetime) -> Place:
-    """Return the yard's place with the clock of a time."""
-    offset = now.utcoffset() or timedelta(0)
-    return place.place(offset.total_seconds() / 3600)
+    """Return the yard's place with the clock of a time, changes of the clock included."""
+    return place.place(now.tzinfo)
 
 
 def log_weather(context: Context) -> int:

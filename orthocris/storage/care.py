@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import sqlite3
 from dataclasses import asdict
-from datetime import datetime
+from datetime import date, datetime
 
 from orthocris.core.batches import Batch, BatchPart
 from orthocris.core.patchtest import Harm, PatchLook, PatchTest
@@ -49,7 +49,7 @@ def discard_batch(connection: sqlite3.Connection, batch_id: int, now: datetime) 
 def batches(connection: sqlite3.Connection, trial_id: int) -> tuple[Batch, ...]:
     """Return the batches of a trial, the oldest first."""
     rows = connection.execute(
-        "SELECT * FROM batch WHERE trial_id = :t ORDER BY mixed_at, id", {"t": trial_id}
+        "SELECT * FROM batch WHERE trial_id = :t ORDER BY julianday(mixed_at), id", {"t": trial_id}
     )
     return tuple(
         Batch(
@@ -155,13 +155,15 @@ def patches(connection: sqlite3.Connection, trial_id: int) -> tuple[PatchTest, .
 def keep_start(connection: sqlite3.Connection, start: RoundStart) -> None:
     """Record that a round was started, or taken up again."""
     connection.execute(
-        "INSERT INTO round_start (round_id, started_at, batches, overruled)"
-        " VALUES (:round, :at, :batches, :overruled)",
+        "INSERT INTO round_start (round_id, started_at, batches, overruled, limits, done_on)"
+        " VALUES (:round, :at, :batches, :overruled, :limits, :done_on)",
         {
             "round": start.round_id,
             "at": start.started_at.isoformat(),
             "batches": json.dumps(start.batches),
             "overruled": json.dumps(start.overruled),
+            "limits": json.dumps(start.limits),
+            "done_on": start.done_on.isoformat() if start.done_on else None,
         },
     )
 
@@ -179,6 +181,8 @@ def starts(connection: sqlite3.Connection, trial_id: int) -> tuple[RoundStart, .
             datetime.fromisoformat(r["started_at"]),
             {int(k): v for k, v in json.loads(r["batches"]).items()},
             json.loads(r["overruled"]),
+            json.loads(r["limits"]),
+            date.fromisoformat(r["done_on"]) if r["done_on"] else None,
         )
         for r in rows
     )

@@ -60,9 +60,18 @@ class Database:
             connection.commit()
 
     def migrate(self) -> list[str]:
-        """Bring the schema up to date, one transaction a migration; return those applied."""
+        """Check the file and bring its schema up to date, one transaction a migration.
+
+        Makes the file when there is none; nothing else does. Returns the migrations applied.
+
+        Raises
+        ------
+        DatabaseError
+            When it is damaged, no data of this program, or of a newer one.
+        """
         try:
-            with closing(self._connect()) as connection:
+            with closing(self._connect("rwc")) as connection:
+                _check_whole(connection, self.path)
                 connection.execute("PRAGMA journal_mode = WAL")
                 return _apply_all(connection)
         except sqlite3.DatabaseError as error:
@@ -76,12 +85,26 @@ class Database:
         with closing(self._connect()) as connection:
             connection.execute("VACUUM INTO :path", {"path": str(path)})
 
-    def _connect(self) -> sqlite3.Connection:
-        connection = sqlite3.connect(self.path, timeout=10, isolation_level=None)
+    def _connect(self, mode: str = "rw") -> sqlite3.Connection:
+        # "rw" never makes a file: data moved away while running is missed, not begun anew.
+        address = f"{self.path.resolve().as_uri()}?mode={mode}"
+        connection = sqlite3.connect(address, uri=True, timeout=10, isolation_level=None)
         connection.row_factory = sqlite3.Row
         connection.execute("PRAGMA foreign_keys = ON")
         connection.execute(f"PRAGMA synchronous = {'FULL' if self._durable else 'OFF'}")
         return connection
+
+
+def _check_whole(connection: sqlite3.Connection, path: Path) -> None:
+    """Refuse a damaged file at the start, before anything is written into it."""
+    found = str(connection.execute("PRAGMA quick_check(1)").fetchone()[0])
+    if found != "ok":
+        raise DatabaseError(
+            f"{path} is damaged ({found})",
+            code="data_damaged",
+            fix="Put back a copy of the file, and keep the damaged one; or name another folder "
+            "with --data.",
+        )
 
 
 def _apply_all(connection: sqlite3.Connection) -> list[str]:

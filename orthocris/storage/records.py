@@ -62,7 +62,8 @@ def keep_look(connection: sqlite3.Connection, look: LookRecord) -> int:
 def looks(connection: sqlite3.Connection, limit: int = 50) -> tuple[LookRecord, ...]:
     """Return the newest look rounds, the newest first."""
     rows = connection.execute(
-        "SELECT * FROM quick_look ORDER BY seen_at DESC, id DESC LIMIT :limit", {"limit": limit}
+        "SELECT * FROM quick_look ORDER BY julianday(seen_at) DESC, id DESC LIMIT :limit",
+        {"limit": limit},
     )
     return tuple(_look(row) for row in rows)
 
@@ -71,19 +72,17 @@ def last_look(connection: sqlite3.Connection, pest: str, place: str) -> LookReco
     """Return the newest look round for a pest at a place."""
     row = connection.execute(
         "SELECT * FROM quick_look WHERE pest = :pest AND place = :place"
-        " ORDER BY seen_at DESC, id DESC LIMIT 1",
+        " ORDER BY julianday(seen_at) DESC, id DESC LIMIT 1",
         {"pest": pest, "place": place},
     ).fetchone()
     return None if row is None else _look(row)
 
 
 def overrule(connection: sqlite3.Connection, trial_id: int, entry: Overrule) -> None:
-    """Record that a finding was overruled; the newest reason holds."""
+    """Record that a finding was overruled; earlier reasons stay on record."""
     connection.execute(
         "INSERT INTO overrule (trial_id, code, finding, reason, made_at)"
-        " VALUES (:t, :code, :finding, :reason, :at)"
-        " ON CONFLICT (trial_id, code) DO UPDATE SET finding = excluded.finding,"
-        " reason = excluded.reason, made_at = excluded.made_at",
+        " VALUES (:t, :code, :finding, :reason, :at)",
         {
             "t": trial_id,
             "code": entry.code,
@@ -95,7 +94,7 @@ def overrule(connection: sqlite3.Connection, trial_id: int, entry: Overrule) -> 
 
 
 def overruled(connection: sqlite3.Connection, trial_id: int) -> tuple[Overrule, ...]:
-    """Return the findings overruled in a trial."""
+    """Return every overruling of a trial, the oldest first; a finding may be there again."""
     rows = connection.execute(
         "SELECT code, finding, reason, made_at FROM overrule WHERE trial_id = :t ORDER BY id",
         {"t": trial_id},

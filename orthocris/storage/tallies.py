@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import sqlite3
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime
 
 from orthocris.core.trial import Tally
 
@@ -14,7 +14,8 @@ class TallyEntry:
     """A number to keep.
 
     `session` names one spell of counting on one device; within it, `step` rises with every
-    tap, so that a request that arrives late cannot undo a newer one.
+    tap, so that a request that arrives late cannot undo a newer one. `counted_on` is the day it
+    was really counted on.
     """
 
     look_id: int
@@ -26,17 +27,19 @@ class TallyEntry:
     of: float | None
     effort: float
     finished: bool
+    counted_on: date | None = None
 
 
 def keep(connection: sqlite3.Connection, entry: TallyEntry, now: datetime) -> None:
     """Keep a tally: the same session moves its own line on, a new session adds a line."""
     connection.execute(
         "INSERT INTO tally (look_id, plant_id, measure, session, step, value, total, effort,"
-        " finished, counted_at) VALUES (:look, :plant, :measure, :session, :step, :value, :total,"
-        " :effort, :finished, :now)"
+        " finished, counted_at, counted_on) VALUES (:look, :plant, :measure, :session, :step,"
+        " :value, :total, :effort, :finished, :now, :on)"
         " ON CONFLICT (session, look_id, plant_id, measure) DO UPDATE SET step = excluded.step,"
         " value = excluded.value, total = excluded.total, effort = excluded.effort,"
-        " finished = excluded.finished, counted_at = excluded.counted_at"
+        " finished = excluded.finished, counted_at = excluded.counted_at,"
+        " counted_on = excluded.counted_on"
         " WHERE excluded.step > tally.step",
         {
             "look": entry.look_id,
@@ -49,6 +52,7 @@ def keep(connection: sqlite3.Connection, entry: TallyEntry, now: datetime) -> No
             "effort": entry.effort,
             "finished": int(entry.finished),
             "now": now.isoformat(),
+            "on": (entry.counted_on or now.date()).isoformat(),
         },
     )
 
@@ -56,7 +60,10 @@ def keep(connection: sqlite3.Connection, entry: TallyEntry, now: datetime) -> No
 def current(connection: sqlite3.Connection, trial_id: int) -> tuple[Tally, ...]:
     """Return the newest tally of every plant, look and measure of a trial."""
     rows = connection.execute(
-        "SELECT t.* FROM tally t JOIN look l ON l.id = t.look_id WHERE l.trial_id = :t AND t.id ="
+        "SELECT t.*, (SELECT f.counted_at FROM tally f WHERE f.look_id = t.look_id"
+        " AND f.plant_id = t.plant_id AND f.measure = t.measure ORDER BY f.id LIMIT 1)"
+        " AS first_counted_at"
+        " FROM tally t JOIN look l ON l.id = t.look_id WHERE l.trial_id = :t AND t.id ="
         " (SELECT max(o.id) FROM tally o WHERE o.look_id = t.look_id"
         " AND o.plant_id = t.plant_id AND o.measure = t.measure) ORDER BY t.id",
         {"t": trial_id},
@@ -69,8 +76,8 @@ def history(
 ) -> tuple[Tally, ...]:
     """Return every tally kept for one plant, look and measure, the oldest first."""
     rows = connection.execute(
-        "SELECT * FROM tally WHERE look_id = :look AND plant_id = :plant AND measure = :measure"
-        " ORDER BY id",
+        "SELECT *, counted_at AS first_counted_at FROM tally WHERE look_id = :look"
+        " AND plant_id = :plant AND measure = :measure ORDER BY id",
         {"look": look_id, "plant": plant_id, "measure": measure},
     )
     return tuple(_tally(row) for row in rows)
@@ -96,4 +103,6 @@ def _tally(row: sqlite3.Row) -> Tally:
         effort=row["effort"],
         finished=bool(row["finished"]),
         counted_at=datetime.fromisoformat(row["counted_at"]),
+        counted_on=date.fromisoformat(row["counted_on"]),
+        first_counted_at=datetime.fromisoformat(row["first_counted_at"]),
     )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from datetime import date, datetime
 
 from orthocris.core.care import Care
@@ -67,12 +67,30 @@ def rename(connection: sqlite3.Connection, trial_id: int, name: str) -> None:
     )
 
 
-def delete(connection: sqlite3.Connection, trial_id: int) -> None:
-    """Delete a trial and all that hangs on it."""
+def put_away(connection: sqlite3.Connection, trial_id: int, now: datetime | None) -> None:
+    """Put a trial away (None: bring it back); nothing of it is deleted."""
     connection.execute(
-        "UPDATE plant SET block = NULL, remedy_id = NULL WHERE trial_id = :id", {"id": trial_id}
+        "UPDATE trial SET put_away_at = :now WHERE id = :id",
+        {"id": trial_id, "now": now.isoformat() if now else None},
     )
-    connection.execute("DELETE FROM trial WHERE id = :id", {"id": trial_id})
+
+
+def put_away_trials(connection: sqlite3.Connection) -> tuple[tuple[int, str, datetime], ...]:
+    """Return id, name and time of every trial put away, the newest first."""
+    rows = connection.execute(
+        "SELECT id, name, put_away_at FROM trial WHERE put_away_at IS NOT NULL"
+        " ORDER BY julianday(put_away_at) DESC, id DESC"
+    )
+    return tuple(
+        (r["id"], r["name"], datetime.fromisoformat(r["put_away_at"])) for r in rows.fetchall()
+    )
+
+
+def set_start(connection: sqlite3.Connection, trial_id: int, day: date) -> None:
+    """Change the day planned for the first spray."""
+    connection.execute(
+        "UPDATE trial SET start_on = :day WHERE id = :id", {"id": trial_id, "day": day.isoformat()}
+    )
 
 
 def set_first_spray(connection: sqlite3.Connection, trial_id: int, day: date | None) -> None:
@@ -133,17 +151,29 @@ def set_seed(connection: sqlite3.Connection, trial_id: int, seed: int | None) ->
 
 
 def replace_remedies(
-    connection: sqlite3.Connection, trial_id: int, remedies: Sequence[RemedyDraft]
+    connection: sqlite3.Connection, trial_id: int, remedies: Sequence[RemedyDraft], now: datetime
 ) -> None:
-    """Make the remedies those given: known ids are changed, new ones added, others removed."""
+    """Make the remedies those given: known ids are changed, new ones added, others removed.
+
+    A removed remedy with patch tests or batches is left out instead, and comes back when its
+    id is given again.
+    """
     kept = {r.id for r in remedies if r.id is not None}
-    rows = connection.execute("SELECT id FROM remedy WHERE trial_id = :t", {"t": trial_id})
-    known = {row["id"] for row in rows.fetchall()}
-    for gone in known - kept:
-        connection.execute("DELETE FROM remedy WHERE id = :id", {"id": gone})
+    rows = connection.execute(
+        "SELECT r.id, r.left_out_at IS NULL AS there,"
+        " EXISTS (SELECT 1 FROM patch_test p WHERE p.remedy_id = r.id)"
+        " OR EXISTS (SELECT 1 FROM batch b WHERE b.remedy_id = r.id) AS has_record"
+        " FROM remedy r WHERE r.trial_id = :t",
+        {"t": trial_id},
+    ).fetchall()
+    known = {row["id"] for row in rows}
+    for row in rows:
+        if row["there"] and row["id"] not in kept:
+            _leave_out(connection, row["id"], now, has_record=bool(row["has_record"]))
     # Names may be exchanged between remedies, and the control may change: free both first.
     connection.execute(
-        "UPDATE remedy SET name = 'old ' || id, role = 'remedy' WHERE trial_id = :t",
+        "UPDATE remedy SET name = 'old ' || id, role = 'remedy'"
+        " WHERE trial_id = :t AND left_out_at IS NULL",
         {"t": trial_id},
     )
     for position, remedy in enumerate(remedies):
@@ -160,12 +190,27 @@ def replace_remedies(
             "INSERT INTO remedy (id, trial_id, position, name, role, recipe, traits)"
             " VALUES (:id, :trial, :position, :name, :role, :recipe, :traits)"
             " ON CONFLICT (id) DO UPDATE SET position = excluded.position, name = excluded.name,"
-            " role = excluded.role, recipe = excluded.recipe, traits = excluded.traits",
+            " role = excluded.role, recipe = excluded.recipe, traits = excluded.traits,"
+            " left_out_at = NULL, was_called = NULL",
             values,
         )
 
 
-def set_codes(connection: sqlite3.Connection, codes: dict[int, tuple[str, int] | None]) -> None:
+def _leave_out(
+    connection: sqlite3.Connection, remedy_id: int, now: datetime, *, has_record: bool
+) -> None:
+    """Take a remedy out of the question; what hangs on it is never deleted with it."""
+    if not has_record:
+        connection.execute("DELETE FROM remedy WHERE id = :id", {"id": remedy_id})
+        return
+    connection.execute(
+        "UPDATE remedy SET left_out_at = :now, was_called = name, name = 'left out ' || id,"
+        " role = 'remedy', letter = NULL, notches = NULL WHERE id = :id",
+        {"id": remedy_id, "now": now.isoformat()},
+    )
+
+
+def set_codes(connection: sqlite3.Connection, codes: Mapping[int, tuple[str, int] | None]) -> None:
     """Give remedies (by id) their letter and notches, or take them away."""
     for remedy_id, code in codes.items():
         connection.execute(
@@ -206,7 +251,9 @@ def load(connection: sqlite3.Connection, trial_id: int) -> Trial:
             f"there is no trial {trial_id}", code="no_such_trial", fix="Choose one from Today."
         )
     key = {"t": trial_id}
-    remedies = connection.execute("SELECT * FROM remedy WHERE trial_id = :t ORDER BY position", key)
+    remedies = connection.execute(
+        "SELECT * FROM remedy WHERE trial_id = :t ORDER BY position, id", key
+    ).fetchall()
     rounds = connection.execute("SELECT * FROM round WHERE trial_id = :t ORDER BY number", key)
     looks = connection.execute("SELECT * FROM look WHERE trial_id = :t ORDER BY number", key)
     return Trial(
@@ -218,18 +265,8 @@ def load(connection: sqlite3.Connection, trial_id: int) -> Trial:
         start_on=date.fromisoformat(row["start_on"]),
         sprayed_on=date.fromisoformat(row["sprayed_on"]) if row["sprayed_on"] else None,
         seed=row["seed"],
-        remedies=tuple(
-            Remedy(
-                r["id"],
-                r["name"],
-                Role(r["role"]),
-                r["recipe"],
-                r["letter"],
-                r["notches"],
-                read_traits(r["traits"]),
-            )
-            for r in remedies
-        ),
+        remedies=tuple(_remedy(r) for r in remedies if r["left_out_at"] is None),
+        left_out_remedies=tuple(_remedy(r) for r in remedies if r["left_out_at"] is not None),
         plants=plants.of_trial(connection, trial_id),
         rounds=tuple(Round(r["id"], r["number"], r["day"]) for r in rounds),
         looks=tuple(Look(r["id"], r["number"], r["day"]) for r in looks),
@@ -244,10 +281,26 @@ def load(connection: sqlite3.Connection, trial_id: int) -> Trial:
         patches=care.patches(connection, trial_id),
         starts=care.starts(connection, trial_id),
         events=care.events(connection, trial_id),
+        put_away_at=datetime.fromisoformat(row["put_away_at"]) if row["put_away_at"] else None,
+    )
+
+
+def _remedy(row: sqlite3.Row) -> Remedy:
+    return Remedy(
+        row["id"],
+        row["was_called"] or row["name"],
+        Role(row["role"]),
+        row["recipe"],
+        row["letter"],
+        row["notches"],
+        read_traits(row["traits"]),
     )
 
 
 def load_all(connection: sqlite3.Connection) -> tuple[Trial, ...]:
-    """Return every trial, the newest first."""
-    rows = connection.execute("SELECT id FROM trial ORDER BY created_at DESC, id DESC").fetchall()
+    """Return every trial that is not put away, the newest first."""
+    rows = connection.execute(
+        "SELECT id FROM trial WHERE put_away_at IS NULL"
+        " ORDER BY julianday(created_at) DESC, id DESC"
+    ).fetchall()
     return tuple(load(connection, row["id"]) for row in rows)

@@ -65,18 +65,22 @@ def replace_prices(connection: sqlite3.Connection, given: Sequence[Price]) -> No
 
 
 def keep_hours(connection: sqlite3.Connection, weather: Weather) -> None:
-    """Keep hourly readings; an hour read in again replaces the older one."""
+    """Keep hourly readings; a value read in again replaces the older one, a gap replaces none."""
+    series = [getattr(weather, field).tolist() for field in LIMITS]
     rows = []
-    for k in range(weather.hours):
-        values = {field: float(getattr(weather, field)[k]) for field in LIMITS}
-        at = weather.time_of(k).isoformat()
-        rows.append({"at": at, **{f: None if math.isnan(v) else v for f, v in values.items()}})
+    for k, values in enumerate(zip(*series, strict=True)):
+        known = [None if math.isnan(v) else v for v in values]
+        if any(v is not None for v in known):
+            at = weather.time_of(k).isoformat()
+            rows.append({"at": at, **dict(zip(LIMITS, known, strict=True))})
     connection.executemany(
         "INSERT INTO weather_hour (at, temperature, humidity, rain, wind, sun)"
         " VALUES (:at, :temperature, :humidity, :rain, :wind, :sun)"
-        " ON CONFLICT (at) DO UPDATE SET temperature = excluded.temperature,"
-        " humidity = excluded.humidity, rain = excluded.rain, wind = excluded.wind,"
-        " sun = excluded.sun",
+        " ON CONFLICT (at) DO UPDATE SET"
+        " temperature = coalesce(excluded.temperature, temperature),"
+        " humidity = coalesce(excluded.humidity, humidity),"
+        " rain = coalesce(excluded.rain, rain), wind = coalesce(excluded.wind, wind),"
+        " sun = coalesce(excluded.sun, sun)",
         rows,
     )
 
@@ -118,19 +122,28 @@ def keep_day(connection: sqlite3.Connection, entry: DayEntry) -> None:
     )
 
 
+def day_on(connection: sqlite3.Connection, day: date) -> DayEntry | None:
+    """Return the entry of one day, if there is one."""
+    row = connection.execute(
+        "SELECT * FROM weather_day WHERE day = :day", {"day": day.isoformat()}
+    ).fetchone()
+    return None if row is None else _day(row)
+
+
 def days(connection: sqlite3.Connection) -> tuple[DayEntry, ...]:
     """Return the days entered by hand, the newest first."""
     rows = connection.execute("SELECT * FROM weather_day ORDER BY day DESC LIMIT 400")
-    return tuple(
-        DayEntry(
-            date.fromisoformat(r["day"]),
-            r["low"],
-            r["high"],
-            r["wind"],
-            Sky(r["sky"]),
-            r["rain"],
-            r["rain_from"],
-            r["rain_to"],
-        )
-        for r in rows
+    return tuple(_day(r) for r in rows)
+
+
+def _day(r: sqlite3.Row) -> DayEntry:
+    return DayEntry(
+        date.fromisoformat(r["day"]),
+        r["low"],
+        r["high"],
+        r["wind"],
+        Sky(r["sky"]),
+        r["rain"],
+        r["rain_from"],
+        r["rain_to"],
     )

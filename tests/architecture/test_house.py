@@ -26,11 +26,11 @@ MAY: dict[str, tuple[set[str], set[str]]] = {
     "formats": ({"core", "formats"}, {"icalendar", "numpy", "segno"}),
     "services": (
         {"core", "knowledge", "storage", "devices", "formats", "services"},
-        {"numpy"},
+        {"numpy", "tzlocal"},
     ),
     "api": (
         {"core", "knowledge", "services", "storage", "formats", "api"},
-        {"fastapi", "starlette", "pydantic"},
+        {"fastapi", "starlette", "pydantic", "pydantic_core"},
     ),
     "demo": ({"core", "services", "storage", "demo"}, {"numpy"}),
 }

@@ -22,6 +22,7 @@ from orthocris.core.rounds import (
     BottleNeed,
     Checks,
     EventKind,
+    HourNow,
     RoundEvent,
     RoundStart,
     SprayKind,
@@ -48,6 +49,7 @@ BATCH = Batch(
     acknowledged=("alcohol",),
 )
 ALL = Checks(True, True, True, True, {7: 3}, {})
+OPEN = HourNow()
 
 
 class HeldBack(unittest.TestCase):
@@ -57,12 +59,12 @@ class HeldBack(unittest.TestCase):
         batch: Batch = BATCH,
         *,
         held: tuple[Held, ...] = (),
-        closed: tuple[str, ...] = (),
+        hour: HourNow = OPEN,
         first: bool = True,
         now: datetime = NOW,
     ) -> list[str]:
         """Codes of what blocks."""
-        found = blockers([NEED], [batch], held, closed, checks, now, first_round=first)
+        found = blockers([NEED], [batch], held, hour, checks, now, first_round=first)
         return [b.code for b in found]
 
     def test_all_in_order(self) -> None:
@@ -79,7 +81,7 @@ class HeldBack(unittest.TestCase):
 
     def test_nothing_to_shake_without_a_bottle(self) -> None:
         dry = replace(ALL, shaken=False, batches={})
-        self.assertEqual(blockers([], [], (), (), dry, NOW, first_round=False), ())
+        self.assertEqual(blockers([], [], (), OPEN, dry, NOW, first_round=False), ())
 
     def test_the_right_bottle_in_its_life_with_its_caution_read(self) -> None:
         self.assertEqual(self.codes(replace(ALL, batches={})), ["no_batch"])
@@ -101,9 +103,20 @@ class HeldBack(unittest.TestCase):
         )
 
     def test_a_closed_window_says_why(self) -> None:
-        (found,) = blockers([], [], (), ("wind 20 km/h, above 15",), ALL, NOW, first_round=False)
+        windy = HourNow(("wind 20 km/h, above 15",))
+        (found,) = blockers([], [], (), windy, ALL, NOW, first_round=False)
         self.assertIn("wind 20 km/h", found.text)
         self.assertTrue(found.overrulable)
+
+    def test_without_any_weather_a_look_outside_is_enough(self) -> None:
+        unknown = HourNow((), known=False)
+        self.assertEqual(self.codes(hour=unknown), ["weather"])
+        self.assertEqual(self.codes(replace(ALL, weather_looked=True), hour=unknown), [])
+
+    def test_a_round_done_days_ago_asks_for_no_open_hour_now(self) -> None:
+        done = replace(ALL, done_on=NOW.date() - timedelta(days=2))
+        late = NOW + timedelta(hours=7)
+        self.assertEqual(self.codes(done, hour=HourNow(("dark",), known=False), now=late), [])
 
     def test_a_start_holds_for_six_hours(self) -> None:
         start = RoundStart(1, NOW, {}, {})

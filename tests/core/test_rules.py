@@ -132,7 +132,7 @@ class Thread(unittest.TestCase):
     def counted(self, *looks: int) -> Trial:
         """The trial sprayed on day 0 and counted at these looks."""
         tallies = tuple(
-            Tally(0, look, p.id, "live", 3, None, 1, True, self.now)
+            Tally(0, look, p.id, "live", 3, None, 1, True, self.now, self.now.date())
             for look in looks
             for p in self.trial.plants
         )

@@ -59,7 +59,9 @@ def bottle(hours: float = 72) -> Batch:
 
 def sprayed(found: Trial) -> Trial:
     """The trial counted and sprayed in round 1 on the 10th."""
-    tallies = tuple(Tally(0, 1, p.id, "live", 9, None, 1, True, NOW) for p in found.plants)
+    tallies = tuple(
+        Tally(0, 1, p.id, "live", 9, None, 1, True, NOW, NOW.date()) for p in found.plants
+    )
     marks = tuple(Spray(1, p.id, NOW) for p in found.plants)
     return replace(found, tallies=tallies, sprays=marks, sprayed_on=NOW.date())
 

@@ -58,11 +58,11 @@ class Days(unittest.TestCase):
 class Records(unittest.TestCase):
     def test_withdrawn_and_unfinished_counts_do_not_count(self) -> None:
         tallies = (
-            Tally(1, 1, 1, "live", 5, None, 1, True, NOW),
-            Tally(2, 1, 2, "live", None, None, 1, True, NOW),
-            Tally(3, 1, 3, "live", 4, None, 1, False, NOW),
-            Tally(4, 1, 4, "damage", 2, None, 1, True, NOW),
-            Tally(5, 2, 5, "live", 2, None, 1, True, NOW),
+            Tally(1, 1, 1, "live", 5, None, 1, True, NOW, NOW.date()),
+            Tally(2, 1, 2, "live", None, None, 1, True, NOW, NOW.date()),
+            Tally(3, 1, 3, "live", 4, None, 1, False, NOW, NOW.date()),
+            Tally(4, 1, 4, "damage", 2, None, 1, True, NOW, NOW.date()),
+            Tally(5, 2, 5, "live", 2, None, 1, True, NOW, NOW.date()),
         )
         counted = trial(tallies=tallies)
         self.assertEqual(set(counted.tallies_at(counted.looks[0], "live")), {1, 3})

@@ -8,7 +8,8 @@ from dataclasses import replace
 from datetime import datetime
 from xml.etree import ElementTree as ET
 
-from orthocris.formats.labels import HEIGHT, WIDTH, BottleLabel, labels_svg
+from orthocris.core.errors import InputError
+from orthocris.formats.labels import WIDTH, BottleLabel, label_pages, labels_svg
 from orthocris.formats.prints import paper_named
 
 LABEL = BottleLabel(
@@ -39,7 +40,7 @@ class Labels(unittest.TestCase):
         said = self.texts(LABEL)
         self.assertIn("Bottle B", said)
         self.assertIn("264 ml, mixed 10 May 2026, 08:30", said)
-        self.assertIn("Use by Sun 10 May, 16:30", said)
+        self.assertIn("Use by Sun 10 May 2026, 16:30", said)
         self.assertTrue(any("One or more of the bottles" in t for t in said))
         self.assertTrue(any("Never" in t or "bleach" in t for t in said))
         self.assertIn("Life: see the label", self.texts(replace(LABEL, use_by=None)))
@@ -53,26 +54,63 @@ class Labels(unittest.TestCase):
         self.assertIn("150 ml in 1 litre", said)
 
     def test_lines_stay_on_the_label(self) -> None:
+        (frame,) = self.frames(labels_svg([LABEL], paper_named("a4")))
         for node in self.page(LABEL).iter("{http://www.w3.org/2000/svg}text"):
-            self.assertLess(float(node.get("y", "0")), HEIGHT - 1)
+            self.assertLess(float(node.get("y", "0")), frame[3] - 1)
             size = float(node.get("font-size", "0"))
             wide = float(node.get("x", "0")) + 0.52 * size * len(node.text or "")
             self.assertLess(wide, WIDTH)
+
+    def test_every_caution_is_printed_whole_however_many_there_are(self) -> None:
+        cautions = tuple(f"Caution {k}: gloves, eyes, and no fire near. " * 3 for k in range(60))
+        paper = paper_named("letter")
+        full = replace(LABEL, cautions=cautions)
+        pages = label_pages([full], paper)
+        self.assertGreater(pages, 0)
+        printed = " ".join(
+            t.text or ""
+            for page in range(1, pages + 1)
+            for t in ET.fromstring(labels_svg([full], paper, page)).iter(
+                "{http://www.w3.org/2000/svg}text"
+            )
+        )
+        for k in range(60):
+            self.assertIn(f"Caution {k}: gloves", printed)
+        self.assertIn("Never mix with bleach.", printed)
+
+    def test_every_bottle_is_labelled_on_one_page_or_the_next(self) -> None:
+        labels = [replace(LABEL, letter=c, title=f"Bottle no {c}") for c in "ABCDEFGHJKL"]
+        paper = paper_named("a4")
+        pages = range(1, label_pages(labels, paper) + 1)
+        printed = "".join(labels_svg(labels, paper, page).decode() for page in pages)
+        for label in labels:
+            self.assertIn(f">{label.title}<", printed)
+        for page in (0, pages[-1] + 1):
+            with self.assertRaises(InputError):
+                labels_svg(labels, paper, page)
+
+    def frames(self, page: bytes) -> list[tuple[float, float, float, float]]:
+        """Left, top, width and height of each label on a page, mm."""
+        found = re.findall(
+            r"<g transform=\"translate\(([\d.]+) ([\d.]+)\)\"><rect width=\"([\d.]+)\""
+            r" height=\"([\d.]+)\"",
+            page.decode(),
+        )
+        return [(float(x), float(y), float(w), float(h)) for x, y, w, h in found]
 
     def test_real_size_on_both_papers(self) -> None:
         for paper, width in (("a4", "210.0mm"), ("letter", "215.9mm")):
             self.assertEqual(self.page(LABEL, paper=paper).get("width"), width)
 
-    def test_labels_do_not_overlap(self) -> None:
-        page = labels_svg([LABEL] * 6, paper_named("a4")).decode()
-        spots = {
-            (float(x), float(y))
-            for x, y in re.findall(r"<g transform=\"translate\(([\d.]+) ([\d.]+)\)\"><rect", page)
-        }
+    def test_labels_do_not_overlap_and_stay_on_the_paper(self) -> None:
+        paper = paper_named("a4")
+        spots = self.frames(labels_svg([LABEL] * 6, paper))
         self.assertEqual(len(spots), 6)
-        for x, y in spots:
-            for other_x, other_y in spots - {(x, y)}:
-                self.assertTrue(abs(x - other_x) >= WIDTH or abs(y - other_y) >= HEIGHT)
+        for k, (x, y, w, h) in enumerate(spots):
+            self.assertLess(max(x + w - paper.width, y + h - paper.height), 0)
+            for other_x, other_y, _, other_h in spots[k + 1 :]:
+                apart = y + h <= other_y or other_y + other_h <= y
+                self.assertTrue(abs(x - other_x) >= WIDTH or apart)
 
 
 if __name__ == "__main__":

@@ -47,7 +47,7 @@ class Critic(ServiceCase):
 
     def codes(self) -> set[str]:
         """Codes of the findings that stand."""
-        return {f.code for f in planning.findings(self.context, self.trial_id)[0]}
+        return {f.code for f in planning.review(self.context, self.trial_id).findings}
 
     def test_mends_are_kept(self) -> None:
         self.assertIn("too_few_blocks", self.codes())

@@ -105,6 +105,7 @@ class ServiceCase(unittest.TestCase):
             "cautions_read": True,
             "bees_looked": True,
             "fruit_looked": True,
+            "weather_looked": True,
             "batches": mixed,
             "reasons": dict.fromkeys(("patch_tests", "window_closed", "before_missing"), "a test"),
         }

@@ -16,7 +16,7 @@ from orthocris.core.rounds import SprayKind
 from orthocris.core.setup import Setup
 from orthocris.core.trial import Traits
 from orthocris.core.windows import Spot
-from orthocris.storage import records, trials
+from orthocris.storage import trials
 from orthocris.storage.database import Database
 from orthocris.storage.plain import (
     care_text,
@@ -26,6 +26,8 @@ from orthocris.storage.plain import (
     setup_text,
     traits_text,
 )
+
+LATER = ["0002_planning.sql", "0003_care.sql", "0004_kept.sql"]
 
 
 class Upgrade(unittest.TestCase):
@@ -57,7 +59,7 @@ class Upgrade(unittest.TestCase):
 
     def test_an_old_trial_is_whole_with_usual_settings(self) -> None:
         database = Database(self.path)
-        self.assertEqual(database.migrate(), ["0002_planning.sql", "0003_care.sql"])
+        self.assertEqual(database.migrate(), LATER)
         with database.reading() as connection:
             trial = trials.load(connection, 1)
         self.assertEqual(trial.name, "Old one")
@@ -65,6 +67,7 @@ class Upgrade(unittest.TestCase):
         self.assertEqual(trial.remedies[0].traits, Traits())
         self.assertIsNone(trial.plants[0].size)
         self.assertEqual(trial.tallies[0].value, 12)
+        self.assertEqual(trial.tallies[0].counted_on.isoformat(), "2026-05-10")
         self.assertEqual(trial.care, Care())
         (mark,) = trial.sprays
         self.assertIs(mark.kind, SprayKind.SPRAYED)
@@ -83,7 +86,7 @@ class Upgrade(unittest.TestCase):
             self.assertNotIn("setup", columns)  # nothing of the step was kept
             old.execute("DROP TABLE overrule")
             old.commit()
-        self.assertEqual(database.migrate(), ["0002_planning.sql", "0003_care.sql"])
+        self.assertEqual(database.migrate(), LATER)
 
 
 class Plain(unittest.TestCase):
@@ -105,32 +108,6 @@ class Plain(unittest.TestCase):
         )
         self.assertEqual(read_care(care_text(care)), care)
         self.assertEqual(read_care("{}"), Care())
-
-
-class Records(unittest.TestCase):
-    def test_deleting_a_trial_takes_all_that_hangs_on_it(self) -> None:
-        with tempfile.TemporaryDirectory() as folder:
-            database = Database(Path(folder) / "x.sqlite", durable=False)
-            database.migrate()
-            with database.atomic() as connection:
-                connection.executescript(
-                    """
-                    INSERT INTO trial (id, name, pest, measure, threshold, start_on, created_at)
-                        VALUES (1, 'x', 'aphids', 'live', 0.6, '2026-05-10', 'now');
-                    INSERT INTO remedy (id, trial_id, position, name, role, recipe)
-                        VALUES (1, 1, 0, 'Water', 'control', '');
-                    INSERT INTO plant (id, trial_id, name, row, place, block, remedy_id)
-                        VALUES (1, 1, 'S1', 1, 1, 1, 1);
-                    INSERT INTO overrule (trial_id, code, finding, reason, made_at)
-                        VALUES (1, 'a', 'b', 'c', '2026-05-10T08:00:00+00:00');
-                    """
-                )
-            with database.atomic() as connection:
-                trials.delete(connection, 1)
-            with database.reading() as connection:
-                self.assertEqual(records.overruled(connection, 1), ())
-                left = connection.execute("SELECT count(*) FROM plant").fetchone()[0]
-            self.assertEqual(left, 0)
 
 
 if __name__ == "__main__":

@@ -76,7 +76,8 @@ def allocate(
     is compared with it, so it gains most from a second plant); what is still left over is
     spare. A remedy's plants do not stand side by side within drift: among all allocations
     that keep this rule, each is equally likely (drawn by rejection; where none is found in
-    160,000 draws, by a random walk of exchanges, and the pairs that remain are reported).
+    160,000 draws, or hardly any would be, by a random walk of exchanges, and the pairs that
+    remain are reported).
 
     Parameters
     ----------
@@ -193,6 +194,8 @@ def _draw(
     for batch in (1, FIRST_BATCH, *(BATCH,) * MAX_BATCHES):
         drawn = _permuted(fillings, batch, rng)
         touching = (drawn[:, left] == drawn[:, right]).sum(1)
+        if batch == FIRST_BATCH and _hopeless(touching):
+            break
         k = int(np.argmin(touching))  # the first of equals, so the first that keeps the rule
         if touching[k] < fewest:
             best, fewest = drawn[k], int(touching[k])
@@ -201,6 +204,16 @@ def _draw(
     if fewest:
         best, fewest = _walk(best, fillings, left, right, rng)
     return best, fewest
+
+
+def _hopeless(touching: IntArray) -> bool:
+    """Tell whether drawing on would hardly ever find an allocation without touching pairs.
+
+    Touching pairs are about Poisson, so none are found in a share of exp(-mean); where fewer
+    than one in a hundred of the draws to come would be expected to keep the rule, the walk
+    begins at once instead of after them.
+    """
+    return bool(np.exp(-touching.mean()) * MAX_BATCHES * BATCH < 0.01)
 
 
 def _permuted(fillings: Sequence[Sequence[int]], draws: int, rng: np.random.Generator) -> IntArray:
@@ -219,27 +232,41 @@ def _walk(
     rng: np.random.Generator,
 ) -> tuple[IntArray, int]:
     """Exchange remedies within blocks, cooling down, then wander among the best allocations."""
-    now = start.copy()
+    now = [int(r) for r in start]
     ends = np.cumsum([len(filling) for filling in fillings])
-    block = np.searchsorted(ends, np.arange(len(now)), side="right")
-    touching = int((now[left] == now[right]).sum())
-    best, fewest = now.copy(), touching
+    block = np.searchsorted(ends, np.arange(len(now)), side="right").tolist()
+    members: list[list[int]] = [[] for _ in fillings]
+    for k, own in enumerate(block):
+        members[own].append(k)
+    beside: list[list[int]] = [[] for _ in now]
+    for a, b in zip(left.tolist(), right.tolist(), strict=True):
+        beside[a].append(b)
+        beside[b].append(a)
+
+    def alike(*places: int) -> int:
+        """Touching pairs in which at least one of these places stands, each counted once."""
+        pairs = {(min(a, b), max(a, b)) for a in places for b in beside[a] if now[a] == now[b]}
+        return len(pairs)
+
+    touching = sum(now[a] == now[b] for a, b in zip(left.tolist(), right.tolist(), strict=True))
+    best, fewest = list(now), touching
     for step in range(WALK_STEPS):
         i = int(rng.integers(len(now)))
-        mates = np.flatnonzero((block == block[i]) & (now != now[i]))
-        if not len(mates):
+        mates = [m for m in members[block[i]] if now[m] != now[i]]
+        if not mates:
             continue
-        j = int(rng.choice(mates))
+        j = mates[int(rng.integers(len(mates)))]
+        before = alike(i, j)
         now[i], now[j] = now[j], now[i]
-        after = int((now[left] == now[right]).sum())
+        change = alike(i, j) - before
         heat = max(0.02, 1.0 - step / (0.7 * WALK_STEPS))
-        if after > touching and rng.random() > np.exp((touching - after) / heat):
+        if change > 0 and rng.random() > np.exp(-change / heat):
             now[i], now[j] = now[j], now[i]
             continue
-        touching = after
+        touching += change
         if touching <= fewest:
-            best, fewest = now.copy(), touching
-    return best, fewest
+            best, fewest = list(now), touching
+    return np.array(best, dtype=np.int_), fewest
 
 
 def _check(plants: Sequence[Plant], remedies: int) -> None:

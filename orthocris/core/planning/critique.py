@@ -2,15 +2,23 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 
 import numpy as np
 
+from orthocris.core.planning.mending import (
+    PlanChange,
+    changes_between,
+    emulsified,
+    evened,
+    lacks_emulsifier,
+)
 from orthocris.core.planning.neighbours import close_pairs
+from orthocris.core.plants import free_places
 from orthocris.core.question import Question, RemedyDraft
-from orthocris.core.remedies import SOON_DAYS
+from orthocris.core.remedies import SOON_DAYS, CatalogueRemedy
 from orthocris.core.setup import DesignKind, Gradient, Kind, Unit
 from orthocris.core.trial import Plant, Role, Traits
 
@@ -36,12 +44,13 @@ class PestFacts:
 
 @dataclass(frozen=True, slots=True)
 class Plan:
-    """A plan before its first spray."""
+    """A plan before its first spray; `catalogue` has the shipped remedies with their ranges."""
 
     question: Question
     start_on: date
     plants: tuple[Plant, ...]
     pest: PestFacts
+    catalogue: Mapping[str, CatalogueRemedy] = field(default_factory=dict)
 
     @property
     def active(self) -> tuple[Plant, ...]:
@@ -61,12 +70,16 @@ class Plan:
 
 @dataclass(frozen=True, slots=True)
 class Mend:
-    """A change of the plan that removes a finding. `rows` of plants are to be added, if any."""
+    """A change of the plan that removes a finding; `add_plants` places are to be added, if any.
+
+    `changes` tells it before it is done.
+    """
 
     label: str
     question: Question
     start_on: date
     add_plants: int = 0
+    changes: tuple[PlanChange, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,7 +94,22 @@ class Finding:
 
 def critique(plan: Plan) -> tuple[Finding, ...]:
     """Review a plan; the gravest findings come first. An empty result means: none found."""
-    return tuple(finding for rule in _RULES for finding in rule(plan))
+    return tuple(_told(plan, finding) for rule in _RULES for finding in rule(plan))
+
+
+def _told(plan: Plan, finding: Finding) -> Finding:
+    """Add to a finding's mend what it would change."""
+    mend = finding.mend
+    if mend is None:
+        return finding
+    changes = changes_between(
+        plan.question,
+        mend.question,
+        start_before=plan.start_on,
+        start_after=mend.start_on,
+        add_plants=mend.add_plants,
+    )
+    return replace(finding, mend=replace(mend, changes=changes))
 
 
 def _with(plan: Plan, label: str, **changes: object) -> Mend:
@@ -142,27 +170,56 @@ def _two_things(plan: Plan) -> Iterator[Finding]:
             extra = set(other) - set(one)
             if not (set(one) <= set(other) and extra and shared):
                 continue
-            key = min(shared)
-            evened = replace(
-                plan.others[a],
-                name=f"{plan.others[a].name} (as strong as in {plan.others[b].name})",
-                recipe="",
-                traits=replace(
-                    plan.others[a].traits,
-                    ingredients=tuple(
-                        replace(i, amount=other[i.key]) for i in plan.others[a].traits.ingredients
-                    ),
-                ),
-            )
-            remedies = tuple(evened if r is plan.others[a] else r for r in plan.question.remedies)
-            yield Finding(
-                "two_things_differ",
-                "Two things change at once",
-                f"{plan.others[a].name} and {plan.others[b].name} differ in the strength of {key} "
-                f"and in {min(extra)}: whichever wins, nobody knows which did it.",
-                _with(plan, f"Use the same {key} in both", remedies=remedies),
-            )
+            yield _two_things_differ(plan, plan.others[a], plan.others[b], min(shared), min(extra))
             return
+
+
+def _two_things_differ(
+    plan: Plan, one: RemedyDraft, other: RemedyDraft, key: str, extra: str
+) -> Finding:
+    pair = evened(one, other, plan.catalogue)
+    harm = (
+        f"{one.name} and {other.name} differ in the strength of {key} and in {extra}: whichever "
+        "wins, nobody knows which did it."
+    )
+    if pair is None:
+        return Finding(
+            "two_things_differ",
+            "Two things change at once",
+            f"{harm} No strength of {key} suits both: ask which ingredient does it (a two-by-two) "
+            "instead.",
+            None,
+        )
+    anew = {id(one): pair[0], id(other): pair[1]}
+    remedies = tuple(anew.get(id(r), r) for r in plan.question.remedies)
+    amount = next(i.amount for i in pair[0].traits.ingredients if i.key == key)
+    return Finding(
+        "two_things_differ",
+        "Two things change at once",
+        harm,
+        _with(
+            plan, f"Use the same {key} in both ({amount:g} {_unit(one, key)})", remedies=remedies
+        ),
+    )
+
+
+def _unit(remedy: RemedyDraft, key: str) -> str:
+    return next(i.unit for i in remedy.traits.ingredients if i.key == key)
+
+
+def _oil_alone(plan: Plan) -> Iterator[Finding]:
+    kind = plan.question.setup.kind
+    alone = [r for r in plan.others if lacks_emulsifier(r)]
+    if not alone:
+        return
+    remedies = tuple(emulsified(r, kind) if r in alone else r for r in plan.question.remedies)
+    yield Finding(
+        "oil_alone",
+        "Oil without an emulsifier",
+        f"{alone[0].name} floats on the water: some plants get oil, others water, and leaves "
+        "burn where it is pure.",
+        _with(plan, "Add a little soap to hold it", remedies=remedies),
+    )
 
 
 def _numbers(plan: Plan) -> Iterator[Finding]:
@@ -180,14 +237,14 @@ def _numbers(plan: Plan) -> Iterator[Finding]:
         )
     elif plants < FEW_BLOCKS * remedies:
         missing = FEW_BLOCKS * remedies - plants
+        label = f"Add {missing} places for plants"
+        fits = bool(free_places(plan.plants, missing))
         yield Finding(
             "too_few_blocks",
             "Too few blocks",
             f"{plants // remedies} plants of each remedy: only a very large difference can be told "
             "from the difference between plants.",
-            Mend(
-                f"Add {missing} places for plants", plan.question, plan.start_on, add_plants=missing
-            ),
+            Mend(label, plan.question, plan.start_on, add_plants=missing) if fits else None,
         )
 
 
@@ -211,6 +268,16 @@ def _starts(plan: Plan) -> Iterator[Finding]:
             ),
         )
     starts_clean = plan.question.setup.kind is Kind.PREVENTION
+    taken = [p.name for p in plan.active if p.match_count]
+    if starts_clean and taken:
+        some = ", ".join(taken[:5]) + (" and others" if len(taken) > 5 else "")
+        yield Finding(
+            "not_clean",
+            "Not all plants start clean",
+            f"{some} had pests at the match count: what is found there later need not have "
+            "arrived, so nobody knows what was kept away. Clean or set aside these plants.",
+            None,
+        )
     is_count = plan.question.measure in ("live", "catch")
     if counts and is_count and not starts_clean and float(np.mean(counts)) < LOW_START:
         yield Finding(
@@ -390,6 +457,7 @@ _RULES: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     _handling,
     _numbers,
     _measure,
+    _oil_alone,
     _two_things,
     _starts,
     _looks,

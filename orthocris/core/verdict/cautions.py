@@ -59,11 +59,15 @@ def _about_comparison(data: Dataset, fit: Estimates, gone: Gone) -> Iterator[tup
         )
     if len(fit.remedies) < 2:
         yield ("one_remedy", "Only one remedy is left to judge, so there is nothing to compare.")
-    if any(line.block is not None for line in data.lines) and not fit.blocks_used:
-        yield (
-            "blocks_ignored",
-            "No block holds two remedies, so the blocks were left out of the arithmetic.",
+    blocks = {line.block for line in data.lines if line.block is not None}
+    if len(blocks) > 1 and not fit.blocks_used:
+        unknown = sum(line.block is None for line in data.lines)
+        why = (
+            f"The block of {unknown} plants is not known"
+            if unknown
+            else "No block holds two remedies"
         )
+        yield ("blocks_ignored", f"{why}, so the blocks were left out of the arithmetic.")
 
 
 def _about_plants(
@@ -80,6 +84,12 @@ def _about_plants(
         yield (
             "plants_without_before",
             f"{listing(missing)} had no count before and {_were(missing)} left out.",
+        )
+    unplaced = [plant for plant, why in fit.left_out if why == "no_block"]
+    if unplaced:
+        yield (
+            "plants_without_block",
+            f"The block of {listing(unplaced)} is not known, so {_they(unplaced)} left out.",
         )
     single = [r.name for r in results if r.plants == 1]
     if single:
@@ -186,3 +196,7 @@ def _effort(data: Dataset) -> float:
 
 def _were(names: Sequence[str]) -> str:
     return "was" if len(names) == 1 else "were"
+
+
+def _they(names: Sequence[str]) -> str:
+    return "it was" if len(names) == 1 else "they were"

@@ -92,6 +92,8 @@ def estimate(data: Dataset) -> Estimates:
         almost nothing on all of many plants and nothing else (see docs/method.md).
     """
     lines, left_out, with_before = _usable_before(data)
+    lines, without_block = _usable_blocks(lines)
+    left_out = (*left_out, *without_block)
     blocked = _blocks_help(lines)
     lines, apart = _comparable(lines, data.control) if blocked else (lines, ())
     remedies = tuple(dict.fromkeys(line.remedy for line in lines))
@@ -134,6 +136,18 @@ def _usable_before(
         return data.lines, (), False
     missing = tuple((line.plant, "no_before") for line in data.lines if line.log_before is None)
     return tuple(having), missing, True
+
+
+def _usable_blocks(
+    lines: tuple[PlantLine, ...],
+) -> tuple[tuple[PlantLine, ...], tuple[tuple[str, str], ...]]:
+    """Set apart single plants whose block is not known, where every remedy keeps most plants."""
+    having = [line for line in lines if line.block is not None]
+    kept = Counter(line.remedy for line in having)
+    total = Counter(line.remedy for line in lines)
+    if len(having) == len(lines) or any(kept[r] < 0.75 * total[r] for r in total):
+        return lines, ()
+    return tuple(having), tuple((line.plant, "no_block") for line in lines if line.block is None)
 
 
 def _blocks_help(lines: tuple[PlantLine, ...]) -> bool:

@@ -9,6 +9,8 @@ from dataclasses import dataclass
 from orthocris.core.errors import InputError, ObservationError
 from orthocris.core.measures import check_effort, check_value, measure_named
 
+MOST_PLANTS, MOST_BLOCKS, MOST_REMEDIES = 4000, 1000, 60
+
 
 @dataclass(frozen=True, slots=True)
 class Observation:
@@ -64,12 +66,30 @@ def check_observations(observations: Sequence[Observation]) -> None:
             field="observations",
             fix="Give at least one line for each plant.",
         )
-    home: dict[str, tuple[str, str | None]] = {}
+    _check_size(observations)
+    home: dict[str, tuple[str | None, ...]] = {}
     for index, observation in enumerate(observations):
         _check_one(index, observation)
-        place = (observation.remedy, observation.block)
+        place = (observation.remedy, observation.block, observation.column)
         if home.setdefault(observation.plant, place) != place:
             _refuse_two_homes(index, observation, home[observation.plant])
+
+
+def _check_size(observations: Sequence[Observation]) -> None:
+    """Refuse more than one garden can hold: the arithmetic would take minutes."""
+    for field, most, found in (
+        ("plant", MOST_PLANTS, {o.plant for o in observations}),
+        ("block", MOST_BLOCKS, {o.block for o in observations}),
+        ("remedy", MOST_REMEDIES, {o.remedy for o in observations}),
+    ):
+        if len(found) > most:
+            raise InputError(
+                f"there are {len(found)} different names in the column {field}",
+                code="too_many",
+                field=field,
+                fix=f"A trial has at most {most}; check that the right column is used, or judge "
+                "parts of it one by one.",
+            )
 
 
 def _check_one(index: int, observation: Observation) -> None:
@@ -103,15 +123,15 @@ def _check_one(index: int, observation: Observation) -> None:
         ) from None
 
 
-def _refuse_two_homes(index: int, observation: Observation, first: tuple[str, str | None]) -> None:
-    field = "remedy" if observation.remedy != first[0] else "block"
-    came, before = (
-        (observation.remedy, first[0]) if field == "remedy" else (observation.block, first[1])
-    )
+def _refuse_two_homes(index: int, observation: Observation, first: tuple[str | None, ...]) -> None:
+    came = (observation.remedy, observation.block, observation.column)
+    at = next(k for k, value in enumerate(came) if value != first[k])
+    field = ("remedy", "block", "column")[at]
     raise ObservationError(
-        f"plant {observation.plant!r} has {field} {came!r} here and {before!r} further up",
+        f"plant {observation.plant!r} has {field} {came[at]!r} here and {first[at]!r} further up",
         index=index,
         code="two_homes",
         field=field,
-        fix="A plant has one remedy and one block; give a second plant a name of its own.",
+        fix="A plant has one remedy, one block and one column; give a second plant a name of its "
+        "own.",
     )

@@ -97,7 +97,8 @@ def prevention_reading(
         if not days:
             continue
         clean = sum(math.isinf(d) for d in days)
-        middle = days[len(days) // 2]
+        # By this day half of the plants, or the first plants beyond half, had their first.
+        middle = days[(len(days) - 1) // 2]
         arrival = (
             "half or more stayed clean"
             if math.isinf(middle)

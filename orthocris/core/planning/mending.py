@@ -1,0 +1,193 @@
+"""Mends of the critic: sound recipes, and what a mend changes, told before it is done."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, replace
+from datetime import date
+
+from orthocris.core.question import Question, RemedyDraft
+from orthocris.core.remedies import (
+    EMULSIFIER,
+    EMULSIFYING,
+    CatalogueRemedy,
+    Ingredient,
+    is_oil,
+    with_amounts,
+)
+from orthocris.core.setup import Kind, Setup
+from orthocris.core.trial import Amount
+
+Catalogue = Mapping[str, CatalogueRemedy]
+USUAL_EMULSIFIER = 2.0  # ml/L of soap, typical
+SOAPY = re.compile(r"soap|detergent|washing[- ]up|emulsifi", re.IGNORECASE)
+OILY = re.compile(r"\boils?\b|\bneem\b", re.IGNORECASE)
+
+
+@dataclass(frozen=True, slots=True)
+class PlanChange:
+    """One thing a mend changes: what it is, and how it reads before and after."""
+
+    what: str
+    before: str
+    after: str
+
+
+def evened(
+    one: RemedyDraft, other: RemedyDraft, catalogue: Catalogue
+) -> tuple[RemedyDraft, RemedyDraft] | None:
+    """Return two remedies with their shared ingredients at one strength that suits both.
+
+    A remedy's usual range is never left: where the strength of one lies in the range of the
+    other too, it is taken, else the nearest that lies in both; None when there is none.
+    """
+    mine = {i.key: i.amount for i in one.traits.ingredients}
+    theirs = {i.key: i.amount for i in other.traits.ingredients}
+    chosen: dict[str, float] = {}
+    for key in [k for k in mine if k in theirs and mine[k] != theirs[k]]:
+        low_a, high_a = _range(one, key, catalogue)
+        low_b, high_b = _range(other, key, catalogue)
+        low, high = max(low_a, low_b), min(high_a, high_b)
+        if low > high:
+            return None
+        fitting = [amount for amount in (mine[key], theirs[key]) if low <= amount <= high]
+        chosen[key] = fitting[0] if fitting else (low if mine[key] < low else high)
+    return (
+        with_amounts(one, chosen, _names(one, catalogue)),
+        with_amounts(other, chosen, _names(other, catalogue)),
+    )
+
+
+def lacks_emulsifier(remedy: RemedyDraft) -> bool:
+    """Tell whether a remedy sprays or bathes in oil that nothing holds in the water."""
+    if remedy.traits.way not in ("spray", "bath", "dab", "drench"):
+        return False
+    keys = {i.key for i in remedy.traits.ingredients}
+    oily = any(is_oil(key) for key in keys) or bool(OILY.search(f"{remedy.name} {remedy.recipe}"))
+    soapy = bool(keys & EMULSIFYING) or bool(SOAPY.search(remedy.recipe))
+    return oily and not soapy
+
+
+def emulsified(remedy: RemedyDraft, kind: Kind) -> RemedyDraft:
+    """Return an oil with a little soap to hold it; in a square it is no factor of its own."""
+    key = EMULSIFIER if kind is Kind.SQUARE else "soap"
+    said = remedy.recipe.strip().rstrip(".")
+    with_soap = f"{USUAL_EMULSIFIER:g} ml/L liquid soap as emulsifier"
+    recipe = (
+        f"{said} and {with_soap}." if "/L" in said or not said else f"{said}. With {with_soap}."
+    )
+    amounts = (*remedy.traits.ingredients, Amount(key, USUAL_EMULSIFIER, "ml/L"))
+    return replace(
+        remedy,
+        recipe=recipe if said else f"{with_soap}.",
+        traits=replace(remedy.traits, ingredients=amounts),
+    )
+
+
+def changes_between(
+    before: Question,
+    after: Question,
+    *,
+    start_before: date,
+    start_after: date,
+    add_plants: int = 0,
+) -> tuple[PlanChange, ...]:
+    """Return what differs between two plans, in words, in the order one reads a plan."""
+    found = [*_plain_changes(before, after), *_remedy_changes(before, after)]
+    if start_before != start_after:
+        found.append(PlanChange("first spray", _day(start_before), _day(start_after)))
+    found += _setup_changes(before.setup, after.setup)
+    if add_plants:
+        found.append(PlanChange("places for plants", "as they are", f"{add_plants} more"))
+    return tuple(found)
+
+
+def _range(remedy: RemedyDraft, key: str, catalogue: Catalogue) -> tuple[float, float]:
+    """The usual range of an ingredient in a remedy; only its own amount where none is known."""
+    usual = _usual(remedy, key, catalogue)
+    if usual is not None:
+        return usual.low, usual.high
+    own = next(i.amount for i in remedy.traits.ingredients if i.key == key)
+    return own, own
+
+
+def _usual(remedy: RemedyDraft, key: str, catalogue: Catalogue) -> Ingredient | None:
+    known = catalogue.get(remedy.traits.catalogue or "")
+    if known is None:
+        return None
+    return next((i for i in known.ingredients if i.key == key), None)
+
+
+def _names(remedy: RemedyDraft, catalogue: Catalogue) -> dict[str, str]:
+    known = catalogue.get(remedy.traits.catalogue or "")
+    return {i.key: i.name for i in known.ingredients} if known else {}
+
+
+def _plain_changes(before: Question, after: Question) -> Iterator[PlanChange]:
+    for what, old, new in (
+        ("what is counted", before.measure, after.measure),
+        ("looks on days", _days(before.look_days), _days(after.look_days)),
+        ("rounds on days", _days(before.round_days), _days(after.round_days)),
+    ):
+        if old != new:
+            yield PlanChange(what, old, new)
+
+
+def _remedy_changes(before: Question, after: Question) -> Iterator[PlanChange]:
+    """Remedies are matched by their id, and by name where they have none yet."""
+
+    def key(remedy: RemedyDraft) -> tuple[int | None, str]:
+        return (remedy.id, "") if remedy.id is not None else (None, remedy.name)
+
+    old, new = ({key(r): r for r in q.remedies} for q in (before, after))
+    # A remedy that the plan has not kept yet may change its name too: then its place tells.
+    if len(before.remedies) == len(after.remedies):
+        pairs = list(zip(before.remedies, after.remedies, strict=True))
+    else:
+        pairs = [(old[k], new[k]) for k in old if k in new]
+        yield from (
+            PlanChange(r.name, _said(r), "taken out") for k, r in old.items() if k not in new
+        )
+        yield from (
+            PlanChange(r.name, "not there", _said(r)) for k, r in new.items() if k not in old
+        )
+    for one, other in pairs:
+        if _said(one) != _said(other):
+            yield PlanChange(one.name, _said(one), _said(other))
+
+
+def _setup_changes(before: Setup, after: Setup) -> Iterator[PlanChange]:
+    names = {
+        "kind": "kind of question",
+        "unit": "what gets one remedy",
+        "design": "design",
+        "gradient": "gradient",
+        "shields": "shields between pots",
+        "match_place": "neighbours form blocks",
+        "stressed": "thirsty or heat-stressed",
+        "in_bloom": "in bloom",
+        "harvest_days": "days to the harvest",
+    }
+    for field, what in names.items():
+        old, new = getattr(before, field), getattr(after, field)
+        if old != new:
+            yield PlanChange(what, _value(old), _value(new))
+
+
+def _said(remedy: RemedyDraft) -> str:
+    return f"{remedy.name}: {remedy.recipe}" if remedy.recipe else remedy.name
+
+
+def _value(value: object) -> str:
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    return "none" if value is None else str(value)
+
+
+def _days(days: tuple[int, ...]) -> str:
+    return ", ".join(map(str, days))
+
+
+def _day(day: date) -> str:
+    return f"{day:%a %d %b %Y}"

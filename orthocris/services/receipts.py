@@ -1,0 +1,55 @@
+"""Requests sent twice: the second is answered with what the first has made."""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Callable
+from datetime import datetime
+
+from orthocris.core.errors import ConflictError
+from orthocris.storage import kept
+from orthocris.storage.database import Connection
+
+
+def once(
+    connection: Connection,
+    key: str | None,
+    scope: str,
+    payload: object,
+    now: datetime,
+    make: Callable[[], int],
+) -> int:
+    """Make something once for a key, within the transaction of `connection`.
+
+    Parameters
+    ----------
+    key:
+        What the sender calls this request; None: it is simply done.
+    scope:
+        What is made and where, such as ``plants of trial 3``.
+    payload:
+        A frozen record of what is asked for; the same key with another one is refused.
+    make:
+        Does it and returns an id (or any number) to answer with.
+
+    Raises
+    ------
+    ConflictError
+        When the key was used for something else.
+    """
+    if key is None:
+        return make()
+    digest = hashlib.sha256(repr(payload).encode()).hexdigest()
+    found = kept.receipt(connection, key)
+    if found is None:
+        made = make()
+        kept.keep_receipt(connection, key, scope, digest, made, now)
+        return made
+    if found[:2] != (scope, digest):
+        raise ConflictError(
+            "this key was sent before with something else",
+            code="key_used",
+            field="Idempotency-Key",
+            fix="Give each new request a key of its own.",
+        )
+    return found[2]
