@@ -198,7 +198,10 @@ def blockers(
     said = (
         (
             "weather",
-            hour.known or checks.weather_looked or checks.done_on is not None,
+            hour.known
+            or checks.weather_looked
+            or checks.done_on is not None
+            or bool(checks.reasons.get("window_closed", "").strip()),
             "No weather is known for this hour.",
             "Look: leaves dry, hardly any wind, no sun on the bench, not too warm; then tick.",
         ),

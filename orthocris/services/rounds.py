@@ -66,7 +66,13 @@ def start_round(context: Context, trial_id: int, number: int, checks: Checks) ->
             )
         bare = replace(checks, reasons={})
         held = {b.code for b in _blockers(connection, context, trial, round_, bare)}
-        reasons = {code: said.strip() for code, said in checks.reasons.items() if code in held}
+        if "weather" in held:  # who gives a reason for an hour of which nothing is known
+            held.add("window_closed")
+        reasons = {
+            code: said.strip()
+            for code, said in checks.reasons.items()
+            if code in held and said.strip()
+        }
         own = {name: getattr(trial.care, name) for name in ("low", "high", "wind")}
         limits = {name: value for name, value in own.items() if value is not None}
         start = RoundStart(
@@ -223,13 +229,16 @@ def _check_batches(trial: Trial, checks: Checks) -> None:
 
 
 def _too_soon(trial: Trial, round_: Round, checks: Checks, on: date) -> Iterator[Blocker]:
-    """Say before the start which plants had no rest yet, instead of at each of them."""
+    """Say before the start that most plants had no rest yet, instead of at each of them.
+
+    Single plants out of step are still refused one by one.
+    """
     if checks.reasons.get("too_soon", "").strip():
         return
     done = trial.sprayed_in(round_)
     last = {p.id: last_sprayed(trial, round_, p.id) for p in trial.trial_plants if p.id not in done}
     early = [day for day in last.values() if day and (on - day).days < trial.care.days_between]
-    if early:
+    if 2 * len(early) > len(last):
         yield Blocker(
             "too_soon",
             f"{len(early)} of {len(last)} plants were sprayed on {max(early):%a %d %b %Y}, less "

@@ -30,6 +30,7 @@ class Rounds(ApiCase):
             "cautions_read": True,
             "bees_looked": True,
             "fruit_looked": True,
+            "weather_looked": True,
             "batches": {str(self.soap): trial["batches"][0]["id"]},
             "reasons": dict.fromkeys(("patch_tests", "window_closed", "before_missing"), "test"),
         }

@@ -129,10 +129,14 @@ class Thread(unittest.TestCase):
         )
         self.now = datetime(2026, 5, 10, 8, tzinfo=UTC)
 
+    def day_of(self, look: int) -> date:
+        """The planned day of a look, by its id."""
+        return self.trial.date_of(next(k.day for k in self.trial.looks if k.id == look))
+
     def counted(self, *looks: int) -> Trial:
         """The trial sprayed on day 0 and counted at these looks."""
         tallies = tuple(
-            Tally(0, look, p.id, "live", 3, None, 1, True, self.now, self.now.date())
+            Tally(0, look, p.id, "live", 3, None, 1, True, self.now, self.day_of(look))
             for look in looks
             for p in self.trial.plants
         )

@@ -66,7 +66,7 @@ class BeforeItStarts(RoundCase):
     def test_everything_open_is_named(self) -> None:
         self.assertEqual(
             self.codes(Checks()),
-            ["no_batch", "patch_tests", "window_closed", "shaken", "cautions", "bees", "fruit"],
+            ["no_batch", "patch_tests", "weather", "shaken", "cautions", "bees", "fruit"],
         )
 
     def test_what_is_no_matter_of_opinion_cannot_be_overruled(self) -> None:
@@ -77,11 +77,11 @@ class BeforeItStarts(RoundCase):
     def test_patch_tests_open_the_first_spray(self) -> None:
         self.assertIn("patch_tests", self.codes(self.checks(reasons={})))
         self.pass_patch_test()
-        self.assertEqual(self.codes(self.checks(reasons={})), ["window_closed"])
+        self.assertEqual(self.codes(self.checks(reasons={})), [])
 
     def test_only_reasons_that_were_needed_are_kept(self) -> None:
         self.pass_patch_test()
-        self.start(1)
+        self.start(1, weather_looked=False)
         self.assertEqual(self.trial.starts[0].overruled, {"window_closed": "a test"})
 
     def test_an_old_bottle_or_another_s_is_refused(self) -> None:
@@ -238,8 +238,7 @@ class Bottles(RoundCase):
         kinds = {b.kind for b in self.trial.batches}
         self.assertEqual(kinds, {MixKind.PRODUCT, MixKind.BREW, MixKind.STOCK})
 
-    def test_a_bottle_of_a_round_taken_back_may_go_with_its_remedy(self) -> None:
-        """The record of the spray that was undone stays, without the bottle."""
+    def test_a_remedy_that_goes_leaves_its_bottle_and_spray_on_record(self) -> None:
         self.start(1)
         treated = next(p for p in self.trial.trial_plants if p.remedy_id == self.soap)
         self.spray_one(1, treated.id)
@@ -250,8 +249,9 @@ class Bottles(RoundCase):
         questions.change_question(self.context, self.trial_id, changed, self.trial.start_on)
         with self.context.database.reading() as connection:
             row = connection.execute("SELECT batch_id, undone_at FROM spray").fetchone()
-        self.assertIsNone(row["batch_id"])
+        self.assertEqual(row["batch_id"], self.trial.batches[0].id)
         self.assertIsNotNone(row["undone_at"])
+        self.assertEqual([r.name for r in self.trial.left_out_remedies], ["Soap"])
 
     def test_labels_do_not_tell_while_the_key_is_sealed(self) -> None:
         self.refused("no_batch", batches.labels_of, self.context, self.trial_id, "a4")

@@ -6,7 +6,7 @@ import unittest
 from dataclasses import replace
 
 from orthocris.core import Outcome
-from orthocris.core.errors import ConflictError, InputError, NotFoundError
+from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.question import RemedyDraft
 from orthocris.core.trial import Role
 from orthocris.formats.tidy_table import read_table
@@ -15,10 +15,12 @@ from orthocris.services import (
     fieldwork,
     layouts,
     overviews,
+    patches,
     questions,
     rounds,
     verdicts,
 )
+from orthocris.services.patches import PatchDraft
 from tests.services.world import QUESTION, ServiceCase
 
 
@@ -60,15 +62,28 @@ class Planning(ServiceCase):
         self.assertFalse(self.trial.laid_out)
         self.assertEqual({r.letter for r in self.trial.remedies}, {None})
 
-    def test_removing_a_trial_only_while_nothing_was_counted(self) -> None:
+    def test_a_trial_is_put_away_and_brought_back_whole(self) -> None:
         self.plant_and_draw()
-        other = questions.create_trial(self.context, QUESTION, self.now.date())
-        questions.remove_trial(self.context, other)
-        with self.assertRaises(NotFoundError):
-            overviews.overview(self.context, other)
         self.count(self.trial.plants[0].id, 4)
-        with self.assertRaises(ConflictError):
+        with self.assertRaises(ConflictError) as caught:
             questions.remove_trial(self.context, self.trial_id)
+        self.assertIn("1 count", caught.exception.message)
+        questions.remove_trial(self.context, self.trial_id, with_records=True)
+        self.assertEqual(overviews.today(self.context), ())
+        self.assertEqual(
+            [i for i, _, _ in questions.put_away_trials(self.context)], [self.trial_id]
+        )
+        questions.bring_back(self.context, self.trial_id)
+        self.assertEqual(len(overviews.today(self.context)), 1)
+        self.assertEqual(self.trial.tallies[0].value, 4)
+        self.assertEqual(questions.put_away_trials(self.context), ())
+
+    def test_a_patch_test_is_a_record_too(self) -> None:
+        soap = self.trial.remedies[1].id
+        patches.put_on(self.context, self.trial_id, PatchDraft(soap, "the trial's plants"))
+        with self.assertRaises(ConflictError) as caught:
+            questions.remove_trial(self.context, self.trial_id)
+        self.assertIn("1 patch test", caught.exception.message)
 
 
 class Fieldwork(ServiceCase):
@@ -160,7 +175,6 @@ class Verdicts(ServiceCase):
             found.notes,
             (
                 "Round 1 was started before every patch test had passed: a test",
-                "Round 1 was started outside an open window: a test",
                 "Round 2 (day 5) was not sprayed.",
             ),
         )
@@ -184,7 +198,7 @@ class Verdicts(ServiceCase):
         self.later(6)
         self.count_all(1, 3, 31)
         notes = verdicts.verdict_of(self.context, self.trial_id).notes
-        self.assertIn("8 plants were counted more than a day off", notes[-1])
+        self.assertIn("8 plants were counted more than a day after", notes[-1])
 
 
 if __name__ == "__main__":

@@ -11,7 +11,7 @@ from orthocris.core.question import Question, RemedyDraft, check_question
 from orthocris.core.remedies import draft_of
 from orthocris.core.setup import DesignKind, Gradient, Kind, Setup, Unit
 from orthocris.core.trial import Plant, Role
-from orthocris.knowledge import remedy_named
+from orthocris.knowledge import remedies, remedy_named
 
 WATER, SOAP, OIL, JET, NEEM, DRY = (
     draft_of(remedy_named(key))
@@ -21,7 +21,7 @@ MITES = PestFacts("Spider mites", ("live", "dead", "rating"), "live", 12)
 
 
 def plan(
-    *remedies: RemedyDraft,
+    *chosen: RemedyDraft,
     plants: int = 20,
     counts: float | None = 30,
     measure: str = "live",
@@ -34,7 +34,7 @@ def plan(
         "spider_mites",
         measure,
         0.6,
-        remedies or (WATER, SOAP, JET),
+        chosen or (WATER, SOAP, JET),
         looks,
         (0, 5),
         Setup(place_cm=80, row_cm=80, **setup),  # type: ignore[arg-type]
@@ -43,7 +43,8 @@ def plan(
         Plant(k + 1, f"S{k + 1}", k // 5 + 1, k % 5 + 1, None if counts is None else counts + k % 3)
         for k in range(plants)
     )
-    return Plan(question, date(2026, 5, 10), bench, MITES)
+    catalogue = {remedy.key: remedy for remedy in remedies()}
+    return Plan(question, date(2026, 5, 10), bench, MITES, catalogue)
 
 
 class Critic(unittest.TestCase):
