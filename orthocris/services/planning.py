@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from orthocris.core.errors import ConflictError, InputError, NotFoundError
-from orthocris.core.planning.critique import Finding, PestFacts, Plan, critique
+from orthocris.core.planning.critique import critique
+from orthocris.core.planning.findings import Finding, PestFacts, Plan
 from orthocris.core.planning.mending import PlanChange
 from orthocris.core.plants import MAX_PLACES, free_places
 from orthocris.core.question import check_question

@@ -6,6 +6,7 @@ import unittest
 from dataclasses import replace
 
 from orthocris.core.errors import InputError
+from orthocris.core.planning.mending import lacks_emulsifier
 from orthocris.core.question import Question, RemedyDraft, check_question
 from orthocris.core.remedies import draft_of, ladder, square, unsuitable, usual_ladder
 from orthocris.core.setup import Kind, Setup
@@ -63,7 +64,7 @@ class Kinds(unittest.TestCase):
         for remedy in remedies():
             if remedy.ingredients and remedy.key != "bt_spray":
                 check_question(asked(Kind.LADDER, ladder(remedy, usual_ladder(remedy))))
-        for amounts in ((5,), (5, 5), (0, 5)):
+        for amounts in ((5,), (5, 5), (0, 5), (5, 10_001)):
             with self.assertRaises(InputError):
                 ladder(soap, amounts)
 
@@ -71,6 +72,12 @@ class Kinds(unittest.TestCase):
         cells = square(remedy_named("mild_soap"), remedy_named("oil_soap"))
         self.assertEqual([c.name for c in cells], ["Soap", "Oil", "Soap and oil"])
         check_question(asked(Kind.SQUARE, cells))
+        self.assertIn("emulsifier", cells[1].recipe)
+        self.assertNotIn("emulsifier", cells[2].recipe)  # the soap holds the oil there
+        self.assertFalse(any(lacks_emulsifier(c) for c in cells))
+        soda = square(remedy_named("baking_soda"), remedy_named("neem"))
+        check_question(asked(Kind.SQUARE, soda))
+        self.assertFalse(any(lacks_emulsifier(c) for c in soda))
         uneven = replace(cells[2], traits=cells[0].traits)
         with self.assertRaises(InputError) as caught:
             check_question(asked(Kind.SQUARE, (*cells[:2], uneven)))

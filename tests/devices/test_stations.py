@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import unittest
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 
 import numpy as np
 
@@ -48,6 +48,20 @@ class EveryStation(unittest.TestCase):
             found = station.read(JULY, 24, datetime(2026, 7, 1, 9, 30))
             self.assertEqual(found.forecast_from, 10, station.name)
             self.assertEqual(station.read(JULY, 24, datetime(2026, 6, 1)).forecast_from, 0)
+
+    def test_a_forecast_of_any_length_however_short(self) -> None:
+        for station in stations():
+            for hours in range(1, 30):
+                now = JULY + timedelta(hours=hours - 1)
+                for ahead in (0, 1, 5, 6):
+                    found = station.read(JULY, hours + ahead, now)
+                    self.assertEqual(found.hours, hours + ahead, station.name)
+                    check_weather(found)
+
+    def test_days_far_from_what_is_asked_for(self) -> None:
+        days = [DayEntry(date(2026, month, 1), 2, 9, 4, Sky.CLOUDY) for month in (1, 7, 12)]
+        found = EnteredDays(days, HERE).read(JULY, 48, JULY)
+        self.assertEqual(int(found.known().sum()), 24)
 
 
 class Simulated(unittest.TestCase):

@@ -10,9 +10,10 @@ from hypothesis import strategies as st
 from orthocris.core import Observation
 from orthocris.formats.tidy_table import TableError, read_table, write_table
 
-NAMES = st.text(st.characters(exclude_categories=("Cs", "Cc")), min_size=1, max_size=12).filter(
-    lambda s: s == s.strip() and s != ""
-)
+FORMULAS = st.sampled_from(["=1+1", "+3", "-2+5", "@SUM(A1)", "'=x", "''y", "'", "'plain"])
+NAMES = FORMULAS | st.text(
+    st.characters(exclude_categories=("Cs", "Cc")), min_size=1, max_size=12
+).filter(lambda s: s == s.strip() and s != "")
 
 
 class TidyTable(unittest.TestCase):
@@ -28,6 +29,7 @@ class TidyTable(unittest.TestCase):
                 value=st.integers(0, 10**6).map(float),
                 of=st.none(),
                 effort=st.floats(0.1, 100),
+                column=st.none() | NAMES,
             ),
             min_size=1,
             max_size=8,
@@ -36,6 +38,13 @@ class TidyTable(unittest.TestCase):
     @settings(max_examples=80, deadline=None)
     def test_round_trip(self, observations: list[Observation]) -> None:
         self.assertEqual(read_table(write_table(observations))[0], observations)
+
+    def test_no_name_is_a_formula_to_a_spreadsheet(self) -> None:
+        seen = [Observation(name, "-b", "@r", 7, "live", 3) for name in ("=1+1", "+x", "'=y")]
+        text = write_table(seen).decode()
+        for line in text.splitlines()[1:]:
+            for cell in line.split(",")[:3]:
+                self.assertNotIn(cell[:1], "=+-@")
 
     def test_what_people_save_is_read(self) -> None:
         text = (

@@ -11,7 +11,7 @@ from orthocris.core.errors import InputError
 from orthocris.core.sunlight import Place
 from orthocris.core.weather import LIMITS
 from orthocris.devices.simulated_weather import SimulatedStation
-from orthocris.formats.weather_table import read_weather, write_weather
+from orthocris.formats.weather_table import known_hours, read_weather, write_weather
 
 HEADER = "time,temperature,humidity,rain,wind,sun\n"
 
@@ -32,6 +32,25 @@ class WeatherTable(unittest.TestCase):
         self.assertEqual(found.hours, 4)
         self.assertEqual(found.rain[3], 1)
         self.assertTrue(np.isnan(found.rain[:3]).all() and np.isnan(found.wind).all())
+
+    def test_parts_of_an_hour_make_one_and_rain_is_added_up(self) -> None:
+        quarters = "".join(f"2026-05-01T07:{m:02d},{12 + m / 15},1,{m}\n" for m in (0, 15, 30, 45))
+        found = read_weather(("time,temperature,rain,wind\n" + quarters).encode())
+        self.assertEqual(found.hours, 1)
+        self.assertEqual((found.rain[0], found.temperature[0], found.wind[0]), (4, 13.5, 22.5))
+
+    def test_a_line_that_stands_there_twice_counts_once(self) -> None:
+        found = read_weather(b"time,rain\n" + b"2026-05-01T07:00,2\n" * 3)
+        self.assertEqual(found.rain[0], 2)
+
+    def test_only_hours_with_a_reading_are_counted(self) -> None:
+        found = read_weather(b"time,rain\n2021-05-01T07:00,1\n2026-04-01T07:00,2\n")
+        self.assertEqual(known_hours(found), 2)
+
+    def test_line_ends_of_any_system(self) -> None:
+        for end in ("\n", "\r\n", "\r"):
+            text = end.join(("time,rain", "2026-05-01T07:00,1", "2026-05-01T08:00,2", ""))
+            self.assertEqual(read_weather(text.encode()).rain.tolist(), [1, 2])
 
     def test_faults_name_line_and_column(self) -> None:
         for text, said in (

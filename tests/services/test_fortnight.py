@@ -6,6 +6,7 @@ from dataclasses import replace
 from datetime import date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
+from orthocris.core.rounds import Checks
 from orthocris.core.weather_days import DayEntry, Sky
 from orthocris.core.yard import StationKind
 from orthocris.services import (
@@ -69,10 +70,10 @@ class Fortnight(ServiceCase):
         )
         pages[hour % len(pages)]()  # 7 and 24 share no factor
 
-    def checks(self, **changes: object) -> rounds.Checks:
+    def checks(self, **changes: object) -> Checks:
         """Everything in order; bottles are mixed only when a round is really started."""
         if changes.get("batches") == {}:
-            return rounds.Checks(weather_looked=True)
+            return Checks(weather_looked=True)
         return super().checks(**changes)
 
     def test_without_a_station(self) -> None:

@@ -6,7 +6,8 @@ import unittest
 from dataclasses import replace
 from datetime import date
 
-from orthocris.core.planning.critique import Finding, PestFacts, Plan, critique
+from orthocris.core.planning.critique import critique
+from orthocris.core.planning.findings import Finding, PestFacts, Plan
 from orthocris.core.question import Question, RemedyDraft, check_question
 from orthocris.core.remedies import draft_of
 from orthocris.core.setup import DesignKind, Gradient, Kind, Setup, Unit
@@ -85,6 +86,24 @@ class Critic(unittest.TestCase):
         asked = replace(plan(WATER, SOAP, OIL).question, setup=square)
         codes = {f.code for f in critique(replace(plan(), question=asked))}
         self.assertNotIn("two_things_differ", codes)
+
+    def test_no_strength_suits_both(self) -> None:
+        """Detergent bears 1 to 3 ml, as an own remedy's soap 10 ml does not."""
+        strong = replace(SOAP, name="Own", traits=replace(SOAP.traits, catalogue=None))
+        found = self.finding(plan(WATER, strong, OIL), "two_things_differ")
+        self.assertIsNone(found.mend)
+        self.assertIn("two-by-two", found.harm)
+
+    def test_oil_without_an_emulsifier(self) -> None:
+        alone = RemedyDraft("Oil", Role.REMEDY, "10 ml rape oil in 1 litre")
+        after = self.mended(plan(WATER, alone), "oil_alone")
+        self.assertIn("soap", after.others[0].recipe)
+        boiled = RemedyDraft("Brew", Role.REMEDY, "100 ml boiled brew in 1 litre")
+        self.assertNotIn("oil_alone", {f.code for f in critique(plan(WATER, boiled))})
+
+    def test_a_prevention_that_does_not_start_clean(self) -> None:
+        found = self.finding(plan(kind=Kind.PREVENTION), "not_clean")
+        self.assertIn("S1", found.harm)
 
     def test_numbers_of_plants(self) -> None:
         mend = self.finding(plan(plants=8), "too_few_blocks").mend

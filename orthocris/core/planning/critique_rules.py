@@ -1,0 +1,177 @@
+"""Rules of the critic on the bench, the days, the measure and the state of the plants."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import replace
+from datetime import timedelta
+
+import numpy as np
+
+from orthocris.core.planning.findings import Finding, Mend, Plan, with_changes, with_setup
+from orthocris.core.planning.neighbours import close_pairs
+from orthocris.core.remedies import SOON_DAYS
+from orthocris.core.setup import DesignKind, Gradient, Kind, Unit
+from orthocris.core.trial import Plant
+
+
+def gradient(plan: Plan) -> Iterator[Finding]:
+    setup = plan.question.setup
+    side = len(plan.question.remedies)
+    if setup.gradient is Gradient.TWO and setup.design is not DesignKind.LATIN:
+        fits = _has_square(plan.active, side)
+        yield Finding(
+            "two_way_gradient",
+            "Light or warmth changes in two directions",
+            "Blocks even out one direction only; along the other a remedy may stand in the sun "
+            "by chance.",
+            with_setup(plan, "Use a Latin square", design=DesignKind.LATIN) if fits else None,
+        )
+    elif setup.design is DesignKind.COMPLETE and not setup.match_place:
+        if setup.gradient is Gradient.ONE or _count_follows_place(plan.active):
+            yield Finding(
+                "gradient",
+                "An edge or sun gradient runs across the blocks",
+                "Blocks by count alone mix plants from the sunny and the shady end.",
+                with_setup(plan, "Match by place too", match_place=True),
+            )
+    elif setup.design is DesignKind.RANDOMISED and (
+        setup.gradient is not Gradient.NONE or _count_follows_place(plan.active)
+    ):
+        yield Finding(
+            "gradient",
+            "An edge or sun gradient runs along the bench",
+            "Without blocks, a remedy may stand at the sunny end by chance.",
+            with_setup(plan, "Use blocks", design=DesignKind.COMPLETE, match_place=True),
+        )
+
+
+def neighbours(plan: Plan) -> Iterator[Finding]:
+    setup = plan.question.setup
+    drift = max((r.traits.drift_cm for r in plan.question.remedies), default=0)
+    if not setup.shields and close_pairs(plan.active, setup, drift):
+        widest = max(plan.question.remedies, key=lambda r: r.traits.drift_cm)
+        yield Finding(
+            "neighbours_close",
+            "Neighbours stand too close",
+            f"{widest.name} drifts about {drift:g} cm and reaches the next pot, so the "
+            "neighbour is treated too.",
+            with_setup(plan, "Hold a shield between pots", shields=True),
+        )
+    if setup.shares_plants:
+        yield Finding(
+            "units_share_plant",
+            f"Each {setup.unit.value} shares its plant with others",
+            "Sap, drift and walking insects carry a remedy to its neighbours on the same plant: "
+            "differences look smaller than they are.",
+            with_setup(plan, "Use whole plants", unit=Unit.PLANT)
+            if setup.kind is not Kind.EGGS
+            else None,
+        )
+
+
+def looks(plan: Plan) -> Iterator[Finding]:
+    days = plan.question.look_days
+    slowest = max(plan.others, key=lambda r: r.traits.first_look_days, default=None)
+    if slowest is not None and days and days[-1] < slowest.traits.first_look_days:
+        need = slowest.traits.first_look_days
+        yield Finding(
+            "looks_too_early",
+            "The last look is too early",
+            f"{slowest.name} shows its effect after about {need} days; judged on day {days[-1]} it "
+            "looks useless.",
+            with_changes(plan, f"Add a look on day {need}", look_days=(*days, need)),
+        )
+    limit = plan.pest.generation_days
+    if limit is not None and days and days[-1] > limit + max(plan.question.round_days):
+        last = limit + max(plan.question.round_days)
+        kept = tuple(d for d in days if d < last)
+        yield Finding(
+            "looks_too_late",
+            "The last look comes after the next generation",
+            f"After about {limit} days {plan.pest.name.lower()} have young of their own, which "
+            "no spray has touched.",
+            with_changes(plan, f"Make day {last} the last look", look_days=(*kept, last)),
+        )
+
+
+def measure(plan: Plan) -> Iterator[Finding]:
+    facts = plan.pest
+    if facts.measures is None or plan.question.measure in facts.measures:
+        return
+    mend = None
+    if facts.usual_measure:
+        setup = plan.question.setup
+        if setup.kind is Kind.EGGS:
+            setup = replace(setup, kind=Kind.COMPARE, unit=Unit.PLANT)
+        mend = with_changes(plan, "Use the usual measure", measure=facts.usual_measure, setup=setup)
+    yield Finding(
+        "measure_blind",
+        "The measure cannot show the effect",
+        f"On {facts.name.lower()} this number changes for other reasons (they fly off, hide, or "
+        "cannot be counted), so it says nothing about a remedy.",
+        mend,
+    )
+
+
+def plants_state(plan: Plan) -> Iterator[Finding]:
+    setup = plan.question.setup
+    later = plan.start_on + timedelta(days=14)
+    if setup.stressed:
+        yield Finding(
+            "stressed",
+            "The plants are thirsty or heat-stressed",
+            "Sprays burn stressed leaves, and the burn will be blamed on the remedy.",
+            Mend(
+                "Water them and wait five days",
+                replace(plan.question, setup=replace(setup, stressed=False)),
+                plan.start_on + timedelta(days=5),
+            ),
+        )
+    if setup.in_bloom:
+        yield Finding(
+            "in_bloom",
+            "The plants are in bloom",
+            "Bees visit the flowers and are hurt; no spray on plants in bloom.",
+            Mend(
+                "Wait two weeks, until the bloom is over",
+                replace(plan.question, setup=replace(setup, in_bloom=False)),
+                later,
+            ),
+        )
+    days = setup.harvest_days
+    if days is not None and days <= SOON_DAYS:
+        yield Finding(
+            "near_harvest",
+            "Something is picked soon",
+            "What is sprayed cannot be eaten at once: pick first, then wait and wash as the "
+            "label says.",
+            Mend(
+                f"Start after the harvest, in {days + 1} days",
+                replace(plan.question, setup=replace(setup, harvest_days=None)),
+                plan.start_on + timedelta(days=days + 1),
+            ),
+        )
+
+
+def _count_follows_place(plants: Sequence[Plant]) -> bool:
+    """True when match counts rise or fall along rows or places beyond chance (|r| at p < 1%)."""
+    known = [p for p in plants if p.match_count is not None]
+    if len(known) < 8:
+        return False
+    count = np.log1p([p.match_count or 0.0 for p in known])
+    for place in ([p.row for p in known], [p.place for p in known]):
+        if np.std(place) < 1e-9 or np.std(count) < 1e-9:
+            continue
+        r = float(np.corrcoef(place, count)[0, 1])
+        if abs(r) * (len(known) - 2) ** 0.5 > 2.6 * (1 - r * r) ** 0.5:
+            return True
+    return False
+
+
+def _has_square(plants: Sequence[Plant], side: int) -> bool:
+    at = {(p.row, p.place) for p in plants}
+    return any(
+        all((row + i, place + j) in at for i in range(side) for j in range(side))
+        for row, place in at
+    )

@@ -1,0 +1,81 @@
+"""A plan as the critic sees it, what it finds, and the mends."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from datetime import date
+
+from orthocris.core.planning.mending import PlanChange
+from orthocris.core.question import Question, RemedyDraft
+from orthocris.core.remedies import CatalogueRemedy
+from orthocris.core.trial import Plant, Role
+
+
+@dataclass(frozen=True, slots=True)
+class PestFacts:
+    """What the critic must know of the pest; None fields are unknown (the gardener's own pest)."""
+
+    name: str
+    measures: tuple[str, ...] | None = None
+    usual_measure: str | None = None
+    generation_days: int | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Plan:
+    """A plan before its first spray; `catalogue` has the shipped remedies with their ranges."""
+
+    question: Question
+    start_on: date
+    plants: tuple[Plant, ...]
+    pest: PestFacts
+    catalogue: Mapping[str, CatalogueRemedy] = field(default_factory=dict)
+
+    @property
+    def active(self) -> tuple[Plant, ...]:
+        """Plants that take part."""
+        return tuple(p for p in self.plants if p.set_aside is None)
+
+    @property
+    def others(self) -> tuple[RemedyDraft, ...]:
+        """The remedies beside the control."""
+        return tuple(r for r in self.question.remedies if r.role is Role.REMEDY)
+
+    @property
+    def control(self) -> RemedyDraft | None:
+        """The control, if there is one."""
+        return next((r for r in self.question.remedies if r.role is Role.CONTROL), None)
+
+
+@dataclass(frozen=True, slots=True)
+class Mend:
+    """A change of the plan that removes a finding; `add_plants` places are to be added, if any.
+
+    `changes` tells it before it is done.
+    """
+
+    label: str
+    question: Question
+    start_on: date
+    add_plants: int = 0
+    changes: tuple[PlanChange, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """A fault of a plan: its code, what would go wrong, and a mend where one click can do it."""
+
+    code: str
+    title: str
+    harm: str
+    mend: Mend | None
+
+
+def with_changes(plan: Plan, label: str, **changes: object) -> Mend:
+    return Mend(label, replace(plan.question, **changes), plan.start_on)  # type: ignore[arg-type]
+
+
+def with_setup(plan: Plan, label: str, **changes: object) -> Mend:
+    setup = replace(plan.question.setup, **changes)  # type: ignore[arg-type]
+    return with_changes(plan, label, setup=setup)

@@ -1,0 +1,111 @@
+"""The program as a process: it starts with a check, ends in good order, says what is wrong."""
+
+from __future__ import annotations
+
+import signal
+import subprocess
+import sys
+import tempfile
+import unittest
+from datetime import UTC, datetime
+from pathlib import Path
+
+from orthocris.demo.build import fresh_copy
+from orthocris.storage.database import Database
+
+ROOT = Path(__file__).resolve().parents[1]
+
+
+class Ends(unittest.TestCase):
+    def serve(self, *arguments: str) -> subprocess.Popen[str]:
+        """The program, started."""
+        process = subprocess.Popen(
+            [sys.executable, "-m", "orthocris", "serve", "--port", "0", *arguments],
+            cwd=ROOT,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.PIPE,
+            text=True,
+        )
+        self.addCleanup(process.kill)
+        self.addCleanup(process.wait)
+        for stream in (process.stdout, process.stderr):
+            assert stream is not None
+            self.addCleanup(stream.close)
+        return process
+
+    def ended(self, process: subprocess.Popen[str]) -> tuple[int, str]:
+        """Exit status and what it said on the error stream."""
+        _, said = process.communicate(timeout=60)
+        return process.returncode, said
+
+    def wait_until_ready(self, process: subprocess.Popen[str]) -> None:
+        """Wait for the line that names the address."""
+        assert process.stdout is not None
+        for line in process.stdout:
+            if "ready at" in line:
+                return
+        self.fail("it ended before it was ready")
+
+    def demo_folders(self) -> set[Path]:
+        """Folders of demos there are now."""
+        return set(Path(tempfile.gettempdir()).glob("orthocris-demo-*"))
+
+    def test_told_to_end_it_leaves_no_demo_folder_and_no_traceback(self) -> None:
+        for told, status in ((signal.SIGTERM, 0), (signal.SIGINT, 130)):
+            before = self.demo_folders()
+            process = self.serve("--demo")
+            self.wait_until_ready(process)
+            self.assertEqual(len(self.demo_folders() - before), 1)
+            process.send_signal(told)
+            code, said = self.ended(process)
+            self.assertNotIn("Traceback", said)
+            self.assertEqual(code, status)
+            self.assertEqual(self.demo_folders() - before, set())
+
+    def test_a_damaged_file_is_told_at_the_start(self) -> None:
+        with tempfile.TemporaryDirectory() as name:
+            file = Path(name) / "orthocris.sqlite"
+            Database(file).migrate()
+            whole = bytearray(file.read_bytes())
+            whole[4096 * 3 : 4096 * 6] = b"\xff" * (4096 * 3)
+            for content, word in ((bytes(whole), "damaged"), (b"no database" * 99, "cannot be")):
+                file.write_bytes(content)
+                code, said = self.ended(self.serve("--data", name))
+                self.assertEqual(code, 2)
+                self.assertIn(word, said)
+                self.assertIn("copy of the file", said)
+                self.assertNotIn("Traceback", said)
+                self.assertEqual(file.read_bytes(), content)
+
+    def test_a_port_that_is_none(self) -> None:
+        for port in ("65536", "-1", "9" * 20, "http", "٣"):
+            for command in (
+                [sys.executable, "-m", "orthocris", "serve", "--port", port],
+                [sys.executable, "run.py", "serve", "--no-setup", "--port", port],
+            ):
+                done = subprocess.run(
+                    command, cwd=ROOT, capture_output=True, text=True, check=False
+                )
+                self.assertEqual(done.returncode, 2, done.stderr)
+                self.assertRegex(done.stderr, "no port: give")
+
+
+class DemoCopy(unittest.TestCase):
+    def test_a_kept_copy_that_was_cut_off_is_built_again(self) -> None:
+        now = datetime(2026, 5, 10, 9, tzinfo=UTC)
+        with tempfile.TemporaryDirectory() as name:
+            folder = Path(name)
+            fresh_copy(folder / "first.sqlite", now, folder / "cache")
+            (kept,) = (folder / "cache").glob("demo-*.sqlite")
+            whole = kept.read_bytes()
+            for k, cut in enumerate((0, len(whole) // 2)):
+                kept.write_bytes(whole[:cut])
+                file = folder / f"copy{k}.sqlite"
+                fresh_copy(file, now, folder / "cache")
+                with Database(file).reading() as connection:
+                    count = connection.execute("SELECT count(*) FROM trial").fetchone()[0]
+                self.assertEqual(count, 4)
+
+
+if __name__ == "__main__":
+    unittest.main()
