@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import math
 from datetime import datetime
 from typing import Annotated
 
-from pydantic import BaseModel, Field, StringConstraints
+from pydantic import BaseModel, BeforeValidator, Field, StringConstraints
 
 from orthocris.api.base import In, Number, Out
 from orthocris.api.schemas import RemedyIn
@@ -183,6 +184,11 @@ class PowerIn(In):
     dispersion: Number = 4.0
 
 
+def _known(value: float) -> float | None:
+    """JSON has no word for a number that is not known."""
+    return None if math.isnan(value) else value
+
+
 class PowerPointOut(Out):
     """What to expect of one size."""
 
@@ -193,7 +199,7 @@ class PowerPointOut(Out):
     false_winner: float
     best_beats: float
     second_beats: float
-    width: float
+    width: Annotated[float | None, BeforeValidator(_known)]
 
 
 class PowerOut(BaseModel):

@@ -55,7 +55,7 @@ class PowerPoint:
     `best_named`: the verdict names the truly best remedy the winner. `false_winner`: it names
     another (or any, when the best is not alone). `best_beats`, `second_beats`: that remedy is
     shown to beat the control. `width`: median width of the best remedy's 95% interval, as a
-    fraction.
+    fraction; NaN where plants are too few for any interval.
     """
 
     blocks: int

@@ -127,7 +127,7 @@ const last = computed(() => [...(job.value?.points ?? [])].sort((a, b) => b.plan
         <thead><tr><th scope="col">Plants</th><th scope="col">Blocks</th><th scope="col">Best named</th><th scope="col">False winner</th><th scope="col">Best beats control</th><th scope="col">Just-worth-it beats control</th><th scope="col">Width of the best's interval</th></tr></thead>
         <tbody>
           <tr v-for="p in [...job.points].sort((a, b) => a.plants - b.plants)" :key="p.blocks" :class="{ mine: p.blocks === job.at_hand }">
-            <th scope="row">{{ p.plants }}</th><td>{{ p.blocks }}</td><td>{{ percent(p.best_named) }}</td><td>{{ percent(p.false_winner) }}</td><td>{{ percent(p.best_beats) }}</td><td>{{ percent(p.second_beats) }}</td><td>{{ Math.round(p.width * 100) }} points</td>
+            <th scope="row">{{ p.plants }}</th><td>{{ p.blocks }}</td><td>{{ percent(p.best_named) }}</td><td>{{ percent(p.false_winner) }}</td><td>{{ percent(p.best_beats) }}</td><td>{{ percent(p.second_beats) }}</td><td>{{ p.width === null ? "no interval" : `${Math.round(p.width * 100)} points` }}</td>
           </tr>
         </tbody>
       </table>
