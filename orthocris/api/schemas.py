@@ -301,12 +301,20 @@ class ShieldOut(BaseModel):
     other: int
 
 
-class ChangeOut(Out):
-    """A setting that was changed, part by part, in plain words."""
+class ChangePartOut(BaseModel):
+    """One part of a setting, before and after, in plain words."""
+
+    name: str
+    before: str
+    after: str
+
+
+class ChangeOut(BaseModel):
+    """A setting that was changed, part by part."""
 
     made_at: datetime
     what: str
-    parts: tuple[tuple[str, str, str], ...]
+    parts: tuple[ChangePartOut, ...]
 
 
 class TrialOut(BaseModel):

@@ -80,7 +80,8 @@ def change_view(change: Change) -> s.ChangeOut:
         made_at=change.made_at,
         what=change.what,
         parts=tuple(
-            (name.replace("_", " "), _value(old), _value(new)) for name, old, new in change.parts()
+            s.ChangePartOut(name=name.replace("_", " "), before=_value(old), after=_value(new))
+            for name, old, new in change.parts()
         ),
     )
 

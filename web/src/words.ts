@@ -13,20 +13,35 @@ export function dayName(iso: string): string {
   return day.format(localDay(iso));
 }
 
+/** Days from one day to another, negative backwards. */
+export function daysApart(iso: string, from: string): number {
+  return Math.round((localDay(iso).getTime() - localDay(from).getTime()) / 86_400_000);
+}
+
 /** How far a day is from today, in words. */
 export function fromToday(iso: string, today: string): string {
-  const days = Math.round((localDay(iso).getTime() - localDay(today).getTime()) / 86_400_000);
+  const days = daysApart(iso, today);
   if (days === 0) return "today";
   if (days === 1) return "tomorrow";
   if (days === -1) return "since yesterday";
   return days > 0 ? `in ${days} days` : `${-days} days late`;
 }
 
+/**
+ * Reads numbers in a row, however they are separated; null when one of them is none. Where
+ * semicolons or blanks stand between them, a comma within one is a decimal comma.
+ */
+export function readList(text: string): number[] | null {
+  const plain = text.trim();
+  const apart = /;|\s/.test(plain) ? plain.split(/\s*;\s*|\s*,\s+|\s+,\s*|\s+/) : plain.split(",");
+  const numbers = apart.map((part) => part.replace(/,+$/, "")).filter(Boolean).map(readNumber);
+  return numbers.some((n) => n === undefined) ? null : (numbers as number[]);
+}
+
 /** Reads days such as "3, 7, 12"; null when something in it is no whole number. */
 export function readDays(text: string): number[] | null {
-  const parts = text.split(/[\s,;]+/).filter(Boolean);
-  const days = parts.map(Number);
-  return days.every(Number.isInteger) ? days : null;
+  const days = readList(text);
+  return days?.every(Number.isInteger) ? days : null;
 }
 
 /** A number as typed, or undefined when it is none; comma and point both serve. */

@@ -1581,7 +1581,7 @@ export interface components {
         };
         /**
          * ChangeOut
-         * @description A setting that was changed, part by part, in plain words.
+         * @description A setting that was changed, part by part.
          */
         ChangeOut: {
             /**
@@ -1590,13 +1590,21 @@ export interface components {
              */
             made_at: string;
             /** Parts */
-            parts: [
-                string,
-                string,
-                string
-            ][];
+            parts: components["schemas"]["ChangePartOut"][];
             /** What */
             what: string;
+        };
+        /**
+         * ChangePartOut
+         * @description One part of a setting, before and after, in plain words.
+         */
+        ChangePartOut: {
+            /** After */
+            after: string;
+            /** Before */
+            before: string;
+            /** Name */
+            name: string;
         };
         /**
          * ChecksIn
@@ -2746,7 +2754,7 @@ export interface components {
             /** Trials */
             trials: number;
             /** Width */
-            width: number;
+            width: number | null;
         };
         /**
          * PriceIO

@@ -7,7 +7,7 @@ export interface PowerPoint {
   false_winner: number;
   best_beats: number;
   second_beats: number;
-  width: number;
+  width: number | null;
 }
 
 export type Chance = "best_named" | "false_winner" | "second_beats";

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { ref, watch } from "vue";
 import { asFault, client, take, type Fault, type Schemas } from "../api/client";
+import { ifStill } from "../api/once";
 import { useTrial } from "../composables/useTrial";
 import FaultNote from "./FaultNote.vue";
 import FieldRow from "./FieldRow.vue";
 
-const { trial, change } = useTrial();
+const { trial, change, load: reload } = useTrial();
 const review = ref<Schemas["CritiqueOut"] | null>(null);
 const fault = ref<Fault | null>(null);
 const overruling = ref<Schemas["FindingOut"] | null>(null);
@@ -29,9 +30,16 @@ async function mend(code: string): Promise<void> {
   fault.value = await change(() =>
     take(
       client.POST("/api/trials/{trial_id}/critique/{code}/mend", {
-        params: { path: { trial_id: trial.value?.id ?? 0, code } },
+        params: { path: { trial_id: trial.value?.id ?? 0, code }, header: ifStill(trial.value?.question_revision) },
       }),
     ),
+  );
+  if (fault.value?.code === "changed_elsewhere") await reload();
+}
+
+async function takeBack(): Promise<void> {
+  fault.value = await change(() =>
+    take(client.POST("/api/trials/{trial_id}/critique/take-back", { params: { path: { trial_id: trial.value?.id ?? 0 } } })),
   );
 }
 
@@ -56,11 +64,21 @@ async function overrule(): Promise<void> {
   <section v-if="review" class="sheet stack" aria-labelledby="critic">
     <h2 id="critic">A second pair of eyes</h2>
     <p>{{ review.promise }}</p>
+    <p v-if="review.mended" class="row mended" role="status">
+      <span>Done: {{ review.mended.label.charAt(0).toLowerCase() + review.mended.label.slice(1) }}.</span>
+      <el-button @click="takeBack">Take it back</el-button>
+    </p>
     <p v-if="!review.findings.length" class="soft">Nothing in this plan would spoil the answer.</p>
     <ul v-else>
       <li v-for="finding in review.findings" :key="finding.code">
         <strong>{{ finding.title }}</strong>
         <span>{{ finding.harm }}</span>
+        <dl v-if="finding.changes.length" class="changes small">
+          <template v-for="change_ in finding.changes" :key="change_.what">
+            <dt>{{ change_.what }}</dt>
+            <dd><del>{{ change_.before }}</del> <span aria-hidden="true">→</span> <ins>{{ change_.after }}</ins></dd>
+          </template>
+        </dl>
         <span class="row">
           <el-button v-if="finding.mend" @click="mend(finding.code)">{{ finding.mend }}</el-button>
           <button type="button" class="plain" @click="overruling = finding">It does not matter here</button>
@@ -102,6 +120,38 @@ li {
   padding: var(--space-3) var(--space-4);
   border-left: 5px solid var(--warn);
   background: var(--warn-wash);
+}
+
+.mended {
+  padding: var(--space-2) var(--space-4);
+  border-left: 5px solid var(--good);
+  background: var(--paper);
+}
+
+.changes {
+  display: grid;
+  grid-template-columns: max-content 1fr;
+  gap: 2px var(--space-3);
+  margin: 0;
+}
+
+.changes dt {
+  font-weight: 650;
+}
+
+.changes dd {
+  margin: 0;
+}
+
+.changes ins {
+  font-weight: 650;
+  text-decoration: none;
+}
+
+@media (width < 640px) {
+  .changes {
+    grid-template-columns: 1fr;
+  }
 }
 
 .small li {

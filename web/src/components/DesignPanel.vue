@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { computed, ref, watch } from "vue";
 import { client, Fault, take } from "../api/client";
+import { ifStill } from "../api/once";
 import { useTrial } from "../composables/useTrial";
 import { questionIn, usualSetup, type Setup } from "../question";
 import { readNumber } from "../words";
 import FaultNote from "./FaultNote.vue";
 import FieldRow from "./FieldRow.vue";
 
-const { trial, change } = useTrial();
+const { trial, change, load } = useTrial();
 const fault = ref<Fault | null>(null);
 const setup = computed<Setup>(() => trial.value?.setup ?? usualSetup);
 const texts = ref({ place_cm: "", row_cm: "", block_size: "" });
@@ -37,11 +38,12 @@ async function save(part: Partial<Setup>): Promise<void> {
   fault.value = await change(() =>
     take(
       client.PUT("/api/trials/{trial_id}/question", {
-        params: { path: { trial_id: now.id } },
+        params: { path: { trial_id: now.id }, header: ifStill((trial.value ?? now).question_revision) },
         body: questionIn(trial.value ?? now, part),
       }),
     ),
   );
+  if (fault.value?.code === "changed_elsewhere") await load();
 }
 
 function saveNumber(field: "place_cm" | "row_cm" | "block_size"): void {

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { computed, reactive, ref } from "vue";
-import type { Remedy, Schemas } from "../api/client";
+import type { Schemas } from "../api/client";
 import { amount } from "../mixing";
 import { harms, outcomes } from "../patch";
 import PlantTag from "./PlantTag.vue";
 import ScoreField from "./ScoreField.vue";
 
 /** One remedy on one kind of leaf: put it on, look at it, and what the looks say. */
-const props = defineProps<{ cell: Schemas["PatchCellOut"]; remedy: Remedy; sealed: boolean; now: number }>();
+const props = defineProps<{ cell: Schemas["PatchCellOut"]; remedy: { id: number; name: string; letter: string | null; notches: number | null }; sealed: boolean; now: number }>();
 const emit = defineEmits<{
   putOn: [draft: Schemas["PatchIn"]];
   look: [patch: number, look: Schemas["PatchLookIn"]];

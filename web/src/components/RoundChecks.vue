@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted, reactive, watch } from "vue";
+import { computed, onMounted, reactive, ref, watch } from "vue";
 import { RouterLink } from "vue-router";
 import { client, take, type Remedy, type Schemas, type Trial } from "../api/client";
 import { timeOf } from "../charts/ribbon";
@@ -17,6 +17,8 @@ const form = reactive({
   cautions_read: false,
   bees_looked: false,
   fruit_looked: false,
+  weather_looked: false,
+  done_on: null as string | null,
   batches: {} as Record<string, number>,
   reasons: {} as Record<string, string>,
 });
@@ -37,13 +39,17 @@ const bottled = computed(() =>
     return remedy && used ? [remedy] : [];
   }).sort((a, b) => (a.letter ?? "").localeCompare(b.letter ?? "")),
 );
+/** Where no weather is known for this hour, somebody looks instead. */
+const asksWeather = computed(() => !form.done_on && (form.weather_looked || (blockers.data.value ?? []).some((b) => b.code === "weather")));
+const late = ref(false);
 const ticks = computed(() => [
   ...(bottled.value.length ? [{ key: "shaken" as const, text: "Every bottle is shaken" }] : []),
+  ...(asksWeather.value ? [{ key: "weather_looked" as const, text: "No weather is known here. I looked: leaves dry, hardly any wind, no sun on the bench, not too warm" }] : []),
   { key: "cautions_read" as const, text: "I have read the cautions; gloves are on" },
   { key: "bees_looked" as const, text: "I looked: no bees, no open flowers they visit" },
   { key: "fruit_looked" as const, text: "I looked: ripe fruit is picked" },
 ]);
-const own = new Set(["shaken", "cautions", "bees", "fruit", "no_batch"]);
+const own = new Set(["shaken", "cautions", "bees", "fruit", "no_batch", "weather"]);
 const open = computed(() => (blockers.data.value ?? []).filter((b) => !own.has(b.code)));
 const unmet = computed(() => (blockers.data.value ?? []).filter((b) => !(b.overrulable && form.reasons[b.code]?.trim())));
 const ticksOpen = computed(() => unmet.value.filter((b) => own.has(b.code)));
@@ -63,17 +69,25 @@ onMounted(async () => {
   }
   await blockers.load();
 });
-watch(() => [form.shaken, form.cautions_read, form.bees_looked, form.fruit_looked, JSON.stringify(form.batches)], () => void blockers.load());
+watch(late, (on) => {
+  if (!on) form.done_on = null;
+});
+watch(() => [form.shaken, form.cautions_read, form.bees_looked, form.fruit_looked, form.weather_looked, form.done_on, JSON.stringify(form.batches)], () => void blockers.load());
 const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", hour: "2-digit", minute: "2-digit" });
 </script>
 
 <template>
   <div class="stack">
     <FaultNote :fault="blockers.fault.value ?? bottles.fault.value" />
-    <section v-if="today" class="sheet hour" :class="{ shut: open.some((b) => b.code === 'window_closed') }">
-      <strong>{{ open.some((b) => b.code === "window_closed") ? "Not now" : "Now is a good hour" }}</strong>
+    <section v-if="today && !form.done_on" class="sheet hour" :class="{ shut: open.some((b) => b.code === 'window_closed') }">
+      <strong>{{ open.some((b) => b.code === "window_closed") ? "Not now" : asksWeather ? "No weather is known: look yourself" : "Now is a good hour" }}</strong>
       <span v-if="today.best" class="small">best hour today {{ timeOf(today.best) }}</span>
-      <span v-else class="small">no open hour left today: {{ today.why }}</span>
+      <span v-else-if="!asksWeather" class="small">no open hour left today: {{ today.why }}</span>
+      <RouterLink v-else to="/yard">Enter today's weather →</RouterLink>
+    </section>
+    <section class="late">
+      <el-checkbox v-model="late">It was done already, and is entered late from paper</el-checkbox>
+      <label v-if="late" class="row">Done on <input v-model="form.done_on" type="date" class="date" :max="trial.today" /></label>
     </section>
     <section class="sheet stack">
       <h2>Bottles</h2>
@@ -100,7 +114,6 @@ const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", hour: "2-digit
       <h2>What speaks against it</h2>
       <div v-for="blocker in open" :key="blocker.code + blocker.text" class="sheet stack held">
         <p><strong>{{ blocker.text }}</strong> {{ blocker.fix }}</p>
-        <RouterLink v-if="blocker.code === 'window_closed' && !ribbon.data.value?.known" to="/yard">Enter today's weather →</RouterLink>
         <RouterLink v-if="blocker.code === 'patch_tests'" :to="`/trial/${trial.id}/patch`">To the patch tests →</RouterLink>
         <RouterLink v-if="blocker.code === 'before_missing'" :to="`/trial/${trial.id}/look/0`">Count before →</RouterLink>
         <RouterLink v-if="blocker.code === 'expired' || blocker.code === 'not_acknowledged'" :to="`/trial/${trial.id}/mix`">To the mixing bench →</RouterLink>
@@ -165,6 +178,11 @@ a {
   border: 2px solid currentcolor;
   border-radius: var(--radius-s);
   font-weight: 800;
+}
+
+.late {
+  display: grid;
+  gap: var(--space-2);
 }
 
 .held {

@@ -3,13 +3,14 @@ import { computed, onMounted, ref, watch } from "vue";
 import { client, take, type Fault, type Schemas } from "../api/client";
 import { decisions, roundSchools } from "../care";
 import { useAnswer } from "../composables/useAnswer";
+import { ifStill } from "../api/once";
 import { useTrial } from "../composables/useTrial";
 import { dayName } from "../words";
 import FaultNote from "./FaultNote.vue";
 import GenerationsPicture from "./GenerationsPicture.vue";
 
 /** What comes next in the rounds: the stopping rule, the generations, and the schools' proposals. */
-const { trial, change } = useTrial();
+const { trial, change, load } = useTrial();
 const path = computed(() => ({ trial_id: trial.value?.id ?? 0 }));
 const schedule = useAnswer(() => take(client.GET("/api/trials/{trial_id}/schedule", { params: { path: path.value } })));
 const fault = ref<Fault | null>(null);
@@ -39,7 +40,8 @@ async function leaveOut(): Promise<void> {
 async function choose(school: Schemas["RoundSchool"]): Promise<void> {
   if (!trial.value) return;
   const body = { ...trial.value.care, round_school: school };
-  fault.value = await change(() => take(client.PUT("/api/trials/{trial_id}/care", { params: { path: path.value }, body })));
+  fault.value = await change(() => take(client.PUT("/api/trials/{trial_id}/care", { params: { path: path.value, header: ifStill(trial.value?.care_revision) }, body })));
+  if (fault.value?.code === "changed_elsewhere") await load();
 }
 
 async function move(proposal: Schemas["RoundProposalOut"]): Promise<void> {

@@ -6,10 +6,13 @@ import type { Outbox } from "./useOutbox";
 export interface Count {
   /** The number counted; null while nothing was tapped. */
   value: number | null;
-  /** For shares: how many were looked at that do not count (alive, unhatched). */
-  rest: number;
+  /** For shares: out of how many; null while nobody has said or tapped it. */
+  total: number | null;
   finished: boolean;
 }
+
+/** What keeps a number from being kept, or null. */
+export type Missing = "total" | "too_many" | null;
 
 export interface Counting {
   plants: ComputedRef<Plant[]>;
@@ -19,11 +22,14 @@ export interface Counting {
   canUndo: ComputedRef<boolean>;
   done: ComputedRef<Set<number>>;
   score: (measure: string) => number | null;
+  /** What the number here still lacks. */
+  missing: ComputedRef<Missing>;
   set: (part: Partial<Count>) => void;
   add: (by: number) => void;
   addRest: (by: number) => void;
   undo: () => void;
-  finish: () => void;
+  /** Keeps the number and goes on; false when it still lacks something. */
+  finish: () => boolean;
   giveScore: (measure: string, value: number) => void;
   go: (to: number) => void;
 }
@@ -41,6 +47,8 @@ export function useCounting(
   outbox: Outbox,
   storage: Storage | null,
   newName: () => string,
+  /** The day the numbers are of (ISO); null: today, or that of the number corrected. */
+  countedOn: () => string | null = () => null,
 ): Counting {
   const look = trial.looks.find((l) => l.number === lookNumber);
   const measure = trial.measure.key;
@@ -76,7 +84,28 @@ export function useCounting(
   });
 
   function current(id: number): Count {
-    return counts.get(`${id}/${measure}`) ?? { value: null, rest: 0, finished: false };
+    return counts.get(`${id}/${measure}`) ?? { value: null, total: known(id), finished: false };
+  }
+
+  /** A cluster has as many eggs at each look: the total is known from the looks before. */
+  function known(id: number): number | null {
+    if (measure !== "hatched") return null;
+    const order = new Map(trial.looks.map((l) => [l.id, l.number]));
+    const earlier = trial.tallies
+      .filter((t) => t.plant_id === id && t.measure === measure && t.of !== null && (order.get(t.look_id) ?? 0) < lookNumber)
+      .sort((a, b) => (order.get(a.look_id) ?? 0) - (order.get(b.look_id) ?? 0));
+    return earlier.at(-1)?.of ?? null;
+  }
+
+  function lack(count: Count): Missing {
+    if (!share) return null;
+    if (count.total === null || count.total < 1) return "total";
+    return (count.value ?? 0) > count.total ? "too_many" : null;
+  }
+
+  /** Whether a number kept is of a day before its look's, so that it is to be counted again. */
+  function isEarly(id: number): boolean {
+    return Boolean(look && String(id) in look.early && look.on <= dayAfter(trial.today));
   }
 
   function started(id: number, key: string): Count | null {
@@ -84,9 +113,9 @@ export function useCounting(
     const kept = trial.tallies.find(
       (t) => t.look_id === look?.id && t.plant_id === id && t.measure === key,
     );
-    const found = unsent ?? kept;
+    const found = unsent ?? (isEarly(id) ? undefined : kept);
     if (!found || found.value === null) return null;
-    return { value: found.value, rest: (found.of ?? found.value) - found.value, finished: found.finished };
+    return { value: found.value, total: found.of ?? null, finished: found.finished };
   }
 
   function firstOpen(): number {
@@ -105,20 +134,30 @@ export function useCounting(
         measure: key,
         value: next.value,
         // Nothing looked at yet has no total; the program takes no share of nothing.
-        of: share && key === measure && next.value !== null ? next.value + next.rest : null,
+        of: share && key === measure && next.value !== null ? next.total : null,
         effort: 1,
         finished: next.finished,
         session: session.name,
         step: session.step,
+        counted_on: dayOf(id, key),
       },
     });
+  }
+
+  /** The day given for these numbers; a correction of a number kept is of that number's day. */
+  function dayOf(id: number, key: string): string | null {
+    if (countedOn() !== null) return countedOn();
+    const kept = trial.tallies.find((t) => t.look_id === look?.id && t.plant_id === id && t.measure === key);
+    return kept && !isEarly(id) ? kept.counted_on : null;
   }
 
   function change(next: Count): void {
     const id = plant.value?.id;
     if (id === undefined) return;
     past.set(id, [...(past.get(id) ?? []), current(id)]);
-    send(id, measure, next);
+    counts.set(`${id}/${measure}`, next);
+    // A share that cannot be one yet waits on the screen until its total is there.
+    if (lack(next) === null || (share && next.value === null)) send(id, measure, next);
   }
 
   function sessionOf(id: number, key: string): Session {
@@ -149,13 +188,21 @@ export function useCounting(
     done,
     canUndo: computed(() => (past.get(plant.value?.id ?? 0) ?? []).length > 0),
     score: (key) => counts.get(`${plant.value?.id ?? 0}/${key}`)?.value ?? null,
+    missing: computed(() => lack(count.value)),
     set: (part) => change({ ...count.value, ...part }),
-    add: (by) => change({ ...count.value, value: bounded((count.value.value ?? 0) + by) }),
+    add: (by) => {
+      const now = count.value;
+      const value = bounded((now.value ?? 0) + by);
+      // Eggs have their total; what is found dead is one more looked at.
+      const grows = share && !(measure === "hatched" && known(plant.value?.id ?? 0) !== null);
+      const total = grows ? Math.max((now.total ?? 0) + value - (now.value ?? 0), 0) : now.total;
+      change({ ...now, value, total });
+    },
     addRest: (by) =>
       change({
         ...count.value,
         value: count.value.value ?? 0,
-        rest: Math.max(count.value.rest + by, 0),
+        total: Math.max((count.value.total ?? count.value.value ?? 0) + by, count.value.value ?? 0),
       }),
     undo: () => {
       const id = plant.value?.id ?? 0;
@@ -163,21 +210,24 @@ export function useCounting(
       const last = before.at(-1);
       if (!last) return;
       past.set(id, before.slice(0, -1));
-      send(id, measure, last.value === null ? { ...last, finished: false } : last);
+      const next = last.value === null ? { ...last, finished: false } : last;
+      if (next.value !== null && lack(next) !== null) counts.set(`${id}/${measure}`, next);
+      else send(id, measure, next);
     },
     finish: () => {
       const id = plant.value?.id;
-      if (id === undefined) return;
+      if (id === undefined || lack(count.value) !== null) return false;
       const next = { ...count.value, value: count.value.value ?? 0, finished: true };
       if (!count.value.finished || count.value.value === null) send(id, measure, next);
       endSession(id, measure);
       const after = plants.value.findIndex((p, k) => k > index.value && !current(p.id).finished);
       index.value = after >= 0 ? after : Math.min(index.value + 1, plants.value.length - 1);
+      return true;
     },
     giveScore: (key, value) => {
       const id = plant.value?.id;
       if (id === undefined) return;
-      send(id, key, { value, rest: 0, finished: true });
+      send(id, key, { value, total: null, finished: true });
       // eslint-disable-next-line @typescript-eslint/no-dynamic-delete
       delete sessions[`${trial.id}/${lookNumber}/${id}/${key}`];
       store(storage, sessions);
@@ -186,6 +236,11 @@ export function useCounting(
       index.value = Math.min(Math.max(to, 0), plants.value.length - 1);
     },
   };
+}
+
+function dayAfter(iso: string): string {
+  const [year = 1970, month = 1, day = 1] = iso.split("-").map(Number);
+  return new Date(Date.UTC(year, month - 1, day + 1)).toISOString().slice(0, 10);
 }
 
 function restore(storage: Storage | null): Record<string, Session> {

@@ -9,13 +9,22 @@ export interface Parcel {
   body: Schemas["TallyIn"];
 }
 
+export interface Refusal {
+  parcel: Parcel;
+  fault: Pick<Fault, "message" | "fix" | "code">;
+}
+
 export type Send = (parcel: Parcel) => Promise<unknown>;
 
 export interface Outbox {
-  /** Parcels that the program has not confirmed yet. */
+  /** Parcels that the program has not confirmed yet and may still take. */
   waiting: ComputedRef<number>;
-  /** The last refusal, with the parcel it is about. */
-  refused: ComputedRef<{ parcel: Parcel; fault: Fault } | null>;
+  /** Parcels that the program refused, with its reason; they stay until somebody settles them. */
+  refused: ComputedRef<Refusal[]>;
+  /** Gives a refused number up: it is taken off this device. */
+  giveUp: (parcel: Parcel) => void;
+  /** Waits until everything that can be sent is sent, or has failed once. */
+  settled: () => Promise<void>;
   /** The unsent number for a plant, so that a reload shows what was tapped. */
   pending: (trial: number, look: number, plant: number, measure: string) => Parcel | undefined;
   put: (parcel: Parcel) => void;
@@ -23,6 +32,7 @@ export interface Outbox {
 }
 
 const PLACE = "orthocris.outbox";
+const REFUSED = "orthocris.refused";
 const RETRY_MS = 3000;
 
 function sendToProgram(parcel: Parcel): Promise<unknown> {
@@ -40,56 +50,72 @@ function slot(parcel: Parcel): string {
 }
 
 export function createOutbox(send: Send, storage: Storage | null): Outbox {
-  const parcels = ref<Record<string, Parcel>>(restore(storage));
-  const refused = ref<{ parcel: Parcel; fault: Fault } | null>(null);
-  let running = false;
+  const parcels = ref<Record<string, Parcel>>(restore(storage, PLACE));
+  const refusals = ref<Record<string, Refusal>>(restore(storage, REFUSED));
+  let running: Promise<void> | null = null;
   let timer: ReturnType<typeof setTimeout> | undefined;
 
   function store(): void {
     try {
       storage?.setItem(PLACE, JSON.stringify(parcels.value));
+      storage?.setItem(REFUSED, JSON.stringify(refusals.value));
     } catch {
       // Storage full or blocked: the parcel is still in memory and being sent.
     }
   }
 
-  async function flush(): Promise<void> {
-    if (running) return;
-    running = true;
-    clearTimeout(timer);
-    try {
-      for (;;) {
-        const next = Object.entries(parcels.value)[0];
-        if (!next) break;
-        const [name, parcel] = next;
-        try {
-          await send(parcel);
-          if (refused.value && slot(refused.value.parcel) === name) refused.value = null;
-        } catch (thrown) {
-          const fault = asFault(thrown);
-          if (fault.offline || fault.status >= 500) {
-            timer = setTimeout(() => void flush(), RETRY_MS);
-            break;
-          }
-          refused.value = { parcel, fault };
+  function without<T>(map: Record<string, T>, name: string): Record<string, T> {
+    return Object.fromEntries(Object.entries(map).filter(([key]) => key !== name));
+  }
+
+  async function sendAll(): Promise<void> {
+    for (;;) {
+      const next = Object.entries(parcels.value)[0];
+      if (!next) return;
+      const [name, parcel] = next;
+      let refusal: Refusal | null = null;
+      try {
+        await send(parcel);
+      } catch (thrown) {
+        const fault = asFault(thrown);
+        if (fault.offline || fault.status >= 500) {
+          timer = setTimeout(() => void flush(), RETRY_MS);
+          return;
         }
-        // A newer tap may have replaced the parcel while this one was on its way.
-        if (parcels.value[name]?.body.step === parcel.body.step) {
-          // eslint-disable-next-line @typescript-eslint/no-dynamic-delete
-          delete parcels.value[name];
-          store();
-        }
+        refusal = { parcel, fault: { message: fault.message, fix: fault.fix, code: fault.code } };
       }
+      // A newer tap may have replaced the parcel while this one was on its way.
+      if (parcels.value[name]?.body.step === parcel.body.step) parcels.value = without(parcels.value, name);
+      const place = spot(parcel);
+      refusals.value = refusal ? { ...refusals.value, [place]: refusal } : without(refusals.value, place);
+      store();
+    }
+  }
+
+  async function flush(): Promise<void> {
+    if (running) return running;
+    clearTimeout(timer);
+    running = sendAll();
+    try {
+      await running;
     } finally {
-      running = false;
+      running = null;
     }
   }
 
   return {
     waiting: computed(() => Object.keys(parcels.value).length),
-    refused: computed(() => refused.value),
+    refused: computed(() => Object.values(refusals.value)),
+    giveUp: (parcel) => {
+      refusals.value = without(refusals.value, spot(parcel));
+      store();
+    },
+    settled: async () => {
+      await running;
+      await flush();
+    },
     pending: (trial, look, plant, measure) =>
-      Object.values(parcels.value)
+      [...Object.values(parcels.value), ...Object.values(refusals.value).map((r) => r.parcel)]
         .filter(
           (p) =>
             p.trial === trial &&
@@ -99,7 +125,7 @@ export function createOutbox(send: Send, storage: Storage | null): Outbox {
         )
         .at(-1),
     put: (parcel) => {
-      parcels.value[slot(parcel)] = parcel;
+      parcels.value = { ...parcels.value, [slot(parcel)]: parcel };
       store();
       void flush();
     },
@@ -107,9 +133,14 @@ export function createOutbox(send: Send, storage: Storage | null): Outbox {
   };
 }
 
-function restore(storage: Storage | null): Record<string, Parcel> {
+/** The plant, look and measure a number is about, whatever session it came from. */
+function spot(parcel: Parcel): string {
+  return [parcel.trial, parcel.look, parcel.body.plant_id, parcel.body.measure].join("/");
+}
+
+function restore<T>(storage: Storage | null, place: string): Record<string, T> {
   try {
-    return JSON.parse(storage?.getItem(PLACE) ?? "{}") as Record<string, Parcel>;
+    return JSON.parse(storage?.getItem(place) ?? "{}") as Record<string, T>;
   } catch {
     return {};
   }

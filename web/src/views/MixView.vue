@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, reactive, ref } from "vue";
 import { RouterLink, useRoute } from "vue-router";
-import { client, Fault, take, type Schemas } from "../api/client";
+import { asFault, client, take, type Fault, type Schemas } from "../api/client";
 import BottlePicture from "../components/BottlePicture.vue";
 import CautionList from "../components/CautionList.vue";
 import FaultNote from "../components/FaultNote.vue";
@@ -10,6 +10,7 @@ import PourList from "../components/PourList.vue";
 import StrengthPicture from "../components/StrengthPicture.vue";
 import { useAnswer } from "../composables/useAnswer";
 import { amount, measured, roundingNote, volume } from "../mixing";
+import { need } from "../entered";
 import { readNumber } from "../words";
 
 type Mode = "recipe" | "strength" | "parts" | "convert";
@@ -101,13 +102,18 @@ function wanted() {
 }
 
 async function make(): Promise<void> {
-  const used: ("volume" | "plants" | "each" | "margin" | "stock" | "strength" | "parts" | "amount")[] = form.by === "volume" ? ["volume"] : form.by === "plants" ? ["plants", "each", "margin"] : [];
+  const used: ("volume" | "plants" | "each" | "margin" | "stock" | "strength" | "parts" | "second" | "amount" | "density")[] = form.by === "volume" ? ["volume"] : form.by === "plants" ? ["plants", "each", "margin"] : [];
   if (form.mode === "strength") used.push("stock", "strength");
-  if (form.mode === "parts") used.push("parts");
-  if (form.mode === "convert") used.splice(0, used.length, "amount");
-  const wrong = used.find((key) => readNumber(form[key]) === undefined);
-  asked.value = wrong ? new Fault("bad_input", "this is not a number", wrong, "Give a number such as 40.", 422) : null;
-  if (!wrong) await working.value.load();
+  if (form.mode === "parts") used.push("parts", ...(form.second.trim() ? (["second"] as const) : []));
+  if (form.mode === "convert") used.splice(0, used.length, "amount", ...(form.density.trim() ? (["density"] as const) : []));
+  asked.value = null;
+  try {
+    for (const key of used) need(form[key], key === "second" ? "parts" : key);
+  } catch (thrown) {
+    asked.value = asFault(thrown);
+    return;
+  }
+  await working.value.load();
 }
 
 function takeShipped(key: string): void {

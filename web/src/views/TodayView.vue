@@ -23,6 +23,15 @@ async function load(): Promise<void> {
 }
 onMounted(() => Promise.all([load(), ribbon.load()]));
 
+async function bringBack(id: number): Promise<void> {
+  try {
+    await take(client.POST("/api/trials/{trial_id}/restore", { params: { path: { trial_id: id } } }));
+    await load();
+  } catch (thrown) {
+    fault.value = asFault(thrown);
+  }
+}
+
 const allJobs = computed(() =>
   (data.value?.trials ?? [])
     .flatMap((trial) => trial.jobs.map((job) => ({ trial, job })))
@@ -108,6 +117,10 @@ const heading = computed(() =>
           </ul>
         </section>
       </template>
+      <details v-if="data.put_away.length" class="away">
+        <summary>Put away ({{ data.put_away.length }})</summary>
+        <ul><li v-for="trial in data.put_away" :key="trial.id" class="row"><span>{{ trial.name }}</span><el-button @click="bringBack(trial.id)">Bring it back</el-button></li></ul>
+      </details>
     </template>
   </div>
 </template>
@@ -148,6 +161,14 @@ const heading = computed(() =>
 
 .trials a:hover {
   background: var(--well);
+}
+
+.away ul {
+  display: grid;
+  gap: var(--space-2);
+  margin: 0;
+  padding: 0;
+  list-style: none;
 }
 
 .who {

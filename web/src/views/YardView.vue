@@ -5,7 +5,9 @@ import DayRibbon from "../components/DayRibbon.vue";
 import FaultNote from "../components/FaultNote.vue";
 import FieldRow from "../components/FieldRow.vue";
 import { useAnswer } from "../composables/useAnswer";
-import { dayName, readNumber } from "../words";
+import { ifStill } from "../api/once";
+import { maybe, need, needWhole } from "../entered";
+import { dayName, readList } from "../words";
 
 const stations: Record<Schemas["StationKind"], string> = {
   none: "None",
@@ -25,22 +27,36 @@ const form = reactive({
   name: "", latitude: "", longitude: "", station: "none" as Schemas["StationKind"], seed: "1", mild: "12", swing: "7.5",
   hardness: "", region: "metric" as Schemas["Region"], tools: [] as string[], bottles: "", drop: "0.05", currency: "€",
 });
+const changes = ref<Schemas["ChangeOut"][]>([]);
+const when = new Intl.DateTimeFormat("en-GB", { dateStyle: "medium", timeStyle: "short" });
 const prices = ref<{ name: string; pack: string; price: string }[]>([]);
 const days = ref<Schemas["DayIO"][]>([]);
 const today = new Date().toLocaleDateString("sv-SE");
 const day = reactive({ day: today, low: "", high: "", wind: "", sky: "mixed" as Schemas["Sky"], rain: "0", rain_from: "0", rain_to: "24" });
 
-onMounted(async () => {
+/** In which state yard and prices were read, so that a change made elsewhere is not overwritten. */
+const read = { yard: "", prices: "" };
+async function noted<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>, what: keyof typeof read): Promise<T> {
+  const answer = await take(call.then((found) => {
+    if (found.response.ok) read[what] = (found.response.headers.get("etag") ?? "").replaceAll('"', "");
+    return found;
+  }));
+  return answer;
+}
+
+async function load(): Promise<void> {
   try {
-    fill(await take(client.GET("/api/yard")));
-    const known = await take(client.GET("/api/prices"));
+    fill(await noted(client.GET("/api/yard"), "yard"));
+    const known = await noted(client.GET("/api/prices"), "prices");
     prices.value = known.map((p) => ({ name: p.name, pack: String(p.pack), price: String(p.price) }));
     days.value = await take(client.GET("/api/weather/days"));
+    changes.value = await take(client.GET("/api/yard/changes"));
     await Promise.all([tools.load(), ribbon.load()]);
   } catch (thrown) {
     fault.value = asFault(thrown);
   }
-});
+}
+onMounted(load);
 
 function fill(found: Schemas["YardIO"]): void {
   yard.value = found;
@@ -65,34 +81,37 @@ async function act(what: string, work: () => Promise<unknown>): Promise<void> {
   }
 }
 
-/** A number, or a fault beside its field. */
-function need(text: string, field: string): number {
-  const value = readNumber(text);
-  if (value === undefined) throw new Fault("bad_input", `${text.trim() || "nothing"} is not a number`, field, "Give a number such as 12.5.", 422);
-  return value;
+/** The volumes of the bottles as typed, or a fault that shows them. */
+function volumes(): number[] {
+  const found = readList(form.bottles);
+  if (found) return found;
+  throw new Fault("bad_input", `“${form.bottles}” are not volumes`, "bottles", "Write ml divided by commas and blanks, such as 500, 1000.", 422);
 }
 
 function save(): Promise<void> {
   return act("The yard is kept.", async () => {
     fill(
-      await take(
+      await noted(
         client.PUT("/api/yard", {
           body: {
             name: form.name, station: form.station, region: form.region, tools: form.tools, currency: form.currency,
-            latitude: need(form.latitude, "latitude"), longitude: need(form.longitude, "longitude"), seed: Math.round(need(form.seed, "seed")),
-            mild: need(form.mild, "mild"), swing: need(form.swing, "swing"), hardness: form.hardness.trim() ? need(form.hardness, "hardness") : null,
-            bottles: form.bottles.split(/[,;\s]+/).filter(Boolean).map((b) => need(b, "bottles")), drop: need(form.drop, "drop"),
+            latitude: need(form.latitude, "latitude"), longitude: need(form.longitude, "longitude"), seed: needWhole(form.seed, "seed"),
+            mild: need(form.mild, "mild"), swing: need(form.swing, "swing"), hardness: maybe(form.hardness, "hardness"),
+            bottles: volumes(), drop: need(form.drop, "drop"),
           },
+          params: { header: ifStill(read.yard) },
         }),
+        "yard",
       ),
     );
+    changes.value = await take(client.GET("/api/yard/changes"));
   });
 }
 
 function savePrices(): Promise<void> {
   return act("The prices are kept.", async () => {
     const body = prices.value.filter((p) => p.name.trim() || p.price.trim()).map((p) => ({ name: p.name, pack: need(p.pack, "price"), price: need(p.price, "price") }));
-    await take(client.PUT("/api/prices", { body }));
+    await noted(client.PUT("/api/prices", { body, params: { header: ifStill(read.prices) } }), "prices");
   });
 }
 
@@ -102,11 +121,12 @@ function enterDay(): Promise<void> {
       client.POST("/api/weather/days", {
         body: {
           day: day.day, sky: day.sky, low: need(day.low, "low"), high: need(day.high, "high"), wind: need(day.wind, "wind"), rain: need(day.rain, "rain"),
-          rain_from: Math.round(need(day.rain_from, "rain_from")), rain_to: Math.round(need(day.rain_to, "rain_to")),
+          rain_from: needWhole(day.rain_from, "rain_from"), rain_to: needWhole(day.rain_to, "rain_to"),
         },
       }),
     );
-    fill(await take(client.GET("/api/yard")));
+    fill(await noted(client.GET("/api/yard"), "yard"));
+    changes.value = await take(client.GET("/api/yard/changes"));
   });
 }
 
@@ -117,7 +137,7 @@ function readIn(event: Event): Promise<void> {
     const text = await file.text();
     const call = client.POST("/api/weather/table", { body: text, bodySerializer: (body) => body as string, headers: { "Content-Type": "text/csv" } });
     const { hours } = await take(call);
-    fill(await take(client.GET("/api/yard")));
+    fill(await noted(client.GET("/api/yard"), "yard"));
     return `${String(hours)} hours are read in.`;
   });
 }
@@ -135,7 +155,7 @@ function at(...fields: string[]): Fault | null {
     </div>
     <p v-if="kept" role="status" class="kept">{{ kept }}</p>
     <section v-if="ribbon.data.value" class="sheet"><DayRibbon :ribbon="ribbon.data.value" /></section>
-    <FaultNote :fault="fault && !fault.field ? fault : null" />
+    <FaultNote :fault="fault && !fault.field ? fault : null"><el-button v-if="fault?.code === 'changed_elsewhere'" @click="load">Show what is there now</el-button></FaultNote>
     <form v-if="yard" class="sheet stack" novalidate @submit.prevent="save">
       <h2>Place and weather</h2>
       <div class="fields">
@@ -202,9 +222,14 @@ function at(...fields: string[]): Fault | null {
         <el-input v-model="price.price" :aria-label="`Price in ${form.currency}`" :placeholder="form.currency" inputmode="decimal" />
         <el-button :aria-label="`Leave out ${price.name}`" @click="prices.splice(k, 1)">Leave out</el-button>
       </div>
-      <p v-if="at('price')" class="wrong" role="alert">{{ fault?.message }}. {{ fault?.fix }}</p>
+      <p v-if="at('price', 'name')" class="wrong" role="alert">{{ fault?.message }}. {{ fault?.fix }}</p>
       <div class="row"><el-button @click="prices.push({ name: '', pack: '', price: '' })">One more</el-button><el-button type="primary" native-type="submit">Keep the prices</el-button></div>
     </form>
+
+    <details v-if="changes.length" class="sheet">
+      <summary>What was changed here ({{ changes.length }})</summary>
+      <ul class="small"><li v-for="(c, k) in changes.slice(0, 40)" :key="k">{{ when.format(Date.parse(c.made_at)) }}: <template v-for="(p, n) in c.parts" :key="p.name">{{ n ? "; " : "" }}{{ p.name }} from {{ p.before }} to {{ p.after }}</template></li></ul>
+    </details>
   </div>
 </template>
 

@@ -7,10 +7,11 @@ import FaultNote from "../../components/FaultNote.vue";
 import FieldRow from "../../components/FieldRow.vue";
 import PlantTag from "../../components/PlantTag.vue";
 import PourList from "../../components/PourList.vue";
+import { formName, ifStill, once } from "../../api/once";
+import { maybe, need } from "../../entered";
 import { useAnswer } from "../../composables/useAnswer";
 import { useTrial } from "../../composables/useTrial";
 import { amount, life, volume } from "../../mixing";
-import { readNumber } from "../../words";
 
 const { trial, change } = useTrial();
 const path = computed(() => ({ trial_id: trial.value?.id ?? 0 }));
@@ -20,7 +21,8 @@ const faulty = ref<number | null>(null);
 const helper = ref(false);
 const form = reactive({ by: "", each: "", margin: "" });
 /** What is ticked and typed for each bottle, by remedy. */
-const drafts = reactive<Record<number, { volume: string; life: string; recipe: string; note: string; read: string[] }>>({});
+const drafts = reactive<Record<number, { volume: string; life: string; recipe: string; note: string; read: string[]; form: string }>>({});
+const labels = useAnswer(() => take(client.GET("/api/trials/{trial_id}/labels", { params: { path: path.value } })));
 const sorted = computed(() =>
   [...(bottles.data.value ?? [])].sort((a, b) => (remedy(a.remedy_id)?.letter ?? "").localeCompare(remedy(b.remedy_id)?.letter ?? "")),
 );
@@ -29,17 +31,16 @@ const shown = computed(() => Boolean(trial.value?.key_opened_at) || helper.value
 const water = computed(() => trial.value?.remedies.find((r) => r.role === "control" && r.poured));
 const waterPlants = computed(() => trial.value?.plants.filter((p) => p.remedy_id === water.value?.id && !p.set_aside).length ?? 0);
 const waterVolume = computed(() => waterPlants.value * (trial.value?.care.ml_per_plant ?? 40) * (1 + (trial.value?.care.margin ?? 0)));
-const usable = computed(() => trial.value?.batches.some((b) => b.usable) ?? false);
 const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 
 onMounted(load);
 
 async function load(): Promise<void> {
-  await bottles.load();
+  await Promise.all([bottles.load(), labels.load()]);
   form.each = String(trial.value?.care.ml_per_plant ?? 40);
   form.margin = String(Math.round((trial.value?.care.margin ?? 0.1) * 100));
   for (const bottle of bottles.data.value ?? []) {
-    drafts[bottle.remedy_id] = { volume: amount(bottle.volume), life: bottle.card.life_hours === null ? "" : String(bottle.card.life_hours), recipe: "", note: "", read: [] };
+    drafts[bottle.remedy_id] = { volume: amount(bottle.volume), life: bottle.card.life_hours === null ? "" : String(bottle.card.life_hours), recipe: "", note: "", read: [], form: formName() };
   }
 }
 
@@ -57,8 +58,12 @@ async function openKey(): Promise<void> {
 
 async function saveAmounts(): Promise<void> {
   if (!trial.value) return;
-  const body = { ...trial.value.care, ml_per_plant: readNumber(form.each) ?? 0, margin: (readNumber(form.margin) ?? -1) / 100 };
-  fault.value = await change(() => take(client.PUT("/api/trials/{trial_id}/care", { params: { path: path.value }, body })));
+  const { care, care_revision: read } = trial.value;
+  fault.value = await change(() =>
+    Promise.resolve()
+      .then(() => ({ ...care, ml_per_plant: need(form.each, "ml_per_plant"), margin: need(form.margin, "margin") / 100 }))
+      .then((body) => take(client.PUT("/api/trials/{trial_id}/care", { params: { path: path.value, header: ifStill(read) }, body }))),
+  );
   faulty.value = null;
   if (!fault.value) await load();
 }
@@ -66,21 +71,27 @@ async function saveAmounts(): Promise<void> {
 async function keep(id: number): Promise<void> {
   const draft = drafts[id];
   if (!draft) return;
-  const body = {
-    volume: readNumber(draft.volume) ?? 0,
-    life_hours: draft.life.trim() ? (readNumber(draft.life) ?? 0) : null,
-    recipe: draft.recipe.trim() || null,
-    note: draft.note,
-    acknowledged: draft.read,
-    mixed_by: helper.value ? form.by : "",
-  };
-  fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/remedies/{remedy_id}/batches", { params: { path: { ...path.value, remedy_id: id } }, body })));
+  fault.value = await change(() =>
+    Promise.resolve()
+      .then(() => ({
+        volume: need(draft.volume, "volume"),
+        life_hours: maybe(draft.life, "life_hours"),
+        recipe: draft.recipe.trim() || null,
+        note: draft.note,
+        acknowledged: draft.read,
+        mixed_by: helper.value ? form.by : "",
+      }))
+      .then((body) => take(client.POST("/api/trials/{trial_id}/remedies/{remedy_id}/batches", { params: { path: { ...path.value, remedy_id: id }, header: once(draft.form, body) }, body }))),
+  );
   faulty.value = fault.value ? id : null;
-  if (!fault.value) draft.read = [];
+  if (fault.value) return;
+  Object.assign(draft, { read: [], form: formName() });
+  await labels.load();
 }
 
 async function pourAway(id: number): Promise<void> {
   fault.value = await change(() => take(client.DELETE("/api/trials/{trial_id}/batches/{batch_id}", { params: { path: { ...path.value, batch_id: id } } })));
+  await labels.load();
 }
 </script>
 
@@ -93,7 +104,7 @@ async function pourAway(id: number): Promise<void> {
       <div class="row">
         <el-button type="primary" size="large" @click="helper = true">A helper mixes: show it to them</el-button>
         <el-button size="large" @click="openKey">I mix myself: open the key (recorded)</el-button>
-        <a v-if="usable" :href="`/api/trials/${trial.id}/labels.svg`" target="_blank">Print the labels</a>
+        <a v-for="(page, k) in labels.data.value ?? []" :key="page" :href="page" target="_blank" rel="noopener">Print the labels{{ (labels.data.value ?? []).length > 1 ? `, page ${k + 1}` : "" }}</a>
       </div>
     </section>
     <template v-else>
@@ -102,7 +113,7 @@ async function pourAway(id: number): Promise<void> {
         <FieldRow v-slot="{ id, described }" label="More, to be safe (%)" :fault="fault?.field === 'margin' ? fault : null"><el-input :id="id" v-model="form.margin" inputmode="decimal" :aria-describedby="described" /></FieldRow>
         <el-button native-type="submit">Work it out again</el-button>
         <FieldRow v-if="helper" v-slot="{ id }" label="Who mixes (a helper)"><el-input :id="id" v-model="form.by" maxlength="40" /></FieldRow>
-        <a v-if="usable" :href="`/api/trials/${trial.id}/labels.svg`" target="_blank" class="print">Print the labels</a>
+        <a v-for="(page, k) in labels.data.value ?? []" :key="page" :href="page" target="_blank" rel="noopener" class="print">Print the labels{{ (labels.data.value ?? []).length > 1 ? `, page ${k + 1}` : "" }}</a>
       </form>
       <section v-for="bottle in sorted" :key="bottle.remedy_id" class="sheet stack bottle" :aria-label="remedy(bottle.remedy_id)?.name">
         <header>

@@ -5,6 +5,7 @@ import CautionList from "../../components/CautionList.vue";
 import FaultNote from "../../components/FaultNote.vue";
 import FieldRow from "../../components/FieldRow.vue";
 import PatchCell from "../../components/PatchCell.vue";
+import { formName, ifStill, once } from "../../api/once";
 import { useTrial } from "../../composables/useTrial";
 import { patchSchools } from "../../patch";
 
@@ -13,12 +14,13 @@ const plan = ref<Schemas["PatchPlanOut"] | null>(null);
 const fault = ref<Fault | null>(null);
 const form = reactive({ kinds: "", school: "two_days" as Schemas["PatchSchool"], slow: false });
 const now = ref(Date.now());
+let form_ = formName();
 const path = computed(() => ({ trial_id: trial.value?.id ?? 0 }));
 const kinds = computed(() => [...new Set(plan.value?.cells.map((c) => c.leaf_kind))]);
 const open = computed(() => plan.value?.cells.filter((c) => !c.left_out && c.tests.at(-1)?.outcome !== "passed").length ?? 0);
 
 function isLeftOut(kind: string): boolean {
-  return Boolean(plan.value?.cells.find((c) => c.leaf_kind === kind)?.left_out);
+  return !plan.value?.care.leaf_kinds.includes(kind);
 }
 
 async function run(call: () => Promise<Schemas["PatchPlanOut"]>): Promise<void> {
@@ -38,7 +40,11 @@ const get = () => run(() => take(client.GET("/api/trials/{trial_id}/patches", { 
 onMounted(get);
 
 function putOn(body: Schemas["PatchIn"]): Promise<void> {
-  return run(() => take(client.POST("/api/trials/{trial_id}/patches", { params: { path: path.value }, body })));
+  return run(async () => {
+    const found = await take(client.POST("/api/trials/{trial_id}/patches", { params: { path: path.value, header: once(form_, body) }, body }));
+    form_ = formName();
+    return found;
+  });
 }
 
 function look(patch: number, body: Schemas["PatchLookIn"]): Promise<void> {
@@ -57,7 +63,7 @@ async function saveCare(): Promise<void> {
     patch_school: form.school,
     slow_leaves: form.slow,
   };
-  fault.value = await change(() => take(client.PUT("/api/trials/{trial_id}/care", { params: { path: path.value }, body })));
+  fault.value = await change(() => take(client.PUT("/api/trials/{trial_id}/care", { params: { path: path.value, header: ifStill(trial.value?.care_revision) }, body })));
   if (!fault.value) await get();
 }
 </script>
@@ -74,9 +80,8 @@ async function saveCare(): Promise<void> {
         <div class="cells">
           <template v-for="cell in plan.cells.filter((c) => c.leaf_kind === kind)" :key="cell.remedy_id">
             <PatchCell
-              v-if="trial.remedies.find((r) => r.id === cell.remedy_id)"
               :cell="cell"
-              :remedy="trial.remedies.find((r) => r.id === cell.remedy_id)!"
+              :remedy="trial.remedies.find((r) => r.id === cell.remedy_id) ?? { id: cell.remedy_id, name: `${cell.remedy} (left out of the trial)`, letter: null, notches: null }"
               :sealed="!trial.key_opened_at"
               :now="now"
               @put-on="putOn"
