@@ -165,6 +165,7 @@ class PestOut(Out):
     helpers: tuple[str, ...]
     generation_days: int
     first_aid: str
+    synonyms: tuple[str, ...]
     cannot_work: dict[str, str]
 
 

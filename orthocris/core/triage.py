@@ -9,14 +9,16 @@ from enum import StrEnum
 from orthocris.core.errors import InputError
 
 MAX_LOOKED = 10_000
+ENOUGH = 8  # weight of signs seen that makes a pest as good as certain
 
 
 @dataclass(frozen=True, slots=True)
 class Candidate:
     """A pest that fits some of the signs seen.
 
-    `fit` is the share of the pest's signs (by weight) that were seen, times the share of the
-    signs seen that it explains: 1 when all and only its signs are there.
+    `fit` goes up with the weight of the pest's signs that were seen (8 is enough) and with the
+    strongest of them, times the share of the signs seen that it explains: 1 when all and only
+    its signs are there.
     """
 
     key: str
@@ -47,7 +49,8 @@ def candidates(
         matched = [sign for sign in own if sign in seen]
         if not matched:
             continue
-        covered = sum(own[sign] for sign in matched) / sum(own.values())
+        # Who knows many signs of a pest is not to miss it for seeing one of them.
+        covered = min(sum(own[sign] for sign in matched) / min(sum(own.values()), ENOUGH), 1.0)
         explained = len(matched) / len(seen)
         strongest = max(own[sign] for sign in matched) / 5
         fit = (covered + strongest) / 2 * explained

@@ -5,11 +5,13 @@ import KeysDialog from "./components/KeysDialog.vue";
 import PlantTag from "./components/PlantTag.vue";
 import { useKeys } from "./composables/useKeys";
 import { themes, useTheme } from "./composables/useTheme";
+import { useTitle } from "./composables/useTitle";
 
 const router = useRouter();
 const route = useRoute();
 const theme = useTheme();
 const keysOpen = ref(false);
+useTitle(() => (typeof route.meta["title"] === "string" ? route.meta["title"] : null));
 const themeNames = { day: "Day", evening: "Evening", sun: "Full sun" } as const;
 
 function nextTheme(): void {
@@ -49,7 +51,8 @@ useKeys([
     </div>
   </header>
   <main id="main" tabindex="-1">
-    <RouterView />
+    <!-- Two trials are two pages: what one of them shows never stays for the other. -->
+    <RouterView v-slot="{ Component }"><component :is="Component" :key="`${String(route.matched[0]?.path)} ${String(route.params['id'] ?? '')}`" /></RouterView>
   </main>
   <KeysDialog v-model="keysOpen" />
 </template>
@@ -140,10 +143,29 @@ main:focus {
   outline: none;
 }
 
+/* A laptop at 200% is as narrow as a tablet: the links stay, the keys beside them go. */
+@media (width < 900px) {
+  .band {
+    flex-wrap: wrap;
+    gap: 0 var(--space-4);
+    padding: 0 var(--space-4);
+  }
+
+  nav {
+    flex-wrap: wrap;
+    gap: 0 var(--space-4);
+  }
+
+  .brand span,
+  .band .key {
+    display: none !important;
+  }
+}
+
 @media (width < 640px) {
   .band {
     padding: 0 var(--space-3);
-    gap: var(--space-3);
+    gap: 0 var(--space-3);
   }
 
   .theme-name {

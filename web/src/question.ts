@@ -1,5 +1,5 @@
 // A kept trial's question as the API takes it, with some of it changed.
-import type { QuestionIn, Schemas, Trial } from "./api/client";
+import type { Pest, QuestionIn, Schemas, Trial } from "./api/client";
 
 export type Setup = Schemas["SetupIO"];
 export type RemedyIn = Schemas["RemedyIn"];
@@ -20,6 +20,11 @@ export const usualSetup: Required<Setup> = {
   hot: false,
   harvest_days: null,
 };
+
+/** What a pest usually is counted by and when, as a new question proposes it. */
+export function usualFor(pest: Pest): { measure: string; look_days: string; round_days: string } {
+  return { measure: pest.measure, look_days: pest.look_days.join(", "), round_days: pest.round_days.join(", ") };
+}
 
 export const kinds = [
   { key: "compare", name: "Which remedy works best?", words: "Different remedies side by side, each at its usual strength." },

@@ -4,12 +4,12 @@ export const router = createRouter({
   history: createWebHistory(),
   scrollBehavior: (_to, _from, saved) => saved ?? { top: 0 },
   routes: [
-    { path: "/", name: "today", component: () => import("./views/TodayView.vue") },
-    { path: "/mix", name: "mix", component: () => import("./views/MixView.vue") },
-    { path: "/yard", name: "yard", component: () => import("./views/YardView.vue") },
-    { path: "/look", name: "look", component: () => import("./views/FindOutView.vue") },
+    { path: "/", name: "today", meta: { title: "Today" }, component: () => import("./views/TodayView.vue") },
+    { path: "/mix", name: "mix", meta: { title: "Mixing bench" }, component: () => import("./views/MixView.vue") },
+    { path: "/yard", name: "yard", meta: { title: "The yard" }, component: () => import("./views/YardView.vue") },
+    { path: "/look", name: "look", meta: { title: "Find out" }, component: () => import("./views/FindOutView.vue") },
     { path: "/p/:id(\\d+)/:plant(\\d+)", component: () => import("./views/PlantLink.vue") },
-    { path: "/new", name: "new", component: () => import("./views/NewTrialView.vue") },
+    { path: "/new", name: "new", meta: { title: "A new trial" }, component: () => import("./views/NewTrialView.vue") },
     {
       path: "/trial/:id(\\d+)",
       component: () => import("./views/TrialView.vue"),

@@ -9,8 +9,9 @@ import { createOutbox, type Outbox, type Parcel } from "../src/composables/useOu
 function bench(scale = "count"): Trial {
   return {
     id: 9,
-    measure: { key: scale === "share" ? "dead" : "live", scale, upper: 1_000_000 },
-    looks: [{ id: 70, number: 0, day: 0 }],
+    today: "2026-05-10",
+    measure: { key: scale === "share" ? "dead" : scale === "eggs" ? "hatched" : "live", scale: scale === "eggs" ? "share" : scale, upper: 1_000_000 },
+    looks: [{ id: 70, number: 0, day: 0, on: "2026-05-10", early: {} }, { id: 71, number: 1, day: 7, on: "2026-05-17", early: {} }],
     plants: [1, 2, 3].map((id) => ({ id, name: `S${id}`, remedy_id: id === 3 ? null : 4 })),
     walk: [2, 1, 3],
     tallies: [],
@@ -153,8 +154,91 @@ describe("counting", () => {
     const box = outbox();
     count(box).add(1);
     await flushPromises();
-    expect(box.refused.value?.fault.code).toBe("too_late_for_before");
+    expect(box.refused.value.map((r) => r.fault.code)).toEqual(["too_late_for_before"]);
     expect(box.waiting.value).toBe(0);
     expect(sent).toHaveLength(1);
+    // It stays, also after a reload, until it is settled.
+    const again = outbox();
+    expect(again.refused.value).toHaveLength(1);
+    expect(count(again).count.value.value).toBe(1);
+    again.giveUp(again.refused.value[0]?.parcel as Parcel);
+    expect(outbox().refused.value).toEqual([]);
+  });
+
+  it("takes a refusal back once the number is kept after all", async () => {
+    answer = () => Promise.reject(new Fault("bad_day", "no", null, "", 422));
+    const box = outbox();
+    const counting = count(box);
+    counting.add(1);
+    await flushPromises();
+    answer = () => Promise.resolve();
+    counting.add(1);
+    await flushPromises();
+    expect(box.refused.value).toEqual([]);
+  });
+
+  it("waits until the last tap is with the program", async () => {
+    let release: () => void = () => undefined;
+    answer = () => new Promise<void>((done) => (release = done));
+    const box = outbox();
+    count(box).add(1);
+    let settled = false;
+    void box.settled().then(() => (settled = true));
+    await flushPromises();
+    expect(settled).toBe(false);
+    answer = () => Promise.resolve();
+    release();
+    await flushPromises();
+    expect(settled).toBe(true);
+  });
+
+  it("asks out of how many before it keeps a share", async () => {
+    const counting = count(outbox(), bench("share"));
+    expect(counting.finish()).toBe(false);
+    counting.set({ value: 25 });
+    expect(counting.missing.value).toBe("total");
+    expect(counting.finish()).toBe(false);
+    await flushPromises();
+    expect(sent).toEqual([]);
+    counting.set({ total: 20 });
+    expect(counting.missing.value).toBe("too_many");
+    counting.set({ total: 40 });
+    expect(counting.finish()).toBe(true);
+    await flushPromises();
+    expect(sent.at(-1)?.body).toMatchObject({ value: 25, of: 40, finished: true });
+  });
+
+  it("remembers how many eggs a cluster has, and what was hatched comes out of them", async () => {
+    const trial = bench("eggs");
+    trial.tallies = [{ look_id: 70, plant_id: 2, measure: "hatched", value: 0, of: 30, finished: true, counted_on: "2026-05-10" }] as never;
+    const counting = effectScope().run(() => useCounting(trial, 1, outbox(), storage, () => "session-x")) as Counting;
+    expect(counting.count.value).toMatchObject({ value: null, total: 30 });
+    counting.set({ value: 25 });
+    counting.add(1);
+    counting.finish();
+    await flushPromises();
+    expect(sent.at(-1)?.body).toMatchObject({ value: 26, of: 30, finished: true });
+  });
+
+  it("says of which day a number is, and keeps the day of one that is corrected", async () => {
+    const trial = bench();
+    trial.tallies = [{ look_id: 70, plant_id: 2, measure: "live", value: 3, of: null, finished: true, counted_on: "2026-05-01" }] as never;
+    const corrected = count(outbox(), trial);
+    corrected.go(0);
+    corrected.set({ value: 4 });
+    await flushPromises();
+    expect(sent.at(-1)?.body.counted_on).toBe("2026-05-01");
+    const late = effectScope().run(() => useCounting(trial, 1, outbox(), storage, () => "session-y", () => "2026-05-16")) as Counting;
+    late.add(1);
+    await flushPromises();
+    expect(sent.at(-1)?.body.counted_on).toBe("2026-05-16");
+  });
+
+  it("has a plant counted again that was counted before the day of the look", () => {
+    const trial = { ...bench(), today: "2026-05-16" };
+    trial.looks = [{ id: 71, number: 1, day: 7, on: "2026-05-17", early: { 2: "2026-05-10" } }] as never;
+    trial.tallies = [2, 1].map((id) => ({ look_id: 71, plant_id: id, measure: "live", value: 3, of: null, finished: true, counted_on: "2026-05-10" })) as never;
+    const counting = effectScope().run(() => useCounting(trial, 1, outbox(), storage, () => "session-z")) as Counting;
+    expect([...counting.done.value]).toEqual([1]);
   });
 });

@@ -155,7 +155,7 @@ describe("a patch test", () => {
   };
   const stubs = { "el-button": { template: "<button type='submit'><slot /></button>" }, "el-select": true, "el-option": true, "el-checkbox": true };
   const at = (iso: string, tests = [test]) =>
-    mount(PatchCell, { props: { cell: { remedy_id: 2, leaf_kind: "green", left_out: false, hours: [24, 48], tests }, remedy, sealed: true, now: Date.parse(iso) }, global: { stubs } });
+    mount(PatchCell, { props: { cell: { remedy_id: 2, remedy: "Soap", leaf_kind: "green", left_out: false, hours: [24, 48], tests }, remedy, sealed: true, now: Date.parse(iso) }, global: { stubs } });
 
   it("is looked at from its hour on, beside an unsprayed leaf", async () => {
     expect(at("2026-05-10T20:00:00Z").find("form").exists()).toBe(false);

@@ -83,9 +83,9 @@ function button(page: VueWrapper, text: string): ReturnType<VueWrapper["find"]> 
 }
 
 describe("the critic", () => {
-  const finding = { code: "too_few_blocks", title: "Too few blocks", harm: "Only a large difference shows.", mend: "Add 4 places" };
+  const finding = { code: "too_few_blocks", title: "Too few blocks", harm: "Only a large difference shows.", mend: "Add 4 places", changes: [{ what: "places for plants", before: "as they are", after: "4 more" }] };
   beforeEach(() => {
-    answers["GET /api/trials/4/critique"] = () => ({ findings: [finding, { ...finding, code: "x", title: "No click", mend: null }], overruled: [], promise: "The verdict will say it." });
+    answers["GET /api/trials/4/critique"] = () => ({ findings: [finding, { ...finding, code: "x", title: "No click", mend: null, changes: [] }], overruled: [], promise: "The verdict will say it." });
   });
 
   it("shows what the verdict will say, each finding, and a button only where one click mends", async () => {
@@ -93,15 +93,20 @@ describe("the critic", () => {
     expect(page.text()).toContain("The verdict will say it.");
     expect(page.findAll("li")).toHaveLength(2);
     expect(page.findAll("button").filter((b) => b.text() === "Add 4 places")).toHaveLength(1);
+    expect(page.text()).toContain("4 more");
   });
 
   it("mends and looks at the plan again", async () => {
     answers["POST /api/trials/4/critique/too_few_blocks/mend"] = () => ({ ...trial, name: "mended" });
     const page = await inTrial(CriticPanel);
-    answers["GET /api/trials/4/critique"] = () => ({ findings: [], overruled: [], promise: "p" });
+    answers["GET /api/trials/4/critique"] = () => ({ findings: [], overruled: [], promise: "p", mended: { label: "Add 4 places", made_at: "2026-05-10T08:00:00Z" } });
+    answers["POST /api/trials/4/critique/take-back"] = () => trial;
     await button(page, "Add 4 places").trigger("click");
     await flushPromises();
     expect(page.text()).toContain("Nothing in this plan would spoil the answer.");
+    expect(page.text()).toContain("Done: add 4 places.");
+    await button(page, "Take it back").trigger("click");
+    expect(calls.some((c) => c.path.endsWith("/take-back"))).toBe(true);
   });
 
   it("overrules with a reason, and says when there is none", async () => {
@@ -198,12 +203,18 @@ describe("the remedy list", () => {
     const page = await picker("ladder");
     expect(page.findAll("li strong").map((e) => e.text())).not.toContain("Bacterial spray");
     await button(page, "Mild soap").trigger("click");
-    expect((page.get("input").element as HTMLInputElement).value).toBe("5, 10, 20");
-    await page.get("input").setValue("5; 15");
-    await button(page, "Use these strengths").trigger("click");
     await flushPromises();
-    expect(calls.at(-1)?.body).toMatchObject({ keys: ["mild_soap"], strengths: [5, 15] });
-    expect(page.emitted("replace")).toHaveLength(1);
+    expect((page.get("input").element as HTMLInputElement).value).toBe("5, 10, 20");
+    expect(page.emitted("replace")).toHaveLength(1); // nothing has to be pressed
+    await page.get("input").setValue("2,5; 15");
+    await page.get("input").trigger("keydown", { key: "Enter" });
+    await flushPromises();
+    expect(calls.at(-1)?.body).toMatchObject({ keys: ["mild_soap"], strengths: [2.5, 15] });
+    expect(page.emitted("replace")).toHaveLength(2);
+    await page.get("input").setValue("5, strong");
+    await page.get("input").trigger("keydown", { key: "Enter" });
+    await flushPromises();
+    expect(page.text()).toContain("“5, strong” are not strengths");
   });
 
   it("makes a square of two", async () => {

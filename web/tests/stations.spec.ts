@@ -23,7 +23,7 @@ const wire = vi.hoisted(() => {
   return found;
 });
 
-vi.mock("vue-router", () => ({ RouterLink: { props: ["to"], template: "<a :href='to'><slot /></a>" } }));
+vi.mock("vue-router", () => ({ useRouter: () => ({ push: () => undefined }), RouterLink: { props: ["to"], template: "<a :href='to'><slot /></a>" } }));
 
 type Answer = (body: unknown) => unknown;
 let calls: { method: string; path: string; body: unknown }[];
@@ -44,7 +44,7 @@ function makeTrial(changes: object = {}) {
   return {
     id: 4, name: "Gutters", today: "2026-05-10", key_opened_at: null, sprayed_on: null, general_cautions: ["label every bottle"], care, walk: [1, 2],
     remedies: [remedy(1, "Water", "A", "control"), remedy(2, "Soap", "B")], plants: [plant(1, 1), plant(2, 2)], batches: [batch],
-    rounds: [round, { ...round, id: 2, number: 2, day: 5, on: "2026-05-15" }], stations: [{ key: "layout", state: "done" }], jobs: [], looks: [], tallies: [], ...changes,
+    rounds: [round, { ...round, id: 2, number: 2, day: 5, on: "2026-05-15" }], stations: [{ key: "layout", title: "Layout", state: "done" }], jobs: [], looks: [], tallies: [], ...changes,
   };
 }
 
@@ -182,7 +182,7 @@ describe("the checks before a round", () => {
     await page.get("input[placeholder^='Why you go on']").setValue("no other hour");
     expect(button(page, "Start round 1").attributes("disabled")).toBeUndefined();
     await button(page, "Start round 1").trigger("click");
-    expect(page.emitted("start")?.[0]).toEqual([{ shaken: true, cautions_read: true, bees_looked: true, fruit_looked: true, batches: { 2: 5 }, reasons: { window_closed: "no other hour" } }]);
+    expect(page.emitted("start")?.[0]).toEqual([{ shaken: true, cautions_read: true, bees_looked: true, fruit_looked: true, weather_looked: false, done_on: null, batches: { 2: 5 }, reasons: { window_closed: "no other hour" } }]);
   });
 
   it("shows all cautions together while the key is sealed, and leads to what is missing", async () => {
@@ -337,7 +337,7 @@ describe("the yard", () => {
     const fields = page.findAll("form")[0]!.findAll("input"); // eslint-disable-line @typescript-eslint/no-non-null-assertion
     await fields[1]?.setValue("north");
     await page.findAll("form")[0]?.trigger("submit");
-    expect(page.get("[role=alert]").text()).toContain("North is not a number");
+    expect(page.get("[role=alert]").text()).toContain("“north” is not a number");
     expect(last("PUT")).toBeUndefined();
     await fields[1]?.setValue("-33,9");
     await page.findAll("form")[0]?.trigger("submit");

@@ -2595,6 +2595,8 @@ export interface components {
             };
             /** Stages */
             stages: string[];
+            /** Synonyms */
+            synonyms: string[];
             /** Tell Tale */
             tell_tale: string;
             /** Tolerance */

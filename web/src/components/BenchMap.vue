@@ -3,21 +3,40 @@ import { computed, ref } from "vue";
 import type { Plant, Trial } from "../api/client";
 import { tagName } from "../charts/tag";
 import { numberAt, yOf } from "../charts/slopes";
+import { useRoving } from "../composables/useRoving";
 import PlantTag from "./PlantTag.vue";
 
-/** The plants where they stand, seen from above; a plant is a button when `pick` is listened to. */
+/** The plants where they stand, seen from above; a plant is a button unless the map is `still`. */
 const props = defineProps<{
   trial: Trial;
   /** What the small figure under a name is: the match count, before → after, or whether it is done. */
   figure: "match" | "course" | "done";
   done?: ReadonlySet<number>;
   current?: number | null;
-  /** Plants can be moved: dragged, or with Alt and the arrow keys. */
+  /** Plants can be moved: dragged, picked up by a click and put down by another, or with Alt and the arrow keys. */
   movable?: boolean;
+  /** A picture only: nothing happens at a click. */
+  still?: boolean;
 }>();
 const emit = defineEmits<{ pick: [plant: Plant]; move: [plant: Plant, row: number, place: number] }>();
 
 const dragged = ref<Plant | null>(null);
+const lifted = ref<Plant | null>(null);
+const bench = ref<HTMLElement | null>(null);
+useRoving(bench, "button.pot");
+
+/** A click picks a plant up, the next puts it down there; Escape leaves it where it was. */
+function press(plant: Plant): void {
+  if (!props.movable) emit("pick", plant);
+  else if (!lifted.value) lifted.value = plant;
+  else putDown(plant.row, plant.place);
+}
+
+function putDown(row: number, place: number): void {
+  const plant = lifted.value;
+  lifted.value = null;
+  if (plant && (plant.row !== row || plant.place !== place)) emit("move", plant, row, place);
+}
 const over = ref<string | null>(null);
 
 function arrow(event: KeyboardEvent, plant: Plant): void {
@@ -102,13 +121,16 @@ function describe(plant: Plant): string {
 </script>
 
 <template>
-  <div class="bench" :style="{ '--places': places, '--gap-x': `${gapX}px`, '--gap-y': `${gapY}px` }" role="group" aria-label="The bench, seen from above">
+  <div ref="bench" class="bench" :style="{ '--places': places, '--gap-x': `${gapX}px`, '--gap-y': `${gapY}px` }" role="group" aria-label="The bench, seen from above" @keydown.escape="lifted = null">
     <div v-for="[row, plants] in rows" :key="row" class="shelf">
       <span class="row-name" aria-hidden="true">{{ row }}</span>
       <template v-for="place in places" :key="place">
-        <button
+        <component
+          :is="still ? 'div' : 'button'"
           v-if="plants.get(place)"
-          type="button"
+          :type="still ? undefined : 'button'"
+          :role="still ? 'img' : undefined"
+          :aria-pressed="movable ? lifted?.id === plants.get(place)!.id : undefined"
           class="pot"
           :data-plant="plants.get(place)!.id"
           :draggable="movable"
@@ -122,7 +144,7 @@ function describe(plant: Plant): string {
             mate: pointed !== null && plants.get(place)!.block === pointed,
           }"
           :aria-label="describe(plants.get(place)!)"
-          @click="emit('pick', plants.get(place)!)"
+          @click="still || press(plants.get(place)!)"
           @keydown="arrow($event, plants.get(place)!)"
           @dragstart="dragged = plants.get(place)!"
           @dragend="dragged = null"
@@ -150,10 +172,11 @@ function describe(plant: Plant): string {
           </svg>
           <span v-else class="figure">{{ done?.has(plants.get(place)!.id) ? "✓" : "·" }}</span>
           <span v-if="plants.get(place)!.block" class="tray">{{ plants.get(place)!.block }}</span>
-        </button>
-        <span v-else class="gap" :class="{ over: over === `${row}/${place}` }" @dragover.prevent="over = `${row}/${place}`" @drop.prevent="drop(row, place)" />
+        </component>
+        <span v-else class="gap" :class="{ over: over === `${row}/${place}`, free: lifted }" @click="putDown(row, place)" @dragover.prevent="over = `${row}/${place}`" @drop.prevent="drop(row, place)" />
       </template>
     </div>
+    <p v-if="lifted" class="small" role="status">{{ lifted.name }} is picked up: press the place where it goes, or Escape.</p>
   </div>
 </template>
 
@@ -210,6 +233,20 @@ function describe(plant: Plant): string {
 
 .gap {
   border-radius: var(--radius-m);
+}
+
+.free {
+  outline: 2px dashed var(--line);
+  cursor: pointer;
+}
+
+div.pot {
+  cursor: default;
+}
+
+.pot[aria-pressed="true"] {
+  outline: 3px solid var(--accent);
+  background: var(--accent-wash);
 }
 
 .over {

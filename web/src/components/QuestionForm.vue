@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, watch } from "vue";
 import type { Fault, Knowledge, QuestionIn } from "../api/client";
-import { kinds, units, usualSetup, type RemedyIn, type Setup } from "../question";
+import { kinds, units, usualFor, usualSetup, type RemedyIn, type Setup } from "../question";
+import PestPicker from "./PestPicker.vue";
 import RemedyPicker from "./RemedyPicker.vue";
 import { readDays, readNumber } from "../words";
 import FieldRow from "./FieldRow.vue";
@@ -37,9 +38,7 @@ watch(
   () => form.value.pest,
   () => {
     if (!props.fresh || !pest.value) return;
-    form.value.measure = pest.value.measure;
-    form.value.look_days = pest.value.look_days.join(", ");
-    form.value.round_days = pest.value.round_days.join(", ");
+    Object.assign(form.value, usualFor(pest.value));
   },
 );
 
@@ -98,9 +97,9 @@ async function submit(): Promise<void> {
   if (harvest === undefined || (harvest !== null && !Number.isInteger(harvest)))
     return wrong("setup.harvest_days", `“${form.value.harvest}” is not a number of days`, "Give days such as 10, or leave it empty.");
   if (!lookDays)
-    return wrong("look_days", `“${form.value.look_days}” are not whole days`, "Write them like 3, 7, 12.");
+    return wrong("look_days", `“${form.value.look_days}” are not whole days`, "Write whole days with a comma and a blank between them, like 3, 7, 12.");
   if (!roundDays)
-    return wrong("round_days", `“${form.value.round_days}” are not whole days`, "Write them like 0, 5.");
+    return wrong("round_days", `“${form.value.round_days}” are not whole days`, "Write whole days with a comma and a blank between them, like 0, 5.");
   emit("submit", {
     name: form.value.name,
     pest: form.value.pest.trim(),
@@ -116,7 +115,7 @@ async function submit(): Promise<void> {
 </script>
 
 <template>
-  <form class="form" novalidate @submit.prevent="submit">
+  <form class="form" novalidate @submit.prevent="submit" @keydown.ctrl.enter.prevent="submit" @keydown.meta.enter.prevent="submit">
     <section class="sheet stack">
       <h2>What do you want to know?</h2>
       <div class="choices" role="group" aria-label="Kind of question">
@@ -129,9 +128,7 @@ async function submit(): Promise<void> {
       </FieldRow>
       <div class="pair">
         <FieldRow v-slot="{ id }" label="Pest or disease" help="Choose one, or type your own." :fault="faultOf('pest')">
-          <el-select :id="id" v-model="form.pest" filterable allow-create default-first-option :disabled="fixed" placeholder="Choose" aria-label="Pest or disease">
-            <el-option v-for="p in knowledge.pests" :key="p.key" :value="p.key" :label="p.name" />
-          </el-select>
+          <PestPicker :id="id" v-model="form.pest" :pests="knowledge.pests" :disabled="fixed" />
         </FieldRow>
         <FieldRow v-slot="{ id }" label="What you count" :help="pest?.count_what ?? 'The same thing on every plant, each time.'" :fault="faultOf('measure')">
           <el-select :id="id" v-model="form.measure" :disabled="fixed" aria-label="What you count">
@@ -194,7 +191,7 @@ async function submit(): Promise<void> {
       <h2>When</h2>
       <div class="triple">
         <FieldRow v-slot="{ id }" label="First spray" help="The count before is done just before it." :fault="faultOf('start_on')">
-          <el-date-picker :id="id" v-model="form.start_on" value-format="YYYY-MM-DD" format="ddd D MMM YYYY" :clearable="false" :disabled="fixed" aria-label="First spray" />
+          <input :id="id" v-model="form.start_on" type="date" class="date" :disabled="fixed" />
         </FieldRow>
         <FieldRow v-slot="{ id, described }" label="Spray on days" help="Day 0 is the first spray." :fault="faultOf('round_days')">
           <el-input :id="id" v-model="form.round_days" :aria-describedby="described" :disabled="fixed" autocomplete="off" />
@@ -254,10 +251,6 @@ async function submit(): Promise<void> {
 .wrong {
   color: var(--bad);
   font-weight: 650;
-}
-
-:deep(.el-date-editor.el-input) {
-  width: 100%;
 }
 
 @media (width < 640px) {

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, watch } from "vue";
-import { asFault, client, take, type Fault, type Schemas } from "../api/client";
+import { asFault, client, Fault, take, type Schemas } from "../api/client";
+import { useRoving } from "../composables/useRoving";
+import { readList } from "../words";
 import type { RemedyIn, Setup } from "../question";
 import FaultNote from "./FaultNote.vue";
 
@@ -11,6 +13,8 @@ const list = ref<Schemas["CatalogueOut"][]>([]);
 const fault = ref<Fault | null>(null);
 const first = ref<string | null>(null);
 const strengths = ref("");
+const box = ref<HTMLElement | null>(null);
+useRoving(box, "button.remedy");
 let newest = 0;
 
 watch(
@@ -54,6 +58,7 @@ async function pick(remedy: Schemas["CatalogueOut"]): Promise<void> {
   if (kind.value === "ladder") {
     first.value = remedy.key;
     strengths.value = remedy.usual_ladder.join(", ");
+    await climb();
     return;
   }
   if (kind.value === "square") {
@@ -70,9 +75,19 @@ async function pick(remedy: Schemas["CatalogueOut"]): Promise<void> {
   if (made.length) emit("add", made);
 }
 
+/** What the rungs were made of last: Enter and leaving the field after it are one wish. */
+let climbed = "";
+
 async function climb(): Promise<void> {
-  const amounts = strengths.value.split(/[;\s]+|,\s+|,(?=\d)/).filter(Boolean).map((t) => Number(t.replace(",", ".")));
-  const made = await make({ keys: [first.value ?? ""], strengths: amounts.map((a) => (Number.isFinite(a) ? a : -1)), square: false });
+  const wish = `${first.value ?? ""} ${strengths.value}`;
+  if (wish === climbed) return;
+  climbed = wish;
+  const amounts = readList(strengths.value);
+  if (!amounts) {
+    fault.value = new Fault("bad_input", `“${strengths.value}” are not strengths`, "strengths", "Write numbers with a comma and a blank between them, such as 2.5, 5, 10.", 422);
+    return;
+  }
+  const made = await make({ keys: [first.value ?? ""], strengths: amounts, square: false });
   if (made.length) emit("replace", made);
 }
 </script>
@@ -84,9 +99,9 @@ async function climb(): Promise<void> {
       <template v-else-if="kind === 'square'">Choose two: {{ first ? `${list.find((r) => r.key === first)?.name} and …` : "their main ingredients form the square." }}</template>
       <template v-else>Choose from the list, or write your own below. What does not suit stands last, with the reason.</template>
     </p>
-    <ul>
+    <ul ref="box">
       <li v-for="r in shown" :key="r.key">
-        <button type="button" :class="{ unsuited: r.reasons.length }" :aria-pressed="taken.includes(r.name) || first === r.key" @click="pick(r)">
+        <button type="button" class="remedy" :class="{ unsuited: r.reasons.length }" :aria-pressed="taken.includes(r.name) || first === r.key" @click="pick(r)">
           <strong>{{ r.name }}</strong>
           <span class="small soft">{{ r.role === "control" ? "control" : r.acts }}<template v-for="i in r.ingredients.slice(0, 1)" :key="i.key"> · typical {{ i.low }}–{{ i.high }} {{ i.unit }}</template></span>
           <span v-for="reason in r.reasons" :key="reason" class="small reason">{{ reason }}</span>
@@ -96,9 +111,9 @@ async function climb(): Promise<void> {
     </ul>
     <div v-if="kind === 'ladder' && ladderOf" class="row">
       <label class="row">Strengths ({{ ladderOf.ingredients[0]?.unit }})
-        <el-input v-model="strengths" style="width: 12rem" aria-label="Strengths" @keydown.enter.prevent="climb" />
+        <el-input v-model="strengths" style="width: 12rem" aria-label="Strengths" @change="climb" @keydown.enter.prevent="climb" />
       </label>
-      <el-button @click="climb">Use these strengths</el-button>
+      <span class="small soft">The rungs below follow what is written here.</span>
     </div>
     <FaultNote :fault="fault" />
   </div>

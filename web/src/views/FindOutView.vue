@@ -1,31 +1,32 @@
 <script setup lang="ts">
-import { computed, onMounted, reactive, ref, watch } from "vue";
+import { computed, onMounted, ref, toRef, watch } from "vue";
 import { useRouter } from "vue-router";
 import { asFault, client, Fault, take, type Schemas } from "../api/client";
+import { formName, once } from "../api/once";
 import FaultNote from "../components/FaultNote.vue";
 import FieldRow from "../components/FieldRow.vue";
-import SignPicture from "../components/SignPicture.vue";
+import PestPicker from "../components/PestPicker.vue";
+import SignList from "../components/SignList.vue";
+import { useDraft } from "../composables/useDraft";
 import { useKnowledge } from "../composables/useKnowledge";
 import { percent } from "../charts/efficacy";
 import { readNumber } from "../words";
 
 const router = useRouter();
 const { knowledge, fault: lost } = useKnowledge();
-const seen = reactive(new Set<string>());
+// What was ticked and typed outlives a reload, until it is kept or cleared.
+const [state] = useDraft("find-out", { seen: [] as string[], pest: "", place: "", looked: "10", affected: "", helpers: "0", vigorous: true, wilting: false });
+const seen = computed(() => new Set(state.seen));
 const candidates = ref<Schemas["CandidateOut"][]>([]);
-const pest = ref("");
-const form = reactive({ place: "", looked: "10", affected: "", helpers: "0", vigorous: true, wilting: false });
+const pest = toRef(state, "pest");
+const form = state;
+let form_ = formName();
 const decision = ref<Schemas["ActionOut"] | null>(null);
 const kept = ref<Schemas["LookRecordOut"][]>([]);
 const fault = ref<Fault | null>(null);
 const saved = ref(false);
 
 const chosen = computed(() => knowledge.value?.pests.find((p) => p.key === pest.value) ?? null);
-const parts = [
-  ["leaf", "On the leaves"],
-  ["plant", "On stems and the whole plant"],
-  ["soil", "On the soil"],
-] as const;
 const actions = {
   watch: "Leave it and watch",
   clean_first: "Wash off, pick or prune first",
@@ -36,12 +37,12 @@ const actions = {
 let newest = 0;
 async function rank(): Promise<void> {
   const mine = ++newest;
-  if (!seen.size) {
+  if (!seen.value.size) {
     candidates.value = [];
     return;
   }
   try {
-    const found = await take(client.GET("/api/signs/candidates", { params: { query: { signs: [...seen] } } }));
+    const found = await take(client.GET("/api/signs/candidates", { params: { query: { signs: [...seen.value] } } }));
     if (mine === newest) candidates.value = found;
   } catch (thrown) {
     fault.value = asFault(thrown);
@@ -49,7 +50,7 @@ async function rank(): Promise<void> {
 }
 
 function toggle(key: string): void {
-  if (!seen.delete(key)) seen.add(key);
+  state.seen = seen.value.has(key) ? state.seen.filter((s) => s !== key) : [...state.seen, key];
   void rank();
 }
 
@@ -60,7 +61,13 @@ async function loadKept(): Promise<void> {
     fault.value = asFault(thrown);
   }
 }
-onMounted(loadKept);
+onMounted(() => Promise.all([loadKept(), rank()]));
+
+function startAfresh(): void {
+  Object.assign(state, { seen: [], pest: "", place: "", looked: "10", affected: "", helpers: "0", vigorous: true, wilting: false });
+  form_ = formName();
+  void rank();
+}
 
 function body(): Schemas["LookIn"] | null {
   const numbers: Record<string, number> = {};
@@ -75,7 +82,7 @@ function body(): Schemas["LookIn"] | null {
   return {
     pest: pest.value,
     place: form.place,
-    signs: [...seen],
+    signs: [...seen.value],
     looked: numbers["looked"] ?? 0,
     affected: numbers["affected"] ?? 0,
     helpers: numbers["helpers"] ?? 0,
@@ -101,7 +108,8 @@ async function keep(): Promise<void> {
   const asked = body();
   if (!asked) return;
   try {
-    await take(client.POST("/api/looks", { body: asked }));
+    await take(client.POST("/api/looks", { body: asked, params: { header: once(form_, asked) } }));
+    form_ = formName();
     saved.value = true;
     await loadKept();
   } catch (thrown) {
@@ -109,7 +117,7 @@ async function keep(): Promise<void> {
   }
 }
 
-watch([pest, () => ({ ...form })], () => {
+watch([pest, () => ({ ...form, seen: 0 })], () => {
   decision.value = null;
 });
 
@@ -132,22 +140,14 @@ function startTrial(): void {
     <template v-if="knowledge">
       <div class="two">
         <section class="sheet stack" aria-labelledby="seen">
-          <h2 id="seen">What do you see?</h2>
-          <div v-for="[part, words] in parts" :key="part" class="stack part">
-            <h3>{{ words }}</h3>
-            <div class="signs">
-              <button v-for="sign in knowledge.signs.filter((s) => s.part === part)" :key="sign.key" type="button" :aria-pressed="seen.has(sign.key)" @click="toggle(sign.key)">
-                <SignPicture v-if="sign.drawing" :drawing="sign.drawing" />
-                <span>{{ sign.text }}</span>
-              </button>
-            </div>
-          </div>
+          <div class="row between"><h2 id="seen">What do you see?</h2><el-button v-if="seen.size || pest" @click="startAfresh">Start afresh</el-button></div>
+          <SignList :signs="knowledge.signs" :seen="seen" @toggle="toggle" />
         </section>
         <section class="sheet stack" aria-labelledby="maybe">
           <h2 id="maybe">It may be</h2>
           <p v-if="!candidates.length" class="soft">Tick a sign, or choose one you know already.</p>
           <ol class="maybe">
-            <li v-for="c in candidates.slice(0, 4)" :key="c.key">
+            <li v-for="c in candidates.slice(0, 6)" :key="c.key">
               <button type="button" :aria-pressed="pest === c.key" @click="pest = c.key">
                 <strong>{{ pestName(c.key) }}</strong>
                 <span class="bar" aria-hidden="true"><span :style="{ width: percent(c.fit) }" /></span>
@@ -156,9 +156,7 @@ function startTrial(): void {
               </button>
             </li>
           </ol>
-          <el-select v-model="pest" filterable allow-create default-first-option placeholder="Or choose one you know" aria-label="Pest or disease">
-            <el-option v-for="p in knowledge.pests" :key="p.key" :value="p.key" :label="p.name" />
-          </el-select>
+          <PestPicker v-model="pest" :pests="knowledge.pests" placeholder="Or choose one you know" />
           <dl v-if="chosen" class="card">
             <dt>Tell-tale</dt><dd>{{ chosen.tell_tale }}</dd>
             <dt>Not to be confused</dt><dd>{{ chosen.look_alikes.join(". ") }}.</dd>
@@ -225,21 +223,14 @@ function startTrial(): void {
   align-items: start;
 }
 
-.part {
-  gap: var(--space-2);
+.between {
+  justify-content: space-between;
 }
 
-.signs {
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(190px, 1fr));
-  gap: var(--space-2);
-}
-
-.signs button,
 .maybe button {
-  display: flex;
+  display: grid;
   gap: var(--space-2);
-  align-items: center;
+  width: 100%;
   min-height: 56px;
   padding: var(--space-2);
   border: 1.5px solid var(--hair);
@@ -251,13 +242,6 @@ function startTrial(): void {
   cursor: pointer;
 }
 
-.maybe button {
-  display: grid;
-  width: 100%;
-  align-items: start;
-}
-
-.signs [aria-pressed="true"],
 .maybe [aria-pressed="true"] {
   border-color: var(--accent);
   background: var(--accent-wash);
@@ -341,19 +325,10 @@ dd {
     grid-template-columns: 1fr;
   }
 
-  .signs {
-    grid-template-columns: 1fr 1fr;
-  }
-
   .card,
   .kept li {
     grid-template-columns: 1fr;
     gap: 2px;
-  }
-
-  .signs button {
-    flex-direction: column;
-    align-items: start;
   }
 }
 </style>

@@ -1,12 +1,13 @@
 <script setup lang="ts">
-import { nextTick, ref } from "vue";
+import { nextTick, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { asFault, client, take, type Fault, type QuestionIn } from "../api/client";
+import { formName, once } from "../api/once";
 import FaultNote from "../components/FaultNote.vue";
 import QuestionForm, { type QuestionDraft } from "../components/QuestionForm.vue";
 import { useDraft } from "../composables/useDraft";
 import { useKnowledge } from "../composables/useKnowledge";
-import { usualSetup } from "../question";
+import { usualFor, usualSetup } from "../question";
 
 const router = useRouter();
 const route = useRoute();
@@ -21,35 +22,53 @@ function dayFromNow(days: number): string {
   return `${day.getFullYear()}-${two(day.getMonth() + 1)}-${two(day.getDate())}`;
 }
 
-const [draft, forget] = useDraft<{ question: QuestionDraft }>("question", {
-  question: {
-    name: "",
-    pest: "",
-    measure: "live",
-    threshold: "60",
-    start_on: dayFromNow(3),
-    look_days: "3, 7, 14",
-    round_days: "0, 7",
-    remedies: [
-      {
-        id: null,
-        name: "Water only",
-        role: "control",
-        recipe: "Plain rain or filtered water, the same amount, undersides too.",
-        traits: { catalogue: "water_only", way: "spray", ingredients: [], drift_cm: 20, first_look_days: 1, wets: true },
-      },
-      { id: null, name: "", role: "remedy", recipe: "" },
-    ],
-    setup: { ...usualSetup },
-    harvest: "",
-  },
-});
+function fresh(): { question: QuestionDraft } {
+  return {
+    question: {
+      name: "",
+      pest: "",
+      measure: "live",
+      threshold: "60",
+      start_on: dayFromNow(3),
+      look_days: "3, 7, 14",
+      round_days: "0, 7",
+      remedies: [
+        {
+          id: null,
+          name: "Water only",
+          role: "control",
+          recipe: "Plain rain or filtered water, the same amount, undersides too.",
+          traits: { catalogue: "water_only", way: "spray", ingredients: [], drift_cm: 20, first_look_days: 1, wets: true },
+        },
+        { id: null, name: "", role: "remedy", recipe: "" },
+      ],
+      setup: { ...usualSetup },
+      harvest: "",
+    },
+  };
+}
+
+const [draft, forget] = useDraft<{ question: QuestionDraft }>("question", fresh());
+let form = formName();
 
 // Drafts of an older version lack what came later.
 draft.question.setup = { ...usualSetup, ...draft.question.setup };
 draft.question.harvest ??= "";
-const named = route.query["pest"];
-if (typeof named === "string" && named) draft.question.pest = named;
+
+/** What was found out before: the pest, with the measure and the days that are usual for it. */
+watch(knowledge, (now) => {
+  const named = route.query["pest"];
+  if (!now || typeof named !== "string" || !named) return;
+  draft.question.pest = named;
+  const pest = now.pests.find((p) => p.key === named);
+  if (pest) Object.assign(draft.question, usualFor(pest));
+});
+
+function startAfresh(): void {
+  draft.question = fresh().question;
+  form = formName();
+  fault.value = null;
+}
 
 async function show(found: Fault): Promise<void> {
   fault.value = found;
@@ -60,8 +79,10 @@ async function show(found: Fault): Promise<void> {
 async function create(question: QuestionIn): Promise<void> {
   busy.value = true;
   try {
-    const made = await take(client.POST("/api/trials", { body: question }));
+    const made = await take(client.POST("/api/trials", { body: question, params: { header: once(form, question) } }));
     forget();
+    // Back leads to the question that was asked, not to an empty form.
+    await router.replace(`/trial/${made.id}/question`);
     await router.push(`/trial/${made.id}/plants`);
   } catch (thrown) {
     await show(asFault(thrown));
@@ -78,7 +99,8 @@ async function create(question: QuestionIn): Promise<void> {
     <QuestionForm v-if="knowledge" v-model="draft.question" :knowledge="knowledge" :fault="fault" fresh @submit="create" @wrong="show">
       <FaultNote :fault="fault?.field ? null : fault" />
       <div class="row">
-        <el-button type="primary" native-type="submit" :loading="busy" size="large">Next: the plants</el-button>
+        <el-button type="primary" native-type="submit" :loading="busy" size="large">Next: the plants <span class="key" aria-hidden="true">Ctrl Enter</span></el-button>
+        <el-button size="large" @click="startAfresh">Start afresh</el-button>
         <span class="small soft">What you enter is kept on this device until then.</span>
       </div>
     </QuestionForm>

@@ -4,6 +4,7 @@ import { RouterView, useRoute, useRouter } from "vue-router";
 import FaultNote from "../components/FaultNote.vue";
 import TrialThread from "../components/TrialThread.vue";
 import { useKeys } from "../composables/useKeys";
+import { useTitle } from "../composables/useTitle";
 import { provideTrial } from "../composables/useTrial";
 
 const props = defineProps<{ id: number }>();
@@ -13,6 +14,12 @@ const { trial, fault, load } = provideTrial(props.id);
 onMounted(load);
 
 const current = computed(() => route.path.split("/")[3] ?? "");
+useTitle(() => {
+  const name = trial.value?.name;
+  const station = trial.value?.stations.find((s) => s.key === current.value)?.title;
+  const field_ = { look: "Count", round: "Spray" }[current.value];
+  return name ? [name, station ?? field_].filter(Boolean).join(": ") : null;
+});
 const field = computed(() => Boolean(route.meta["field"]));
 const stations = ["question", "plants", "layout", "patch", "mix", "rounds", "verdict"];
 
@@ -38,7 +45,7 @@ useKeys(
         </header>
         <TrialThread :stations="trial.stations" :trial-id="trial.id" :current="current" class="no-print" />
       </template>
-      <RouterView />
+      <RouterView :key="route.path" />
     </template>
   </div>
 </template>

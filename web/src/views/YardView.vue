@@ -192,7 +192,7 @@ function at(...fields: string[]): Fault | null {
       <h2>A day by hand</h2>
       <p>Today's and tomorrow's numbers from any forecast are enough for the ribbon.</p>
       <div class="fields">
-        <FieldRow v-slot="{ id }" label="Day"><input :id="id" v-model="day.day" type="date" class="plain" /></FieldRow>
+        <FieldRow v-slot="{ id }" label="Day"><input :id="id" v-model="day.day" type="date" class="date" /></FieldRow>
         <FieldRow v-slot="{ id }" label="Coolest (°C)" :fault="at('low')"><el-input :id="id" v-model="day.low" inputmode="decimal" /></FieldRow>
         <FieldRow v-slot="{ id }" label="Warmest (°C)" :fault="at('high')"><el-input :id="id" v-model="day.high" inputmode="decimal" /></FieldRow>
         <FieldRow v-slot="{ id }" label="Wind (km/h)" :fault="at('wind')"><el-input :id="id" v-model="day.wind" inputmode="decimal" /></FieldRow>
@@ -248,16 +248,6 @@ fieldset {
 
 legend {
   font-weight: 650;
-}
-
-.plain {
-  min-height: 44px;
-  padding: 0 var(--space-3);
-  border: 1px solid var(--line);
-  border-radius: var(--radius-s);
-  background: var(--sheet);
-  color: var(--ink);
-  font-size: var(--text-m);
 }
 
 .price {

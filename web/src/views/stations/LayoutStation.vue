@@ -6,6 +6,7 @@ import BenchMap from "../../components/BenchMap.vue";
 import FaultNote from "../../components/FaultNote.vue";
 import CriticPanel from "../../components/CriticPanel.vue";
 import DesignPanel from "../../components/DesignPanel.vue";
+import NextStep from "../../components/NextStep.vue";
 import FieldRow from "../../components/FieldRow.vue";
 import PowerPanel from "../../components/PowerPanel.vue";
 import PlantTag from "../../components/PlantTag.vue";
@@ -14,6 +15,7 @@ import { useTrial } from "../../composables/useTrial";
 const { trial, change, busy } = useTrial();
 const fault = ref<Fault | null>(null);
 const asking = ref(false);
+const heading = ref<HTMLElement | null>(null);
 const reason = ref("");
 const prints = ref<Schemas["PrintsOut"] | null>(null);
 const papers = { a4: "A4", letter: "Letter" } as const;
@@ -39,10 +41,12 @@ async function draw(): Promise<void> {
   fault.value = await change(() =>
     take(client.POST("/api/trials/{trial_id}/layout", { params: { path: { trial_id: id } }, body: { reason: reason.value } })),
   );
-  if (!fault.value) {
-    asking.value = false;
-    reason.value = "";
-  }
+  if (fault.value) return;
+  asking.value = false;
+  reason.value = "";
+  // The button that was pressed is gone; who works by keyboard goes on from the heading.
+  await nextTick();
+  heading.value?.focus();
 }
 
 async function move(plant: Plant, row: number, place: number): Promise<void> {
@@ -79,7 +83,7 @@ function when(iso: string): string {
     <section class="sheet stack">
       <div class="head">
         <div>
-          <h2>{{ drawn ? "What stands where" : "Draw the layout" }}</h2>
+          <h2 ref="heading" tabindex="-1">{{ drawn ? "What stands where" : "Draw the layout" }}</h2>
           <p v-if="!drawn" class="soft">
             Plants with about as many pests form a block, like pots on one tray. Within each block chance decides
             which plant gets what, so that nobody gives the worst plants the remedy they believe in.
@@ -89,11 +93,11 @@ function when(iso: string): string {
             notches into real tags with scissors; they outlast ink.
           </p>
         </div>
-        <RouterLink v-if="drawn" :to="`/trial/${trial.id}/rounds`" class="go-on">Next: rounds and looks →</RouterLink>
+        <NextStep v-if="drawn" from="layout" />
         <el-button v-else type="primary" size="large" :loading="busy" @click="draw">Draw at random</el-button>
       </div>
       <FaultNote :fault="asking ? null : fault"><RouterLink :to="`/trial/${trial.id}/plants`">Go to the plants</RouterLink></FaultNote>
-      <BenchMap v-if="trial.plants.length" :trial="trial" :figure="drawn && fixed ? 'course' : 'match'" :movable="!fixed" @move="move" />
+      <BenchMap v-if="trial.plants.length" :trial="trial" :figure="drawn && fixed ? 'course' : 'match'" :movable="!fixed" :still="fixed" @move="move" />
       <p v-if="!fixed && trial.plants.length" class="small soft">
         {{ trial.setup.place_cm }} cm between plants, {{ trial.setup.row_cm }} cm between rows. Drag a plant to where it stands, or focus it and press <span class="key">Alt</span> with an arrow.
         <template v-if="trial.shields.length"> Double lines: hold a shield there, a neighbour within drift gets something else.</template>

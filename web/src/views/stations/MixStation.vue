@@ -5,6 +5,7 @@ import BottlePicture from "../../components/BottlePicture.vue";
 import CautionList from "../../components/CautionList.vue";
 import FaultNote from "../../components/FaultNote.vue";
 import FieldRow from "../../components/FieldRow.vue";
+import NextStep from "../../components/NextStep.vue";
 import PlantTag from "../../components/PlantTag.vue";
 import PourList from "../../components/PourList.vue";
 import { formName, ifStill, once } from "../../api/once";
@@ -159,6 +160,7 @@ async function pourAway(id: number): Promise<void> {
       </section>
       <p v-if="bottles.data.value && !bottles.data.value.length" class="sheet">No remedy of this trial comes out of a bottle.</p>
       <CautionList :texts="trial.general_cautions" title="For every bottle" />
+      <NextStep from="mix" />
     </template>
   </div>
 </template>

@@ -4,6 +4,7 @@ import { asFault, client, take, type Fault, type Schemas } from "../../api/clien
 import CautionList from "../../components/CautionList.vue";
 import FaultNote from "../../components/FaultNote.vue";
 import FieldRow from "../../components/FieldRow.vue";
+import NextStep from "../../components/NextStep.vue";
 import PatchCell from "../../components/PatchCell.vue";
 import { formName, ifStill, once } from "../../api/once";
 import { useTrial } from "../../composables/useTrial";
@@ -91,6 +92,7 @@ async function saveCare(): Promise<void> {
           </template>
         </div>
       </section>
+      <NextStep from="patch" />
       <p class="small soft">The two bars of a look are the worst treated leaf (filled) and the unsprayed leaf beside it (outlined), 0 to 5. Two steps beyond it, or drop or wilting, is a fail; one step means weaker.</p>
       <CautionList :texts="['Use the mix you will spray, at its full strength, in the same cool hour.', 'Wear gloves; keep people, pets and bees away until it has dried.']" title="When you put it on" />
       <details class="sheet">

@@ -5,14 +5,19 @@ import { client, Fault, take, type Plant } from "../../api/client";
 import BenchMap from "../../components/BenchMap.vue";
 import CellField from "../../components/CellField.vue";
 import FaultNote from "../../components/FaultNote.vue";
+import NextStep from "../../components/NextStep.vue";
 import FieldRow from "../../components/FieldRow.vue";
+import { formName, ifStill, once } from "../../api/once";
 import { useTrial } from "../../composables/useTrial";
 import { plural, readNumber } from "../../words";
 
-const { trial, change } = useTrial();
+const { trial, change, load } = useTrial();
 const path = computed(() => ({ trial_id: trial.value?.id ?? 0 }));
 const more = reactive({ prefix: "", rows: "2", per_row: "8" });
 const addFault = ref<Fault | null>(null);
+const pasted = ref("");
+const saving = new Set<Promise<void>>();
+let form = formName();
 const faults = reactive(new Map<number, Fault>());
 const fixed = computed(() => trial.value?.sprayed_on !== null);
 const active = computed(() => (trial.value?.plants ?? []).filter((p) => !p.set_aside));
@@ -31,27 +36,35 @@ async function add(): Promise<void> {
   addFault.value = await change(() =>
     take(
       client.POST("/api/trials/{trial_id}/plants", {
-        params: { path: path.value },
+        params: { path: path.value, header: once(form, more) },
         body: { prefix: more.prefix, rows: rows ?? 0, per_row: perRow ?? 0 },
       }),
     ),
   );
+  if (!addFault.value) form = formName();
 }
 
-async function save(plant: Plant, part: Partial<Plant>): Promise<void> {
+function save(plant: Plant, part: Partial<Plant>): Promise<void> {
+  const work = keep(plant, part).finally(() => saving.delete(work));
+  saving.add(work);
+  return work;
+}
+
+async function keep(plant: Plant, part: Partial<Plant>): Promise<void> {
   const fault = await change(() => {
     // Changes wait for each other, so the plant is read when this one's turn has come.
     const now = trial.value?.plants.find((p) => p.id === plant.id) ?? plant;
     const { name, row, place, match_count, set_aside, size } = { ...now, ...part };
     return take(
       client.PUT("/api/trials/{trial_id}/plants/{plant_id}", {
-        params: { path: { ...path.value, plant_id: plant.id } },
+        params: { path: { ...path.value, plant_id: plant.id }, header: ifStill(now.revision) },
         body: { name, row, place, match_count, set_aside, size },
       }),
     );
   });
   if (fault) faults.set(plant.id, fault);
   else faults.delete(plant.id);
+  if (fault?.code === "changed_elsewhere") await load();
 }
 
 function saveNumber(plant: Plant, field: "match_count" | "size", text: string): void {
@@ -84,6 +97,29 @@ function down(event: KeyboardEvent): void {
   (event.target as HTMLInputElement).blur();
   next?.focus();
   next?.select();
+  // After the last of a column one goes on with the next step, not back to the top of the page.
+  if (!next) void last();
+}
+
+async function last(): Promise<void> {
+  await Promise.all([...saving]);
+  await nextTick();
+  document.querySelector<HTMLElement>(".go-on, .go")?.focus();
+}
+
+/** A column pasted into a field goes down from there, one number a plant. */
+function paste(event: ClipboardEvent, plant: Plant, field: "match_count" | "size"): void {
+  const lines = (event.clipboardData?.getData("text") ?? "").trim().split(/\r?\n|\r/).map((line) => (line.split("\t")[0] ?? "").trim());
+  if (lines.length < 2) return;
+  event.preventDefault();
+  const rest = (trial.value?.plants ?? []).slice((trial.value?.plants ?? []).findIndex((p) => p.id === plant.id));
+  const open = rest.filter((p) => !p.set_aside);
+  lines.slice(0, open.length).forEach((line, k) => {
+    const target = open[k];
+    if (target) saveNumber(target, field, line);
+  });
+  const over = lines.length - open.length;
+  pasted.value = over > 0 ? `${String(over)} more numbers were pasted than there are plants below; they are left out.` : `${plural(lines.length, "number")} pasted.`;
 }
 
 async function toCount(plant: Plant): Promise<void> {
@@ -117,9 +153,9 @@ async function remove(plant: Plant): Promise<void> {
             <template v-if="trial.pest_card">{{ trial.pest_card.where }}</template>
           </p>
         </div>
-        <RouterLink v-if="enough && !uncounted.length" :to="`/trial/${trial.id}/layout`" class="go-on">Next: the layout →</RouterLink>
+        <NextStep v-if="enough && !uncounted.length" from="plants" />
       </div>
-      <BenchMap v-if="trial.plants.length" :trial="trial" figure="match" @pick="toCount" />
+      <BenchMap v-if="trial.plants.length" :trial="trial" figure="match" :still="fixed" @pick="toCount" />
       <ul v-if="Object.keys(trial.odd_plants).length && !fixed" class="odd">
         <li v-for="(why, id) in trial.odd_plants" :key="id" class="row">
           <span><strong>{{ trial.plants.find((p) => p.id === Number(id))?.name }}</strong>: {{ why }}.</span>
@@ -154,6 +190,7 @@ async function remove(plant: Plant): Promise<void> {
     </form>
 
     <section v-if="trial.plants.length" class="sheet">
+      <p v-if="pasted" role="status">{{ pasted }}</p>
       <table>
         <caption class="visually-hidden">The plants, their match counts and those set aside</caption>
         <thead>
@@ -164,8 +201,8 @@ async function remove(plant: Plant): Promise<void> {
             <tr :class="{ aside: plant.set_aside }">
               <td><CellField :value="plant.name" data-column="name" :aria-label="`Name of ${plant.name}`" @keep="saveName(plant, $event)" @keydown.enter.prevent="down" /></td>
               <td class="soft">{{ plant.row }}, {{ plant.place }}</td>
-              <td><CellField :id="`count-${plant.id}`" :value="String(plant.match_count ?? '')" class="number" data-column="count" inputmode="decimal" :disabled="fixed" :aria-label="`Match count of ${plant.name}`" @keep="saveNumber(plant, 'match_count', $event)" @keydown.enter.prevent="down" /></td>
-              <td><CellField :value="String(plant.size ?? '')" class="number" data-column="size" inputmode="decimal" :disabled="fixed" :aria-label="`Size of ${plant.name}`" placeholder="–" @keep="saveNumber(plant, 'size', $event)" @keydown.enter.prevent="down" /></td>
+              <td><CellField :id="`count-${plant.id}`" :value="String(plant.match_count ?? '')" class="number" data-column="count" inputmode="decimal" :disabled="fixed" :aria-label="`Match count of ${plant.name}`" @keep="saveNumber(plant, 'match_count', $event)" @keydown.enter.prevent="down" @paste="paste($event, plant, 'match_count')" /></td>
+              <td><CellField :value="String(plant.size ?? '')" class="number" data-column="size" inputmode="decimal" :disabled="fixed" :aria-label="`Size of ${plant.name}`" placeholder="–" @keep="saveNumber(plant, 'size', $event)" @keydown.enter.prevent="down" @paste="paste($event, plant, 'size')" /></td>
               <td><CellField :value="plant.set_aside ?? ''" data-column="aside" :disabled="fixed && !plant.remedy_id" :aria-label="`Reason to set ${plant.name} aside`" maxlength="200" @keep="saveReason(plant, $event)" @keydown.enter.prevent="down" /></td>
               <td><button v-if="!fixed" type="button" class="remove" :aria-label="`Remove ${plant.name}`" @click="remove(plant)">Remove</button></td>
             </tr>
@@ -259,15 +296,7 @@ td input:disabled {
 }
 
 @media (width < 640px) {
-  .odd {
-  display: grid;
-  gap: var(--space-2);
-  margin: 0;
-  padding: 0;
-  list-style: none;
-}
-
-.adding {
+  .adding {
     grid-template-columns: 1fr 1fr;
   }
 

@@ -91,7 +91,7 @@ async function remove(): Promise<void> {
         </span>
       </FaultNote>
       <div class="row">
-        <el-button type="primary" native-type="submit" size="large">Keep the question</el-button>
+        <el-button type="primary" native-type="submit" size="large">Keep the question <span class="key" aria-hidden="true">Ctrl Enter</span></el-button>
         <span v-if="saved" role="status">Kept.</span>
         <el-button class="remove" @click="asking = true">Put this trial away</el-button>
       </div>

@@ -95,7 +95,7 @@ const events = computed(() => {
       <SchedulePanel v-if="!over" />
       <section class="sheet stack">
         <h2>So far, plant by plant</h2>
-        <BenchMap :trial="trial" figure="course" />
+        <BenchMap :trial="trial" figure="course" still />
         <p class="small soft">The line in each pot runs through its counts, from before to the newest.</p>
       </section>
       <CarePanel :stages="schedule.data.value?.stages ?? []" />

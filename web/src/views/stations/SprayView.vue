@@ -88,7 +88,7 @@ useKeys([
     <header>
       <RouterLink :to="`/trial/${trial.id}/rounds`" class="field-back" aria-label="Back to rounds and looks">←</RouterLink>
       <div class="field-which">
-        <strong>Spray, round {{ number }}</strong>
+        <h1>Spray, round {{ number }}</h1>
         <span class="small soft">{{ trial.name }} · {{ dayName(round.on) }}</span>
       </div>
       <strong class="left" role="status">{{ done }} of {{ stops.length }}</strong>
@@ -198,6 +198,10 @@ useKeys([
   gap: var(--space-3);
   max-width: 720px;
   margin: 0 auto;
+}
+
+h1 {
+  font-size: var(--text-m);
 }
 
 header {

@@ -89,7 +89,7 @@ function damage(value: number | null): string {
     <template v-if="verdict && judged">
       <section class="sheet says" :class="judged.outcome">
         <div class="row between">
-          <span class="outcome">{{ outcomes[judged.outcome] }}<template v-if="!verdict.final">, so far</template></span>
+          <span class="outcome">{{ verdict.final ? outcomes[judged.outcome] : verdict.early ? "Not settled: counted before its day" : `Not settled yet, so far: ${outcomes[judged.outcome].toLowerCase()}` }}</span>
           <label v-if="looks.length > 1" class="row small no-print">
             Judged at
             <el-select v-model="look" :placeholder="`day ${looks.find((l) => l.number === verdict?.look_number)?.day}`" style="width: 9rem" aria-label="Judged at">
@@ -101,6 +101,7 @@ function damage(value: number | null): string {
         <p v-for="line in verdict.reading" :key="line" class="reading">{{ line }}</p>
         <p class="advice">
           <template v-if="verdict.final">{{ judged.advice }}</template>
+          <template v-else-if="verdict.early">These numbers were counted before the day of this look. Count again on its day; until then nothing is settled.</template>
           <template v-else>Looks are still to come: knock-down is not control, and burnt leaves show late. Do not stop now.</template>
         </p>
       </section>
