@@ -104,7 +104,12 @@ def last_sprayed(trial: Trial, round_: Round, plant_id: int) -> date | None:
 def _before_missing(trial: Trial, checks: Checks) -> Iterator[Blocker]:
     if trial.sprayed_on is not None or not trial.looks:
         return
-    counted = trial.counted_at(trial.looks[0])
+    # What was counted after the day of the spray is no count before it.
+    counted = {
+        plant
+        for plant, tally in trial.tallies_at(trial.looks[0], trial.measure).items()
+        if tally.finished and (checks.done_on is None or tally.counted_on <= checks.done_on)
+    }
     uncounted = [p.name for p in trial.trial_plants if p.id not in counted]
     if uncounted and not checks.reasons.get("before_missing", "").strip():
         yield Blocker(

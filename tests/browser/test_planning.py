@@ -61,7 +61,6 @@ class FirstPlan(BrowserCase):
         expect(page.get_by_text("aphids suck sap and never swallow it")).to_be_visible()
         page.get_by_role("button", name="How weak may it be?").click()
         page.get_by_role("button", name="Mild soap").first.click()
-        page.get_by_role("button", name="Use these strengths").click()
         expect(page.get_by_role("group", name="Remedy 3").get_by_label("Name")).to_have_value(
             "Mild soap 20 ml/L"
         )

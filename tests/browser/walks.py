@@ -25,6 +25,7 @@ def mix_as_helper(page: Page, bottles: int) -> None:
 
 def start_round(page: Page) -> None:
     """Tick every check; whatever still speaks against the round is overruled with a reason."""
+    settle(page)
     for tick in page.locator(".ticks button").all():
         tick.click()
     settle(page)

@@ -105,7 +105,7 @@ const changes = computed(() =>
           <span v-if="fault?.field === `stages.${k}`" class="small wrong">{{ fault.message }}. {{ fault.fix }}</span>
         </div>
       </fieldset>
-      <FaultNote :fault="fault && !named.includes(fault.field ?? '') ? fault : null"><el-button v-if="fault?.code === 'changed_elsewhere'" @click="load">Show what is there now</el-button></FaultNote>
+      <FaultNote :fault="fault && !named.includes(fault.field ?? '') && !fault.field?.startsWith('stages.') ? fault : null"><el-button v-if="fault?.code === 'changed_elsewhere'" @click="load">Show what is there now</el-button></FaultNote>
       <div><el-button type="primary" native-type="submit">Keep</el-button></div>
     </form>
     <details v-if="changes.length" class="changes">

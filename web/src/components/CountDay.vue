@@ -45,4 +45,19 @@ const wrong = computed(() => Boolean(other.value) && other.value > props.today);
 .said {
   text-align: center;
 }
+
+.choices button {
+  align-content: center;
+}
+
+.plain {
+  min-height: var(--touch);
+  padding: 0 var(--space-2);
+  border: 0;
+  background: none;
+  color: inherit;
+  font-size: inherit;
+  text-decoration: underline;
+  cursor: pointer;
+}
 </style>

@@ -76,7 +76,7 @@ input {
 
 .long output,
 input.long {
-  font-size: clamp(3.5rem, 17vw, 6rem);
+  font-size: clamp(3rem, 15vw, 5.5rem);
 }
 
 output small {
@@ -94,10 +94,14 @@ output small {
 form label {
   display: grid;
   justify-items: center;
+  gap: var(--space-2);
 }
 
 input {
-  width: min(100%, 6.5em);
+  width: min(100%, 4.5em);
+  padding: var(--space-2);
+  font-size: clamp(4rem, 20vw, 6rem);
+  line-height: 1.1;
   border: 2px solid var(--accent);
   border-radius: var(--radius-m);
   background: var(--sheet);

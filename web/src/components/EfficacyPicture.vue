@@ -134,6 +134,11 @@ svg {
 }
 
 .name {
+  /* A name may lie over the line of "as if untreated": the sheet shows around its letters. */
+  paint-order: stroke;
+  stroke: var(--sheet);
+  stroke-width: 7px;
+  stroke-linejoin: round;
   fill: var(--ink);
   font-size: 16px;
   font-weight: 700;

@@ -28,7 +28,7 @@ const chosenOwn = computed(() => Boolean(props.modelValue) && !props.pests.some(
     @visible-change="(open: boolean) => { if (!open) query = ''; }"
   >
     <el-option v-for="{ pest, by } in found" :key="pest.key" :value="pest.key" :label="pest.name">
-      {{ pest.name }}<span v-if="by" class="by small"> {{ by }}</span>
+      {{ pest.name }}<span v-if="by" class="by small">{{ ` ${by}` }}</span>
     </el-option>
     <el-option v-if="own" :value="own" :label="own">“{{ own }}”, one of my own</el-option>
     <el-option v-if="chosenOwn && modelValue !== own" v-show="!query" :value="modelValue" :label="modelValue" />
@@ -37,6 +37,7 @@ const chosenOwn = computed(() => Boolean(props.modelValue) && !props.pests.some(
 
 <style scoped>
 .by {
+  margin-left: 0.6em;
   color: var(--ink-soft);
 }
 </style>

@@ -98,7 +98,7 @@ const states = {
 ol {
   position: relative;
   display: grid;
-  grid-template-columns: repeat(var(--count), 1fr);
+  grid-template-columns: repeat(var(--count), minmax(0, 1fr));
   margin: 0;
   padding: 0;
   list-style: none;
@@ -166,6 +166,12 @@ li > * {
 
 [aria-current="step"] .title {
   box-shadow: inset 0 -0.5em 0 var(--trap-wash);
+}
+
+@media (width < 820px) {
+  .title {
+    white-space: normal;
+  }
 }
 
 @media (width < 640px) {

@@ -77,6 +77,7 @@ async function show(found: Fault): Promise<void> {
 }
 
 async function create(question: QuestionIn): Promise<void> {
+  if (busy.value) return; // a second click on its way is the same wish
   busy.value = true;
   try {
     const made = await take(client.POST("/api/trials", { body: question, params: { header: once(form, question) } }));

@@ -231,7 +231,7 @@ header {
   outline-offset: 1px;
 }
 
-button:not(.el-button) {
+:where(button:not(.el-button)) {
   min-height: var(--touch);
   border: 1.5px solid var(--line);
   border-radius: var(--radius-m);
@@ -244,12 +244,12 @@ button:not(.el-button) {
   -webkit-tap-highlight-color: transparent;
 }
 
-button:active:not(:disabled, .el-button) {
+:where(button:not(.el-button)):active:not(:disabled) {
   background: var(--trap);
   color: var(--on-trap);
 }
 
-button:disabled:not(.el-button) {
+:where(button:not(.el-button)):disabled {
   color: var(--ink-soft);
   border-color: var(--hair);
   cursor: default;

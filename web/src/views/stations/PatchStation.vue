@@ -121,7 +121,7 @@ async function saveCare(): Promise<void> {
 
 .cells {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(290px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(min(290px, 100%), 1fr));
   gap: var(--space-4);
 }
 </style>

@@ -1,0 +1,412 @@
+"""What broke once at the edges: two windows, Back, reload, keys, days, zoom, a refused count."""
+
+from __future__ import annotations
+
+import json
+import re
+import unittest
+import urllib.error
+import urllib.request
+from datetime import date, timedelta
+from typing import Any
+
+from playwright.sync_api import Page, Route, expect
+
+from tests.browser.shots import DESK, PHONE
+from tests.browser.support import Server, settle
+from tests.browser.test_whole_job import BrowserCase
+
+TRIAL: dict[str, Any] = {
+    "name": "Balcony",
+    "pest": "aphids",
+    "measure": "live",
+    "threshold": 0.6,
+    "remedies": [
+        {"name": "Water", "role": "control", "recipe": "Plain water"},
+        {"name": "Soap", "role": "remedy", "recipe": "10 ml soap in 1 litre"},
+    ],
+    "look_days": [3, 7],
+    "round_days": [0],
+}
+
+
+def send(server: Server, method: str, path: str, body: Any = None) -> Any:
+    """A call to the program beside the browser."""
+    request = urllib.request.Request(
+        server.address + path,
+        data=None if body is None else json.dumps(body).encode(),
+        headers={"Content-Type": "application/json"},
+        method=method,
+    )
+    with urllib.request.urlopen(request, timeout=20) as answer:
+        text = answer.read()
+    return json.loads(text) if text else None
+
+
+def small_trial(server: Server, **changes: Any) -> dict[str, Any]:
+    """A trial of six plants, laid out; returns it."""
+    body = {**TRIAL, "start_on": date.today().isoformat(), **changes}
+    trial_id = send(server, "POST", "/api/trials", body)["id"]
+    send(
+        server,
+        "POST",
+        f"/api/trials/{trial_id}/plants",
+        {"prefix": "S", "rows": 1, "per_row": 6},
+    )
+    found: dict[str, Any] = send(server, "POST", f"/api/trials/{trial_id}/layout", {})
+    return found
+
+
+class ByKeyboard(BrowserCase):
+    def press(self, page: Page, *keys: str) -> None:
+        """Press keys one after the other."""
+        for key in keys:
+            page.keyboard.press(key)
+
+    def tab_to(self, page: Page, name: str, most: int) -> None:
+        """Tab until the focus is on what has this name, within so many stops."""
+        for _ in range(most):
+            page.keyboard.press("Tab")
+            label = page.evaluate(
+                "(() => { const e = document.activeElement; if (e === document.body) return '';"
+                " return e.ariaLabel ||"
+                " (e.labels && e.labels[0] ? e.labels[0].innerText : e.innerText) || ''; })()"
+            )
+            if name in label:
+                return
+        self.fail(f"{name} was not reached in {most} stops")
+
+    def test_from_an_empty_garden_to_a_drawn_plan(self) -> None:
+        server = self.fresh()
+        page = self.page()
+        page.goto(server.address)
+        settle(page)
+        page.keyboard.press("n")
+        expect(page.get_by_role("heading", name="A new trial")).to_be_visible()
+        self.tab_to(page, "Name of the trial", 25)
+        page.keyboard.type("Greenfly on the lupins")
+        self.tab_to(page, "Pest or disease", 3)
+        page.keyboard.type("greenfly")
+        expect(page.get_by_role("option", name="Aphids greenfly")).to_be_visible()
+        page.keyboard.press("Enter")
+        expect(page.get_by_label("Count again on days")).to_have_value("2, 5, 9")
+        self.tab_to(page, "Left alone", 14)  # the list is one stop; arrows go on in it
+        for _ in range(8):
+            page.keyboard.press("ArrowRight")
+            if page.evaluate("document.activeElement.innerText").startswith("Mild soap"):
+                break
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("group", name="Remedy 1").get_by_label("Name")).to_have_value(
+            "Mild soap"
+        )
+        page.keyboard.press("Control+Enter")
+        expect(page.get_by_label("Names begin with")).to_be_visible()
+        self.tab_to(page, "Names begin with", 25)
+        page.keyboard.type("L")
+        self.tab_to(page, "Rows", 2)
+        page.keyboard.press("Control+A")
+        page.keyboard.type("2")
+        self.press(page, "Tab", "Control+A")
+        page.keyboard.type("4")
+        page.keyboard.press("Enter")
+        expect(page.get_by_text("8 plants take part")).to_be_visible()
+        self.tab_to(page, "Match count of L1", 12)
+        for k in range(8):
+            page.keyboard.type(str(20 + k))
+            page.keyboard.press("Enter")
+        expect(page.get_by_role("link", name="Next: the layout")).to_be_focused()
+        page.keyboard.press("Enter")
+        self.tab_to(page, "Draw at random", 25)
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("heading", name="What stands where")).to_be_focused()
+        page.keyboard.press("x")
+        expect(page.get_by_text("The first spray waits until")).to_be_visible()
+        self.assertEqual(len(server.get("/api/trials/1")["layout_events"]), 1)
+
+    def test_counting_by_keys_after_a_click(self) -> None:
+        server = self.fresh()
+        trial = small_trial(server)
+        page = self.page()
+        page.goto(f"{server.address}/trial/{trial['id']}/look/0")
+        number = page.locator("output")
+        page.get_by_role("button", name="One more", exact=True).click()
+        page.keyboard.press("Enter")  # keeps 1, and adds no more
+        expect(page.get_by_role("img", name="1 of 6 plants counted")).to_be_visible()
+        page.keyboard.type("7")
+        self.press(page, "d", "3")
+        expect(page.get_by_text("moderate, 15–30% of the leaves")).to_be_visible()
+        expect(number).to_have_text("7")
+        page.get_by_role("button", name="Damage 2, slight").click()
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("img", name="2 of 6 plants counted")).to_be_visible()
+        for _ in range(4):
+            page.keyboard.type("33")
+            page.keyboard.press("Enter")
+        page.keyboard.type("33")  # on the last plant, after it was kept: it replaces
+        expect(number).to_have_text("33")
+        expect(page.get_by_text("✓ all kept")).to_be_visible()
+        kept = {
+            (t["plant_id"], t["measure"]): t["value"]
+            for t in server.get(f"/api/trials/{trial['id']}")["tallies"]
+        }
+        walk = trial["walk"]
+        self.assertEqual([kept[p, "live"] for p in walk], [1, 7, 33, 33, 33, 33])
+        self.assertEqual(kept[walk[1], "damage"], 2)
+        # Leaving at once after a tap: the page that follows shows it.
+        page.keyboard.type("4")
+        page.get_by_role("link", name="Back to rounds").click()
+        expect(page.get_by_text("6 of 6 counted").first).to_be_visible()
+
+    def test_eggs_are_kept_out_of_their_total(self) -> None:
+        server = self.fresh()
+        trial = small_trial(
+            server, measure="hatched", setup={"kind": "eggs", "unit": "cluster"}, look_days=[1]
+        )
+        page = self.page(small=True)
+        page.goto(f"{server.address}/trial/{trial['id']}/look/0")
+        keep = page.locator(".keep")
+        expect(keep).to_contain_text("Out of how many?")
+        page.get_by_role("button", name="Type the number").tap()
+        page.keyboard.type("25")
+        page.keyboard.press("Enter")
+        expect(keep).to_contain_text("Out of how many?")
+        keep.tap()
+        page.keyboard.type("340")
+        page.keyboard.press("Enter")
+        keep.tap()
+        expect(page.get_by_role("img", name="1 of 6 plants counted")).to_be_visible()
+        expect(page.get_by_text("✓ all kept")).to_be_visible()
+        (kept,) = server.get(f"/api/trials/{trial['id']}")["tallies"]
+        self.assertEqual((kept["value"], kept["of"]), (25, 340))
+
+    def test_a_refused_count_stays_in_sight(self) -> None:
+        server = self.fresh()
+        trial = small_trial(server)
+        page = self.page(small=True)
+        told = json.dumps(
+            {"error": {"code": "no", "message": "that cannot be", "field": None, "fix": "Ask."}}
+        )
+
+        def refuse(route: Route) -> None:
+            route.fulfill(status=409, content_type="application/json", body=told)
+
+        page.route("**/tallies", refuse)
+        page.goto(f"{server.address}/trial/{trial['id']}/look/0")
+        page.get_by_role("button", name="Five more").tap()
+        expect(page.get_by_text("One number is not kept by the program")).to_be_visible()
+        expect(page.get_by_text("all kept")).to_have_count(0)
+        page.reload()
+        expect(page.get_by_text("that cannot be")).to_be_visible()
+        self.assert_accessible(page)
+        page.unroute("**/tallies")
+        page.get_by_role("button", name="Send it again").tap()
+        expect(page.get_by_text("✓ all kept")).to_be_visible()
+        self.assertEqual(server.get(f"/api/trials/{trial['id']}")["tallies"][0]["value"], 5)
+
+
+class Windows(BrowserCase):
+    def test_two_windows_on_one_question(self) -> None:
+        server = self.fresh()
+        trial = small_trial(server)
+        pages = [self.page(), self.page()]
+        for page in pages:
+            page.goto(f"{server.address}/trial/{trial['id']}/question")
+            expect(page.get_by_label("Name of the trial")).to_have_value("Balcony")
+        for page, name in zip(pages, ("First", "Second"), strict=True):
+            page.get_by_label("Name of the trial").fill(name)
+            page.get_by_role("button", name="Keep the question").click()
+        expect(pages[0].get_by_text("Kept.")).to_be_visible()
+        expect(pages[1].get_by_text("changed in another window")).to_be_visible()
+        expect(pages[1].get_by_label("Name of the trial")).to_have_value("Second")
+        self.assertEqual(server.get(f"/api/trials/{trial['id']}")["name"], "First")
+        pages[1].get_by_role("button", name="Keep mine").click()
+        pages[1].get_by_role("button", name="Keep the question").click()
+        expect(pages[1].get_by_text("Kept.")).to_be_visible()
+        self.assertEqual(server.get(f"/api/trials/{trial['id']}")["name"], "Second")
+
+    def test_back_between_two_trials_and_from_a_new_one(self) -> None:
+        server = self.fresh()
+        one, two = (small_trial(server, name=name)["id"] for name in ("One", "Two"))
+        page = self.page()
+        page.goto(f"{server.address}/trial/{one}/plants")
+        expect(page.get_by_role("heading", name="One")).to_be_visible()
+        self.assertIn("One: Plants", page.title())
+        page.keyboard.press("t")
+        page.get_by_role("link", name=re.compile("^Two")).click()
+        expect(page.get_by_role("heading", name="Two")).to_be_visible()
+        page.go_back()
+        page.go_back()
+        expect(page.get_by_role("heading", name="One")).to_be_visible()
+        self.assertNotEqual(one, two)
+        page.goto(f"{server.address}/new?pest=spider_mites")
+        expect(page.get_by_label("Count again on days")).to_have_value("3, 7, 12")
+        page.get_by_label("Name of the trial").fill("Three")
+        page.get_by_role("group", name="Remedy 1").get_by_label("Name").fill("Soap")
+        page.get_by_label("First spray").fill("2027-03-04")
+        page.get_by_label("Spray on days").fill("0,5, 7")
+        page.get_by_role("button", name="Next: the plants").click()
+        expect(page.get_by_role("alert")).to_contain_text("not whole days")
+        page.get_by_label("Spray on days").fill("0; 5; 7")
+        page.get_by_role("button", name="Next: the plants").dblclick()
+        expect(page.get_by_role("heading", name="Lay out the bench")).to_be_visible()
+        page.go_back()
+        expect(page.get_by_label("Name of the trial")).to_have_value("Three")
+        found = [t["name"] for t in server.get("/api/today")["trials"]]
+        self.assertEqual(sorted(found), ["One", "Three", "Two"])  # a double click made one
+        self.assertEqual(server.get("/api/trials/3")["start_on"], "2027-03-04")
+        page.goto(f"{server.address}/new")
+        page.get_by_label("Name of the trial").fill("A draft")
+        page.get_by_role("button", name="Start afresh").click()
+        expect(page.get_by_label("Name of the trial")).to_have_value("")
+
+    def test_find_out_outlives_a_reload(self) -> None:
+        server = self.fresh()
+        page = self.page()
+        page.goto(f"{server.address}/look")
+        page.get_by_role("button", name="Sticky shiny leaves").click()
+        page.get_by_role("button", name=re.compile("^Aphids")).click()
+        page.get_by_label("Of these affected").fill("3")
+        page.reload()
+        expect(page.get_by_label("Of these affected")).to_have_value("3")
+        expect(page.get_by_role("button", name="Sticky shiny leaves")).to_have_attribute(
+            "aria-pressed", "true"
+        )
+        page.get_by_role("button", name="Start afresh").click()
+        expect(page.get_by_text("Tick a sign")).to_be_visible()
+
+    def test_a_column_of_counts_is_pasted_down_the_column(self) -> None:
+        server = self.fresh()
+        trial = small_trial(server)
+        page = self.page()
+        page.goto(f"{server.address}/trial/{trial['id']}/plants")
+        first = page.get_by_label("Match count of S1", exact=True)
+        first.focus()
+        page.evaluate(
+            "text => { const data = new DataTransfer(); data.setData('text', text);"
+            " document.activeElement.dispatchEvent(new ClipboardEvent('paste',"
+            " {clipboardData: data, bubbles: true, cancelable: true})); }",
+            "11\r\n12\r\n13,5\r\n14\n15\n16\n17",
+        )
+        expect(page.get_by_text("1 more numbers were pasted")).to_be_visible()
+        expect(page.get_by_role("alert")).to_contain_text("fraction of an insect")
+        settle(page)
+        counts = [p["match_count"] for p in server.get(f"/api/trials/{trial['id']}")["plants"]]
+        self.assertEqual(counts, [11, 12, None, 14, 15, 16])
+
+    def test_a_trial_is_put_away_and_brought_back(self) -> None:
+        server = self.fresh()
+        trial = small_trial(server)
+        page = self.page()
+        page.goto(f"{server.address}/trial/{trial['id']}/question")
+        page.get_by_role("button", name="Put this trial away").click()
+        page.get_by_role("button", name="Put it away").click()
+        page.get_by_text("Put away (1)").click()
+        page.get_by_role("button", name="Bring it back").click()
+        expect(page.get_by_role("link", name=re.compile("^Balcony"))).to_be_visible()
+
+    def test_limits_that_are_no_numbers_are_named_as_they_were_typed(self) -> None:
+        server = self.serve("--demo")
+        page = self.page()
+        page.goto(f"{server.address}/trial/3/rounds")
+        page.get_by_text("How this bench is cared for").click()
+        page.get_by_label("Not above (°C)").fill("warm")
+        page.get_by_role("button", name="Keep", exact=True).click()
+        expect(page.get_by_role("alert")).to_contain_text("“warm” is not a number")
+        page.get_by_label("Not above (°C)").fill("26,5")
+        page.get_by_label("Degree-days of").first.fill("-1")
+        page.get_by_role("button", name="Keep", exact=True).click()
+        expect(page.get_by_text("Give 1 to 5000 degree-days")).to_be_visible()
+        with self.assertRaises(urllib.error.HTTPError):
+            bad = server.get("/api/trials/3")["care"]
+            stage = {"name": "eggs", "part": "egg", "k": -1, "t0": 9}
+            send(server, "PUT", "/api/trials/3/care", {**bad, "stages": [stage]})
+
+
+class Paper(BrowserCase):
+    def test_a_trial_on_paper_is_entered_in_one_evening(self) -> None:
+        """Sprayed four days ago, counted before it and the day before yesterday."""
+        server = self.fresh()
+        trial = small_trial(server, look_days=[3])
+        day = (date.today() - timedelta(days=4)).isoformat()
+        page = self.page()
+        page.goto(f"{server.address}/trial/{trial['id']}/mix")
+        page.get_by_role("button", name="A helper mixes").click()
+        page.get_by_role("button", name="It is mixed: keep the batch").click()
+        expect(page.get_by_text("use by")).to_be_visible()
+        page.goto(f"{server.address}/trial/{trial['id']}/round/1")
+        page.get_by_text("It was done already").click()
+        page.get_by_label("Done on").fill(day)
+        settle(page)
+        for tick in page.locator(".ticks button").all():
+            tick.click()
+        settle(page)
+        for why in page.get_by_placeholder("Why you go on").all():
+            why.fill("It is all on paper.")
+        page.get_by_role("button", name="Start round").click()
+        expect(page.locator(".here")).to_be_visible()
+        for k in range(6):
+            page.keyboard.press("Enter")
+            expect(page.get_by_role("status").first).to_have_text(f"{k + 1} of 6")
+        soap = next(r["id"] for r in trial["remedies"] if r["role"] == "remedy")
+        treated = {p["id"] for p in trial["plants"] if p["remedy_id"] == soap}
+        for look, values in ((0, (20, 20)), (1, (1, 22))):
+            page.goto(f"{server.address}/trial/{trial['id']}/look/{look}")
+            if look == 0:
+                expect(page.get_by_role("heading", name="Which day was it?")).to_be_visible()
+                page.get_by_role("button", name="On its day").click()
+            expect(page.locator("output")).to_be_visible()
+            for k, plant in enumerate(trial["walk"]):
+                page.keyboard.type(str(values[plant not in treated] + k % 2))
+                page.keyboard.press("Enter")
+            expect(page.get_by_text("All 6 plants are counted")).to_be_visible()
+            expect(page.get_by_text("✓ all kept")).to_be_visible()
+        page.goto(f"{server.address}/trial/{trial['id']}/verdict")
+        expect(page.get_by_text("entered only after the first spray")).to_be_visible()
+        expect(page.get_by_text("Round 1 was done on")).to_be_visible()
+        self.assertTrue(server.get(f"/api/trials/{trial['id']}/verdict")["final"])
+        self.assertEqual(server.get(f"/api/trials/{trial['id']}")["sprayed_on"], day)
+
+
+class EveryPage(BrowserCase):
+    def test_headings_titles_and_widths(self) -> None:
+        server = self.serve("--demo")
+        page = self.page()
+        titles: dict[str, str] = {}
+        for path in dict.fromkeys((*DESK.values(), *PHONE.values(), "/yard")):
+            for width in (1280, 640, 320):
+                page.set_viewport_size({"width": width, "height": 800})
+                page.goto(server.address + path)
+                settle(page)
+                wide = page.evaluate("document.documentElement.scrollWidth")
+                self.assertLessEqual(wide, width, f"{path} at {width}")
+            self.assertEqual(page.locator("h1").count(), 1, path)
+            nested = page.locator("a a, a button, button a, button button").count()
+            self.assertEqual(nested, 0, path)
+            titles[path] = page.title()
+        self.assertEqual(len(set(titles.values())), len(titles), titles)
+
+    def test_the_system_s_dark_is_the_first_theme(self) -> None:
+        server = self.fresh()
+        context = self.browser.new_context(color_scheme="dark")
+        self.addCleanup(context.close)
+        page = context.new_page()
+        page.goto(server.address)
+        theme = "document.documentElement.dataset.theme"
+        self.assertEqual(page.evaluate(theme), "evening")
+        page.keyboard.press("l")
+        page.reload()
+        self.assertEqual(page.evaluate(theme), "sun")  # chosen by hand, it stays
+
+    def test_the_ring_around_a_field_is_seen(self) -> None:
+        server = self.fresh()
+        page = self.page()
+        page.goto(f"{server.address}/new")
+        page.get_by_label("Name of the trial").focus()
+        width = page.locator(".el-input__wrapper").first.evaluate(
+            "e => getComputedStyle(e).outlineWidth"
+        )
+        self.assertEqual(width, "3px")
+
+
+if __name__ == "__main__":
+    unittest.main()
