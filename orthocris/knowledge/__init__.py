@@ -24,7 +24,8 @@ class Pest:
     `signs` gives how telling each sign is (1 to 5); `tolerance_share` the share of leaves or
     plants affected that a growing plant bears; `cannot_work` a reason for each remedy (by
     key) that cannot act on it; `generation_days` a typical time from egg to egg in warm
-    weather; `synonyms` are other words by which people look for it. All numbers are typical values, for the gardener to change.
+    weather; `synonyms` are other words by which people look for it. All numbers are typical
+    values, for the gardener to change.
     """
 
     key: str

@@ -13,6 +13,7 @@ from orthocris.core.planning.power import (
     Assumptions,
     PowerPoint,
     answer,
+    fewest_blocks,
     power_at,
     sizes_around,
     usual_assumptions,
@@ -81,7 +82,7 @@ class PowerJobs:
                 id=next(self._numbers),
                 trial_id=trial_id,
                 assumptions=assumptions,
-                sizes=(blocks,) if fixed else sizes_around(blocks),
+                sizes=(blocks,) if fixed else _sizes(trial, blocks),
                 at_hand=blocks,
                 doubled=_doubled(trial, blocks),
             )
@@ -147,6 +148,12 @@ def _blocks(trial: Trial) -> int:
             fix=f"List at least {2 * remedies} plants first.",
         )
     return blocks
+
+
+def _sizes(trial: Trial, blocks: int) -> tuple[int, ...]:
+    """Sizes around the one at hand, none so small that remedies cannot be compared in it."""
+    fewest = fewest_blocks(trial.setup, len(trial.remedies))
+    return tuple(n for n in sizes_around(blocks) if n >= fewest) or (blocks,)
 
 
 def _doubled(trial: Trial, blocks: int) -> int:

@@ -7,8 +7,10 @@ import contextlib
 import io
 import json
 import re
+import shutil
 import subprocess
 import sys
+import tempfile
 import unittest
 from pathlib import Path
 
@@ -133,6 +135,23 @@ class Files(unittest.TestCase):
             main(["openapi"])
         kept = json.loads((ROOT / "web" / "openapi.json").read_text("utf-8"))
         self.assertEqual(json.loads(out.getvalue()), kept)
+
+    def test_types_of_the_front_end_are_made_of_that_schema(self) -> None:
+        """After a change of web/openapi.json: npm run types, in web."""
+        web = ROOT / "web"
+        npx = shutil.which("npx") or "npx"
+        with tempfile.TemporaryDirectory() as name:
+            fresh = Path(name) / "schema.d.ts"
+            made = subprocess.run(
+                [npx, "openapi-typescript", "openapi.json", "-o", str(fresh)],
+                cwd=web,
+                capture_output=True,
+                text=True,
+                check=False,
+            )
+            self.assertEqual(made.returncode, 0, made.stderr)
+            kept = (web / "src" / "api" / "schema.d.ts").read_text("utf-8")
+            self.assertEqual(fresh.read_text("utf-8"), kept)
 
     def test_pictures_are_linked(self) -> None:
         readme = (ROOT / "README.md").read_text("utf-8")

@@ -124,6 +124,11 @@ class AmongTheJobs(unittest.TestCase):
             ],
         )
 
+    def test_oils_on_slow_leaves_are_put_on_a_week_before(self) -> None:
+        slow = replace(trial(), care=Care(slow_leaves=True), start_on=date(2026, 5, 30))
+        due = {oils: jobs(slow, NOW, BOTTLES, 30, oils)[0].due_on for oils in ((), (2,))}
+        self.assertEqual(due, {(): date(2026, 5, 28), (2,): date(2026, 5, 23)})
+
     def test_a_running_test_is_looked_at_in_its_hour(self) -> None:
         running = replace(passed(), applied_at=NOW - timedelta(hours=20), looks=())
         found = jobs(replace(trial(), patches=(running,)), NOW, BOTTLES)[0]
@@ -159,6 +164,7 @@ class CareThatCannotBe(unittest.TestCase):
             (Care(high=80), "high"),
             (Care(low=25, high=20), "low"),
             (Care(wind=0), "wind"),
+            (Care(stages=(Stage("eggs", Part.EGG, -1, 10),)), "stages.0"),
             (Care(spot=Spot(sun_to=25)), "spot.sun_to"),
             (Care(spot=Spot(outdoors=False, lamp_from=6)), "spot.lamp_to"),
         ):

@@ -24,6 +24,11 @@ class Signs(unittest.TestCase):
         self.assertEqual(found["aphids"].unexplained, ("webbing",))
         self.assertEqual(candidates([], WEIGHTS), ())
 
+    def test_honeydew_alone_leads_to_all_that_make_it(self) -> None:
+        shown = [c.key for c in candidates(["honeydew"], WEIGHTS)[:6]]
+        makers = {"aphids", "whiteflies", "mealybugs", "scale_insects", "sooty_mould"}
+        self.assertLessEqual(makers, set(shown))
+
     def test_every_sign_belongs_to_some_pest(self) -> None:
         self.assertEqual({s.key for s in signs()}, {k for w in WEIGHTS.values() for k in w})
 
@@ -74,6 +79,15 @@ class Decisions(unittest.TestCase):
             with self.assertRaises(InputError) as caught:
                 decide_action(QuickLook(looked, affected), 0.1)
             self.assertEqual(caught.exception.field, field)
+
+
+class NothingThere(unittest.TestCase):
+    def test_nothing_affected_is_nothing_to_wash_off(self) -> None:
+        for vigorous in (True, False):
+            found = decide_action(QuickLook(10, 0, vigorous=vigorous), 0.1)
+            self.assertIs(found.action, Action.WATCH)
+        weak = decide_action(QuickLook(10, 0, vigorous=False, wilting=True), 0.1)
+        self.assertIn("something else", weak.reason)
 
 
 if __name__ == "__main__":

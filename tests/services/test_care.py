@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date, datetime, timedelta
 from fractions import Fraction
+from zoneinfo import ZoneInfo
 
 import numpy as np
 from icalendar import Calendar
@@ -16,6 +18,7 @@ from orthocris.core.patchtest import Harm, PatchOutcome
 from orthocris.core.progress import JobKind
 from orthocris.core.rounds import EventKind
 from orthocris.core.stopping import Next
+from orthocris.core.sunlight import Place, sun_times
 from orthocris.core.thread import (
     State,
 )
@@ -316,9 +319,31 @@ class InTheCalendar(Weathered):
         self.assertIn("Spray, round 1: Gutters", titles)
         self.assertIn("Put on the patch tests: Gutters", titles)
         self.assertNotIn(b"Soap", raw)
+        soap = self.trial.remedies[1].id
+        kinds = replace(self.trial.care, leaf_kinds=("old", "young"))
+        patches.change_care(self.context, self.trial_id, kinds)
+        patches.put_on(self.context, self.trial_id, PatchDraft(soap, "old"))
         again = Calendar.from_ical(calendars.calendar_of(self.context))
         uids = [str(e["uid"]) for e in again.walk("VEVENT")]
+        self.assertEqual(sum("-patch-" in uid for uid in uids), 2)  # put on, and look at
         self.assertEqual(len(set(uids)), len(uids))
+
+    def test_hours_after_a_change_of_the_clock_are_those_of_the_clock(self) -> None:
+        """The clocks go back in the night to 25 October: 8 o'clock is 07:00 UTC then, not 06:00."""
+        berlin = ZoneInfo("Europe/Berlin")
+        self.now = datetime(2026, 10, 22, 9, tzinfo=berlin)
+        known = yards.yard_of(self.context)
+        yards.change_yard(
+            self.context, replace(known, station=StationKind.SIMULATED, latitude=52, longitude=13)
+        )
+        days = ribbons.yard_ribbon(self.context).days
+        offsets = {d.day: d.best.utcoffset() for d in days if d.best is not None}
+        self.assertEqual(offsets[date(2026, 10, 23)], timedelta(hours=2))
+        self.assertEqual(offsets[date(2026, 10, 26)], timedelta(hours=1))
+        summer, winter = (
+            sun_times(Place(52, 13, zone=berlin), date(2026, 10, d)).rise for d in (24, 25)
+        )
+        self.assertAlmostEqual(summer - winter, 1.0, delta=0.05)
 
 
 class TheYard(ServiceCase):

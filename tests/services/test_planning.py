@@ -5,8 +5,11 @@ from __future__ import annotations
 import unittest
 from collections.abc import Callable
 from dataclasses import replace
+from typing import Any
+from unittest import mock
 
 from orthocris.core.errors import ConflictError, InputError, NotFoundError
+from orthocris.core.planning.allocation import allocate
 from orthocris.core.question import RemedyDraft
 from orthocris.core.setup import DesignKind, Kind
 from orthocris.core.triage import Action, QuickLook
@@ -192,6 +195,65 @@ class Simulations(ServiceCase):
         self.assertEqual(failed.state, "failed")
         with self.assertRaises(NotFoundError):
             jobs.find(99)
+
+    def test_an_incomplete_design_ends_with_an_answer(self) -> None:
+        asked = questions.question_of(self.trial)
+        oil = RemedyDraft("Oil", Role.REMEDY, "10 ml oil and 2 ml soap in 1 litre")
+        milk = RemedyDraft("Milk", Role.REMEDY, "200 ml milk in 1 litre")
+        setup = replace(asked.setup, design=DesignKind.INCOMPLETE, block_size=2)
+        wider = replace(asked, remedies=(*asked.remedies, oil, milk), setup=setup)
+        questions.change_question(self.context, self.trial_id, wider, self.trial.start_on)
+        self.plant_and_draw(per_row=8)
+        job = PowerJobs(start=lambda work: work()).begin(
+            self.context, self.trial_id, None, 1.0, 4.0
+        )
+        self.assertEqual(job.state, "done")
+        self.assertIn("With your 8 plants", job.answer)
+
+    def test_a_mistake_of_the_program_is_never_waited_for(self) -> None:
+        self.plant_and_draw()
+        held: list[Callable[[], None]] = []
+        jobs = PowerJobs(start=held.append)
+        job = jobs.begin(self.context, self.trial_id, None, 1.0, 4.0)
+        with (
+            mock.patch("orthocris.services.powers.power_at", side_effect=ZeroDivisionError),
+            self.assertRaises(ZeroDivisionError),
+        ):
+            held[0]()
+        self.assertEqual(job.state, "failed")
+        self.assertIn("mistake of the program", job.answer)
+
+
+class Drawing(ServiceCase):
+    def setUp(self) -> None:
+        super().setUp()
+        benches.add_plants(self.context, self.trial_id, prefix="S", rows=1, per_row=8)
+
+    def test_others_may_write_while_a_layout_is_drawn(self) -> None:
+
+        def slow(*args: Any, **options: Any) -> Any:
+            questions.create_trial(self.context, QUESTION, self.now.date())  # is not kept waiting
+            return allocate(*args, **options)
+
+        with mock.patch.object(layouts, "allocate", slow):
+            layouts.draw_layout(self.context, self.trial_id, reason="", seed=3)
+        self.assertTrue(self.trial.laid_out)
+
+    def test_a_plant_changed_meanwhile_is_said(self) -> None:
+
+        def meanwhile(*args: Any, **options: Any) -> Any:
+            benches.change_plant(
+                self.context, self.trial_id, replace(self.trial.plants[0], set_aside="broken")
+            )
+            return allocate(*args, **options)
+
+        with (
+            mock.patch.object(layouts, "allocate", meanwhile),
+            self.assertRaises(ConflictError) as caught,
+        ):
+            layouts.draw_layout(self.context, self.trial_id, reason="", seed=3)
+        self.assertEqual(caught.exception.code, "changed_while_drawing")
+        self.assertFalse(self.trial.laid_out)
 
 
 if __name__ == "__main__":

@@ -109,6 +109,10 @@ class Plain(unittest.TestCase):
         self.assertEqual(read_care(care_text(care)), care)
         self.assertEqual(read_care("{}"), Care())
 
+    def test_stages_no_pest_has_kept_by_an_older_version_do_not_stop_a_trial(self) -> None:
+        broken = Care(high=30, stages=(Stage("eggs", Part.EGG, -1, 11),))
+        self.assertEqual(read_care(care_text(broken)), Care(high=30))
+
 
 if __name__ == "__main__":
     unittest.main()

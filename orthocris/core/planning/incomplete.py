@@ -39,6 +39,14 @@ def incomplete_blocks(
     return [np.flatnonzero(row).tolist() for row in best]
 
 
+def fewest_linked(remedies: int, size: int) -> int:
+    """Return the fewest blocks of a size that can link all remedies with one another.
+
+    The first block links `size` of them, each further one at most size - 1 more.
+    """
+    return -(-(remedies - 1) // (size - 1))
+
+
 def concurrence(fillings: list[list[int]], remedies: int) -> NDArray[np.int_]:
     """Return how many blocks each pair of remedies shares, shape (remedies, remedies)."""
     incidence = np.zeros((len(fillings), remedies), dtype=int)

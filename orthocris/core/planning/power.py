@@ -11,7 +11,7 @@ from scipy.special import ndtri
 
 from orthocris.core.errors import InputError
 from orthocris.core.planning.batch import Layout, analyse_batch
-from orthocris.core.planning.incomplete import incomplete_blocks
+from orthocris.core.planning.incomplete import fewest_linked, incomplete_blocks
 from orthocris.core.setup import DesignKind, Setup
 
 FloatArray = NDArray[np.float64]
@@ -91,6 +91,13 @@ def sizes_around(blocks: int) -> tuple[int, ...]:
     return tuple(sorted(wanted | {max(2, blocks)}))[:6]
 
 
+def fewest_blocks(setup: Setup, remedies: int) -> int:
+    """Return the fewest blocks whose remedies can be compared with one another at all."""
+    if setup.design is DesignKind.INCOMPLETE and setup.block_size:
+        return fewest_linked(remedies, setup.block_size)
+    return 2
+
+
 def layout_for(setup: Setup, remedies: int, blocks: int, seed: int, *, doubled: int = 0) -> Layout:
     """Return the design with this many blocks as the analysis sees it.
 
@@ -140,6 +147,13 @@ def power_at(
     """
     _check(assumptions)
     remedies = len(assumptions.efficacies) + 1
+    if blocks < fewest_blocks(setup, remedies):
+        raise InputError(
+            f"{blocks} blocks cannot link {remedies} remedies",
+            code="too_few_blocks",
+            field="blocks",
+            fix=f"Plan at least {fewest_blocks(setup, remedies)}, or larger blocks.",
+        )
     layout = layout_for(setup, remedies, blocks, seed, doubled=doubled)
     rng = np.random.default_rng(seed)
     best = int(np.argmax(assumptions.efficacies)) + 1

@@ -13,6 +13,7 @@ from orthocris.core.planning.batch import Layout, analyse_batch
 from orthocris.core.planning.power import (
     Assumptions,
     answer,
+    fewest_blocks,
     layout_for,
     power_at,
     simulate,
@@ -112,6 +113,15 @@ class Chances(unittest.TestCase):
         useless = power_at(Setup(), Assumptions((0.0, 0.0)), 6, seed=3, trials=500)
         assert useless is not None
         self.assertLess(useless.false_winner, 0.05)
+
+    def test_blocks_too_few_to_be_compared_are_refused_in_words(self) -> None:
+        for remedies, size in ((4, 2), (6, 3), (6, 2)):
+            setup = Setup(design=DesignKind.INCOMPLETE, block_size=size)
+            usual = usual_assumptions(0.6, remedies, (), counted=True)
+            fewest = fewest_blocks(setup, remedies)
+            with self.assertRaisesRegex(InputError, "cannot link"):
+                power_at(setup, usual, fewest - 1, seed=1, trials=20)
+            self.assertIsNotNone(power_at(setup, usual, fewest, seed=1, trials=20))
 
     def test_it_can_be_stopped(self) -> None:
         shares: list[float] = []

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import unittest
+from dataclasses import replace
 from pathlib import Path
 
 from orthocris.core import InputError, Observation, ObservationError, Outcome, judge
@@ -172,6 +173,36 @@ class AwkwardTrials(unittest.TestCase):
         self.assertIn("blocks_ignored", codes(verdict))
         self.assertEqual(verdict.design.kind, "completely_randomised")
         self.assertEqual(verdict.recommended, "soap")
+
+    def test_a_single_blank_block_sets_that_plant_apart_alone(self) -> None:
+        observations = [
+            replace(o, block=None) if o.plant == "jet-2" else o for o in trial(CLEAR, BEFORE)
+        ]
+        verdict = judge(observations)
+        said = {w.code: w.text for w in verdict.warnings}
+        self.assertIn("jet-2", said["plants_without_block"])
+        self.assertNotIn("blocks_ignored", said)
+        self.assertEqual((verdict.design.blocks, verdict.recommended), (6, "soap"))
+
+    def test_most_blocks_blank_says_so_and_one_block_is_nothing_to_say(self) -> None:
+        most = [replace(o, block=None if o.block != "b0" else "b0") for o in trial(CLEAR, BEFORE)]
+        most += [
+            replace(o, plant=f"{o.plant}x", block="b1") for o in trial(CLEAR) if o.block == "b1"
+        ]
+        said = {w.code: w.text for w in judge(most).warnings}
+        self.assertIn("is not known", said["blocks_ignored"])
+        single = [replace(o, block="all") for o in trial(CLEAR, BEFORE)]
+        self.assertNotIn("blocks_ignored", codes(judge(single)))
+
+    def test_more_than_a_garden_holds_is_refused_at_once(self) -> None:
+        many = [
+            Observation(f"p{k}", f"b{k // 2}", ("control", "soap")[k % 2], 7, "live", 3)
+            for k in range(2 * 1001)
+        ]
+        with self.assertRaises(InputError) as caught:
+            judge(many)
+        self.assertEqual(caught.exception.field, "block")
+        self.assertIn("at most 1000", caught.exception.fix)
 
     def test_before_counts_make_unequal_starts_fair(self) -> None:
         # Soap plants started with a tenth of the pests and nothing happened to anybody.

@@ -92,6 +92,15 @@ class Prevention(unittest.TestCase):
         self.assertIn("by day 3 on half of the plants; 0 of 3 still clean on day 7", control)
         self.assertIn("half or more stayed clean; 2 of 3", soap)
 
+    def test_of_four_plants_the_second_arrival_makes_half(self) -> None:
+        seen = [
+            Observation(f"p{k}", None, "control", day, "live", float(day >= first))
+            for k, first in enumerate((1, 3, 7, 14))
+            for day in (1.0, 3.0, 7.0, 14.0)
+        ]
+        (said,) = prevention_reading(seen, "live", ["control"])
+        self.assertIn("by day 3 on half of the plants", said)
+
 
 class Promises(unittest.TestCase):
     def test_each_kind_says_something_else(self) -> None:
