@@ -72,6 +72,7 @@ async function saveAmounts(): Promise<void> {
 async function keep(id: number): Promise<void> {
   const draft = drafts[id];
   if (!draft) return;
+  const { form: wish } = draft; // of this click: a second one is the same batch
   fault.value = await change(() =>
     Promise.resolve()
       .then(() => ({
@@ -82,7 +83,7 @@ async function keep(id: number): Promise<void> {
         acknowledged: draft.read,
         mixed_by: helper.value ? form.by : "",
       }))
-      .then((body) => take(client.POST("/api/trials/{trial_id}/remedies/{remedy_id}/batches", { params: { path: { ...path.value, remedy_id: id }, header: once(draft.form, body) }, body }))),
+      .then((body) => take(client.POST("/api/trials/{trial_id}/remedies/{remedy_id}/batches", { params: { path: { ...path.value, remedy_id: id }, header: once(wish, body) }, body }))),
   );
   faulty.value = fault.value ? id : null;
   if (fault.value) return;

@@ -33,10 +33,11 @@ async function add(): Promise<void> {
       return;
     }
   }
+  const header = once(form, more); // of this click: a second one is the same wish
   addFault.value = await change(() =>
     take(
       client.POST("/api/trials/{trial_id}/plants", {
-        params: { path: path.value, header: once(form, more) },
+        params: { path: path.value, header },
         body: { prefix: more.prefix, rows: rows ?? 0, per_row: perRow ?? 0 },
       }),
     ),
