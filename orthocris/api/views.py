@@ -91,6 +91,8 @@ def _value(value: object) -> str:
         return "none"
     if isinstance(value, bool):
         return "yes" if value else "no"
+    if isinstance(value, float):
+        return f"{value:g}"
     if isinstance(value, list):
         return ", ".join(_value(item) for item in value)
     if isinstance(value, dict):

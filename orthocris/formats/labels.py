@@ -13,7 +13,9 @@ from orthocris.formats.prints import MARGIN, Paper, svg_page, tag_outline
 
 WIDTH, GAP = 90.0, 6.0  # mm
 HEAD, LINE, FOOT = 36.0, 3.5, 3.0  # mm above the texts, of each line, below them
-LETTERS = 56  # in a line of the texts
+# Letters that fit on a line: a letter of an ordinary face is about 0.56 of its size wide, a bold
+# one 0.63.
+LETTERS, TITLE_LETTERS, NAME_LETTERS = 52, 18, 32
 ALWAYS = "No food container. Keep from children, pets and ponds. Never mix with bleach."
 
 
@@ -118,11 +120,12 @@ def _label(piece: _Piece) -> str:
         ' stroke-width="0.4"/>',
         '<text x="6" y="15" font-size="11" text-anchor="middle" font-weight="700">'
         f"{escape(label.letter)}</text></g>",
-        _text(24, 9, _fitted(label.title or f"Bottle {label.letter}", 20), 6.0, bold=True),
-        _text(24, 15, _fitted(label.trial + more, 38), 3.4),
-        _text(24, 21, f"{label.volume:.0f} ml, mixed {label.mixed_at:%d %b %Y, %H:%M}", 3.6),
-        _text(24, 27, _life(label), 3.9, bold=True),
-        _text(24, 32, label.shake, 3.2),
+        _text(
+            24, 9, _fitted(label.title or f"Bottle {label.letter}", TITLE_LETTERS), 5.4, bold=True
+        ),
+        _text(24, 15, _fitted(label.trial + more, NAME_LETTERS), 3.4),
+        _text(24, 21, f"{label.volume:.0f} ml, mixed {label.mixed_at:%d %b %Y, %H:%M}", 3.2),
+        _text(24, 27, _life(label), 3.4, bold=True),
     ]
     for k, line in enumerate(piece.lines):
         found.append(_text(4, HEAD + 2.0 + LINE * k, line, 2.7))
@@ -141,8 +144,8 @@ def _life(label: BottleLabel) -> str:
 
 
 def _lines(label: BottleLabel) -> list[str]:
-    said = [label.title] if label.title != _fitted(label.title, 20) else []
-    said += [label.recipe] if label.recipe else []
+    said = [label.title] if label.title != _fitted(label.title, TITLE_LETTERS) else []
+    said += [text for text in (label.shake, label.recipe) if text]
     head = "One or more of the bottles: " if label.some_of_the_bottles else ""
     said += [f"{head}{text}" for text in dict.fromkeys(label.cautions)]
     said.append(ALWAYS)

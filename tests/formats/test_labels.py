@@ -55,11 +55,27 @@ class Labels(unittest.TestCase):
 
     def test_lines_stay_on_the_label(self) -> None:
         (frame,) = self.frames(labels_svg([LABEL], paper_named("a4")))
-        for node in self.page(LABEL).iter("{http://www.w3.org/2000/svg}text"):
-            self.assertLess(float(node.get("y", "0")), frame[3] - 1)
+        lowest = max(
+            float(text.get("y", "0"))
+            for text in self.page(LABEL).iter("{http://www.w3.org/2000/svg}text")
+        )
+        self.assertLess(lowest, frame[3] - 1)
+        long = replace(
+            LABEL,
+            title="A remedy with quite a long name of its own",
+            trial="Gutters and pots and rails along the whole terrace",
+            shake="Shake before every plant: oil floats up within a minute, and again at each.",
+            volume=12_345,
+        )
+        for node in (
+            text
+            for label in (LABEL, long)
+            for text in self.page(label).iter("{http://www.w3.org/2000/svg}text")
+        ):
             size = float(node.get("font-size", "0"))
-            wide = float(node.get("x", "0")) + 0.52 * size * len(node.text or "")
-            self.assertLess(wide, WIDTH)
+            letter = 0.63 if node.get("font-weight") else 0.56  # of its size, as measured
+            wide = float(node.get("x", "0")) + letter * size * len(node.text or "")
+            self.assertLess(wide, WIDTH, node.text)
 
     def test_every_caution_is_printed_whole_however_many_there_are(self) -> None:
         cautions = tuple(f"Caution {k}: gloves, eyes, and no fire near. " * 3 for k in range(60))

@@ -176,7 +176,7 @@ function describe(plant: Plant): string {
         <span v-else class="gap" :class="{ over: over === `${row}/${place}`, free: lifted }" @click="putDown(row, place)" @dragover.prevent="over = `${row}/${place}`" @drop.prevent="drop(row, place)" />
       </template>
     </div>
-    <p v-if="lifted" class="small" role="status">{{ lifted.name }} is picked up: press the place where it goes, or Escape.</p>
+    <p v-if="lifted" class="lifted" role="status">{{ lifted.name }} is picked up: press the place where it goes, or Escape.</p>
   </div>
 </template>
 
@@ -233,6 +233,13 @@ function describe(plant: Plant): string {
 
 .gap {
   border-radius: var(--radius-m);
+}
+
+.lifted {
+  position: sticky;
+  bottom: 0;
+  padding: var(--space-2);
+  background: var(--trap-wash);
 }
 
 .free {

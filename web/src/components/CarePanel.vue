@@ -65,11 +65,11 @@ function at(field: string): Fault | null {
 }
 
 const named = ["spot.sun_from", "spot.sun_to", "spot.lamp_from", "spot.lamp_to", "low", "high", "wind", "days_between"];
-const limits = new Set(["low", "high", "wind", "days between", "stages"]);
+const limits: Record<string, string> = { low: "not below (°C)", high: "not above (°C)", wind: "wind up to (km/h)", "days between": "days between two sprays", stages: "development" };
 /** What was changed of the limits, the newest first; it stands with the verdict. */
 const changes = computed(() =>
   [...(trial.value?.changes ?? [])].reverse().flatMap((c) =>
-    c.parts.filter((p) => limits.has(p.name)).map((p) => ({ ...p, made_at: c.made_at })),
+    c.parts.filter((p) => p.name in limits).map((p) => ({ ...p, name: limits[p.name], made_at: c.made_at })),
   ),
 );
 </script>
@@ -110,7 +110,7 @@ const changes = computed(() =>
     </form>
     <details v-if="changes.length" class="changes">
       <summary>What was changed ({{ changes.length }}); it stands with the verdict</summary>
-      <ul class="small"><li v-for="c in changes" :key="c.made_at + c.name">{{ when.format(Date.parse(c.made_at)) }}: {{ c.name }} from {{ c.before }} to {{ c.after }}</li></ul>
+      <ul class="small"><li v-for="c in changes" :key="c.made_at + c.name">{{ when.format(Date.parse(c.made_at)) }}: {{ c.name }} from {{ c.before.replace("none", "each remedy's own") }} to {{ c.after.replace("none", "each remedy's own") }}</li></ul>
     </details>
   </details>
 </template>
