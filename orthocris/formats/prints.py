@@ -122,14 +122,19 @@ def sheet_svg(trial: Trial, paper: Paper, shields: Sequence[tuple[int, int]]) ->
         p.id: (MARGIN + (p.place - 0.5) * step_x, MARGIN + 18 + (p.row - 0.5) * step_y)
         for p in plants
     }
-    parts = [
-        f'<text x="{MARGIN}" y="{MARGIN + 6}" font-size="6" font-weight="700">'
-        f"{escape(trial.name)}</text>",
-        f'<text x="{MARGIN}" y="{MARGIN + 12}" font-size="3.6">'
+    room = paper.width - 2 * MARGIN
+    said = (
         f"{trial.setup.place_cm:g} cm between plants, {trial.setup.row_cm:g} cm between rows. "
-        "The small number is the order to walk. A double line is a shield.</text>",
+        "The small number is the order to walk. A double line is a shield."
+    )
+    parts = [
+        f'<text x="{MARGIN}" y="{MARGIN + 6}" font-size="{fitting(trial.name, room, 6.0):.2f}"'
+        f' font-weight="700">{escape(trial.name)}</text>',
+        f'<text x="{MARGIN}" y="{MARGIN + 12}" font-size="{fitting(said, room, 3.6):.2f}">'
+        f"{said}</text>",
     ]
-    parts += [_spot(p, where[p.id], codes, order, scale) for p in plants]
+    sizes = {p.id: fitting(p.name, step_x - 1, 4.4 * scale) for p in plants}
+    parts += [_spot(p, where[p.id], codes, order, scale, sizes[p.id]) for p in plants]
     for a, b in shields:
         (ax, ay), (bx, by) = where[a], where[b]
         parts.append(_shield((ax + bx) / 2, (ay + by) / 2, upright=ay == by, long=12 * scale))
@@ -142,9 +147,10 @@ def _spot(
     codes: dict[int, tuple[str, int]],
     order: dict[int, int],
     scale: float,
+    size: float,
 ) -> str:
     x, y = at
-    name = f'<text x="{x:.2f}" y="{y + 14 * scale:.2f}" font-size="{4.4 * scale:.2f}"'
+    name = f'<text x="{x:.2f}" y="{y + 14 * scale:.2f}" font-size="{size:.2f}"'
     name += f' text-anchor="middle" font-weight="700">{escape(plant.name)}</text>'
     if plant.set_aside or plant.remedy_id is None:
         ring = f'<circle cx="{x:.2f}" cy="{y:.2f}" r="{7 * scale:.2f}" fill="none" stroke="#555"'
@@ -175,13 +181,14 @@ def _shield(x: float, y: float, *, upright: bool, long: float) -> str:
 
 def _tag(plant: Plant, letter: str, notches: int, link: str) -> str:
     size = 14.5
+    name_size = fitting(plant.name, 16.0, 6.0)
     left = 1.2  # mm; the notches on the other side leave the code its white rim
     return (
         f'<path d="{tag_outline(TAG_WIDTH, TAG_HEIGHT, notches)}" fill="#fff" stroke="#000"'
         ' stroke-width="0.3"/>'
         f'<text x="8.6" y="14" font-size="14" text-anchor="middle" font-weight="700">{letter}'
         "</text>"
-        f'<text x="8.6" y="22" font-size="{_fitting(plant.name):.2f}" text-anchor="middle"'
+        f'<text x="8.6" y="22" font-size="{name_size:.2f}" text-anchor="middle"'
         f' font-weight="700">{escape(plant.name)}</text>'
         f'<text x="8.6" y="27" font-size="2.2" text-anchor="middle">row {plant.row}, place'
         f" {plant.place}</text>"
@@ -189,9 +196,12 @@ def _tag(plant: Plant, letter: str, notches: int, link: str) -> str:
     )
 
 
-def _fitting(name: str) -> float:
-    """Font size in mm at which a name fits 16 mm beside the notches."""
-    return min(6.0, 16 / (0.6 * max(len(name), 1)))
+def fitting(text: str, width: float, size: float) -> float:
+    """Return a font size, at most `size`, at which a text fits a width (all in mm).
+
+    A bold letter of an ordinary face is about 0.63 of its size wide, as measured.
+    """
+    return min(size, width / (0.63 * max(len(text), 1)))
 
 
 def _qr(link: str, size: float) -> str:

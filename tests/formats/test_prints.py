@@ -74,6 +74,16 @@ class Sheet(unittest.TestCase):
                 if text.get("x"):
                     self.assertLessEqual(float(text.get("x") or 0), 210)
                     self.assertLessEqual(float(text.get("y") or 0), 297)
+        long = replace(trial(16), name="A terrace with a name " * 3)
+        long = replace(
+            long, plants=tuple(replace(p, name=f"{p.name}{'y' * 30}") for p in long.plants)
+        )
+        for text in ET.fromstring(sheet_svg(long, PAPERS["a4"], [])).iter(f"{SVG}text"):
+            if text.get("x"):
+                half = 0.315 * float(text.get("font-size") or 0) * len(text.text or "")
+                middle = text.get("text-anchor") == "middle"
+                right = float(text.get("x") or 0) + (half if middle else 2 * half)
+                self.assertLess(right, 205, text.text)
         shown = {
             t.text for t in ET.fromstring(sheet_svg(trial(), PAPERS["a4"], [])).iter(f"{SVG}text")
         }
