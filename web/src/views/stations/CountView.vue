@@ -162,7 +162,7 @@ useKeys([
       </section>
 
       <fieldset class="damage" :class="{ scoring }">
-        <legend>Leaf damage <span class="key" aria-hidden="true">d</span>: <strong>{{ counting.score("damage") === null ? "not scored" : `${damageWords[counting.score("damage") ?? 0]}, ${damageShare[counting.score("damage") ?? 0]} of the leaves` }}</strong></legend>
+        <legend>Leaf damage: <strong>{{ counting.score("damage") === null ? "not scored" : `${damageWords[counting.score("damage") ?? 0]}, ${damageShare[counting.score("damage") ?? 0]} of the leaves` }}</strong> <span class="key" aria-hidden="true">d</span></legend>
         <button v-for="(word, grade) in damageWords" :key="grade" type="button" :aria-pressed="counting.score('damage') === grade" :aria-label="`Damage ${grade}, ${word}`" @click="score(grade)">{{ grade }}</button>
       </fieldset>
 
