@@ -15,6 +15,7 @@ from playwright.sync_api import Page, Route, expect
 from tests.browser.shots import DESK, PHONE
 from tests.browser.support import Server, settle
 from tests.browser.test_whole_job import BrowserCase
+from tests.browser.walks import start_round
 
 TRIAL: dict[str, Any] = {
     "name": "Balcony",
@@ -336,14 +337,7 @@ class Paper(BrowserCase):
         page.goto(f"{server.address}/trial/{trial['id']}/round/1")
         page.get_by_text("It was done already").click()
         page.get_by_label("Done on").fill(day)
-        settle(page)
-        for tick in page.locator(".ticks button").all():
-            tick.click()
-        settle(page)
-        for why in page.get_by_placeholder("Why you go on").all():
-            why.fill("It is all on paper.")
-        page.get_by_role("button", name="Start round").click()
-        expect(page.locator(".here")).to_be_visible()
+        start_round(page)
         for k in range(6):
             page.keyboard.press("Enter")
             expect(page.get_by_role("status").first).to_have_text(f"{k + 1} of 6")

@@ -22,7 +22,7 @@ const parts = [
     <div v-for="[part, words] in parts" :key="part" class="stack part">
       <h3>{{ words }}</h3>
       <div class="signs">
-        <button v-for="sign in signs.filter((s) => s.part === part)" :key="sign.key" type="button" :aria-pressed="seen.has(sign.key)" @click="emit('toggle', sign.key)">
+        <button v-for="sign in signs.filter((s) => s.part === part)" :key="sign.key" type="button" class="tile" :aria-pressed="seen.has(sign.key)" @click="emit('toggle', sign.key)">
           <SignPicture v-if="sign.drawing" :drawing="sign.drawing" />
           <span>{{ sign.text }}</span>
         </button>
@@ -42,33 +42,12 @@ const parts = [
   gap: var(--space-2);
 }
 
-button {
-  display: flex;
-  gap: var(--space-2);
-  align-items: center;
-  min-height: 56px;
-  padding: var(--space-2);
-  border: 1.5px solid var(--hair);
-  border-radius: var(--radius-m);
-  background: var(--sheet);
-  color: var(--ink);
-  font-size: var(--text-s);
-  text-align: left;
-  cursor: pointer;
-}
-
-[aria-pressed="true"] {
-  border-color: var(--accent);
-  background: var(--accent-wash);
-  box-shadow: inset 0 0 0 1px var(--accent);
-}
-
 @media (width < 820px) {
   .signs {
     grid-template-columns: 1fr 1fr;
   }
 
-  button {
+  .tile {
     flex-direction: column;
     align-items: start;
   }

@@ -148,7 +148,7 @@ function startTrial(): void {
           <p v-if="!candidates.length" class="soft">Tick a sign, or choose one you know already.</p>
           <ol class="maybe">
             <li v-for="c in candidates.slice(0, 6)" :key="c.key">
-              <button type="button" :aria-pressed="pest === c.key" @click="pest = c.key">
+              <button type="button" class="tile" :aria-pressed="pest === c.key" @click="pest = c.key">
                 <strong>{{ pestName(c.key) }}</strong>
                 <span class="bar" aria-hidden="true"><span :style="{ width: percent(c.fit) }" /></span>
                 <span class="small">To be sure: {{ knowledge.pests.find((p) => p.key === c.key)?.tell_tale }}</span>
@@ -229,23 +229,7 @@ function startTrial(): void {
 
 .maybe button {
   display: grid;
-  gap: var(--space-2);
   width: 100%;
-  min-height: 56px;
-  padding: var(--space-2);
-  border: 1.5px solid var(--hair);
-  border-radius: var(--radius-m);
-  background: var(--sheet);
-  color: var(--ink);
-  font-size: var(--text-s);
-  text-align: left;
-  cursor: pointer;
-}
-
-.maybe [aria-pressed="true"] {
-  border-color: var(--accent);
-  background: var(--accent-wash);
-  box-shadow: inset 0 0 0 1px var(--accent);
 }
 
 .maybe {
