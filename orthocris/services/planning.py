@@ -64,7 +64,7 @@ def review(context: Context, trial_id: int) -> Review:
     codes = {o.code for o in overruled}
     standing = tuple(_with_layout(trial, f) for f in critique(plan) if f.code not in codes)
     names = [r.name for r in plan.others]
-    open_ = mended is not None and trial.sprayed_on is None and mended.after == _kept_plan(trial)
+    open_ = trial.sprayed_on is None and _can_be_taken_back(trial, mended)
     said = promise(trial.setup.kind, names, trial.threshold)
     return Review(standing, overruled, said, mended if open_ else None)
 
@@ -118,20 +118,20 @@ def take_back_mend(context: Context, trial_id: int) -> None:
     Raises
     ------
     ConflictError
-        When there is none, or the plan was changed since.
+        When there is none, or the plan or the plants that it added were changed since.
     """
     with context.database.atomic() as connection:
         trial = trials.load(connection, trial_id)
         _check_not_sprayed(trial)
         last = kept.last_mend(connection, trial_id)
-        if last is None or last.after != _kept_plan(trial):
+        if last is None or not _can_be_taken_back(trial, last):
             raise ConflictError(
                 "no mend of the plan as it is now can be taken back",
                 code="no_mend_to_undo",
                 fix="Change the question or the plants by hand.",
             )
         before = last.before
-        for plant_id in set(last.after.plant_ids) - set(before.plant_ids):
+        for plant_id in _added(last):
             plants.delete(connection, plant_id)
         save_question(connection, context, trial, before.question, before.start_on)
         clear_if_drawn(connection, context, trial, f"taken back: {last.label}")
@@ -139,6 +139,18 @@ def take_back_mend(context: Context, trial_id: int) -> None:
     if before.seed is not None:  # the same plants, remedies and seed give the same layout
         reason = f"as before, taken back: {last.label}"
         draw_layout(context, trial_id, reason=reason, seed=before.seed)
+
+
+def _can_be_taken_back(trial: Trial, mend: MendRecord | None) -> bool:
+    """Only the plan as the mend left it, and no plant of which something was noted since."""
+    if mend is None or mend.after != _kept_plan(trial):
+        return False
+    fresh = [p for p in trial.plants if p.id in _added(mend)]
+    return all(p.match_count is None and p.size is None and not p.set_aside for p in fresh)
+
+
+def _added(mend: MendRecord) -> set[int]:
+    return set(mend.after.plant_ids) - set(mend.before.plant_ids)
 
 
 def _kept_plan(trial: Trial) -> KeptPlan:

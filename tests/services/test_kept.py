@@ -94,6 +94,17 @@ class Mends(ServiceCase):
         with self.assertRaises(ConflictError):
             planning.take_back_mend(self.context, self.trial_id)
 
+    def test_plants_counted_since_are_not_taken_back(self) -> None:
+        for plant in self.trial.plants[11:]:
+            benches.remove_plant(self.context, self.trial_id, plant.id)
+        planning.mend(self.context, self.trial_id, "too_few_blocks")
+        counted = replace(self.trial.plants[-1], match_count=12.0)
+        benches.change_plant(self.context, self.trial_id, counted)
+        self.assertIsNone(planning.review(self.context, self.trial_id).mended)
+        with self.assertRaises(ConflictError):
+            planning.take_back_mend(self.context, self.trial_id)
+        self.assertIn(12.0, [p.match_count for p in self.trial.plants])
+
     def test_no_mend_puts_plants_beyond_the_bench(self) -> None:
         low = self.trial.plants[0]
         for plant in self.trial.plants[1:]:

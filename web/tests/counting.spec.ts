@@ -208,6 +208,36 @@ describe("counting", () => {
     expect(sent.at(-1)?.body).toMatchObject({ value: 25, of: 40, finished: true });
   });
 
+  it("holds a share without its total through a reload, and says whose it is", async () => {
+    const first = count(outbox(), bench("share"));
+    first.set({ value: 25 });
+    first.go(1);
+    expect(first.incomplete.value.map((p) => p.name)).toEqual(["S2"]);
+    const again = count(outbox(), bench("share"));
+    expect(again.plant.value?.name).toBe("S2");
+    expect(again.count.value).toMatchObject({ value: 25, total: null });
+    again.set({ total: 40 });
+    expect(again.incomplete.value).toEqual([]);
+    again.finish();
+    await flushPromises();
+    expect(sent.at(-1)?.body).toMatchObject({ plant_id: 2, value: 25, of: 40, finished: true });
+    expect(count(outbox(), bench("share")).count.value.value).toBeNull();
+  });
+
+  it("does not take a kept share for done while its correction cannot be", () => {
+    const trial = bench("share");
+    trial.tallies = [{ look_id: 70, plant_id: 2, measure: "dead", value: 5, of: 20, finished: true, counted_on: "2026-05-10" }] as never;
+    const counting = count(outbox(), trial);
+    counting.go(0);
+    expect(counting.done.value.has(2)).toBe(true);
+    counting.set({ value: 30 });
+    expect(counting.done.value.has(2)).toBe(false);
+    expect(counting.incomplete.value.map((p) => p.name)).toEqual(["S2"]);
+    counting.undo();
+    expect(counting.incomplete.value).toEqual([]);
+    expect(counting.count.value).toMatchObject({ value: 5, total: 20, finished: true });
+  });
+
   it("remembers how many eggs a cluster has, and what was hatched comes out of them", async () => {
     const trial = bench("eggs");
     trial.tallies = [{ look_id: 70, plant_id: 2, measure: "hatched", value: 0, of: 30, finished: true, counted_on: "2026-05-10" }] as never;

@@ -16,6 +16,7 @@ from orthocris.core.trial import Plant
 
 
 def gradient(plan: Plan) -> Iterator[Finding]:
+    """Light, warmth or the counts themselves change along the bench, and no block evens it out."""
     setup = plan.question.setup
     side = len(plan.question.remedies)
     if setup.gradient is Gradient.TWO and setup.design is not DesignKind.LATIN:
@@ -47,6 +48,7 @@ def gradient(plan: Plan) -> Iterator[Finding]:
 
 
 def neighbours(plan: Plan) -> Iterator[Finding]:
+    """A spray reaches the next pot, or several units share one plant."""
     setup = plan.question.setup
     drift = max((r.traits.drift_cm for r in plan.question.remedies), default=0)
     if not setup.shields and close_pairs(plan.active, setup, drift):
@@ -71,6 +73,7 @@ def neighbours(plan: Plan) -> Iterator[Finding]:
 
 
 def looks(plan: Plan) -> Iterator[Finding]:
+    """The last look is before the slowest remedy works, or after the next generation."""
     days = plan.question.look_days
     slowest = max(plan.others, key=lambda r: r.traits.first_look_days, default=None)
     if slowest is not None and days and days[-1] < slowest.traits.first_look_days:
@@ -96,6 +99,7 @@ def looks(plan: Plan) -> Iterator[Finding]:
 
 
 def measure(plan: Plan) -> Iterator[Finding]:
+    """The number counted cannot show an effect on this pest."""
     facts = plan.pest
     if facts.measures is None or plan.question.measure in facts.measures:
         return
@@ -115,6 +119,7 @@ def measure(plan: Plan) -> Iterator[Finding]:
 
 
 def plants_state(plan: Plan) -> Iterator[Finding]:
+    """Thirsty plants, plants in bloom and plants picked soon are not sprayed."""
     setup = plan.question.setup
     later = plan.start_on + timedelta(days=14)
     if setup.stressed:

@@ -73,9 +73,11 @@ class Finding:
 
 
 def with_changes(plan: Plan, label: str, **changes: object) -> Mend:
+    """Return a mend that changes these fields of the question."""
     return Mend(label, replace(plan.question, **changes), plan.start_on)  # type: ignore[arg-type]
 
 
 def with_setup(plan: Plan, label: str, **changes: object) -> Mend:
+    """Return a mend that changes these fields of the setup."""
     setup = replace(plan.question.setup, **changes)  # type: ignore[arg-type]
     return with_changes(plan, label, setup=setup)

@@ -1,6 +1,7 @@
 // One person counting through the plants of a look: the number on each, undo, and what is sent.
 import { computed, reactive, ref, watch, type ComputedRef, type Ref } from "vue";
 import type { Plant, Trial } from "../api/client";
+import { recall, remember } from "../onDevice";
 import type { Outbox } from "./useOutbox";
 
 export interface Count {
@@ -24,6 +25,8 @@ export interface Counting {
   score: (measure: string) => number | null;
   /** What the number here still lacks. */
   missing: ComputedRef<Missing>;
+  /** Plants with a number that cannot be kept yet: it waits on this device. */
+  incomplete: ComputedRef<Plant[]>;
   set: (part: Partial<Count>) => void;
   add: (by: number) => void;
   addRest: (by: number) => void;
@@ -40,6 +43,7 @@ interface Session {
 }
 
 const SESSIONS = "orthocris.sessions";
+const DRAFTS = "orthocris.drafts";
 
 export function useCounting(
   trial: Trial,
@@ -62,11 +66,12 @@ export function useCounting(
   );
   const counts = reactive(new Map<string, Count>());
   const past = reactive(new Map<number, Count[]>());
-  const sessions = restore(storage);
+  const sessions = recall<Session>(storage, SESSIONS);
+  const drafts = recall<Count>(storage, DRAFTS);
 
   for (const plant of plants.value) {
     for (const key of [measure, "damage"]) {
-      const known = started(plant.id, key);
+      const known = (key === measure ? drafts[place(plant.id, key)] : undefined) ?? started(plant.id, key);
       if (known) counts.set(`${plant.id}/${key}`, known);
     }
   }
@@ -75,13 +80,17 @@ export function useCounting(
   const plant = computed(() => plants.value[index.value]);
   const count = computed(() => current(plant.value?.id ?? 0));
   const done = computed(
-    () => new Set(plants.value.filter((p) => current(p.id).finished).map((p) => p.id)),
+    () => new Set(plants.value.filter((p) => isDone(p.id)).map((p) => p.id)),
   );
 
   // A new visit to a finished plant is a correction: its session is its own line in the history.
   watch(plant, (_, left) => {
     if (left && current(left.id).finished) endSession(left.id, measure);
   });
+
+  function place(id: number, key: string): string {
+    return [trial.id, lookNumber, id, key].join("/");
+  }
 
   function current(id: number): Count {
     return counts.get(`${id}/${measure}`) ?? { value: null, total: known(id), finished: false };
@@ -103,6 +112,10 @@ export function useCounting(
     return (count.value ?? 0) > count.total ? "too_many" : null;
   }
 
+  function isDone(id: number): boolean {
+    return current(id).finished && lack(current(id)) === null;
+  }
+
   /** Whether a number kept is of a day before its look's, so that it is to be counted again. */
   function isEarly(id: number): boolean {
     return Boolean(look && String(id) in look.early && look.on <= dayAfter(trial.today));
@@ -119,12 +132,13 @@ export function useCounting(
   }
 
   function firstOpen(): number {
-    const open = plants.value.findIndex((p) => !current(p.id).finished);
+    const open = plants.value.findIndex((p) => !isDone(p.id));
     return Math.max(open, 0);
   }
 
   function send(id: number, key: string, next: Count): void {
     counts.set(`${id}/${key}`, next);
+    if (key === measure) draft(id, null);
     const session = sessionOf(id, key);
     outbox.put({
       trial: trial.id,
@@ -155,25 +169,41 @@ export function useCounting(
     const id = plant.value?.id;
     if (id === undefined) return;
     past.set(id, [...(past.get(id) ?? []), current(id)]);
+    sendOrWait(id, next);
+  }
+
+  /** A share that cannot be one yet waits on this device until its total is there. */
+  function sendOrWait(id: number, next: Count): void {
+    if (lack(next) === null || (share && next.value === null)) {
+      send(id, measure, next);
+      return;
+    }
     counts.set(`${id}/${measure}`, next);
-    // A share that cannot be one yet waits on the screen until its total is there.
-    if (lack(next) === null || (share && next.value === null)) send(id, measure, next);
+    draft(id, next);
+  }
+
+  function draft(id: number, next: Count | null): void {
+    const name = place(id, measure);
+    if (!next && !(name in drafts)) return;
+    // eslint-disable-next-line @typescript-eslint/no-dynamic-delete
+    if (next) drafts[name] = next; else delete drafts[name];
+    remember(storage, DRAFTS, drafts);
   }
 
   function sessionOf(id: number, key: string): Session {
-    const name = `${trial.id}/${lookNumber}/${id}/${key}`;
+    const name = place(id, key);
     const session = sessions[name] ?? { name: newName(), step: 0 };
     session.step += 1;
     sessions[name] = session;
-    store(storage, sessions);
+    remember(storage, SESSIONS, sessions);
     return session;
   }
 
   function endSession(id: number, key: string): void {
     // eslint-disable-next-line @typescript-eslint/no-dynamic-delete
-    delete sessions[`${trial.id}/${lookNumber}/${id}/${key}`];
+    delete sessions[place(id, key)];
     past.delete(id);
-    store(storage, sessions);
+    remember(storage, SESSIONS, sessions);
   }
 
   function bounded(value: number): number {
@@ -189,6 +219,7 @@ export function useCounting(
     canUndo: computed(() => (past.get(plant.value?.id ?? 0) ?? []).length > 0),
     score: (key) => counts.get(`${plant.value?.id ?? 0}/${key}`)?.value ?? null,
     missing: computed(() => lack(count.value)),
+    incomplete: computed(() => plants.value.filter((p) => current(p.id).value !== null && lack(current(p.id)) !== null)),
     set: (part) => change({ ...count.value, ...part }),
     add: (by) => {
       const now = count.value;
@@ -210,9 +241,7 @@ export function useCounting(
       const last = before.at(-1);
       if (!last) return;
       past.set(id, before.slice(0, -1));
-      const next = last.value === null ? { ...last, finished: false } : last;
-      if (next.value !== null && lack(next) !== null) counts.set(`${id}/${measure}`, next);
-      else send(id, measure, next);
+      sendOrWait(id, last.value === null ? { ...last, finished: false } : last);
     },
     finish: () => {
       const id = plant.value?.id;
@@ -220,7 +249,7 @@ export function useCounting(
       const next = { ...count.value, value: count.value.value ?? 0, finished: true };
       if (!count.value.finished || count.value.value === null) send(id, measure, next);
       endSession(id, measure);
-      const after = plants.value.findIndex((p, k) => k > index.value && !current(p.id).finished);
+      const after = plants.value.findIndex((p, k) => k > index.value && !isDone(p.id));
       index.value = after >= 0 ? after : Math.min(index.value + 1, plants.value.length - 1);
       return true;
     },
@@ -229,8 +258,8 @@ export function useCounting(
       if (id === undefined) return;
       send(id, key, { value, total: null, finished: true });
       // eslint-disable-next-line @typescript-eslint/no-dynamic-delete
-      delete sessions[`${trial.id}/${lookNumber}/${id}/${key}`];
-      store(storage, sessions);
+      delete sessions[place(id, key)];
+      remember(storage, SESSIONS, sessions);
     },
     go: (to) => {
       index.value = Math.min(Math.max(to, 0), plants.value.length - 1);
@@ -241,20 +270,4 @@ export function useCounting(
 function dayAfter(iso: string): string {
   const [year = 1970, month = 1, day = 1] = iso.split("-").map(Number);
   return new Date(Date.UTC(year, month - 1, day + 1)).toISOString().slice(0, 10);
-}
-
-function restore(storage: Storage | null): Record<string, Session> {
-  try {
-    return JSON.parse(storage?.getItem(SESSIONS) ?? "{}") as Record<string, Session>;
-  } catch {
-    return {};
-  }
-}
-
-function store(storage: Storage | null, sessions: Record<string, Session>): void {
-  try {
-    storage?.setItem(SESSIONS, JSON.stringify(sessions));
-  } catch {
-    // Storage full or blocked: a reload then counts as a correction, nothing is lost.
-  }
 }

@@ -2,6 +2,7 @@
 // sent again until the program has said that they are kept.
 import { computed, ref, type ComputedRef } from "vue";
 import { asFault, client, take, type Fault, type Schemas } from "../api/client";
+import { recall, remember } from "../onDevice";
 
 export interface Parcel {
   trial: number;
@@ -50,18 +51,14 @@ function slot(parcel: Parcel): string {
 }
 
 export function createOutbox(send: Send, storage: Storage | null): Outbox {
-  const parcels = ref<Record<string, Parcel>>(restore(storage, PLACE));
-  const refusals = ref<Record<string, Refusal>>(restore(storage, REFUSED));
+  const parcels = ref<Record<string, Parcel>>(recall(storage, PLACE));
+  const refusals = ref<Record<string, Refusal>>(recall(storage, REFUSED));
   let running: Promise<void> | null = null;
   let timer: ReturnType<typeof setTimeout> | undefined;
 
   function store(): void {
-    try {
-      storage?.setItem(PLACE, JSON.stringify(parcels.value));
-      storage?.setItem(REFUSED, JSON.stringify(refusals.value));
-    } catch {
-      // Storage full or blocked: the parcel is still in memory and being sent.
-    }
+    remember(storage, PLACE, parcels.value);
+    remember(storage, REFUSED, refusals.value);
   }
 
   function without<T>(map: Record<string, T>, name: string): Record<string, T> {
@@ -136,14 +133,6 @@ export function createOutbox(send: Send, storage: Storage | null): Outbox {
 /** The plant, look and measure a number is about, whatever session it came from. */
 function spot(parcel: Parcel): string {
   return [parcel.trial, parcel.look, parcel.body.plant_id, parcel.body.measure].join("/");
-}
-
-function restore<T>(storage: Storage | null, place: string): Record<string, T> {
-  try {
-    return JSON.parse(storage?.getItem(place) ?? "{}") as Record<string, T>;
-  } catch {
-    return {};
-  }
 }
 
 let shared: Outbox | undefined;

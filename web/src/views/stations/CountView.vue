@@ -20,7 +20,7 @@ const outbox = useOutbox();
 const now = trial.value as Trial;
 const day = ref<string | null>(null);
 const counting = useCounting(now, props.number, outbox, window.localStorage, () => crypto.randomUUID(), () => day.value);
-const { plants, index, plant, count, done, canUndo, missing } = counting;
+const { plants, index, plant, count, done, canUndo, missing, incomplete: unfinished } = counting;
 const asked = plants.value.findIndex((p) => String(p.id) === useRoute().query["plant"]);
 if (asked >= 0) counting.go(asked);
 // The trial is read anew only when the last tap is with the program, or the tap would look lost.
@@ -126,6 +126,7 @@ useKeys([
       </div>
       <span class="kept small" role="status">
         <template v-if="outbox.refused.value.length">{{ outbox.refused.value.length }} refused</template>
+        <template v-else-if="unfinished.length">{{ unfinished.length === 1 ? unfinished[0]?.name : unfinished.length }} not complete</template>
         <template v-else-if="outbox.waiting.value">{{ outbox.waiting.value }} kept here, waiting</template>
         <template v-else>✓ all kept</template>
       </span>
