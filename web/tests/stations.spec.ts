@@ -185,6 +185,20 @@ describe("the checks before a round", () => {
     expect(page.emitted("start")?.[0]).toEqual([{ shaken: true, cautions_read: true, bees_looked: true, fruit_looked: true, weather_looked: false, done_on: null, batches: { 2: 5 }, reasons: { window_closed: "no other hour" } }]);
   });
 
+  it("does not take a round entered late for one of today while its day is not given", async () => {
+    answers["POST /api/trials/4/rounds/1/check"] = () => [];
+    const ElCheckbox = { name: "tick", emits: ["update:modelValue"], template: "<label><slot /></label>" };
+    const page = mount(RoundChecks, { props: { trial: makeTrial() as never, number: 1 }, global: { stubs: { ...stubs, ElCheckbox } } });
+    await flushPromises();
+    page.findComponent({ name: "tick" }).vm.$emit("update:modelValue", true);
+    await flushPromises();
+    expect(page.text()).toContain("The day on which it was done is not given");
+    expect(button(page, "Start round 1").attributes("disabled")).toBeDefined();
+    await page.get("input[type=date]").setValue("2026-05-06");
+    await flushPromises();
+    expect(button(page, "Start round 1").attributes("disabled")).toBeUndefined();
+  });
+
   it("shows all cautions together while the key is sealed, and leads to what is missing", async () => {
     answers["POST /api/trials/4/rounds/1/check"] = () => [{ code: "patch_tests", text: "1 patch test not passed.", fix: "", overrulable: true }];
     const page = mount(RoundChecks, { props: { trial: makeTrial({ batches: [] }) as never, number: 1 }, global: { stubs } });

@@ -25,6 +25,7 @@ const form = reactive({
 const path = computed(() => ({ trial_id: props.trial.id, number: props.number }));
 const body = computed<Schemas["ChecksIn"]>(() => ({
   ...form,
+  done_on: form.done_on || null, // an emptied field is no day
   batches: { ...form.batches },
   reasons: Object.fromEntries(Object.entries(form.reasons).filter(([, why]) => why.trim())),
 }));
@@ -52,7 +53,11 @@ const ticks = computed(() => [
 const own = new Set(["shaken", "cautions", "bees", "fruit", "no_batch", "weather"]);
 const open = computed(() => (blockers.data.value ?? []).filter((b) => !own.has(b.code)));
 const unmet = computed(() => (blockers.data.value ?? []).filter((b) => !(b.overrulable && form.reasons[b.code]?.trim())));
-const ticksOpen = computed(() => unmet.value.filter((b) => own.has(b.code)));
+/** What is still to be ticked or told; a round entered late needs its day, or it would be one of today. */
+const ticksOpen = computed(() => [
+  ...(late.value && !form.done_on ? ["The day on which it was done is not given."] : []),
+  ...unmet.value.filter((b) => own.has(b.code)).map((b) => b.text),
+]);
 const today = computed(() => ribbon.data.value?.days[0]);
 const sealed = computed(() => !props.trial.key_opened_at);
 const cautions = computed(() => [...new Set(props.trial.remedies.flatMap((r) => r.cautions))]);
@@ -120,9 +125,9 @@ const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", hour: "2-digit
         <el-input v-if="blocker.overrulable" v-model="form.reasons[blocker.code]" maxlength="500" :aria-label="`Why you go on: ${blocker.text}`" placeholder="Why you go on (recorded)" />
       </div>
     </section>
-    <p v-if="ticksOpen.length" class="small" role="status">Still open: {{ ticksOpen.map((b) => b.text.replace(/\.$/, "")).join("; ") }}.</p>
+    <p v-if="ticksOpen.length" class="small" role="status">Still open: {{ ticksOpen.map((text) => text.replace(/\.$/, "")).join("; ") }}.</p>
     <div class="foot">
-      <el-button type="primary" size="large" :disabled="unmet.length > 0 || !blockers.data.value" @click="emit('start', body)">Start round {{ number }}</el-button>
+      <el-button type="primary" size="large" :disabled="unmet.length > 0 || ticksOpen.length > 0 || !blockers.data.value" @click="emit('start', body)">Start round {{ number }}</el-button>
     </div>
   </div>
 </template>
