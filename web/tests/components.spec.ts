@@ -117,6 +117,21 @@ describe("fields", () => {
     expect(mount(FieldRow, { props: { label: "Count", help: "All of them." } }).find("[role=alert]").exists()).toBe(false);
   });
 
+  it("brings what is said at the end of a long page into sight, and moves nothing that is seen", async () => {
+    const fault = new Fault("offline", "no answer", null, "Try again.", 0);
+    const note = mount(FaultNote, { props: { fault: null } });
+    const moved = vi.fn();
+    let top = 2000;
+    Element.prototype.scrollIntoView = moved;
+    vi.spyOn(Element.prototype, "getBoundingClientRect").mockImplementation(() => ({ top, bottom: top + 50 }) as DOMRect);
+    await note.setProps({ fault });
+    expect(moved).toHaveBeenCalledTimes(1);
+    top = 100;
+    await note.setProps({ fault: new Fault("offline", "no answer", null, "Try again.", 0) });
+    expect(moved).toHaveBeenCalledTimes(1);
+    vi.restoreAllMocks();
+  });
+
   it("shows texts as text", () => {
     const fault = new Fault("x", "<img src=x onerror=alert(1)>", null, "<b>no</b>", 400);
     const note = mount(FaultNote, { props: { fault } });

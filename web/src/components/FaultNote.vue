@@ -1,11 +1,16 @@
 <script setup lang="ts">
+import { ref } from "vue";
 import type { Fault } from "../api/client";
+import { useInSight } from "../composables/useInSight";
 
-defineProps<{ fault: Fault | null }>();
+const props = defineProps<{ fault: Fault | null }>();
+const box = ref<HTMLElement | null>(null);
+// Who saves by a key at the top of a long page must not miss what is said at its end.
+useInSight(box, () => props.fault);
 </script>
 
 <template>
-  <div v-if="fault" class="fault" role="alert">
+  <div v-if="fault" ref="box" class="fault" role="alert">
     <strong>{{ fault.message.charAt(0).toUpperCase() + fault.message.slice(1) }}.</strong>
     {{ fault.fix }}
     <slot />

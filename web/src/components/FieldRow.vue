@@ -1,14 +1,17 @@
 <script setup lang="ts">
-import { useId } from "vue";
+import { ref, useId } from "vue";
 import type { Fault } from "../api/client";
+import { useInSight } from "../composables/useInSight";
 
 /** A labelled field with its help below and, when it is at fault, the message beside it. */
-defineProps<{ label: string; help?: string; fault?: Fault | null | undefined }>();
+const props = defineProps<{ label: string; help?: string; fault?: Fault | null | undefined }>();
 const id = useId();
+const box = ref<HTMLElement | null>(null);
+useInSight(box, () => props.fault);
 </script>
 
 <template>
-  <div class="field" :class="{ wrong: fault }">
+  <div ref="box" class="field" :class="{ wrong: fault }">
     <label :for="id">{{ label }}</label>
     <slot :id="id" :described="`${id}-help`" />
     <p :id="`${id}-help`" class="small help" :role="fault ? 'alert' : undefined">

@@ -5,6 +5,7 @@ import { kinds, units, usualFor, usualSetup, type RemedyIn, type Setup } from ".
 import PestPicker from "./PestPicker.vue";
 import RemedyPicker from "./RemedyPicker.vue";
 import { readDays, readNumber } from "../words";
+import FaultNote from "./FaultNote.vue";
 import FieldRow from "./FieldRow.vue";
 
 export interface QuestionDraft {
@@ -183,7 +184,7 @@ async function submit(): Promise<void> {
         </FieldRow>
         <el-button v-if="remedy.role === 'remedy' && form.remedies.length > 2 && !fixed" :aria-label="`Take out remedy ${index}`" @click="form.remedies.splice(index, 1)">Take out</el-button>
       </fieldset>
-      <p v-if="faultOf('remedies')" class="wrong" role="alert">{{ fault?.message }}. {{ fault?.fix }}</p>
+      <FaultNote :fault="faultOf('remedies') ? fault : null" />
       <div><el-button :disabled="fixed || form.remedies.length >= 12" @click="addRemedy">Add my own remedy</el-button></div>
     </section>
 
@@ -246,11 +247,6 @@ async function submit(): Promise<void> {
 
 .remedy .el-button {
   margin-top: 1.75rem;
-}
-
-.wrong {
-  color: var(--bad);
-  font-weight: 650;
 }
 
 @media (width < 640px) {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { nextTick, ref, watch } from "vue";
+import { ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { asFault, client, take, type Fault, type QuestionIn } from "../api/client";
 import { formName, once } from "../api/once";
@@ -70,12 +70,6 @@ function startAfresh(): void {
   fault.value = null;
 }
 
-async function show(found: Fault): Promise<void> {
-  fault.value = found;
-  await nextTick();
-  document.querySelector("[role=alert]")?.scrollIntoView({ block: "center" });
-}
-
 async function create(question: QuestionIn): Promise<void> {
   if (busy.value) return; // a second click on its way is the same wish
   busy.value = true;
@@ -86,7 +80,7 @@ async function create(question: QuestionIn): Promise<void> {
     await router.replace(`/trial/${made.id}/question`);
     await router.push(`/trial/${made.id}/plants`);
   } catch (thrown) {
-    await show(asFault(thrown));
+    fault.value = asFault(thrown);
   } finally {
     busy.value = false;
   }
@@ -97,7 +91,7 @@ async function create(question: QuestionIn): Promise<void> {
   <div class="stack">
     <h1>A new trial</h1>
     <FaultNote :fault="lost" />
-    <QuestionForm v-if="knowledge" v-model="draft.question" :knowledge="knowledge" :fault="fault" fresh @submit="create" @wrong="show">
+    <QuestionForm v-if="knowledge" v-model="draft.question" :knowledge="knowledge" :fault="fault" fresh @submit="create" @wrong="(found) => (fault = found)">
       <FaultNote :fault="fault?.field ? null : fault" />
       <div class="row">
         <el-button type="primary" native-type="submit" :loading="busy" size="large">Next: the plants <span class="key" aria-hidden="true">Ctrl Enter</span></el-button>
