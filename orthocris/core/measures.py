@@ -8,6 +8,7 @@ from enum import StrEnum
 
 from orthocris.core.errors import InputError
 
+LEAST_EFFORT = 0.001
 COUNT_LIMIT = 1_000_000  # more insects than this on one plant is a slip of the finger
 
 
@@ -108,13 +109,14 @@ def check_value(measure: Measure, value: float, of: float | None) -> None:
 
 
 def check_effort(effort: float) -> None:
-    """Check the effort (leaves, traps × days searched) behind a number: above zero, finite."""
-    if not math.isfinite(effort) or not 0 < effort <= COUNT_LIMIT:
+    """Check the effort (leaves, traps × days searched) behind a number, LEAST_EFFORT or more."""
+    if not math.isfinite(effort) or not LEAST_EFFORT <= effort <= COUNT_LIMIT:
         raise InputError(
             f"effort is {effort:g}",
             code="bad_effort",
             field="effort",
-            fix="Give how many leaves (or traps × days) were searched: more than 0.",
+            fix=f"Give how many leaves (or traps × days) were searched: {LEAST_EFFORT:g} to "
+            f"{COUNT_LIMIT}.",
         )
 
 

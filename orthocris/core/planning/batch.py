@@ -18,7 +18,7 @@ from scipy import special, stats
 from scipy.stats import qmc
 
 from orthocris.core.verdict.compare import BEST_ERROR, FAMILY_ERROR
-from orthocris.core.verdict.estimate import READING_VARIANCE, poisson_log_variance
+from orthocris.core.verdict.estimate import MOST_LOG, READING_VARIANCE, poisson_log_variance
 
 FloatArray = NDArray[np.float64]
 BoolArray = NDArray[np.bool_]
@@ -141,8 +141,8 @@ def analyse_batch(
     return BatchResult(
         difference=difference,
         error=error,
-        low=1 - np.exp(difference + half),
-        high=1 - np.exp(difference - half),
+        low=1 - np.exp(np.minimum(difference + half, MOST_LOG)),
+        high=1 - np.exp(np.minimum(difference - half, MOST_LOG)),
         beats=beats,
         best=best,
         winner=np.where(alone, best.argmax(1) + 1, 0),

@@ -20,6 +20,7 @@ FloatArray = NDArray[np.float64]
 
 # Percentages and grades are read by eye; two readings of one leaf differ by about a tenth.
 READING_VARIANCE = 0.01
+MOST_LOG = 50.0  # a ratio of 5e21; counts and efforts allow less than 1e16
 
 
 @dataclass(frozen=True, slots=True)
@@ -211,6 +212,14 @@ def _sum_to_zero(labels: list[str | None]) -> list[FloatArray]:
 def _if_new(base: FloatArray, full: FloatArray) -> FloatArray:
     """Keep added columns only if the others do not tell them in full: they carry nothing then."""
     return full if np.linalg.matrix_rank(full, tol=1e-8) == full.shape[1] else base
+
+
+def ratio_of(log_ratio: float) -> float:
+    """Return the ratio of a difference of log levels, kept finite beyond any number of pests.
+
+    A few plants that disagree wholly have an interval without end; exp of it has none either.
+    """
+    return math.exp(min(log_ratio, MOST_LOG))
 
 
 def _chance_variance(data: Dataset, lines: tuple[PlantLine, ...]) -> float:

@@ -28,7 +28,7 @@ from orthocris.core.verdict.dataset import (
     rate,
 )
 from orthocris.core.verdict.decide import decide
-from orthocris.core.verdict.estimate import Estimates, estimate
+from orthocris.core.verdict.estimate import Estimates, estimate, ratio_of
 from orthocris.core.verdict.observation import Observation, check_observations
 from orthocris.core.verdict.result import Design, RemedyResult, Verdict
 from orthocris.core.verdict.words import Gone, advice, sentence
@@ -211,8 +211,8 @@ def _results(
                 mean_before=_mean_rate(data, name, before=True),
                 mean_after=_mean_rate(data, name, before=False),
                 efficacy=efficacy,
-                efficacy_low=None if against is None else 1 - math.exp(against.high),
-                efficacy_high=None if against is None else 1 - math.exp(against.low),
+                efficacy_low=None if against is None else 1 - ratio_of(against.high),
+                efficacy_high=None if against is None else 1 - ratio_of(against.low),
                 rate_ratio=ratio,
                 p_adjusted=None if against is None else against.p_adjusted,
                 beats_control=against is not None
@@ -239,7 +239,7 @@ def _ratio(
         return None
     if control is not None and fit.covariance is not None and not comparisons.against:
         return None  # nothing left on the control: no ratio exists
-    return math.exp(fit.level_of(name) - fit.level_of(reference))
+    return ratio_of(fit.level_of(name) - fit.level_of(reference))
 
 
 def _mean_rate(data: Dataset, remedy: str, *, before: bool) -> float | None:

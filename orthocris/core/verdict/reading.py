@@ -10,7 +10,7 @@ from scipy import stats
 
 from orthocris.core.setup import Kind
 from orthocris.core.verdict.dataset import collect
-from orthocris.core.verdict.estimate import estimate
+from orthocris.core.verdict.estimate import estimate, ratio_of
 from orthocris.core.verdict.observation import Observation
 from orthocris.core.verdict.result import RemedyResult, Verdict
 from orthocris.core.verdict.words import listing, percent
@@ -160,5 +160,5 @@ def _contrast(
 
 
 def _change(log_ratio: float) -> str:
-    efficacy = 1 - math.exp(log_ratio)
+    efficacy = 1 - ratio_of(log_ratio)
     return f"{percent(-efficacy)} more" if efficacy < 0 else f"{percent(efficacy)} fewer"

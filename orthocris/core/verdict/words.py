@@ -10,6 +10,8 @@ from orthocris.core.measures import Measure
 from orthocris.core.verdict.decide import Decision
 from orthocris.core.verdict.result import Outcome, RemedyResult
 
+MOST_SAID = 10.0
+
 
 class Gone(Enum):
     """Where nothing was left at the look, so that no ratio to the control exists."""
@@ -22,8 +24,11 @@ class Gone(Enum):
 def percent(fraction: float) -> str:
     """Write a fraction as a whole percentage that never claims more than was seen.
 
-    Above 99% the digit that matters is kept: 0.997 is 99.7%, not 100%.
+    Above 99% the digit that matters is kept: 0.997 is 99.7%, not 100%. Beyond a tenfold there
+    is no number any more that anybody could use.
     """
+    if abs(fraction) > MOST_SAID:
+        return "over 1000%" if fraction > 0 else "under −1000%"
     if 0.99 < fraction < 1:
         return f"{min(math.floor(fraction * 1000) / 10, 99.9):g}%"
     return f"{round(fraction * 100):d}%".replace("-", "−")

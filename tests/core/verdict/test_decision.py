@@ -148,6 +148,8 @@ class Words(unittest.TestCase):
             (0.99999, "99.9%"),
             (1.0, "100%"),
             (-0.2, "−20%"),
+            (-1e80, "under −1000%"),
+            (1e80, "over 1000%"),
         ):
             self.assertEqual(percent(fraction), said)
 

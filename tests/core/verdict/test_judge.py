@@ -10,6 +10,7 @@ from pathlib import Path
 from orthocris.core import InputError, Observation, ObservationError, Outcome, judge
 from orthocris.core.verdict.result import RemedyResult, Verdict
 from orthocris.formats.tidy_table import read_table
+from orthocris.formats.verdict_text import verdict_text
 from tests.core.verdict.gardens import BEFORE, CLEAR, CONTROL, trial
 
 SPRAYS = Path(__file__).parents[2] / "data" / "spray-counts.csv"
@@ -48,6 +49,27 @@ class PublishedCounts(unittest.TestCase):
             self.assertIsNone(result.efficacy)
             self.assertIn("no control", result.classic_notes["abbott"])
         self.assertIn("no_control", codes(self.verdict))
+
+
+class Extremes(unittest.TestCase):
+    def test_plants_that_disagree_wholly_have_an_interval_without_end_in_plain_numbers(
+        self,
+    ) -> None:
+        counts = {"w0": 0, "w1": 1e6, "s0": 1e6, "s1": 0}
+        table = [
+            Observation(p, None, "soap" if p[0] == "s" else "control", 7, "live", value, effort=e)
+            for (p, value), e in zip(counts.items(), (1e6, 0.001, 0.001, 1e6), strict=True)
+        ]
+        verdict = judge(table)
+        json.dumps(verdict.to_dict(), allow_nan=False)
+        self.assertIs(verdict.outcome, Outcome.UNDECIDED)
+        self.assertLess(named(verdict, "soap").efficacy_low or 0, -1e6)
+        self.assertLess(len(verdict_text(verdict)), 1000)
+
+    def test_an_effort_of_next_to_nothing_is_a_slip(self) -> None:
+        with self.assertRaises(InputError) as refused:
+            judge([Observation("p", None, "control", 7, "live", 3, effort=1e-300)])
+        self.assertEqual(refused.exception.field, "effort")
 
 
 class Outcomes(unittest.TestCase):

@@ -20,6 +20,8 @@ export function xOf(efficacy: number, width: number): number {
 
 /** A fraction as a percentage that never claims more than was seen. */
 export function percent(fraction: number): string {
+  // Beyond a tenfold there is no number any more that anybody could use.
+  if (Math.abs(fraction) > 10) return fraction > 0 ? "over 1000%" : "under −1000%";
   if (fraction > 0.99 && fraction < 1) {
     return `${Math.min(Math.floor(fraction * 1000) / 10, 99.9)}%`;
   }
