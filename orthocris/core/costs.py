@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from orthocris.core.errors import InputError
+from orthocris.core.ranges import check_length
 from orthocris.core.recipes import LITRE, Part
 
 HARD_WATER = 200.0  # mg/L CaCO3 above which soap is weakened, about
@@ -45,13 +46,7 @@ def check_price(price: Price) -> None:
             field="price",
             fix="Give the pack's ml or g, 0.01 or more, and a price of 0 or more.",
         )
-    if len(price.name.strip()) > 60:
-        raise InputError(
-            f"the name of a price is {len(price.name.strip())} letters long",
-            code="too_long",
-            field="name",
-            fix="Use at most 60, such as: soap.",
-        )
+    check_length(price.name.strip(), 60, "the name of a price", "name")
     if not price.name.strip():
         raise InputError(
             "a price without a name",

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from orthocris.core.errors import InputError
 from orthocris.core.measures import JUDGED_IN_ORDER, measure_named
+from orthocris.core.ranges import check_length
 from orthocris.core.setup import Kind, Setup, check_setup
 from orthocris.core.trial import Role, Traits
 
@@ -135,13 +136,7 @@ def _check_text(text: str, field: str, what: str, limit: int = 80) -> None:
         raise InputError(
             f"{what} has no name", code="empty", field=field, fix="Give it a short name."
         )
-    if len(text) > limit:
-        raise InputError(
-            f"the name is {len(text)} letters long",
-            code="too_long",
-            field=field,
-            fix=f"Use at most {limit}.",
-        )
+    check_length(text, limit, "the name", field)
 
 
 def _check_remedies(remedies: Sequence[RemedyDraft]) -> None:
@@ -170,13 +165,7 @@ def _check_remedies(remedies: Sequence[RemedyDraft]) -> None:
                 fix="Name each kept remedy once, and leave the id out of a new one.",
             )
         _check_text(remedy.name, f"remedies.{index}.name", "a remedy")
-        if len(remedy.recipe) > 2000:
-            raise InputError(
-                f"the recipe is {len(remedy.recipe)} letters long",
-                code="too_long",
-                field=f"remedies.{index}.recipe",
-                fix="Use at most 2000.",
-            )
+        check_length(remedy.recipe, 2000, "the recipe", f"remedies.{index}.recipe")
     folded = [r.name.strip().casefold() for r in remedies]
     for index, name in enumerate(folded):
         if Counter(folded)[name] > 1 and folded.index(name) < index:

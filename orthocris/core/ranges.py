@@ -1,4 +1,4 @@
-"""Numbers with a range each: one check, one message."""
+"""Numbers with a range each, texts with a length: one check, one message."""
 
 from __future__ import annotations
 
@@ -26,3 +26,20 @@ def check_ranges(thing: object, ranges: Iterable[Range]) -> None:
                 field=field,
                 fix=f"Give {' '.join((f'{low:g} to {high:g}', unit)).strip()}.",
             )
+
+
+def check_length(text: str, most: int, what: str, field: str) -> None:
+    """Refuse a text that is too long to be kept whole.
+
+    Raises
+    ------
+    InputError
+        Code ``too_long``, telling how long it is and what is allowed.
+    """
+    if len(text) > most:
+        raise InputError(
+            f"{what} is {len(text)} letters long",
+            code="too_long",
+            field=field,
+            fix=f"Use at most {most}; nothing is cut off unseen.",
+        )

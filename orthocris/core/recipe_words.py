@@ -8,6 +8,7 @@ from fractions import Fraction
 from functools import lru_cache
 
 from orthocris.core.errors import InputError
+from orthocris.core.ranges import check_length
 from orthocris.core.recipe_vocabulary import (
     HEAPS,
     KNOWN,
@@ -107,13 +108,7 @@ def _read_anew(text: str, region: Region, drop: Fraction) -> Reading:
 
 def _refuse_long(text: str) -> None:
     """No recipe has such a number or is so long; refused before anything looks for patterns."""
-    if len(text) > LONGEST_RECIPE:
-        raise InputError(
-            f"a recipe of {len(text)} letters",
-            code="too_long",
-            field="text",
-            fix=f"Say it in at most {LONGEST_RECIPE}: how much of what in how much water.",
-        )
+    check_length(text, LONGEST_RECIPE, "the recipe", "text")
     long = re.search(rf"\d[\d.,]{{{LONGEST_NUMBER},}}", text)
     if long:
         raise InputError(

@@ -7,6 +7,7 @@ from orthocris.core.plants import check_plant, next_plants
 from orthocris.core.setup import DesignKind
 from orthocris.core.trial import Plant, Trial
 from orthocris.services.context import Context
+from orthocris.services.fixed import check_not_sprayed
 from orthocris.services.layouts import clear_if_drawn
 from orthocris.services.receipts import once
 from orthocris.services.revisions import check_unchanged, revision_of
@@ -90,12 +91,12 @@ def remove_plant(context: Context, trial_id: int, plant_id: int) -> None:
 
 def check_movable(trial: Trial) -> None:
     """Refuse to move plants once the first was sprayed: the layout is where they stand."""
-    if trial.sprayed_on is not None:
-        raise ConflictError(
-            "the first spray is done, so plants stay where they are",
-            code="plants_fixed",
-            fix="Put it back where it stood, or set it aside and say why.",
-        )
+    check_not_sprayed(
+        trial,
+        "the first spray is done, so plants stay where they are",
+        code="plants_fixed",
+        fix="Put it back where it stood, or set it aside and say why.",
+    )
 
 
 def clear_square(connection: Connection, context: Context, trial: Trial, moved: Plant) -> None:
@@ -106,12 +107,12 @@ def clear_square(connection: Connection, context: Context, trial: Trial, moved: 
 
 
 def _open_trial(trial: Trial) -> Trial:
-    if trial.sprayed_on is not None:
-        raise ConflictError(
-            "the first spray is done, so plants can no longer come or go",
-            code="plants_fixed",
-            fix="A plant that is lost can be set aside; its counts so far stay.",
-        )
+    check_not_sprayed(
+        trial,
+        "the first spray is done, so plants can no longer come or go",
+        code="plants_fixed",
+        fix="A plant that is lost can be set aside; its counts so far stay.",
+    )
     return trial
 
 

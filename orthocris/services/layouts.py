@@ -7,6 +7,7 @@ from orthocris.core.planning.allocation import Allocation, allocate
 from orthocris.core.planning.neighbours import drift_of
 from orthocris.core.trial import Role, Trial
 from orthocris.services.context import Context
+from orthocris.services.fixed import check_not_sprayed
 from orthocris.storage import plants, trials
 from orthocris.storage.database import Connection
 from orthocris.storage.plants import LayoutEvent
@@ -58,12 +59,12 @@ def draw_layout(context: Context, trial_id: int, *, reason: str, seed: int | Non
 
 
 def _check_drawable(trial: Trial, reason: str) -> None:
-    if trial.sprayed_on is not None:
-        raise ConflictError(
-            "a plant was sprayed already, so the layout is fixed",
-            code="layout_fixed",
-            fix="Finish this trial as it stands, or start a new one.",
-        )
+    check_not_sprayed(
+        trial,
+        "a plant was sprayed already, so the layout is fixed",
+        code="layout_fixed",
+        fix="Finish this trial as it stands, or start a new one.",
+    )
     if trial.laid_out and not reason.strip():
         raise InputError(
             "a new drawing needs a reason",

@@ -6,10 +6,12 @@ from datetime import date
 
 from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.question import MAX_DAY, MOST_DAYS
+from orthocris.core.ranges import check_length
 from orthocris.core.rounds import EventKind, RoundEvent
 from orthocris.core.trial import Round, Trial
 from orthocris.services.context import Context
 from orthocris.services.fieldwork import find_round
+from orthocris.services.fixed import check_not_sprayed
 from orthocris.services.questions import check_start
 from orthocris.storage import care, trials
 from orthocris.storage.database import Connection
@@ -55,12 +57,12 @@ def _move_first(connection: Connection, context: Context, trial: Trial, on: date
     """Days are counted from round 1: moving it moves the day planned for the whole trial."""
     round_ = find_round(trial, 1)
     _check_open(trial, round_)
-    if trial.sprayed_on is not None:
-        raise ConflictError(
-            "counts after the first spray stand, so its day stands too",
-            code="round_done",
-            fix="Record round 1 again on the day it was really done.",
-        )
+    check_not_sprayed(
+        trial,
+        "counts after the first spray stand, so its day stands too",
+        code="round_done",
+        fix="Record round 1 again on the day it was really done.",
+    )
     check_start(context, on)
     trials.set_start(connection, trial.id, on)
     shift = (on - trial.start_on).days
@@ -152,11 +154,5 @@ def said_reason(text: str) -> str:
             field="reason",
             fix="Say why, such as: rain, or by the egg cycle.",
         )
-    if len(said) > LONGEST_REASON:
-        raise InputError(
-            f"the reason is {len(said)} letters long",
-            code="too_long",
-            field="reason",
-            fix=f"Say it in at most {LONGEST_REASON}; nothing of it is cut off unseen.",
-        )
+    check_length(said, LONGEST_REASON, "the reason", "reason")
     return said

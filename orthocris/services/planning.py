@@ -17,6 +17,7 @@ from orthocris.core.verdict.reading import promise
 from orthocris.knowledge import pest_named, remedies
 from orthocris.services.benches import check_movable, clear_square
 from orthocris.services.context import Context
+from orthocris.services.fixed import check_not_sprayed
 from orthocris.services.layouts import clear_if_drawn, draw_layout
 from orthocris.services.questions import (
     clears_layout,
@@ -93,7 +94,7 @@ def mend(context: Context, trial_id: int, code: str, expected: str | None = None
     with context.database.atomic() as connection:
         trial = trials.load(connection, trial_id)
         check_unchanged(expected, question_revision(trial), "the plan")
-        _check_not_sprayed(trial)
+        _check_open(trial)
         finding = _finding(trial, code)
         found = finding.mend
         if found is None:
@@ -122,7 +123,7 @@ def take_back_mend(context: Context, trial_id: int) -> None:
     """
     with context.database.atomic() as connection:
         trial = trials.load(connection, trial_id)
-        _check_not_sprayed(trial)
+        _check_open(trial)
         last = kept.last_mend(connection, trial_id)
         if last is None or not _can_be_taken_back(trial, last):
             raise ConflictError(
@@ -158,13 +159,13 @@ def _kept_plan(trial: Trial) -> KeptPlan:
     return KeptPlan(question_of(trial), trial.start_on, ids, trial.seed)
 
 
-def _check_not_sprayed(trial: Trial) -> None:
-    if trial.sprayed_on is not None:
-        raise ConflictError(
-            "the first spray is done, so the plan stands",
-            code="question_fixed",
-            fix="The verdict will name what was found.",
-        )
+def _check_open(trial: Trial) -> None:
+    check_not_sprayed(
+        trial,
+        "the first spray is done, so the plan stands",
+        code="question_fixed",
+        fix="The verdict will name what was found.",
+    )
 
 
 def overrule(context: Context, trial_id: int, code: str, reason: str) -> None:

@@ -1,10 +1,55 @@
-"""Steps that several browser tests and the pictures take: mixing, starting a round."""
+"""Steps that browser tests and pictures share: a small trial, mixing, starting a round."""
 
 from __future__ import annotations
 
+import json
+import urllib.request
+from datetime import date
+from typing import Any
+
 from playwright.sync_api import Page, expect
 
-from tests.browser.support import settle
+from tests.browser.support import Server, settle
+
+TRIAL: dict[str, Any] = {
+    "name": "Balcony",
+    "pest": "aphids",
+    "measure": "live",
+    "threshold": 0.6,
+    "remedies": [
+        {"name": "Water", "role": "control", "recipe": "Plain water"},
+        {"name": "Soap", "role": "remedy", "recipe": "10 ml soap in 1 litre"},
+    ],
+    "look_days": [3, 7],
+    "round_days": [0],
+}
+
+
+def send(server: Server, method: str, path: str, body: Any = None) -> Any:
+    """A call to the program beside the browser."""
+    request = urllib.request.Request(
+        server.address + path,
+        data=None if body is None else json.dumps(body).encode(),
+        headers={"Content-Type": "application/json"},
+        method=method,
+    )
+    with urllib.request.urlopen(request, timeout=20) as answer:
+        text = answer.read()
+    return json.loads(text) if text else None
+
+
+def small_trial(server: Server, **changes: Any) -> dict[str, Any]:
+    """A trial of six plants, laid out; returns it."""
+    body = {**TRIAL, "start_on": date.today().isoformat(), **changes}
+    trial_id = send(server, "POST", "/api/trials", body)["id"]
+    send(
+        server,
+        "POST",
+        f"/api/trials/{trial_id}/plants",
+        {"prefix": "S", "rows": 1, "per_row": 6},
+    )
+    found: dict[str, Any] = send(server, "POST", f"/api/trials/{trial_id}/layout", {})
+    return found
 
 
 def mix_as_helper(page: Page, bottles: int) -> None:

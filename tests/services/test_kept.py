@@ -1,34 +1,28 @@
-"""Nothing changes unseen: mends taken back, requests sent twice, two windows, records kept."""
+"""Nothing changes unseen: requests sent twice, two windows, records kept, places fixed."""
 
 from __future__ import annotations
 
 import unittest
 from collections.abc import Callable
 from dataclasses import replace
-from datetime import date, datetime, timedelta
+from datetime import datetime, timedelta
 from zoneinfo import ZoneInfo
 
 from orthocris.core.errors import ChangedElsewhereError, ConflictError, InputError
-from orthocris.core.planning.findings import Finding
-from orthocris.core.question import Question, RemedyDraft, check_question
-from orthocris.core.recipe_words import read_recipe
-from orthocris.core.remedies import draft_of
+from orthocris.core.question import RemedyDraft
 from orthocris.core.setup import DesignKind, Setup
 from orthocris.core.triage import QuickLook
 from orthocris.core.trial import Role
 from orthocris.core.weather_days import DayEntry, Sky
-from orthocris.knowledge import remedy_named
 from orthocris.services import (
     batches,
     benches,
-    fieldwork,
     layouts,
     looks,
     moves,
     patches,
     planning,
     questions,
-    rounds,
     verdicts,
     yards,
 )
@@ -38,88 +32,6 @@ from orthocris.storage import records
 from tests.services.world import QUESTION, ServiceCase
 
 KEY = "a-key-of-its-own"
-
-
-class Mends(ServiceCase):
-    def setUp(self) -> None:
-        super().setUp()
-        self.ask("water_only", "mild_soap", "oil_soap")
-        benches.add_plants(self.context, self.trial_id, prefix="S", rows=3, per_row=8)
-
-    def ask(self, *keys: str) -> None:
-        """Compare these shipped remedies."""
-        asked = questions.question_of(self.trial)
-        chosen = tuple(draft_of(remedy_named(key)) for key in keys)
-        self.save(replace(asked, remedies=chosen))
-
-    def save(self, question: Question) -> None:
-        """Keep a question."""
-        questions.change_question(self.context, self.trial_id, question, self.trial.start_on)
-
-    def test_the_same_soap_in_both_is_a_sound_recipe_within_both_ranges(self) -> None:
-        before = questions.question_of(self.trial)
-        (finding,) = self.findings("two_things_differ")
-        told = {c.what: (c.before, c.after) for c in finding.mend.changes} if finding.mend else {}
-        self.assertEqual(set(told), {"Mild soap", "Vegetable oil with soap"})
-        planning.mend(self.context, self.trial_id, "two_things_differ")
-        after = questions.question_of(self.trial)
-        check_question(after)
-        for remedy in after.remedies[1:]:
-            parts = {p.name: float(p.per_litre) for p in read_recipe(remedy.recipe).parts}
-            soap = next(amount for name, amount in parts.items() if "soap" in name)
-            self.assertEqual(soap, 5)  # in 5 to 20 of soap alone and in 1 to 5 of an emulsifier
-            self.assertIn(f"{remedy.name}: {remedy.recipe}", {a for _, a in told.values()})
-        planning.take_back_mend(self.context, self.trial_id)
-        self.assertEqual(questions.question_of(self.trial), before)
-
-    def test_a_mend_clears_a_layout_says_so_and_brings_it_back(self) -> None:
-        for plant in self.trial.plants[11:]:
-            benches.remove_plant(self.context, self.trial_id, plant.id)
-        layouts.draw_layout(self.context, self.trial_id, reason="", seed=5)
-        drawn = {p.id: (p.block, p.remedy_id) for p in self.trial.plants}
-        (finding,) = self.findings("too_few_blocks")
-        assert finding.mend is not None
-        self.assertIn("cleared", finding.mend.changes[-1].after)
-        planning.mend(self.context, self.trial_id, "too_few_blocks")
-        self.assertFalse(self.trial.laid_out)
-        self.assertEqual(len(self.trial.plants), 12)
-        planning.take_back_mend(self.context, self.trial_id)
-        self.assertEqual({p.id: (p.block, p.remedy_id) for p in self.trial.plants}, drawn)
-
-    def test_only_the_plan_as_it_was_left_can_be_taken_back(self) -> None:
-        planning.mend(self.context, self.trial_id, "two_things_differ")
-        self.assertIsNotNone(planning.review(self.context, self.trial_id).mended)
-        self.save(replace(questions.question_of(self.trial), look_days=(2, 7)))
-        self.assertIsNone(planning.review(self.context, self.trial_id).mended)
-        with self.assertRaises(ConflictError):
-            planning.take_back_mend(self.context, self.trial_id)
-
-    def test_plants_counted_since_are_not_taken_back(self) -> None:
-        for plant in self.trial.plants[11:]:
-            benches.remove_plant(self.context, self.trial_id, plant.id)
-        planning.mend(self.context, self.trial_id, "too_few_blocks")
-        counted = replace(self.trial.plants[-1], match_count=12.0)
-        benches.change_plant(self.context, self.trial_id, counted)
-        self.assertIsNone(planning.review(self.context, self.trial_id).mended)
-        with self.assertRaises(ConflictError):
-            planning.take_back_mend(self.context, self.trial_id)
-        self.assertIn(12.0, [p.match_count for p in self.trial.plants])
-
-    def test_no_mend_puts_plants_beyond_the_bench(self) -> None:
-        low = self.trial.plants[0]
-        for plant in self.trial.plants[1:]:
-            benches.remove_plant(self.context, self.trial_id, plant.id)
-        planning.move_plant(self.context, self.trial_id, low.id, 40, 1)
-        self.ask("water_only", "mild_soap")
-        (finding,) = self.findings("too_few_blocks")
-        self.assertIsNone(finding.mend)
-        with self.assertRaises(ConflictError):
-            planning.mend(self.context, self.trial_id, "too_few_blocks")
-
-    def findings(self, code: str) -> list[Finding]:
-        """The findings with this code."""
-        found = planning.review(self.context, self.trial_id).findings
-        return [f for f in found if f.code == code]
 
 
 class Twice(ServiceCase):
@@ -274,164 +186,6 @@ class Places(ServiceCase):
         layouts.draw_layout(self.context, self.trial_id, reason="", seed=1)
         benches.change_plant(self.context, self.trial_id, replace(self.trial.plants[0], row=4))
         self.assertFalse(self.trial.laid_out)
-
-
-class FirstRound(ServiceCase):
-    def test_moving_round_1_moves_the_start_and_the_question_can_still_be_saved(self) -> None:
-        to = self.now.date() + timedelta(days=4)
-        moves.move_round(self.context, self.trial_id, 1, to, "rain all week")
-        self.assertEqual((self.trial.start_on, self.trial.rounds[0].day), (to, 0))
-        asked = questions.question_of(self.trial)
-        questions.change_question(self.context, self.trial_id, asked, self.trial.start_on)
-        with self.assertRaises(ConflictError):
-            moves.leave_out(self.context, self.trial_id, 1, "no time")
-
-    def test_rounds_never_outgrow_what_a_question_may_have(self) -> None:
-        day = self.now.date()
-        for k in range(3, 31):
-            moves.move_round(self.context, self.trial_id, k, day + timedelta(days=3 + k), "heavy")
-        with self.assertRaises(ConflictError):
-            moves.move_round(self.context, self.trial_id, 31, day + timedelta(days=90), "heavy")
-        check_question(questions.question_of(self.trial))
-        with self.assertRaises(InputError):
-            moves.move_round(self.context, self.trial_id, 30, day + timedelta(days=365), "late")
-
-    def test_day_0_goes_with_a_round_1_taken_back(self) -> None:
-        self.plant_and_draw()
-        self.count_all(0, 30, 30)
-        self.spray_all()
-        first = self.now.date()
-        self.later(3)
-        self.count_all(1, 20, 30)
-        rounds.undo_spray(self.context, self.trial_id, 1, None, "recorded on the wrong day")
-        self.spray_all()
-        self.assertEqual(self.trial.sprayed_on, first + timedelta(days=3))
-
-    def test_round_1_is_not_taken_back_from_under_a_later_one(self) -> None:
-        self.plant_and_draw()
-        self.spray_all()
-        self.later(5)
-        self.spray_all(2)
-        with self.assertRaises(ConflictError) as caught:
-            rounds.undo_spray(self.context, self.trial_id, 1, None, "a mistake")
-        self.assertIn("round 2", caught.exception.message)
-        self.assertEqual(len(self.trial.sprayed_in(self.trial.rounds[0])), 8)
-
-    def test_a_batch_must_be_of_the_remedy_it_is_named_for(self) -> None:
-        self.plant_and_draw()
-        water = self.trial.remedies[0].id
-        with self.assertRaises(InputError) as caught:
-            self.start(1, batches={water: 999})
-        self.assertEqual(caught.exception.code, "no_such_batch")
-
-    def test_most_plants_without_rest_are_said_before_the_start(self) -> None:
-        self.plant_and_draw()
-        self.spray_all()
-        self.later(1)
-        with self.assertRaises(ConflictError) as caught:
-            self.start(2)
-        self.assertEqual(caught.exception.field, "too_soon")
-        reasons = {"too_soon": "washed off in the night", "window_closed": "a test"}
-        self.start(2, reasons=reasons)
-        plant = self.trial.trial_plants[0]
-        self.spray_one(2, plant.id)
-        self.assertEqual(self.trial.sprays[-1].deviation, "washed off in the night")
-
-
-class EnteredLate(ServiceCase):
-    """A trial on paper, entered in one evening; and counts of the wrong day."""
-
-    def setUp(self) -> None:
-        super().setUp()
-        self.plant_and_draw()
-
-    def paper(self, look: int, day: date, soap: float, water: float) -> None:
-        """Enter every plant's count of a past day."""
-        names = {r.id: r.name for r in self.trial.remedies}
-        for k, plant in enumerate(self.trial.trial_plants):
-            base = soap if names[plant.remedy_id or 0] == "Soap" else water
-            entry = self.entry(plant.id, base + k % 3, counted_on=day)
-            fieldwork.keep_tally(self.context, self.trial_id, look, entry)
-
-    def test_a_whole_trial_on_paper_is_judged_on_its_real_days(self) -> None:
-        start = self.now.date() - timedelta(days=20)
-        self.start(1, done_on=start)
-        for plant in self.trial.trial_plants:
-            self.spray_one(1, plant.id)
-        self.assertEqual(self.trial.sprayed_on, start)
-        self.paper(0, start, 30, 30)
-        self.paper(1, start + timedelta(days=3), 9, 31)
-        self.paper(2, start + timedelta(days=7), 2, 33)
-        found = verdicts.verdict_of(self.context, self.trial_id)
-        self.assertTrue(found.final)
-        notes = " ".join(found.notes)
-        self.assertIn("entered only after the first spray", notes)
-        self.assertIn("Round 1 was done on", notes)
-        self.assertNotIn("counted more than a day", notes)
-
-    def test_counts_of_day_0_for_later_looks_settle_nothing(self) -> None:
-        self.count_all(0, 30, 30)
-        self.spray_all()
-        for look in (1, 2):
-            self.count_all(look, 1, 30)
-        found = verdicts.verdict_of(self.context, self.trial_id)
-        self.assertFalse(found.final)
-        self.assertTrue(found.early)
-        self.assertTrue(any("before its day settles nothing" in note for note in found.notes))
-        self.later(7)
-        self.count_again(2)
-        self.assertTrue(verdicts.verdict_of(self.context, self.trial_id).final)
-
-    def count_again(self, look: int) -> None:
-        """Count every plant again, today."""
-        names = {r.id: r.name for r in self.trial.remedies}
-        for plant in self.trial.trial_plants:
-            value = 1 if names[plant.remedy_id or 0] == "Soap" else 30
-            entry = self.entry(plant.id, value, counted_on=self.now.date())
-            fieldwork.keep_tally(self.context, self.trial_id, look, entry)
-
-    def test_a_typo_corrected_weeks_later_is_still_of_its_day(self) -> None:
-        self.count_all(0, 30, 30)
-        self.spray_all()
-        self.later(3)
-        self.count_all(1, 3, 31)
-        self.later(4)
-        self.count_all(2, 2, 33)
-        self.later(12)
-        planning.open_key(self.context, self.trial_id)
-        self.later(1)
-        self.count(self.trial.trial_plants[0].id, 5, look=2)
-        found = verdicts.verdict_of(self.context, self.trial_id)
-        notes = " ".join(found.notes)
-        self.assertTrue(found.final)
-        self.assertNotIn("counted more than a day", notes)
-        self.assertNotIn("it was not blind", notes)
-        self.assertIn("1 plant was corrected after the key", notes)
-
-    def test_days_that_cannot_be(self) -> None:
-        plant = self.trial.trial_plants[0].id
-        self.count(plant, 4)
-        self.spray_all()
-        tomorrow = self.now.date() + timedelta(days=1)
-        for look, day in ((1, tomorrow), (1, self.now.date() - timedelta(days=2)), (0, tomorrow)):
-            with self.assertRaises((InputError, ConflictError)) as caught:
-                fieldwork.keep_tally(
-                    self.context, self.trial_id, look, self.entry(plant, 4, counted_on=day)
-                )
-            self.assertEqual(caught.exception.field, "counted_on")
-        with self.assertRaises(InputError):
-            self.start(1, done_on=tomorrow)
-
-    def test_a_total_without_a_count_is_refused(self) -> None:
-        plant = self.trial.trial_plants[0].id
-        with self.assertRaises(InputError) as caught:
-            fieldwork.keep_tally(
-                self.context,
-                self.trial_id,
-                0,
-                self.entry(plant, None, of=0.0, finished=False),
-            )
-        self.assertEqual(caught.exception.field, "of")
 
 
 class Order(ServiceCase):

@@ -1,4 +1,5 @@
 // Panels that talk to the program, with the program's answers played from a list.
+import { wire } from "./wire";
 import { enableAutoUnmount, flushPromises, mount, type VueWrapper } from "@vue/test-utils";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { h } from "vue";
@@ -12,15 +13,6 @@ import MixView from "../src/views/MixView.vue";
 
 // A page left behind would go on asking in the tests after it.
 enableAutoUnmount(afterEach);
-
-// The client takes the page's fetch when it is made, so ours must be there before it is imported.
-const wire = vi.hoisted(() => {
-  const found: { answer: (request: Request) => Promise<Response> } = {
-    answer: () => Promise.reject(new Error("no answer")),
-  };
-  globalThis.fetch = ((request: Request) => found.answer(request)) as typeof fetch;
-  return found;
-});
 
 vi.mock("vue-router", () => ({ useRoute: () => ({ query: {} }), useRouter: () => ({ push: vi.fn() }), RouterLink: { template: "<a><slot /></a>" } }));
 

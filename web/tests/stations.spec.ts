@@ -1,4 +1,5 @@
 // Stations around the rounds, with the program's answers played from a list.
+import { wire } from "./wire";
 import { enableAutoUnmount, flushPromises, mount, type VueWrapper } from "@vue/test-utils";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { h } from "vue";
@@ -14,14 +15,6 @@ import YardView from "../src/views/YardView.vue";
 
 // A page left behind would go on asking in the tests after it.
 enableAutoUnmount(afterEach);
-
-const wire = vi.hoisted(() => {
-  const found: { answer: (request: Request) => Promise<Response> } = {
-    answer: () => Promise.reject(new Error("no answer")),
-  };
-  globalThis.fetch = ((request: Request) => found.answer(request)) as typeof fetch;
-  return found;
-});
 
 vi.mock("vue-router", () => ({ useRouter: () => ({ push: () => undefined }), RouterLink: { props: ["to"], template: "<a :href='to'><slot /></a>" } }));
 

@@ -1,4 +1,5 @@
 // The views and forms a gardener works in, with the program's answers played from a list.
+import { wire } from "./wire";
 import { enableAutoUnmount, flushPromises, mount, type VueWrapper } from "@vue/test-utils";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { h } from "vue";
@@ -21,13 +22,6 @@ import TodayView from "../src/views/TodayView.vue";
 
 enableAutoUnmount(afterEach);
 
-const wire = vi.hoisted(() => {
-  const found: { answer: (request: Request) => Promise<Response> } = {
-    answer: () => Promise.reject(new Error("no answer")),
-  };
-  globalThis.fetch = ((request: Request) => found.answer(request)) as typeof fetch;
-  return found;
-});
 const went = vi.hoisted(() => ({ to: [] as unknown[], query: {} as Record<string, string>, params: {} as Record<string, string> }));
 
 vi.mock("vue-router", () => ({

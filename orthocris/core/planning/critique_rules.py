@@ -121,28 +121,19 @@ def measure(plan: Plan) -> Iterator[Finding]:
 def plants_state(plan: Plan) -> Iterator[Finding]:
     """Thirsty plants, plants in bloom and plants picked soon are not sprayed."""
     setup = plan.question.setup
-    later = plan.start_on + timedelta(days=14)
     if setup.stressed:
         yield Finding(
             "stressed",
             "The plants are thirsty or heat-stressed",
             "Sprays burn stressed leaves, and the burn will be blamed on the remedy.",
-            Mend(
-                "Water them and wait five days",
-                replace(plan.question, setup=replace(setup, stressed=False)),
-                plan.start_on + timedelta(days=5),
-            ),
+            _later(plan, "Water them and wait five days", 5, stressed=False),
         )
     if setup.in_bloom:
         yield Finding(
             "in_bloom",
             "The plants are in bloom",
             "Bees visit the flowers and are hurt; no spray on plants in bloom.",
-            Mend(
-                "Wait two weeks, until the bloom is over",
-                replace(plan.question, setup=replace(setup, in_bloom=False)),
-                later,
-            ),
+            _later(plan, "Wait two weeks, until the bloom is over", 14, in_bloom=False),
         )
     days = setup.harvest_days
     if days is not None and days <= SOON_DAYS:
@@ -151,12 +142,16 @@ def plants_state(plan: Plan) -> Iterator[Finding]:
             "Something is picked soon",
             "What is sprayed cannot be eaten at once: pick first, then wait and wash as the "
             "label says.",
-            Mend(
-                f"Start after the harvest, in {days + 1} days",
-                replace(plan.question, setup=replace(setup, harvest_days=None)),
-                plan.start_on + timedelta(days=days + 1),
+            _later(
+                plan, f"Start after the harvest, in {days + 1} days", days + 1, harvest_days=None
             ),
         )
+
+
+def _later(plan: Plan, label: str, days: int, **changes: object) -> Mend:
+    """Start some days later, when these fields of the setup are another thing."""
+    mend = with_setup(plan, label, **changes)
+    return replace(mend, start_on=plan.start_on + timedelta(days=days))
 
 
 def _count_follows_place(plants: Sequence[Plant]) -> bool:
