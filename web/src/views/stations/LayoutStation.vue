@@ -99,7 +99,7 @@ function when(iso: string): string {
       <FaultNote :fault="asking ? null : fault"><RouterLink :to="`/trial/${trial.id}/plants`">Go to the plants</RouterLink></FaultNote>
       <BenchMap v-if="trial.plants.length" :trial="trial" :figure="drawn && fixed ? 'course' : 'match'" :movable="!fixed" :still="fixed" @move="move" />
       <p v-if="!fixed && trial.plants.length" class="small soft">
-        {{ trial.setup.place_cm }} cm between plants, {{ trial.setup.row_cm }} cm between rows. Drag a plant to where it stands, or focus it and press <span class="key">Alt</span> with an arrow.
+        {{ trial.setup.place_cm }} cm between plants, {{ trial.setup.row_cm }} cm between rows. Drag a plant to where it stands, click it and then its place, or focus it and press <span class="key">Alt</span> with an arrow.
         <template v-if="trial.shields.length"> Double lines: hold a shield there, a neighbour within drift gets something else.</template>
       </p>
       <p v-for="(why, id) in trial.odd_plants" :key="id" class="soft">
