@@ -13,10 +13,10 @@ import numpy as np
 from bench.windows_speed import best_of
 from orthocris.core import Observation, judge
 from orthocris.core.errors import InputError
+from orthocris.core.pantry.recipe_words import read_recipe
 from orthocris.core.planning import allocation
-from orthocris.core.recipe_words import read_recipe
-from orthocris.core.setup import Setup
-from orthocris.core.trial import Plant
+from orthocris.core.trial.setup import Setup
+from orthocris.core.trial.trial import Plant
 
 
 def main() -> None:

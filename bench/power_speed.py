@@ -21,7 +21,7 @@ from orthocris.core.planning.power import (
     simulate,
     sizes_around,
 )
-from orthocris.core.setup import Setup
+from orthocris.core.trial.setup import Setup
 
 TRUTH = Assumptions(efficacies=(0.75, 0.6, 0.3, 0.0, 0.0))
 

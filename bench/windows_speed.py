@@ -12,13 +12,13 @@ from datetime import datetime
 
 import numpy as np
 
-from orthocris.core.sunlight import Place, light_enough
-from orthocris.core.weather import Weather, drying_hours, evaporation, wet_leaves
-from orthocris.core.windows import (
+from orthocris.core.pantry.spray_rules import SprayRules
+from orthocris.core.trial.care import Spot
+from orthocris.core.weather.hours import Weather, drying_hours, evaporation, wet_leaves
+from orthocris.core.weather.sunlight import Place, light_enough
+from orthocris.core.weather.windows import (
     DIRECT_SUN,
     RAIN_FALLS,
-    Spot,
-    SprayRules,
     WindowTable,
     bees_fly,
     windows,

@@ -17,8 +17,9 @@ from orthocris.api.mixing_schemas import (
 )
 from orthocris.api.routes import ERRORS, Ctx, IfMatch, Key, Number, PlantId, TrialId
 from orthocris.api.views import trial_view
-from orthocris.core.patchtest import PatchResult, PatchTest
-from orthocris.core.recipe_cards import MixKind
+from orthocris.core.field.patchtest import PatchResult
+from orthocris.core.trial.batches import MixKind
+from orthocris.core.trial.patches import PatchTest
 from orthocris.services import batches, moves, overviews, patches, rounds, schedule
 from orthocris.services.batches import Bottle
 

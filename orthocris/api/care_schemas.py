@@ -8,11 +8,11 @@ from typing import Annotated
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 from orthocris.api.base import Id, In, Number, Out
-from orthocris.core.care import Care
-from orthocris.core.lifecycle import Part, RoundSchool, Stage
-from orthocris.core.patchtest import Harm, PatchOutcome, PatchSchool
-from orthocris.core.recipe_cards import MixKind
-from orthocris.core.windows import Spot
+from orthocris.core.field.patchtest import PatchOutcome
+from orthocris.core.trial.batches import MixKind
+from orthocris.core.trial.care import Care, Spot
+from orthocris.core.trial.patches import Harm, PatchSchool
+from orthocris.core.trial.stages import Part, RoundSchool, Stage
 from orthocris.services.batches import BatchDraft
 from orthocris.services.patches import PatchDraft
 

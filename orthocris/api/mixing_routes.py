@@ -26,9 +26,9 @@ from orthocris.api.mixing_schemas import (
     exact,
 )
 from orthocris.api.routes import ERRORS, Ctx
-from orthocris.core.recipe_cards import MixKind
-from orthocris.core.strengths import per_litre
-from orthocris.core.units import TOOLS, UNITS, Dimension, Measured, conversions
+from orthocris.core.pantry.strengths import per_litre
+from orthocris.core.pantry.units import TOOLS, UNITS, Dimension, Measured, conversions
+from orthocris.core.trial.batches import MixKind
 from orthocris.knowledge import recipe_cards, remedies
 from orthocris.services.mixing import (
     Dilution,

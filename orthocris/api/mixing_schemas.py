@@ -10,9 +10,9 @@ from pydantic import BaseModel, Field, StringConstraints
 
 from orthocris.api.base import In, Out
 from orthocris.core.errors import InputError
-from orthocris.core.recipe_cards import PartRole
-from orthocris.core.units import TOOLS, Dimension, Region
-from orthocris.core.yard import Yard
+from orthocris.core.pantry.recipe_cards import PartRole
+from orthocris.core.pantry.units import TOOLS, Dimension, Region
+from orthocris.core.weather.yard import Yard
 from orthocris.services.mixing import (
     Wanted,
 )

@@ -11,7 +11,8 @@ from orthocris.api import schemas as s
 from orthocris.api.routes import ERRORS, Ctx, IfMatch, Key, PlantId, TrialId
 from orthocris.api.setup_schemas import TraitsIO
 from orthocris.api.views import trial_view
-from orthocris.core.remedies import (
+from orthocris.core.finding.triage import QuickLook
+from orthocris.core.pantry.remedies import (
     CatalogueRemedy,
     draft_of,
     ladder,
@@ -19,8 +20,7 @@ from orthocris.core.remedies import (
     unsuitable,
     usual_ladder,
 )
-from orthocris.core.setup import Setup
-from orthocris.core.triage import QuickLook
+from orthocris.core.trial.setup import Setup
 from orthocris.formats.prints import PAPERS
 from orthocris.knowledge import pest_named, remedies, remedy_named
 from orthocris.services import looks, overviews, planning, printing

@@ -11,7 +11,7 @@ from pydantic import BaseModel, BeforeValidator, Field, StringConstraints
 from orthocris.api.base import In, Number, Out
 from orthocris.api.schemas import RemedyIn
 from orthocris.api.setup_schemas import SetupIO
-from orthocris.core.triage import Action
+from orthocris.core.finding.triage import Action
 
 Key = Annotated[str, StringConstraints(max_length=80)]
 Whole = Annotated[int, Field(ge=-(10**6), le=10**6)]

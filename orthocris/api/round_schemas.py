@@ -9,9 +9,10 @@ from pydantic import Field, StringConstraints
 
 from orthocris.api.base import Id, In, Line, Number, Out
 from orthocris.api.care_schemas import Reason, Short, StageIO
-from orthocris.core.lifecycle import RoundSchool
-from orthocris.core.rounds import Checks, DryLeaf, EventKind, SprayEntry, SprayKind
-from orthocris.core.stopping import Next
+from orthocris.core.field.rounds import Checks, DryLeaf
+from orthocris.core.field.stopping import Next
+from orthocris.core.trial.sprays import EventKind, SprayEntry, SprayKind
+from orthocris.core.trial.stages import RoundSchool
 
 
 class ChecksIn(In):

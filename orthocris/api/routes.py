@@ -10,8 +10,8 @@ from orthocris import __version__
 from orthocris.api import schemas as s
 from orthocris.api.verdict_schemas import VerdictBody, VerdictOut
 from orthocris.api.views import today_row, trial_view
-from orthocris.core.measures import MEASURES
-from orthocris.core.trial import Plant
+from orthocris.core.trial.measures import MEASURES
+from orthocris.core.trial.trial import Plant
 from orthocris.knowledge import pests, signs
 from orthocris.services import (
     benches,

@@ -11,12 +11,10 @@ from orthocris.api.base import Day, Id, In, Number, Out, Text
 from orthocris.api.care_schemas import BatchOut, CareIO
 from orthocris.api.round_schemas import EventOut, SprayOut
 from orthocris.api.setup_schemas import SetupIO, TraitsIO
-from orthocris.core.progress import JobKind
-from orthocris.core.question import Question, RemedyDraft
-from orthocris.core.thread import (
-    State,
-)
-from orthocris.core.trial import Role
+from orthocris.core.field.progress import JobKind
+from orthocris.core.field.thread import State
+from orthocris.core.trial.question import Question, RemedyDraft
+from orthocris.core.trial.trial import Role
 
 
 class ErrorBody(BaseModel):

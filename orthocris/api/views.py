@@ -8,14 +8,14 @@ from orthocris.api import schemas as s
 from orthocris.api.care_schemas import BatchOut, CareIO
 from orthocris.api.round_schemas import EventOut, SprayOut
 from orthocris.api.setup_schemas import SetupIO, TraitsIO
-from orthocris.core.batches import Batch
-from orthocris.core.deviations import round_notes
-from orthocris.core.measures import measure_named
+from orthocris.core.field.progress import counted_early, counted_in_time
 from orthocris.core.planning.matching import odd_plants
 from orthocris.core.planning.neighbours import shields_needed
-from orthocris.core.progress import counted_early, counted_in_time
-from orthocris.core.record import Change
-from orthocris.core.trial import Plant, Remedy, Round, Trial
+from orthocris.core.trial.batches import Batch
+from orthocris.core.trial.deviations import round_notes
+from orthocris.core.trial.measures import measure_named
+from orthocris.core.trial.record import Change
+from orthocris.core.trial.trial import Plant, Remedy, Round, Trial
 from orthocris.services.benches import plant_revision
 from orthocris.services.overviews import Overview
 from orthocris.services.remedy_cards import card_of, is_poured

@@ -13,10 +13,10 @@ from orthocris.api.base import In, Number, Out
 from orthocris.api.routes import ERRORS, Ctx, IfMatch, TrialId
 from orthocris.api.schemas import ChangeOut
 from orthocris.api.views import change_view
-from orthocris.core.costs import Price
-from orthocris.core.units import Region
-from orthocris.core.weather_days import DayEntry, Sky
-from orthocris.core.yard import StationKind, Yard
+from orthocris.core.pantry.costs import Price
+from orthocris.core.pantry.units import Region
+from orthocris.core.weather.days import DayEntry, Sky
+from orthocris.core.weather.yard import StationKind, Yard
 from orthocris.services import calendars, ribbons, yards
 from orthocris.services.revisions import revision_of
 

@@ -11,9 +11,10 @@ from pathlib import Path
 import numpy as np
 
 from orthocris.core.errors import OrthocrisError
-from orthocris.core.patchtest import Harm
-from orthocris.core.rounds import Checks, SprayEntry
-from orthocris.core.trial import Look, Plant, Round, Trial
+from orthocris.core.field.rounds import Checks
+from orthocris.core.trial.patches import Harm
+from orthocris.core.trial.sprays import SprayEntry
+from orthocris.core.trial.trial import Look, Plant, Round, Trial
 from orthocris.demo.simulate import Bench
 from orthocris.demo.world import PRICES, REASONS, STORIES, YARD, Story
 from orthocris.services import (

@@ -5,13 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
-from orthocris.core.care import Care
-from orthocris.core.costs import Price
-from orthocris.core.lifecycle import RoundSchool
-from orthocris.core.question import Question, RemedyDraft
-from orthocris.core.setup import Gradient, Kind, Setup
-from orthocris.core.trial import Amount, Role, Traits
-from orthocris.core.yard import StationKind, Yard
+from orthocris.core.pantry.costs import Price
+from orthocris.core.trial.care import Care
+from orthocris.core.trial.question import Question, RemedyDraft
+from orthocris.core.trial.setup import Gradient, Kind, Setup
+from orthocris.core.trial.stages import RoundSchool
+from orthocris.core.trial.trial import Amount, Role, Traits
+from orthocris.core.weather.yard import StationKind, Yard
 from orthocris.demo.simulate import Effect, Outbreak
 
 

@@ -6,9 +6,9 @@ from collections.abc import Sequence
 from dataclasses import replace
 from datetime import datetime
 
-from orthocris.core.sunlight import Place
-from orthocris.core.weather import LIMITS, Weather, unknown_weather
-from orthocris.core.weather_days import DayEntry, weather_of_days
+from orthocris.core.weather.days import DayEntry, weather_of_days
+from orthocris.core.weather.hours import LIMITS, Weather, unknown_weather
+from orthocris.core.weather.sunlight import Place
 
 
 class ReplayedStation:

@@ -9,9 +9,9 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from orthocris.core.sunlight import Place, clear_sun
-from orthocris.core.weather import LIMITS, Weather, unknown_weather
-from orthocris.core.weather_days import humidity_above
+from orthocris.core.weather.days import humidity_above
+from orthocris.core.weather.hours import LIMITS, Weather, unknown_weather
+from orthocris.core.weather.sunlight import Place, clear_sun
 
 Series = NDArray[np.float64]
 SMOOTH = 6  # hours over which forecast errors hang together

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Protocol
 
-from orthocris.core.weather import Weather
+from orthocris.core.weather.hours import Weather
 
 
 class WeatherStation(Protocol):

@@ -9,7 +9,7 @@ from xml.sax.saxutils import escape
 import segno
 
 from orthocris.core.errors import InputError
-from orthocris.core.trial import Plant, Trial
+from orthocris.core.trial.trial import Plant, Trial
 
 MARGIN = 12.0  # mm; home printers leave that much white
 TAG_WIDTH, TAG_HEIGHT, TAG_GAP = 24.0, 88.0, 2.5  # mm

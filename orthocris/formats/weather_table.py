@@ -11,7 +11,7 @@ from datetime import datetime, timedelta
 import numpy as np
 
 from orthocris.core.errors import InputError
-from orthocris.core.weather import LIMITS, Hours, Weather, check_weather, weather_from
+from orthocris.core.weather.hours import LIMITS, Hours, Weather, check_weather, weather_from
 
 MAX_HOURS = 5 * 366 * 24
 COLUMNS = ("time", *LIMITS)

@@ -8,13 +8,14 @@ from functools import cache
 from importlib.resources import files
 from typing import Any
 
-from orthocris.core.cautions import Caution
 from orthocris.core.errors import NotFoundError
-from orthocris.core.lifecycle import LifeCycle, Part, Stage, check_cycle
-from orthocris.core.measures import measure_named
-from orthocris.core.recipe_cards import MixKind, PartRole, RecipeCard, SchoolRange
-from orthocris.core.remedies import CatalogueRemedy, Ingredient, School
-from orthocris.core.windows import SprayRules
+from orthocris.core.pantry.cautions import Caution
+from orthocris.core.pantry.recipe_cards import PartRole, RecipeCard, SchoolRange
+from orthocris.core.pantry.remedies import CatalogueRemedy, Ingredient, School
+from orthocris.core.pantry.spray_rules import SprayRules
+from orthocris.core.trial.batches import MixKind
+from orthocris.core.trial.measures import measure_named
+from orthocris.core.trial.stages import LifeCycle, Part, Stage, check_cycle
 
 
 @dataclass(frozen=True, slots=True)

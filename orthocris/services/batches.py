@@ -5,12 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
-from orthocris.core.batches import Batch, BatchPart, missing_acknowledgements, use_by
-from orthocris.core.cautions import Caution, strong_cautions_for
 from orthocris.core.errors import ConflictError, InputError, NotFoundError
-from orthocris.core.recipe_cards import MixKind, RecipeCard
-from orthocris.core.trial import Remedy, Role, Trial
-from orthocris.core.yard import Yard
+from orthocris.core.field.batches import missing_acknowledgements, use_by
+from orthocris.core.pantry.cautions import Caution, strong_cautions_for
+from orthocris.core.pantry.recipe_cards import RecipeCard
+from orthocris.core.trial.batches import Batch, BatchPart, MixKind
+from orthocris.core.trial.trial import Remedy, Role, Trial
+from orthocris.core.weather.yard import Yard
 from orthocris.formats.labels import BottleLabel, label_pages, labels_svg
 from orthocris.formats.prints import paper_named
 from orthocris.knowledge import cautions

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from orthocris.core.errors import ConflictError, NotFoundError
-from orthocris.core.plants import check_plant, next_plants
-from orthocris.core.setup import DesignKind
-from orthocris.core.trial import Plant, Trial
+from orthocris.core.trial.plants import check_plant, next_plants
+from orthocris.core.trial.setup import DesignKind
+from orthocris.core.trial.trial import Plant, Trial
 from orthocris.services.context import Context
 from orthocris.services.fixed import check_not_sprayed
 from orthocris.services.layouts import clear_if_drawn

@@ -6,9 +6,9 @@ from collections import Counter
 from collections.abc import Sequence
 from dataclasses import replace
 
-from orthocris.core.progress import Job, JobKind, jobs
-from orthocris.core.stopping import Next
-from orthocris.core.trial import Trial
+from orthocris.core.field.progress import Job, JobKind, jobs
+from orthocris.core.field.stopping import Next
+from orthocris.core.trial.trial import Trial
 from orthocris.formats.calendar import CalendarJob, calendar_bytes
 from orthocris.services.context import Context
 from orthocris.services.remedy_cards import bottle_ids, oil_ids

@@ -5,8 +5,8 @@ from __future__ import annotations
 from datetime import date, timedelta
 
 from orthocris.core.errors import ConflictError, InputError, NotFoundError
-from orthocris.core.measures import check_effort, check_value, measure_named
-from orthocris.core.trial import Look, Plant, Round, Tally, Trial
+from orthocris.core.trial.measures import check_effort, check_value, measure_named
+from orthocris.core.trial.trial import Look, Plant, Round, Tally, Trial
 from orthocris.services.context import Context
 from orthocris.storage import tallies, trials
 from orthocris.storage.tallies import TallyEntry

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from orthocris.core.errors import ConflictError
-from orthocris.core.trial import Trial
+from orthocris.core.trial.trial import Trial
 
 
 def check_not_sprayed(trial: Trial, message: str, *, code: str, fix: str) -> None:

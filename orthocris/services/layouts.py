@@ -5,7 +5,7 @@ from __future__ import annotations
 from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.planning.allocation import Allocation, allocate
 from orthocris.core.planning.neighbours import drift_of
-from orthocris.core.trial import Role, Trial
+from orthocris.core.trial.trial import Role, Trial
 from orthocris.services.context import Context
 from orthocris.services.fixed import check_not_sprayed
 from orthocris.storage import plants, trials

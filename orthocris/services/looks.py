@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from orthocris.core.errors import InputError
-from orthocris.core.triage import Candidate, Decision, QuickLook, candidates, decide_action
+from orthocris.core.finding.triage import Candidate, Decision, QuickLook, candidates, decide_action
 from orthocris.knowledge import pest_named, pests, signs
 from orthocris.services.context import Context
 from orthocris.services.receipts import once

@@ -6,9 +6,15 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
-from orthocris.core.cautions import Caution, cautions_for, general_cautions, strong_cautions_for
-from orthocris.core.costs import Cost, Price, cost_of, hardness_warning
-from orthocris.core.dilution import (
+from orthocris.core.errors import InputError
+from orthocris.core.pantry.cautions import (
+    Caution,
+    cautions_for,
+    general_cautions,
+    strong_cautions_for,
+)
+from orthocris.core.pantry.costs import Cost, Price, cost_of, hardness_warning
+from orthocris.core.pantry.dilution import (
     DilutionStep,
     bottle_for,
     dilute,
@@ -16,14 +22,13 @@ from orthocris.core.dilution import (
     share_of_parts,
     volume_for,
 )
-from orthocris.core.errors import InputError
-from orthocris.core.recipe_cards import PartRole, RecipeCard, school_note
-from orthocris.core.recipe_words import Reading, read_recipe
-from orthocris.core.recipes import Part, Pour, batch, check_dangers, reason_for
-from orthocris.core.remedies import CatalogueRemedy, Ingredient
-from orthocris.core.strengths import Axis, axes, per_litre
-from orthocris.core.units import TOOLS, Dimension, Measured, Tool, measure_with
-from orthocris.core.yard import Yard
+from orthocris.core.pantry.recipe_cards import PartRole, RecipeCard, school_note
+from orthocris.core.pantry.recipe_words import Reading, read_recipe
+from orthocris.core.pantry.recipes import Part, Pour, batch, check_dangers, reason_for
+from orthocris.core.pantry.remedies import CatalogueRemedy, Ingredient
+from orthocris.core.pantry.strengths import Axis, axes, per_litre
+from orthocris.core.pantry.units import TOOLS, Dimension, Measured, Tool, measure_with
+from orthocris.core.weather.yard import Yard
 from orthocris.knowledge import cautions, recipe_cards, remedies
 
 HEADROOM = Fraction(1, 5)  # of the bottle stays empty, to shake

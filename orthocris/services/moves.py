@@ -5,10 +5,10 @@ from __future__ import annotations
 from datetime import date
 
 from orthocris.core.errors import ConflictError, InputError
-from orthocris.core.question import MAX_DAY, MOST_DAYS
 from orthocris.core.ranges import check_length
-from orthocris.core.rounds import EventKind, RoundEvent
-from orthocris.core.trial import Round, Trial
+from orthocris.core.trial.question import MAX_DAY, MOST_DAYS
+from orthocris.core.trial.sprays import EventKind, RoundEvent
+from orthocris.core.trial.trial import Round, Trial
 from orthocris.services.context import Context
 from orthocris.services.fieldwork import find_round
 from orthocris.services.fixed import check_not_sprayed

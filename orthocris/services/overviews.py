@@ -5,14 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, datetime
 
-from orthocris.core.cautions import cautions_for, general_cautions
-from orthocris.core.progress import Job
-from orthocris.core.record import Change
-from orthocris.core.thread import (
-    Station,
-    stations,
-)
-from orthocris.core.trial import Trial
+from orthocris.core.field.progress import Job
+from orthocris.core.field.thread import Station, stations
+from orthocris.core.pantry.cautions import cautions_for, general_cautions
+from orthocris.core.trial.record import Change
+from orthocris.core.trial.trial import Trial
 from orthocris.knowledge import Pest, cautions, pest_named
 from orthocris.services.calendars import timed_jobs
 from orthocris.services.context import Context

@@ -4,22 +4,20 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from orthocris.core.care import Care, check_care
 from orthocris.core.errors import InputError, NotFoundError
-from orthocris.core.patchtest import (
+from orthocris.core.field.patchtest import (
     SCHOOL_REASONS,
-    Harm,
-    PatchLook,
     PatchResult,
-    PatchTest,
     check_look,
     judge_patch,
     look_hours,
 )
-from orthocris.core.progress import patched_remedies
+from orthocris.core.field.progress import patched_remedies
 from orthocris.core.ranges import check_ranges
-from orthocris.core.record import Change
-from orthocris.core.trial import Remedy, Trial
+from orthocris.core.trial.care import Care, check_care
+from orthocris.core.trial.patches import Harm, PatchLook, PatchTest
+from orthocris.core.trial.record import Change
+from orthocris.core.trial.trial import Remedy, Trial
 from orthocris.services.context import Context
 from orthocris.services.receipts import once
 from orthocris.services.remedy_cards import card_of

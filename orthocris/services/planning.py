@@ -8,11 +8,11 @@ from orthocris.core.errors import ConflictError, InputError, NotFoundError
 from orthocris.core.planning.critique import critique
 from orthocris.core.planning.findings import Finding, PestFacts, Plan
 from orthocris.core.planning.mending import PlanChange
-from orthocris.core.plants import MAX_PLACES, free_places
-from orthocris.core.question import check_question
-from orthocris.core.record import MendRecord
-from orthocris.core.trial import Plant, Trial
-from orthocris.core.trial_plan import KeptPlan
+from orthocris.core.trial.plants import MAX_PLACES, free_places
+from orthocris.core.trial.question import check_question
+from orthocris.core.trial.record import MendRecord
+from orthocris.core.trial.trial import Plant, Trial
+from orthocris.core.trial.trial_plan import KeptPlan
 from orthocris.core.verdict.reading import promise
 from orthocris.knowledge import pest_named, remedies
 from orthocris.services.benches import check_movable, clear_square

@@ -8,7 +8,6 @@ from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 
 from orthocris.core.errors import ConflictError, InputError, NotFoundError, OrthocrisError
-from orthocris.core.measures import Scale, measure_named
 from orthocris.core.planning.power import (
     Assumptions,
     PowerPoint,
@@ -18,8 +17,9 @@ from orthocris.core.planning.power import (
     sizes_around,
     usual_assumptions,
 )
-from orthocris.core.setup import DesignKind, Kind
-from orthocris.core.trial import Trial
+from orthocris.core.trial.measures import Scale, measure_named
+from orthocris.core.trial.setup import DesignKind, Kind
+from orthocris.core.trial.trial import Trial
 from orthocris.services.context import Context
 from orthocris.storage import trials
 

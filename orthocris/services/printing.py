@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from orthocris.core.errors import ConflictError
 from orthocris.core.planning.neighbours import shields_needed
-from orthocris.core.trial import Trial
+from orthocris.core.trial.trial import Trial
 from orthocris.formats.prints import paper_named, sheet_svg, tag_pages, tags_svg
 from orthocris.services.context import Context
 from orthocris.storage import trials

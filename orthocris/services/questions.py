@@ -6,9 +6,9 @@ from dataclasses import replace
 from datetime import date, datetime, timedelta
 
 from orthocris.core.errors import ConflictError, InputError
-from orthocris.core.question import Question, RemedyDraft, check_question
-from orthocris.core.setup import Setup
-from orthocris.core.trial import Trial
+from orthocris.core.trial.question import Question, RemedyDraft, check_question
+from orthocris.core.trial.setup import Setup
+from orthocris.core.trial.trial import Trial
 from orthocris.services.context import Context
 from orthocris.services.layouts import clear_if_drawn
 from orthocris.services.receipts import once

@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from orthocris.core.care import Care
-from orthocris.core.cautions import strong_cautions_for
 from orthocris.core.errors import InputError
-from orthocris.core.recipe_cards import RecipeCard, own_card
-from orthocris.core.recipe_words import read_recipe
-from orthocris.core.recipes import Part
-from orthocris.core.rounds import BottleNeed
-from orthocris.core.trial import Remedy, Role, Trial
-from orthocris.core.windows import SprayRules
+from orthocris.core.field.rounds import BottleNeed
+from orthocris.core.pantry.cautions import strong_cautions_for
+from orthocris.core.pantry.recipe_cards import RecipeCard, own_card
+from orthocris.core.pantry.recipe_words import read_recipe
+from orthocris.core.pantry.recipes import Part
+from orthocris.core.pantry.spray_rules import SprayRules
+from orthocris.core.trial.care import Care
+from orthocris.core.trial.trial import Remedy, Role, Trial
 from orthocris.knowledge import cautions, recipe_cards
 
 POURED_WAYS = ("spray", "drench", "bath", "dab")  # ways whose amount is in ml

@@ -7,18 +7,18 @@ from datetime import date, datetime, time, timedelta
 
 import numpy as np
 
-from orthocris.core.rounds import HourNow
-from orthocris.core.sunlight import SunTimes, light_enough, sun_times
-from orthocris.core.trial import Remedy, Trial
-from orthocris.core.window_words import (
+from orthocris.core.field.rounds import HourNow
+from orthocris.core.pantry.spray_rules import SprayRules
+from orthocris.core.trial.trial import Remedy, Trial
+from orthocris.core.weather.sunlight import SunTimes, light_enough, sun_times
+from orthocris.core.weather.window_words import (
     UNKNOWN_SAID,
     explain,
     main_sign,
     remarks,
     why_closed,
 )
-from orthocris.core.windows import (
-    SprayRules,
+from orthocris.core.weather.windows import (
     WindowTable,
     bees_fly,
     best_hour,
@@ -26,7 +26,7 @@ from orthocris.core.windows import (
     together,
     windows,
 )
-from orthocris.core.yard import Yard
+from orthocris.core.weather.yard import Yard
 from orthocris.services.context import Context
 from orthocris.services.remedy_cards import rules_of
 from orthocris.services.weathering import clock_of, weather_at

@@ -6,9 +6,10 @@ from collections.abc import Iterator
 from datetime import date, timedelta
 
 from orthocris.core.errors import InputError
-from orthocris.core.progress import patches_held
-from orthocris.core.rounds import Blocker, Checks, SprayKind, blockers
-from orthocris.core.trial import Round, Trial
+from orthocris.core.field.progress import patches_held
+from orthocris.core.field.rounds import Blocker, Checks, blockers
+from orthocris.core.trial.sprays import SprayKind
+from orthocris.core.trial.trial import Round, Trial
 from orthocris.services.context import Context
 from orthocris.services.remedy_cards import bottle_needs
 from orthocris.services.ribbons import hour_now

@@ -6,19 +6,15 @@ from dataclasses import replace
 from datetime import date, datetime, time
 
 from orthocris.core.errors import ConflictError, NotFoundError
-from orthocris.core.rounds import (
-    DRY_LEAF_WORDS,
-    Blocker,
-    Checks,
-    DryLeaf,
+from orthocris.core.field.rounds import DRY_LEAF_WORDS, Blocker, Checks, DryLeaf, check_spray_entry
+from orthocris.core.trial.sprays import (
     EventKind,
     RoundEvent,
     RoundStart,
     SprayEntry,
     SprayKind,
-    check_spray_entry,
 )
-from orthocris.core.trial import Plant, Round, Trial
+from orthocris.core.trial.trial import Plant, Round, Trial
 from orthocris.services.context import Context
 from orthocris.services.fieldwork import find_round, trial_plant
 from orthocris.services.remedy_cards import is_poured

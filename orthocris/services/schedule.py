@@ -5,21 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 
-from orthocris.core.lifecycle import (
-    Generations,
-    LifeCycle,
-    Proposal,
-    RoundSchool,
-    Stage,
-    generations,
-    next_round,
-)
-from orthocris.core.progress import counted_in_time
-from orthocris.core.rounds import EventKind
-from orthocris.core.setup import Kind
-from orthocris.core.stopping import Course, Next, StopDecision, after_look
-from orthocris.core.trial import Look, Remedy, Role, Round, Tally, Trial
-from orthocris.core.windows import local_hour
+from orthocris.core.field.lifecycle import Generations, Proposal, generations, next_round
+from orthocris.core.field.progress import counted_in_time
+from orthocris.core.field.stopping import Course, Next, StopDecision, after_look
+from orthocris.core.trial.setup import Kind
+from orthocris.core.trial.sprays import EventKind
+from orthocris.core.trial.stages import LifeCycle, RoundSchool, Stage
+from orthocris.core.trial.trial import Look, Remedy, Role, Round, Tally, Trial
+from orthocris.core.weather.windows import local_hour
 from orthocris.knowledge import life_cycles
 from orthocris.services.context import Context
 from orthocris.services.ribbons import (

@@ -6,13 +6,13 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from orthocris.core import Observation, Verdict, judge
-from orthocris.core.deviations import round_notes
 from orthocris.core.errors import ConflictError
-from orthocris.core.progress import DAYS_OFF, counted_early
-from orthocris.core.question import factors, ladder_ingredient
-from orthocris.core.record import limit_notes
-from orthocris.core.setup import DesignKind, Kind
-from orthocris.core.trial import Look, Role, Trial
+from orthocris.core.field.progress import DAYS_OFF, counted_early
+from orthocris.core.trial.deviations import round_notes
+from orthocris.core.trial.question import factors, ladder_ingredient
+from orthocris.core.trial.record import limit_notes
+from orthocris.core.trial.setup import DesignKind, Kind
+from orthocris.core.trial.trial import Look, Role, Trial
 from orthocris.core.verdict.reading import (
     ladder_reading,
     prevention_reading,

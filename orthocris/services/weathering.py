@@ -4,15 +4,13 @@ from __future__ import annotations
 
 from datetime import datetime, timedelta
 
-from orthocris.core.rounds import EventKind, RoundEvent, heat_after, rain_after
-from orthocris.core.sunlight import Place
-from orthocris.core.trial import Round, Trial
-from orthocris.core.weather import Weather, unknown_weather
-from orthocris.core.windows import (
-    local_hour,
-    together,
-)
-from orthocris.core.yard import StationKind, Yard
+from orthocris.core.field.rounds import heat_after, rain_after
+from orthocris.core.trial.sprays import EventKind, RoundEvent
+from orthocris.core.trial.trial import Round, Trial
+from orthocris.core.weather.hours import Weather, unknown_weather
+from orthocris.core.weather.sunlight import Place
+from orthocris.core.weather.windows import local_hour, together
+from orthocris.core.weather.yard import StationKind, Yard
 from orthocris.devices.replayed_weather import EnteredDays, ReplayedStation
 from orthocris.devices.simulated_weather import Climate, SimulatedStation
 from orthocris.devices.weather_station import WeatherStation

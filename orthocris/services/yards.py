@@ -6,11 +6,11 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from datetime import datetime, time, timedelta
 
-from orthocris.core.costs import Price, check_price
 from orthocris.core.errors import InputError
-from orthocris.core.record import Change
-from orthocris.core.weather_days import DayEntry, check_entry
-from orthocris.core.yard import StationKind, Yard, check_yard
+from orthocris.core.pantry.costs import Price, check_price
+from orthocris.core.trial.record import Change
+from orthocris.core.weather.days import DayEntry, check_entry
+from orthocris.core.weather.yard import StationKind, Yard, check_yard
 from orthocris.formats.weather_table import known_hours, read_weather, write_weather
 from orthocris.services.context import Context
 from orthocris.services.revisions import check_unchanged, revision_of

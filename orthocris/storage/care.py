@@ -7,10 +7,9 @@ import sqlite3
 from dataclasses import asdict
 from datetime import date, datetime
 
-from orthocris.core.batches import Batch, BatchPart
-from orthocris.core.patchtest import Harm, PatchLook, PatchTest
-from orthocris.core.recipe_cards import MixKind
-from orthocris.core.rounds import EventKind, RoundEvent, RoundStart
+from orthocris.core.trial.batches import Batch, BatchPart, MixKind
+from orthocris.core.trial.patches import Harm, PatchLook, PatchTest
+from orthocris.core.trial.sprays import EventKind, RoundEvent, RoundStart
 
 
 def keep_batch(connection: sqlite3.Connection, batch: Batch) -> int:

@@ -8,8 +8,8 @@ from collections.abc import Mapping
 from datetime import datetime
 from typing import Any
 
-from orthocris.core.record import Change, MendRecord
-from orthocris.core.trial_plan import KeptPlan
+from orthocris.core.trial.record import Change, MendRecord
+from orthocris.core.trial.trial_plan import KeptPlan
 from orthocris.storage.plain import plan_text, read_plan
 
 

@@ -8,18 +8,17 @@ from dataclasses import asdict
 from datetime import date
 from typing import Any
 
-from orthocris.core.care import Care
-from orthocris.core.costs import Price
 from orthocris.core.errors import InputError
-from orthocris.core.lifecycle import LifeCycle, Part, RoundSchool, Stage, check_cycle
-from orthocris.core.patchtest import PatchSchool
-from orthocris.core.question import Question, RemedyDraft
-from orthocris.core.setup import DesignKind, Gradient, Kind, Setup, Unit
-from orthocris.core.trial import Amount, Role, Traits
-from orthocris.core.trial_plan import KeptPlan
-from orthocris.core.weather_days import DayEntry
-from orthocris.core.windows import Spot
-from orthocris.core.yard import Yard
+from orthocris.core.pantry.costs import Price
+from orthocris.core.trial.care import Care, Spot
+from orthocris.core.trial.patches import PatchSchool
+from orthocris.core.trial.question import Question, RemedyDraft
+from orthocris.core.trial.setup import DesignKind, Gradient, Kind, Setup, Unit
+from orthocris.core.trial.stages import LifeCycle, Part, RoundSchool, Stage, check_cycle
+from orthocris.core.trial.trial import Amount, Role, Traits
+from orthocris.core.trial.trial_plan import KeptPlan
+from orthocris.core.weather.days import DayEntry
+from orthocris.core.weather.yard import Yard
 
 
 def setup_text(setup: Setup) -> str:

@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
-from orthocris.core.trial import Plant
+from orthocris.core.trial.trial import Plant
 
 
 @dataclass(frozen=True, slots=True)

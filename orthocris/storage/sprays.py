@@ -5,8 +5,8 @@ from __future__ import annotations
 import sqlite3
 from datetime import datetime
 
-from orthocris.core.rounds import SprayEntry, SprayKind
-from orthocris.core.trial import Spray
+from orthocris.core.trial.sprays import SprayEntry, SprayKind
+from orthocris.core.trial.trial import Spray
 
 
 def keep(

@@ -6,7 +6,7 @@ import sqlite3
 from dataclasses import dataclass
 from datetime import date, datetime
 
-from orthocris.core.trial import Tally
+from orthocris.core.trial.trial import Tally
 
 
 @dataclass(frozen=True, slots=True)

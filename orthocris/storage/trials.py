@@ -6,10 +6,10 @@ import sqlite3
 from collections.abc import Mapping, Sequence
 from datetime import date, datetime
 
-from orthocris.core.care import Care
 from orthocris.core.errors import NotFoundError
-from orthocris.core.question import Question, RemedyDraft
-from orthocris.core.trial import Look, Remedy, Role, Round, Trial
+from orthocris.core.trial.care import Care
+from orthocris.core.trial.question import Question, RemedyDraft
+from orthocris.core.trial.trial import Look, Remedy, Role, Round, Trial
 from orthocris.storage import care, plants, sprays, tallies
 from orthocris.storage.plain import (
     care_text,

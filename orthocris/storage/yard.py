@@ -13,11 +13,11 @@ from typing import Any
 
 import numpy as np
 
-from orthocris.core.costs import Price
-from orthocris.core.units import Region
-from orthocris.core.weather import LIMITS, Weather, weather_from
-from orthocris.core.weather_days import DayEntry, Sky
-from orthocris.core.yard import StationKind, Yard
+from orthocris.core.pantry.costs import Price
+from orthocris.core.pantry.units import Region
+from orthocris.core.weather.days import DayEntry, Sky
+from orthocris.core.weather.hours import LIMITS, Weather, weather_from
+from orthocris.core.weather.yard import StationKind, Yard
 
 
 def load(connection: sqlite3.Connection) -> Yard:

@@ -8,7 +8,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 from orthocris.core import Outcome
-from orthocris.core.progress import JobKind
+from orthocris.core.field.progress import JobKind
 from orthocris.demo.build import build_demo
 from orthocris.services import overviews, verdicts
 from orthocris.services.context import Context

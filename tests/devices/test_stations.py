@@ -8,9 +8,9 @@ from datetime import date, datetime, timedelta
 import numpy as np
 
 from orthocris.core.errors import InputError
-from orthocris.core.sunlight import Place
-from orthocris.core.weather import LIMITS, Weather, check_weather, weather_from
-from orthocris.core.weather_days import DayEntry, Sky, check_entry, day_weather
+from orthocris.core.weather.days import DayEntry, Sky, check_entry, day_weather
+from orthocris.core.weather.hours import LIMITS, Weather, check_weather, weather_from
+from orthocris.core.weather.sunlight import Place
 from orthocris.devices.replayed_weather import EnteredDays, ReplayedStation
 from orthocris.devices.simulated_weather import Climate, SimulatedStation
 from orthocris.devices.weather_station import WeatherStation

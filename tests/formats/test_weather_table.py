@@ -8,8 +8,8 @@ from datetime import datetime
 import numpy as np
 
 from orthocris.core.errors import InputError
-from orthocris.core.sunlight import Place
-from orthocris.core.weather import LIMITS
+from orthocris.core.weather.hours import LIMITS
+from orthocris.core.weather.sunlight import Place
 from orthocris.devices.simulated_weather import SimulatedStation
 from orthocris.formats.weather_table import known_hours, read_weather, write_weather
 

@@ -7,11 +7,12 @@ from datetime import datetime
 
 import numpy as np
 
-from orthocris.core.cautions import strong_cautions_for
-from orthocris.core.lifecycle import generations
-from orthocris.core.recipe_cards import MixKind, PartRole
-from orthocris.core.recipe_words import read_recipe
-from orthocris.core.recipes import check_dangers
+from orthocris.core.field.lifecycle import generations
+from orthocris.core.pantry.cautions import strong_cautions_for
+from orthocris.core.pantry.recipe_cards import PartRole
+from orthocris.core.pantry.recipe_words import read_recipe
+from orthocris.core.pantry.recipes import check_dangers
+from orthocris.core.trial.batches import MixKind
 from orthocris.knowledge import cautions, life_cycles, recipe_cards, remedies
 
 

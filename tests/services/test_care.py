@@ -10,22 +10,20 @@ from zoneinfo import ZoneInfo
 import numpy as np
 from icalendar import Calendar
 
-from orthocris.core.care import Care
-from orthocris.core.costs import Price
 from orthocris.core.errors import ConflictError, InputError, NotFoundError
-from orthocris.core.lifecycle import Part, RoundSchool, Stage
-from orthocris.core.patchtest import Harm, PatchOutcome
-from orthocris.core.progress import JobKind
-from orthocris.core.rounds import EventKind
-from orthocris.core.stopping import Next
-from orthocris.core.sunlight import Place, sun_times
-from orthocris.core.thread import (
-    State,
-)
-from orthocris.core.weather import LIMITS, weather_from
-from orthocris.core.weather_days import DayEntry, Sky
-from orthocris.core.windows import Spot
-from orthocris.core.yard import StationKind, Yard
+from orthocris.core.field.patchtest import PatchOutcome
+from orthocris.core.field.progress import JobKind
+from orthocris.core.field.stopping import Next
+from orthocris.core.field.thread import State
+from orthocris.core.pantry.costs import Price
+from orthocris.core.trial.care import Care, Spot
+from orthocris.core.trial.patches import Harm
+from orthocris.core.trial.sprays import EventKind
+from orthocris.core.trial.stages import Part, RoundSchool, Stage
+from orthocris.core.weather.days import DayEntry, Sky
+from orthocris.core.weather.hours import LIMITS, weather_from
+from orthocris.core.weather.sunlight import Place, sun_times
+from orthocris.core.weather.yard import StationKind, Yard
 from orthocris.formats.weather_table import write_weather
 from orthocris.services import (
     calendars,

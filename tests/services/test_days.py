@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date, timedelta
 
 from orthocris.core.errors import ConflictError, InputError
-from orthocris.core.question import check_question
+from orthocris.core.trial.question import check_question
 from orthocris.services import (
     fieldwork,
     moves,

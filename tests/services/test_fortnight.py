@@ -6,9 +6,9 @@ from dataclasses import replace
 from datetime import date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
-from orthocris.core.rounds import Checks
-from orthocris.core.weather_days import DayEntry, Sky
-from orthocris.core.yard import StationKind
+from orthocris.core.field.rounds import Checks
+from orthocris.core.weather.days import DayEntry, Sky
+from orthocris.core.weather.yard import StationKind
 from orthocris.services import (
     calendars,
     overviews,

@@ -9,11 +9,11 @@ from datetime import datetime, timedelta
 from zoneinfo import ZoneInfo
 
 from orthocris.core.errors import ChangedElsewhereError, ConflictError, InputError
-from orthocris.core.question import RemedyDraft
-from orthocris.core.setup import DesignKind, Setup
-from orthocris.core.triage import QuickLook
-from orthocris.core.trial import Role
-from orthocris.core.weather_days import DayEntry, Sky
+from orthocris.core.finding.triage import QuickLook
+from orthocris.core.trial.question import RemedyDraft
+from orthocris.core.trial.setup import DesignKind, Setup
+from orthocris.core.trial.trial import Role
+from orthocris.core.weather.days import DayEntry, Sky
 from orthocris.services import (
     batches,
     benches,

@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import replace
 
 from orthocris.core.errors import ConflictError
+from orthocris.core.pantry.recipe_words import read_recipe
+from orthocris.core.pantry.remedies import draft_of
 from orthocris.core.planning.findings import Finding
-from orthocris.core.question import Question, check_question
-from orthocris.core.recipe_words import read_recipe
-from orthocris.core.remedies import draft_of
+from orthocris.core.trial.question import Question, check_question
 from orthocris.knowledge import remedy_named
 from orthocris.services import (
     benches,

@@ -7,10 +7,10 @@ from dataclasses import replace
 from fractions import Fraction
 from typing import Any
 
-from orthocris.core.costs import Price
 from orthocris.core.errors import InputError
-from orthocris.core.recipe_cards import PartRole
-from orthocris.core.yard import Yard
+from orthocris.core.pantry.costs import Price
+from orthocris.core.pantry.recipe_cards import PartRole
+from orthocris.core.weather.yard import Yard
 from orthocris.services.mixing import Mix, Wanted, dilute_parts, dilute_stock, mix
 
 SHED = Yard(tools=("syringe_1", "syringe_10", "tsp", "jug", "scale"))

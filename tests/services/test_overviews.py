@@ -5,12 +5,10 @@ from __future__ import annotations
 import unittest
 from dataclasses import replace
 
-from orthocris.core.progress import JobKind
-from orthocris.core.question import RemedyDraft
-from orthocris.core.thread import (
-    State,
-)
-from orthocris.core.trial import Role
+from orthocris.core.field.progress import JobKind
+from orthocris.core.field.thread import State
+from orthocris.core.trial.question import RemedyDraft
+from orthocris.core.trial.trial import Role
 from orthocris.services import overviews, questions
 from tests.services.world import QUESTION, ServiceCase
 

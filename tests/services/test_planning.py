@@ -9,11 +9,11 @@ from typing import Any
 from unittest import mock
 
 from orthocris.core.errors import ConflictError, InputError, NotFoundError
+from orthocris.core.finding.triage import Action, QuickLook
 from orthocris.core.planning.allocation import allocate
-from orthocris.core.question import RemedyDraft
-from orthocris.core.setup import DesignKind, Kind
-from orthocris.core.triage import Action, QuickLook
-from orthocris.core.trial import Amount, Role, Traits
+from orthocris.core.trial.question import RemedyDraft
+from orthocris.core.trial.setup import DesignKind, Kind
+from orthocris.core.trial.trial import Amount, Role, Traits
 from orthocris.services import benches, layouts, looks, planning, printing, questions, verdicts
 from orthocris.services.powers import PowerJobs
 from tests.services.world import QUESTION, ServiceCase

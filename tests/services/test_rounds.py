@@ -6,12 +6,13 @@ from dataclasses import replace
 from typing import Any
 
 from orthocris.core.errors import ConflictError, InputError, NotFoundError
-from orthocris.core.patchtest import Harm
-from orthocris.core.question import RemedyDraft
-from orthocris.core.recipe_cards import MixKind
-from orthocris.core.remedies import draft_of
-from orthocris.core.rounds import Checks, SprayKind
-from orthocris.core.trial import Role
+from orthocris.core.field.rounds import Checks
+from orthocris.core.pantry.remedies import draft_of
+from orthocris.core.trial.batches import MixKind
+from orthocris.core.trial.patches import Harm
+from orthocris.core.trial.question import RemedyDraft
+from orthocris.core.trial.sprays import SprayKind
+from orthocris.core.trial.trial import Role
 from orthocris.knowledge import remedy_named
 from orthocris.services import batches, patches, planning, questions, rounds
 from orthocris.services.batches import BatchDraft

@@ -7,8 +7,8 @@ from dataclasses import replace
 
 from orthocris.core import Outcome
 from orthocris.core.errors import ConflictError, InputError
-from orthocris.core.question import RemedyDraft
-from orthocris.core.trial import Role
+from orthocris.core.trial.question import RemedyDraft
+from orthocris.core.trial.trial import Role
 from orthocris.formats.tidy_table import read_table
 from orthocris.services import (
     benches,

@@ -9,9 +9,10 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Any
 
-from orthocris.core.question import Question, RemedyDraft
-from orthocris.core.rounds import Checks, SprayEntry
-from orthocris.core.trial import Role, Trial
+from orthocris.core.field.rounds import Checks
+from orthocris.core.trial.question import Question, RemedyDraft
+from orthocris.core.trial.sprays import SprayEntry
+from orthocris.core.trial.trial import Role, Trial
 from orthocris.services import batches, benches, fieldwork, layouts, overviews, questions, rounds
 from orthocris.services.batches import BatchDraft
 from orthocris.services.context import Context

@@ -9,13 +9,12 @@ from contextlib import closing
 from importlib.resources import files
 from pathlib import Path
 
-from orthocris.core.care import Care
-from orthocris.core.lifecycle import Part, RoundSchool, Stage
-from orthocris.core.patchtest import PatchSchool
-from orthocris.core.rounds import SprayKind
-from orthocris.core.setup import Setup
-from orthocris.core.trial import Traits
-from orthocris.core.windows import Spot
+from orthocris.core.trial.care import Care, Spot
+from orthocris.core.trial.patches import PatchSchool
+from orthocris.core.trial.setup import Setup
+from orthocris.core.trial.sprays import SprayKind
+from orthocris.core.trial.stages import Part, RoundSchool, Stage
+from orthocris.core.trial.trial import Traits
 from orthocris.storage import trials
 from orthocris.storage.database import Database
 from orthocris.storage.plain import (

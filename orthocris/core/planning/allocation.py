@@ -12,8 +12,8 @@ from orthocris.core.errors import ConflictError
 from orthocris.core.planning.incomplete import incomplete_blocks
 from orthocris.core.planning.matching import form_blocks
 from orthocris.core.planning.neighbours import close_pairs
-from orthocris.core.setup import DesignKind, Setup
-from orthocris.core.trial import Plant, walking_key
+from orthocris.core.trial.setup import DesignKind, Setup
+from orthocris.core.trial.trial import Plant, walking_key
 
 IntArray = NDArray[np.int_]
 LETTERS = "ABCDEFGHJKLM"  # no I: it reads as 1 on a wet tag

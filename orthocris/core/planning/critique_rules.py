@@ -8,11 +8,11 @@ from datetime import timedelta
 
 import numpy as np
 
+from orthocris.core.pantry.remedies import SOON_DAYS
 from orthocris.core.planning.findings import Finding, Mend, Plan, with_changes, with_setup
 from orthocris.core.planning.neighbours import close_pairs
-from orthocris.core.remedies import SOON_DAYS
-from orthocris.core.setup import DesignKind, Gradient, Kind, Unit
-from orthocris.core.trial import Plant
+from orthocris.core.trial.setup import DesignKind, Gradient, Kind, Unit
+from orthocris.core.trial.trial import Plant
 
 
 def gradient(plan: Plan) -> Iterator[Finding]:

@@ -6,10 +6,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from datetime import date
 
+from orthocris.core.pantry.remedies import CatalogueRemedy
 from orthocris.core.planning.mending import PlanChange
-from orthocris.core.question import Question, RemedyDraft
-from orthocris.core.remedies import CatalogueRemedy
-from orthocris.core.trial import Plant, Role
+from orthocris.core.trial.question import Question, RemedyDraft
+from orthocris.core.trial.trial import Plant, Role
 
 
 @dataclass(frozen=True, slots=True)

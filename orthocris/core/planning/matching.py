@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from orthocris.core.trial import Plant, walking_key
+from orthocris.core.trial.trial import Plant, walking_key
 
 FloatArray = NDArray[np.float64]
 COUNT_WEIGHT = 2.0  # the count before explains the count after best

@@ -7,8 +7,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from datetime import date
 
-from orthocris.core.question import Question, RemedyDraft
-from orthocris.core.remedies import (
+from orthocris.core.pantry.remedies import (
     EMULSIFIER,
     EMULSIFYING,
     CatalogueRemedy,
@@ -16,8 +15,9 @@ from orthocris.core.remedies import (
     is_oil,
     with_amounts,
 )
-from orthocris.core.setup import Kind, Setup
-from orthocris.core.trial import Amount
+from orthocris.core.trial.question import Question, RemedyDraft
+from orthocris.core.trial.setup import Kind, Setup
+from orthocris.core.trial.trial import Amount
 
 Catalogue = Mapping[str, CatalogueRemedy]
 USUAL_EMULSIFIER = 2.0  # ml/L of soap, typical

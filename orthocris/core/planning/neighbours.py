@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from orthocris.core.setup import Setup
-from orthocris.core.trial import Plant, Trial
+from orthocris.core.trial.setup import Setup
+from orthocris.core.trial.trial import Plant, Trial
 
 DEFAULT_DRIFT_CM = 30.0  # a hand sprayer without wind; typical
 

@@ -12,7 +12,7 @@ from scipy.special import ndtri
 from orthocris.core.errors import InputError
 from orthocris.core.planning.batch import Layout, analyse_batch
 from orthocris.core.planning.incomplete import fewest_linked, incomplete_blocks
-from orthocris.core.setup import DesignKind, Setup
+from orthocris.core.trial.setup import DesignKind, Setup
 
 FloatArray = NDArray[np.float64]
 TRIALS = 1000

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from orthocris.core.measures import Scale
+from orthocris.core.trial.measures import Scale
 from orthocris.core.verdict.dataset import Dataset
 from orthocris.core.verdict.estimate import Estimates
 from orthocris.core.verdict.result import RemedyResult, Warning_

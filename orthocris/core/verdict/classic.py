@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from orthocris.core.measures import MEASURES, Measure, Scale
+from orthocris.core.trial.measures import MEASURES, Measure, Scale
 from orthocris.core.verdict.dataset import Dataset, Sample, Samples, latest_before, rate
 
 

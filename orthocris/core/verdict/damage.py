@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from orthocris.core.measures import MEASURES
+from orthocris.core.trial.measures import MEASURES
 from orthocris.core.verdict.dataset import gather, latest_before
 from orthocris.core.verdict.observation import Observation
 

@@ -9,7 +9,13 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from orthocris.core.errors import InputError
-from orthocris.core.measures import JUDGED_IN_ORDER, MEASURES, Measure, Scale, measure_named
+from orthocris.core.trial.measures import (
+    JUDGED_IN_ORDER,
+    MEASURES,
+    Measure,
+    Scale,
+    measure_named,
+)
 from orthocris.core.verdict.observation import Observation
 
 LOOK_SPAN_DAYS = 0.5  # plants counted at most this far apart belong to one look

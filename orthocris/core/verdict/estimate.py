@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy import stats
 
-from orthocris.core.measures import Scale
+from orthocris.core.trial.measures import Scale
 from orthocris.core.verdict.dataset import Dataset, PlantLine
 
 FloatArray = NDArray[np.float64]

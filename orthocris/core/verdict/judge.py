@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from statistics import NormalDist
 
 from orthocris.core.errors import InputError
-from orthocris.core.measures import MEASURES, Scale
+from orthocris.core.trial.measures import MEASURES, Scale
 from orthocris.core.verdict.cautions import warnings_for
 from orthocris.core.verdict.classic import classic_for, group_means
 from orthocris.core.verdict.compare import (

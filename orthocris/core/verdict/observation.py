@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from orthocris.core.errors import InputError, ObservationError
-from orthocris.core.measures import check_effort, check_value, measure_named
+from orthocris.core.trial.measures import check_effort, check_value, measure_named
 
 MOST_PLANTS, MOST_BLOCKS, MOST_REMEDIES = 4000, 1000, 60
 

@@ -8,7 +8,7 @@ from collections.abc import Mapping, Sequence
 import numpy as np
 from scipy import stats
 
-from orthocris.core.setup import Kind
+from orthocris.core.trial.setup import Kind
 from orthocris.core.verdict.dataset import collect
 from orthocris.core.verdict.estimate import estimate, ratio_of
 from orthocris.core.verdict.observation import Observation

@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 from enum import Enum
 
-from orthocris.core.measures import Measure
+from orthocris.core.trial.measures import Measure
 from orthocris.core.verdict.decide import Decision
 from orthocris.core.verdict.result import Outcome, RemedyResult
 

@@ -10,8 +10,8 @@ from hypothesis import strategies as st
 
 from orthocris.core.errors import ConflictError
 from orthocris.core.planning.allocation import allocate
-from orthocris.core.setup import Setup
-from orthocris.core.trial import Plant
+from orthocris.core.trial.setup import Setup
+from orthocris.core.trial.trial import Plant
 
 
 def bench(counts: list[float | None]) -> list[Plant]:

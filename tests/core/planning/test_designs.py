@@ -13,8 +13,8 @@ from orthocris.core.planning.allocation import allocate
 from orthocris.core.planning.incomplete import concurrence, incomplete_blocks
 from orthocris.core.planning.matching import form_blocks, odd_plants
 from orthocris.core.planning.neighbours import close_pairs
-from orthocris.core.setup import DesignKind, Setup
-from orthocris.core.trial import Plant
+from orthocris.core.trial.setup import DesignKind, Setup
+from orthocris.core.trial.trial import Plant
 
 
 def grid(rows: int, places: int, counts: list[float] | None = None) -> list[Plant]:

@@ -20,7 +20,7 @@ from orthocris.core.planning.power import (
     sizes_around,
     usual_assumptions,
 )
-from orthocris.core.setup import DesignKind, Setup
+from orthocris.core.trial.setup import DesignKind, Setup
 from orthocris.core.verdict.result import Verdict
 
 TRUTH = Assumptions(efficacies=(0.8, 0.55, 0.0))

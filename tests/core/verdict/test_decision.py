@@ -6,7 +6,7 @@ import unittest
 from dataclasses import replace
 
 from orthocris.core import Observation
-from orthocris.core.measures import MEASURES
+from orthocris.core.trial.measures import MEASURES
 from orthocris.core.verdict.damage import damage_beyond_control, harms_plant
 from orthocris.core.verdict.decide import decide
 from orthocris.core.verdict.result import Outcome, RemedyResult

@@ -10,7 +10,7 @@ import numpy as np
 from scipy import stats
 
 from orthocris.core import Observation, judge
-from orthocris.core.measures import MEASURES
+from orthocris.core.trial.measures import MEASURES
 from orthocris.core.verdict import judge as judge_module
 from orthocris.core.verdict.classic import GroupMeans, NotComputable, abbott, classic_for
 from orthocris.core.verdict.dataset import collect, gather, looks_after

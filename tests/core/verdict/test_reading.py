@@ -5,7 +5,7 @@ from __future__ import annotations
 import unittest
 
 from orthocris.core import Observation, judge
-from orthocris.core.setup import Kind
+from orthocris.core.trial.setup import Kind
 from orthocris.core.verdict.reading import (
     ladder_reading,
     prevention_reading,

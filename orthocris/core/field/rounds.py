@@ -1,0 +1,228 @@
+"""A spray round: what must be in order before it starts, and what each plant got."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import date, datetime, timedelta
+from enum import StrEnum
+
+from orthocris.core.errors import InputError
+from orthocris.core.field.patchtest import Held
+from orthocris.core.trial.batches import Batch
+from orthocris.core.trial.sprays import SprayEntry, SprayKind
+from orthocris.core.weather.hours import RAIN_WASHES_OFF, Weather
+
+AFTER_SPRAY = timedelta(hours=24)
+
+
+class DryLeaf(StrEnum):
+    """What a leaf looks like once an oil has dried on it: the dose it got."""
+
+    DULL = "dull"
+    SHINY = "shiny"
+    STICKY = "sticky"
+
+
+DRY_LEAF_WORDS = {
+    DryLeaf.DULL: "dull: too little",
+    DryLeaf.SHINY: "shiny: right",
+    DryLeaf.STICKY: "sticky: too much",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Checks:
+    """What the gardener says before starting; `reasons` overrule by code.
+
+    `weather_looked`: where no weather is known, somebody looked: dry, calm, not too warm, no
+    sun on the bench. `done_on`: the round was done on that day already and is entered now.
+    """
+
+    shaken: bool = False
+    cautions_read: bool = False
+    bees_looked: bool = False
+    fruit_looked: bool = False
+    batches: Mapping[int, int] = field(default_factory=dict)
+    reasons: Mapping[str, str] = field(default_factory=dict)
+    weather_looked: bool = False
+    done_on: date | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Blocker:
+    """Something that holds a round back; some can be overruled with a reason."""
+
+    code: str
+    text: str
+    fix: str
+    overrulable: bool
+
+
+@dataclass(frozen=True, slots=True)
+class BottleNeed:
+    """A remedy of the trial that comes out of a bottle, with its strong cautions' keys."""
+
+    remedy_id: int
+    tag: str
+    strong: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class HourNow:
+    """Why this hour is closed for a whole round (empty: open), and whether its weather is known."""
+
+    closed: tuple[str, ...] = ()
+    known: bool = True
+
+
+def blockers(
+    needs: Sequence[BottleNeed],
+    batches: Sequence[Batch],
+    held: Sequence[Held],
+    hour: HourNow,
+    checks: Checks,
+    now: datetime,
+    *,
+    first_round: bool,
+) -> tuple[Blocker, ...]:
+    """Return everything that holds a round back, without what was overruled with a reason.
+
+    Parameters
+    ----------
+    needs:
+        Remedies that need a bottle.
+    batches:
+        Those of the trial.
+    held:
+        Patch tests not passed (only asked for before the first round).
+    hour:
+        The window now. Where nothing is known of its weather, somebody must have looked.
+    checks:
+        What the gardener said.
+    """
+    found: list[Blocker] = []
+    for need in needs:
+        found += _bottle_blockers(need, batches, checks, now)
+    if first_round and held:
+        names = f"{len(held)} patch {'test' if len(held) == 1 else 'tests'} not passed"
+        found.append(
+            Blocker(
+                "patch_tests",
+                f"{names}: {held[0].reason} ({held[0].leaf_kind}).",
+                "Wait for them, make the mix weaker or leave that kind out; or say why you go on.",
+                True,
+            )
+        )
+    if hour.closed and checks.done_on is None:
+        found.append(
+            Blocker(
+                "window_closed",
+                f"Now is no good hour: {'; '.join(hour.closed)}.",
+                "Wait for the next open hour on the ribbon, or say why you go on.",
+                True,
+            )
+        )
+    said = (
+        (
+            "weather",
+            hour.known
+            or checks.weather_looked
+            or checks.done_on is not None
+            or bool(checks.reasons.get("window_closed", "").strip()),
+            "No weather is known for this hour.",
+            "Look: leaves dry, hardly any wind, no sun on the bench, not too warm; then tick.",
+        ),
+        ("shaken", checks.shaken or not needs, "The bottles are not shaken.", "Shake each one."),
+        ("cautions", checks.cautions_read, "The cautions are not read.", "Read them, then tick."),
+        (
+            "bees",
+            checks.bees_looked,
+            "Nobody has looked for bees and open flowers.",
+            "Look: no spray where bees visit.",
+        ),
+        (
+            "fruit",
+            checks.fruit_looked,
+            "Nobody has looked for ripe fruit.",
+            "Pick what is ripe before spraying.",
+        ),
+    )
+    found += [Blocker(code, text, fix, False) for code, ok, text, fix in said if not ok]
+    return tuple(b for b in found if not (b.overrulable and checks.reasons.get(b.code, "").strip()))
+
+
+def _bottle_blockers(
+    need: BottleNeed, batches: Sequence[Batch], checks: Checks, now: datetime
+) -> list[Blocker]:
+    chosen = next((b for b in batches if b.id == checks.batches.get(need.remedy_id)), None)
+    if chosen is None or chosen.remedy_id != need.remedy_id or chosen.discarded_at is not None:
+        text = f"Bottle {need.tag} is not mixed or not chosen."
+        return [Blocker("no_batch", text, "Mix it, or choose its batch.", False)]
+    found = []
+    if not chosen.usable(now) and checks.done_on is None:
+        found.append(
+            Blocker(
+                "expired",
+                f"Bottle {need.tag} is past its life since {chosen.use_by:%a %d %b %Y, %H:%M}.",
+                "Mix a fresh one, or say why you use it.",
+                True,
+            )
+        )
+    if any(key not in chosen.acknowledged for key in need.strong):
+        found.append(
+            Blocker(
+                "not_acknowledged",
+                f"The strong cautions of bottle {need.tag} were not acknowledged.",
+                "Acknowledge them at the mixing bench.",
+                False,
+            )
+        )
+    return found
+
+
+def check_spray_entry(entry: SprayEntry) -> None:
+    """Check one plant's record, or raise InputError naming the field."""
+    if entry.volume is not None and not 0 < entry.volume <= 20_000:
+        raise InputError(
+            f"{entry.volume:g} ml on a plant",
+            code="bad_volume",
+            field="volume",
+            fix="Give the millilitres this plant got, above 0.",
+        )
+    if entry.kind is SprayKind.SKIPPED and not entry.note.strip():
+        raise InputError(
+            "a plant is skipped without a reason",
+            code="empty",
+            field="note",
+            fix="Say why, such as: a bee on the flowers.",
+        )
+    if entry.neighbour_id is not None and entry.neighbour_id == entry.plant_id:
+        raise InputError(
+            "a plant is no neighbour of itself",
+            code="bad_neighbour",
+            field="neighbour_id",
+            fix="Name the other plant that was hit.",
+        )
+
+
+def rain_after(weather: Weather, sprayed_at: datetime) -> tuple[float, bool]:
+    """Return mm of rain read in the 24 h after a spray, and whether that counts as wash-off.
+
+    Forecast hours are left out: only what fell is logged. Over about 5 mm is wash-off.
+    """
+    low = max(weather.index_of(sprayed_at), 0)
+    high = min(weather.index_of(sprayed_at + AFTER_SPRAY), weather.forecast_from)
+    fallen = [v for v in weather.rain[low:high].tolist() if not math.isnan(v)]
+    total = sum(fallen)
+    return total, total > RAIN_WASHES_OFF
+
+
+def heat_after(weather: Weather, sprayed_at: datetime, hours: int, high: float) -> float | None:
+    """Return the highest temperature read within some hours after a spray if above `high`."""
+    first = max(weather.index_of(sprayed_at), 0)
+    last = min(weather.index_of(sprayed_at + timedelta(hours=hours)), weather.forecast_from)
+    seen = [v for v in weather.temperature[first:last].tolist() if not math.isnan(v)]
+    top = max(seen, default=None)
+    return top if top is not None and top > high else None

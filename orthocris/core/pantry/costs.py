@@ -1,0 +1,101 @@
+"""What a mix costs: per litre, per plant, per round, from the prices of the packs."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+
+from orthocris.core.errors import InputError
+from orthocris.core.pantry.recipes import LITRE, Part
+from orthocris.core.ranges import check_length
+
+HARD_WATER = 200.0  # mg/L CaCO3 above which soap is weakened, about
+
+
+@dataclass(frozen=True, slots=True)
+class Price:
+    """What a pack costs: `pack` ml or g of what `name` says, for `price` in any currency."""
+
+    name: str
+    pack: Fraction
+    price: Fraction
+
+    @property
+    def each(self) -> Fraction:
+        """Price of one ml or g."""
+        return self.price / self.pack
+
+
+@dataclass(frozen=True, slots=True)
+class Cost:
+    """Cost of a mix; `missing` names parts without a price, which are left out."""
+
+    per_litre: Fraction
+    per_plant: Fraction | None
+    per_round: Fraction
+    missing: tuple[str, ...]
+
+
+def check_price(price: Price) -> None:
+    """Refuse packs of nothing and negative prices."""
+    if not Fraction(1, 100) <= price.pack <= 10**6 or not 0 <= price.price <= 10**6:
+        raise InputError(
+            f"{float(price.pack):g} of {price.name} for {float(price.price):g}",
+            code="bad_price",
+            field="price",
+            fix="Give the pack's ml or g, 0.01 or more, and a price of 0 or more.",
+        )
+    check_length(price.name.strip(), 60, "the name of a price", "name")
+    if not price.name.strip():
+        raise InputError(
+            "a price without a name",
+            code="empty",
+            field="name",
+            fix="Name the ingredient, such as soap.",
+        )
+
+
+def cost_of(
+    parts: Sequence[Part], prices: Sequence[Price], volume: Fraction, plants: int | None
+) -> Cost:
+    """Return what a batch costs.
+
+    Parameters
+    ----------
+    parts:
+        Ingredients per litre; water is free.
+    prices:
+        Packs; a price is for every part whose name holds its name.
+    volume:
+        Ready mix for the round, ml.
+    plants:
+        Plants it serves, None when not known.
+    """
+    total = Fraction(0)
+    missing = []
+    for part in parts:
+        price = _price_for(part, prices)
+        if price is None:
+            missing.append(part.name)
+        else:
+            total += part.per_litre * price.each
+    whole = total * volume / LITRE
+    return Cost(total, whole / plants if plants else None, whole, tuple(missing))
+
+
+def _price_for(part: Part, prices: Sequence[Price]) -> Price | None:
+    """The price with the longest name that the part's name holds."""
+    fitting = [p for p in prices if p.name.strip().casefold() in part.name.casefold()]
+    return max(fitting, key=lambda p: len(p.name), default=None)
+
+
+def hardness_warning(parts: Sequence[Part], hardness: float | None) -> str | None:
+    """Warn where hard water weakens soap: above about 200 mg/L CaCO3."""
+    soap = any("soap" in part.name.casefold() for part in parts)
+    if hardness is None or not soap or hardness <= HARD_WATER:
+        return None
+    return (
+        f"Water of {hardness:g} mg/L CaCO3 binds part of the soap: use rain or filtered water, "
+        "the same for every batch."
+    )

@@ -1,0 +1,102 @@
+"""Recipes as data: what each part is there for, how long a mix lives, how it is applied."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+
+from orthocris.core.pantry.recipes import Part
+from orthocris.core.pantry.spray_rules import SprayRules
+from orthocris.core.trial.batches import MixKind
+
+
+class PartRole(StrEnum):
+    """What an ingredient is in the mix for."""
+
+    ACTIVE = "active"
+    EMULSIFIER = "emulsifier"
+    STICKER = "sticker"
+    CARRIER = "carrier"
+
+
+@dataclass(frozen=True, slots=True)
+class SchoolRange:
+    """The range of one ingredient that a school swears by, and why; per litre."""
+
+    school: str
+    ingredient: str
+    low: float
+    high: float
+    reason: str
+
+
+@dataclass(frozen=True, slots=True)
+class RecipeCard:
+    """Everything about mixing and applying one remedy; typical values.
+
+    `roles` by ingredient key; `life_hours` None when nothing spoils; `suits` and `spares`
+    name leaves it is for and leaves it is not for; `rules` None when no weather stops it;
+    `interval_days` the least time between two treatments of one plant; `dose_sign` what the
+    dried leaf tells; `aftercare` what to do around the spray.
+    """
+
+    key: str
+    kind: MixKind
+    roles: dict[str, PartRole]
+    ranges: tuple[SchoolRange, ...]
+    order_note: str
+    life_hours: float | None
+    agitation: str
+    coverage: str
+    ml_per_plant: float | None
+    suits: tuple[str, ...]
+    spares: tuple[str, ...]
+    rules: SprayRules | None
+    interval_days: int
+    oil: bool
+    dose_sign: str
+    aftercare: str
+
+    @property
+    def mixed(self) -> bool:
+        """True when a bottle has to be filled."""
+        return self.kind is not MixKind.NONE
+
+
+def own_card(key: str, parts: Sequence[Part], way: str) -> RecipeCard:
+    """Return the card of a gardener's own remedy, careful where nothing is known."""
+    names = " ".join(part.name.casefold() for part in parts)
+    oil = "oil" in names or "neem" in names
+    wet = way in ("spray", "bath", "jet")
+    rules = SprayRules(high=25.0, heat_hours=24 if oil else 0) if wet else None
+    return RecipeCard(
+        key=key,
+        kind=MixKind.MIX if parts or way in ("spray", "drench", "dab", "bath") else MixKind.NONE,
+        roles={part.name: PartRole.ACTIVE for part in parts},
+        ranges=(),
+        order_note="",
+        life_hours=8.0,
+        agitation="Shake before every plant." if oil else "Shake now and then.",
+        coverage="Undersides first, then the tops, until the leaf is evenly wet.",
+        ml_per_plant=None,
+        suits=(),
+        spares=("seedlings", "hairy, thin or waxy leaves", "thirsty plants"),
+        rules=rules,
+        interval_days=3,
+        oil=oil,
+        dose_sign="",
+        aftercare="",
+    )
+
+
+def school_note(card: RecipeCard, ingredient: str, amount: float) -> Iterable[str]:
+    """Say for each school of an ingredient whether an amount per litre is in its range."""
+    for entry in card.ranges:
+        if entry.ingredient == ingredient:
+            inside = entry.low <= amount <= entry.high
+            where = "within" if inside else ("above" if amount > entry.high else "below")
+            yield (
+                f"{entry.school}: {entry.low:g} to {entry.high:g}; {amount:g} lies {where}. "
+                f"{entry.reason}"
+            )

@@ -1,0 +1,189 @@
+"""Recipes as amounts per litre: scaled, diluted, compared, and refused where they are dangerous."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import IntEnum
+from fractions import Fraction
+
+from orthocris.core.errors import InputError
+from orthocris.core.pantry.units import Dimension
+
+LITRE = Fraction(1000)  # ml
+
+
+class Step(IntEnum):
+    """When an ingredient goes in; the reasons are in `ORDER_REASONS`."""
+
+    POWDER = 1
+    EMULSIFIER = 2
+    ACTIVE = 3
+    OIL = 4
+    TOP_UP = 5
+
+
+ORDER_REASONS = {
+    Step.POWDER: "Powder first, in a little lukewarm water: it dissolves before oil coats it.",
+    Step.EMULSIFIER: "Soap next: oil needs it there already, or it floats.",
+    Step.ACTIVE: "Then what else mixes with water.",
+    Step.OIL: "Oil into the soapy water, shaking: it breaks into fine drops.",
+    Step.TOP_UP: "Top up gently along the wall: less foam.",
+}
+_POWDERS = ("soda", "bicarbonate", "powder", "sulphur", "sulfur", "lime")
+_SOAPS = ("soap", "detergent", "washing-up", "emulsifier")
+_OILS = ("oil", "neem")
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """An ingredient and how much of it is in a litre of the ready mix (ml or g)."""
+
+    name: str
+    per_litre: Fraction
+    dimension: Dimension = Dimension.VOLUME
+
+
+@dataclass(frozen=True, slots=True)
+class Pour:
+    """One ingredient of a batch, in the order of mixing.
+
+    `amount` is in ml or g; `level` is the height of the fill line in ml once it is in (a
+    powder does not raise it).
+    """
+
+    name: str
+    amount: Fraction
+    dimension: Dimension
+    step: Step
+    level: Fraction
+
+
+def reason_for(step: Step, steps: Sequence[Step]) -> str:
+    """Say why an ingredient goes in when it does, among the steps of its recipe."""
+    if step is Step.EMULSIFIER and Step.OIL not in steps:
+        return "Soap before the water: topped up along the wall, it foams less."
+    if step is Step.ACTIVE and step == min(steps):
+        return "It mixes with water by itself."
+    return ORDER_REASONS[step]
+
+
+def step_of(part: Part) -> Step:
+    """Return when an ingredient goes in, by what it is."""
+    name = part.name.casefold()
+    if part.dimension is Dimension.MASS or any(word in name for word in _POWDERS):
+        return Step.POWDER
+    if any(word in name for word in _SOAPS):
+        return Step.EMULSIFIER
+    return Step.OIL if any(re.search(rf"\b{word}", name) for word in _OILS) else Step.ACTIVE
+
+
+def batch(parts: Sequence[Part], volume: Fraction) -> tuple[Pour, ...]:
+    """Scale a recipe to a volume of ready mix, in pouring order, water last.
+
+    Parameters
+    ----------
+    parts:
+        Ingredients per litre.
+    volume:
+        Ready mix, ml, above 0.
+
+    Raises
+    ------
+    InputError
+        When an amount is negative, the parts are more than the whole, or the volume is not
+        above 0.
+    """
+    check_parts(parts)
+    if volume <= 0:
+        raise InputError(
+            f"a batch of {float(volume):g} ml",
+            code="bad_volume",
+            field="volume",
+            fix="Give the volume of the ready mix, above 0.",
+        )
+    pours = []
+    level = Fraction(0)
+    for part in sorted(parts, key=step_of):
+        amount = part.per_litre * volume / LITRE
+        level += amount if part.dimension is Dimension.VOLUME else 0
+        pours.append(Pour(part.name, amount, part.dimension, step_of(part), level))
+    pours.append(Pour("water", volume - level, Dimension.VOLUME, Step.TOP_UP, volume))
+    return tuple(pours)
+
+
+def check_parts(parts: Sequence[Part]) -> None:
+    """Refuse negative amounts, more than 100%, and mixes that are dangerous."""
+    for part in parts:
+        if part.per_litre < 0:
+            raise InputError(
+                f"{float(part.per_litre):g} of {part.name} in a litre",
+                code="negative_amount",
+                field="parts",
+                fix="Give an amount of 0 or more.",
+            )
+    whole = sum((p.per_litre for p in parts if p.dimension is Dimension.VOLUME), Fraction(0))
+    if whole > LITRE:
+        raise InputError(
+            f"the parts make {float(whole):g} ml in a litre, more than 100%",
+            code="more_than_whole",
+            field="parts",
+            fix="Check the units; a spoon may have been read as a cup.",
+        )
+    check_dangers([p.name for p in parts if p.per_litre > 0])
+
+
+_BLEACH = ("bleach", "hypochlorite", "chlorine")
+_ACID = ("vinegar", "acid", "lemon")
+_SODA = ("baking soda", "bicarbonate", "washing soda")
+_PEROXIDE = ("peroxide",)
+_ALCOHOL = ("alcohol", "isopropyl", "spirit", "ethanol")
+
+
+# What is enough to be dangerous beside bleach, in words a recipe uses.
+_BESIDE_BLEACH = (*_ACID, *_PEROXIDE, *_ALCOHOL, *_SOAPS, *_OILS, "soda", "ammonia", "milk")
+
+
+def check_dangers(names: Sequence[str], *, said: str = "", near_flame: bool = False) -> None:
+    """Refuse what must not be mixed or used so, naming the danger.
+
+    Parameters
+    ----------
+    names:
+        What was read as ingredients.
+    said:
+        The whole recipe as it was said: a part that could not be read is no less dangerous.
+    near_flame:
+        Whether a flame is near.
+
+    Raises
+    ------
+    InputError
+        Code ``dangerous``: bleach with anything, peroxide with vinegar (peracetic acid), an
+        acid with soda in a closed bottle (pressure), alcohol by a flame (fire).
+    """
+
+    def some(words: Sequence[str]) -> bool:
+        return any(word in name.casefold() for name in (*names, said) for word in words)
+
+    if some(_BLEACH) and (len(names) > 1 or some(_BESIDE_BLEACH)):
+        _refuse("bleach with anything else gives off poisonous gas", "Leave the bleach out.")
+    if some(_PEROXIDE) and some(_ACID):
+        _refuse(
+            "peroxide with vinegar makes peracetic acid, which burns eyes and lungs",
+            "Use one or the other.",
+        )
+    if some(_SODA) and some(_ACID):
+        _refuse(
+            "an acid with soda gives off gas and bursts a closed bottle; it also undoes both",
+            "Use one or the other.",
+        )
+    if some(_ALCOHOL) and near_flame:
+        _refuse(
+            "alcohol burns with a flame that is hard to see", "Mix and spray far from any flame."
+        )
+
+
+def _refuse(danger: str, fix: str) -> None:
+    raise InputError(danger, code="dangerous", field="parts", fix=fix)

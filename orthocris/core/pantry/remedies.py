@@ -1,0 +1,266 @@
+"""The shipped remedies: whether one suits, and how a question's remedies are made from them."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+
+from orthocris.core.errors import InputError
+from orthocris.core.trial.question import RemedyDraft
+from orthocris.core.trial.setup import Setup
+from orthocris.core.trial.trial import Amount, Role, Traits
+
+SOON_DAYS = 14  # a harvest nearer than this is near
+MOST = 10_000.0  # of an ingredient in a litre: ten litres, so never a real strength
+OILS = frozenset({"oil", "mineral_oil", "neem", "essential_oil"})
+EMULSIFYING = frozenset({"soap", "detergent", "emulsifier"})
+EMULSIFIER = "emulsifier"  # key of a little soap that only holds an oil in the water
+
+
+@dataclass(frozen=True, slots=True)
+class Ingredient:
+    """An ingredient with its usual amount and range, typical values."""
+
+    key: str
+    name: str
+    amount: float
+    unit: str
+    low: float
+    high: float
+
+
+@dataclass(frozen=True, slots=True)
+class School:
+    """A way of doing it that some swear by, and why."""
+
+    name: str
+    reason: str
+
+
+@dataclass(frozen=True, slots=True)
+class CatalogueRemedy:
+    """A remedy of the shipped list.
+
+    `acts` says how it acts; `first_look_days` when that can first be seen; `works_on` lists
+    pests it is used on; `unsuitable` gives a reason for each condition (stressed, hot,
+    delicate, edible, bloom, pot) in which it should not be used.
+    """
+
+    key: str
+    name: str
+    role: str
+    way: str
+    ingredients: tuple[Ingredient, ...]
+    recipe: str
+    acts: str
+    first_look_days: int
+    drift_cm: float
+    works_on: tuple[str, ...]
+    unsuitable: dict[str, str]
+    schools: tuple[School, ...]
+    wets: bool
+
+
+def unsuitable(
+    remedy: CatalogueRemedy,
+    setup: Setup,
+    *,
+    pest: str,
+    cannot_work: Mapping[str, str],
+    known_pest: bool,
+) -> tuple[str, ...]:
+    """Return every reason against a remedy for this pest, plant and season; empty when none.
+
+    Parameters
+    ----------
+    pest:
+        Key of the pest, or a name of the gardener's own.
+    cannot_work:
+        The pest's own reasons, by remedy key.
+    known_pest:
+        False for a pest of the gardener's own: then only plant and season count.
+    """
+    reasons = [cannot_work[remedy.key]] if remedy.key in cannot_work else []
+    asked = known_pest and remedy.role == "remedy" and bool(remedy.works_on)
+    if asked and not reasons and pest not in remedy.works_on:
+        reasons.append("It is not commonly used on this pest; nobody knows that it acts.")
+    conditions = {
+        "stressed": setup.stressed,
+        "hot": setup.hot,
+        "delicate": setup.delicate,
+        "bloom": setup.in_bloom,
+        "edible": setup.harvest_days is not None and setup.harvest_days <= SOON_DAYS,
+    }
+    applying = [k for k, on in conditions.items() if on and k in remedy.unsuitable]
+    reasons += [remedy.unsuitable[k] for k in applying]
+    if setup.in_bloom and remedy.way in ("spray", "dust") and "bloom" not in remedy.unsuitable:
+        reasons.append("No spray on plants in bloom that bees visit.")
+    return tuple(reasons)
+
+
+def draft_of(remedy: CatalogueRemedy) -> RemedyDraft:
+    """Return a shipped remedy as it goes into a question, at its usual strength."""
+    return RemedyDraft(
+        name=remedy.name,
+        role=Role(remedy.role),
+        recipe=remedy.recipe,
+        traits=Traits(
+            catalogue=remedy.key,
+            way=remedy.way,
+            ingredients=tuple(Amount(i.key, i.amount, i.unit) for i in remedy.ingredients),
+            drift_cm=remedy.drift_cm,
+            first_look_days=remedy.first_look_days,
+            wets=remedy.wets,
+        ),
+    )
+
+
+def ladder(remedy: CatalogueRemedy, amounts: Sequence[float]) -> tuple[RemedyDraft, ...]:
+    """Return the strengths of one remedy as remedies of a ladder question, weakest first.
+
+    Raises
+    ------
+    InputError
+        When it has no ingredient to vary, or fewer than two different amounts above 0.
+    """
+    if not remedy.ingredients:
+        raise InputError(
+            f"{remedy.name} has no strength to vary",
+            code="no_strength",
+            field="remedy",
+            fix="Choose a remedy with an ingredient.",
+        )
+    fits = 2 <= len(amounts) <= 6 and min(amounts) > 0 and max(amounts) <= MOST
+    if len(set(amounts)) != len(amounts) or not fits:
+        raise InputError(
+            f"the strengths {', '.join(f'{a:g}' for a in amounts)} make no ladder",
+            code="bad_strengths",
+            field="strengths",
+            fix=f"Give two to six different amounts above 0, none above {MOST:g}.",
+        )
+    return tuple(_at_strength(remedy, amount) for amount in sorted(amounts))
+
+
+def usual_ladder(remedy: CatalogueRemedy) -> tuple[float, ...]:
+    """Return three strengths over the usual range: its ends, and the middle by ratio."""
+    main = remedy.ingredients[0]
+    if main.low <= 0 or main.low == main.high:
+        return (main.high / 4, main.high / 2, main.high)
+    return (main.low, round((main.low * main.high) ** 0.5, 1), main.high)
+
+
+def square(one: CatalogueRemedy, other: CatalogueRemedy) -> tuple[RemedyDraft, ...]:
+    """Return the first ingredient, the second, and both, for a two-by-two question.
+
+    The first ingredient of each remedy is taken; they must differ.
+    """
+    if not one.ingredients or not other.ingredients:
+        raise InputError(
+            "a two-by-two needs two remedies with an ingredient each",
+            code="no_ingredient",
+            field="remedies",
+            fix="Choose, for instance, soap and oil.",
+        )
+    a, b = one.ingredients[0], other.ingredients[0]
+    if a.key == b.key:
+        raise InputError(
+            f"both have {a.name} as their ingredient",
+            code="same_ingredient",
+            field="remedies",
+            fix="Choose two remedies with different ingredients.",
+        )
+    helper = {i.key: _emulsifier_of(remedy) for i, remedy in ((a, one), (b, other))}
+    parts = ((a,), (b,), (a, b))
+    traits = draft_of(one).traits
+    widest = max(one.drift_cm, other.drift_cm)
+    latest = max(one.first_look_days, other.first_look_days)
+    return tuple(
+        _cell(part, helper, replace(traits, drift_cm=widest, first_look_days=latest))
+        for part in parts
+    )
+
+
+def _cell(
+    part: Sequence[Ingredient], helper: Mapping[str, Ingredient | None], traits: Traits
+) -> RemedyDraft:
+    """One cell of a square; oil comes with its emulsifier unless soap is in the cell itself."""
+    amounts = [Amount(i.key, i.amount, i.unit) for i in part]
+    said = [f"{i.amount:g} {i.unit} {i.name}" for i in part]
+    needed = [e for i in part if (e := helper[i.key]) is not None]
+    if needed and not {i.key for i in part} & EMULSIFYING:
+        amounts.append(Amount(EMULSIFIER, needed[0].amount, needed[0].unit))
+        said.append(f"{needed[0].amount:g} {needed[0].unit} liquid soap as emulsifier")
+    return RemedyDraft(
+        name=" and ".join(_short(i) for i in part).capitalize(),
+        role=Role.REMEDY,
+        recipe=" and ".join(said) + ".",
+        traits=replace(traits, catalogue=None, ingredients=tuple(amounts)),
+    )
+
+
+def _emulsifier_of(remedy: CatalogueRemedy) -> Ingredient | None:
+    """Return what keeps a remedy's oil in the water; None where there is no oil."""
+    if not is_oil(remedy.ingredients[0].key):
+        return None
+    return next((i for i in remedy.ingredients if i.key in EMULSIFYING), None)
+
+
+def is_oil(key: str) -> bool:
+    """Tell whether an ingredient, by its key, floats on water unless something holds it."""
+    return key in OILS
+
+
+def with_amounts(
+    draft: RemedyDraft, amounts: Mapping[str, float], names: Mapping[str, str]
+) -> RemedyDraft:
+    """Return a remedy with other amounts of some ingredients, its recipe and name written anew.
+
+    Parameters
+    ----------
+    amounts:
+        New amounts by the ingredient's key, in the unit it has.
+    names:
+        How each ingredient is called in a recipe, by its key; else its key is used.
+    """
+    changed = tuple(
+        replace(i, amount=amounts.get(i.key, i.amount)) for i in draft.traits.ingredients
+    )
+    said = [f"{i.amount:g} {i.unit} {names.get(i.key, i.key.replace('_', ' '))}" for i in changed]
+    name = draft.name
+    for old, new in zip(draft.traits.ingredients, changed, strict=True):
+        if old.amount != new.amount:  # a name that tells the strength must not tell the old one
+            name = re.sub(
+                rf"(?<![\d.]){re.escape(f'{old.amount:g}')}(?![\d.])", f"{new.amount:g}", name
+            )
+    return replace(
+        draft,
+        name=name,
+        recipe=", ".join(said) + ".",
+        traits=replace(draft.traits, ingredients=changed),
+    )
+
+
+def _at_strength(remedy: CatalogueRemedy, amount: float) -> RemedyDraft:
+    main, *rest = remedy.ingredients
+    said = [
+        f"{amount:g} {main.unit} {main.name}",
+        *(f"{i.amount:g} {i.unit} {i.name}" for i in rest),
+    ]
+    usual = draft_of(remedy)
+    return replace(
+        usual,
+        name=f"{remedy.name} {amount:g} {main.unit}",
+        recipe=", ".join(said) + ".",
+        traits=replace(
+            usual.traits,
+            ingredients=(
+                Amount(main.key, amount, main.unit),
+                *(Amount(i.key, i.amount, i.unit) for i in rest),
+            ),
+        ),
+    )
+
+
+def _short(ingredient: Ingredient) -> str:
+    return ingredient.key.replace("_", " ")

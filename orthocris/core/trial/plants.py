@@ -1,0 +1,145 @@
+"""Rules for the list of plants."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+
+from orthocris.core.errors import InputError
+from orthocris.core.trial.measures import Measure, check_value, measure_named
+from orthocris.core.trial.trial import Plant
+
+MAX_PLANTS = 240
+MAX_ROWS = 40
+MAX_PLACES = 60
+
+
+def check_plant(plant: Plant, others: Iterable[Plant], measure: str) -> None:
+    """Check one plant against its fields' rules and the other plants of the trial."""
+    name = plant.name.strip()
+    if not 1 <= len(name) <= 40:
+        raise InputError(
+            "the plant has no name" if not name else f"the name is {len(name)} letters long",
+            code="empty" if not name else "too_long",
+            field="name",
+            fix="Give each plant a name of 1 to 40 letters, such as S1.",
+        )
+    for field, limit in (("row", MAX_ROWS), ("place", MAX_PLACES)):
+        if not 1 <= getattr(plant, field) <= limit:
+            raise InputError(
+                f"{field} is {getattr(plant, field)}",
+                code="bad_place",
+                field=field,
+                fix=f"Count rows and places from 1; {field} goes up to {limit}.",
+            )
+    if plant.match_count is not None:
+        try:
+            check_value(_match_measure(measure), plant.match_count, None)
+        except InputError as error:
+            raise InputError(
+                error.message, code=error.code, field="match_count", fix=error.fix
+            ) from None
+    if plant.size is not None and not 0 < plant.size <= 100_000:
+        raise InputError(
+            f"the size is {plant.size:g}",
+            code="bad_size",
+            field="size",
+            fix="Give leaves or centimetres, more than 0 and the same measure for every plant.",
+        )
+    for other in others:
+        if other.id == plant.id:
+            continue
+        if other.name.strip().casefold() == name.casefold():
+            raise InputError(
+                f"there is a plant called {name!r} already",
+                code="same_name",
+                field="name",
+                fix="Give each plant a name of its own.",
+            )
+        if (other.row, other.place) == (plant.row, plant.place):
+            raise InputError(
+                f"{other.name} stands in row {plant.row}, place {plant.place} already",
+                code="same_place",
+                field="place",
+                fix="Give each plant a place of its own.",
+            )
+
+
+def free_places(plants: Sequence[Plant], number: int) -> tuple[tuple[str, int, int], ...]:
+    """Return name, row and place of some new plants, in rows as long as the longest.
+
+    Names go on from those there. Empty when the bench has no room for so many.
+    """
+    width = min(max((p.place for p in plants), default=8), MAX_PLACES)
+    first = max((p.row for p in plants), default=0) + 1
+    rows = -(-number // width)
+    if len(plants) + number > MAX_PLANTS or first + rows - 1 > MAX_ROWS:
+        return ()
+    last = plants[-1].name if plants else "P"
+    prefix = "".join(c for c in last if not c.isdigit())[:20] or "P"
+    fresh = next_plants(plants, prefix=prefix, rows=rows, per_row=width, most=number)
+    return tuple(fresh)
+
+
+def _match_measure(measure: str) -> Measure:
+    """Match counts of share measures are plain counts (of eggs or pests)."""
+    key = measure if measure not in ("dead", "hatched") else "live"
+    return measure_named(key)
+
+
+def next_plants(
+    existing: Sequence[Plant],
+    *,
+    prefix: str,
+    rows: int,
+    per_row: int,
+    most: int | None = None,
+) -> list[tuple[str, int, int]]:
+    """Name and place a whole bench of new plants behind those already there.
+
+    Parameters
+    ----------
+    existing:
+        Plants of the trial so far; new rows follow the last of them.
+    prefix:
+        Letters before the running number of each name.
+    rows, per_row:
+        The size of the new part of the bench.
+    most:
+        How many plants at most; None fills every place.
+
+    Returns
+    -------
+    (name, row, place) of each new plant, names not used before.
+    """
+    if not (1 <= rows <= MAX_ROWS and 1 <= per_row <= MAX_PLACES):
+        raise InputError(
+            f"{rows} rows of {per_row}",
+            code="bad_bench",
+            field="rows" if not 1 <= rows <= MAX_ROWS else "per_row",
+            fix=f"Give 1 to {MAX_ROWS} rows of 1 to {MAX_PLACES} plants.",
+        )
+    if len(existing) + (most or rows * per_row) > MAX_PLANTS:
+        raise InputError(
+            f"that makes {len(existing) + rows * per_row} plants",
+            code="too_many_plants",
+            field="rows",
+            fix=f"A trial holds at most {MAX_PLANTS} plants; more than one can count in a day.",
+        )
+    last_row = max((p.row for p in existing), default=0)
+    if last_row + rows > MAX_ROWS:
+        raise InputError(
+            f"that makes {last_row + rows} rows",
+            code="too_many_rows",
+            field="rows",
+            fix=f"A bench holds at most {MAX_ROWS} rows.",
+        )
+    used = {p.name.strip().casefold() for p in existing}
+    fresh: list[tuple[str, int, int]] = []
+    number = 0
+    for row in range(last_row + 1, last_row + rows + 1):
+        for place in range(1, per_row + 1):
+            number += 1
+            while f"{prefix}{number}".casefold() in used:
+                number += 1
+            fresh.append((f"{prefix}{number}", row, place))
+    return fresh[:most]

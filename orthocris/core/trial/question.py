@@ -1,0 +1,200 @@
+"""The question of a trial: what it must say before plants are chosen."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from orthocris.core.errors import InputError
+from orthocris.core.ranges import check_length
+from orthocris.core.trial.measures import JUDGED_IN_ORDER, measure_named
+from orthocris.core.trial.setup import Kind, Setup, check_setup
+from orthocris.core.trial.trial import Role, Traits
+
+MAX_REMEDIES = 12  # letters and notches stay readable up to here
+MAX_DAY = 365
+MOST_DAYS = 30  # looks, and rounds
+
+
+@dataclass(frozen=True, slots=True)
+class RemedyDraft:
+    """A remedy as asked for; `id` is set when it stands for one already kept."""
+
+    name: str
+    role: Role
+    recipe: str = ""
+    id: int | None = None
+    traits: Traits = Traits()
+
+
+@dataclass(frozen=True, slots=True)
+class Question:
+    """Name, pest, measure, remedies, the practical threshold and the planned days.
+
+    `look_days` and `round_days` are whole days after the first spray; the count before
+    (day 0) is always there and not among `look_days`. `threshold` is a fraction.
+    """
+
+    name: str
+    pest: str
+    measure: str
+    threshold: float
+    remedies: tuple[RemedyDraft, ...]
+    look_days: tuple[int, ...]
+    round_days: tuple[int, ...]
+    setup: Setup = Setup()
+
+
+def check_question(question: Question) -> None:
+    """Check a question, or raise InputError for its first fault, naming the field."""
+    _check_text(question.name, "name", "the trial")
+    measure = measure_named(question.measure)
+    if not measure.judged:
+        raise InputError(
+            f"{measure.label} is the price of a remedy, not its aim",
+            code="not_judged",
+            field="measure",
+            fix=f"Use one of: {', '.join(JUDGED_IN_ORDER)}.",
+        )
+    if not 0 < question.threshold < 1:
+        raise InputError(
+            f"{question.threshold * 100:g}% cannot be told from everything or nothing",
+            code="bad_threshold",
+            field="threshold",
+            fix="Give a percentage from 1 to 99, such as 60.",
+        )
+    _check_remedies(question.remedies)
+    check_setup(question.setup, len(question.remedies))
+    check_kind(question)
+    _check_days(question.look_days, "look_days", first=1)
+    _check_days(question.round_days, "round_days", first=0)
+    if question.round_days[0] != 0:
+        raise InputError(
+            "the first round is not on day 0",
+            code="no_first_round",
+            field="round_days",
+            fix="Days are counted from the first spray, so the first round is day 0.",
+        )
+
+
+def factors(traits: Traits) -> dict[str, float]:
+    """Return what is varied in a remedy, by ingredient; what only holds an oil is none of it."""
+    return {i.key: i.amount for i in traits.ingredients if i.key != "emulsifier"}
+
+
+def check_kind(question: Question) -> None:
+    """Check that remedies and measure fit the kind of question."""
+    others = [r for r in question.remedies if r.role is Role.REMEDY]
+    holds = [factors(r.traits) for r in others]
+    kind = question.setup.kind
+    if kind is Kind.LADDER and ladder_ingredient(holds) is None:
+        raise InputError(
+            "the remedies are not strengths of one remedy",
+            code="not_a_ladder",
+            field="remedies",
+            fix="Give at least two strengths of the same ingredient, all different.",
+        )
+    if kind is Kind.SQUARE and not _is_square(holds):
+        raise InputError(
+            "the remedies are not one ingredient, the other, and both at the same strengths",
+            code="not_a_square",
+            field="remedies",
+            fix="Use the control for neither, and one remedy each for the first, the second "
+            "and both.",
+        )
+    if kind is Kind.EGGS and question.measure != "hatched":
+        raise InputError(
+            f"an egg trial counts eggs hatched out of all, not {question.measure}",
+            code="wrong_measure",
+            field="measure",
+            fix="Count eggs hatched out of all in the cluster.",
+        )
+
+
+def ladder_ingredient(holds: Sequence[Mapping[str, float]]) -> str | None:
+    """Return the ingredient whose strengths make a ladder; None when there is none.
+
+    `holds` has the amounts of each remedy beside the control. Of several that would do, the
+    first in the order of the first remedy's recipe.
+    """
+    if len(holds) < 2:
+        return None
+    for key in holds[0]:
+        if all(key in h for h in holds) and len({h[key] for h in holds}) == len(holds):
+            return key
+    return None
+
+
+def _is_square(holds: Sequence[dict[str, float]]) -> bool:
+    one, other, both = sorted(holds, key=len) if len(holds) == 3 else ({}, {}, {})
+    return len(one) == len(other) == 1 and set(one) != set(other) and {**one, **other} == both
+
+
+def _check_text(text: str, field: str, what: str, limit: int = 80) -> None:
+    if not text.strip():
+        raise InputError(
+            f"{what} has no name", code="empty", field=field, fix="Give it a short name."
+        )
+    check_length(text, limit, "the name", field)
+
+
+def _check_remedies(remedies: Sequence[RemedyDraft]) -> None:
+    controls = [r for r in remedies if r.role is Role.CONTROL]
+    if len(controls) != 1:
+        raise InputError(
+            f"there are {len(controls)} controls",
+            code="one_control",
+            field="remedies",
+            fix="Keep exactly one control: plants that are handled alike but not treated.",
+        )
+    if not 2 <= len(remedies) <= MAX_REMEDIES:
+        raise InputError(
+            f"there are {len(remedies) - 1} remedies beside the control",
+            code="remedy_number",
+            field="remedies",
+            fix=f"Compare 1 to {MAX_REMEDIES - 1} remedies with the control.",
+        )
+    ids = [r.id for r in remedies if r.id is not None]
+    for index, remedy in enumerate(remedies):
+        if remedy.id is not None and ids.count(remedy.id) > 1:
+            raise InputError(
+                f"remedy {remedy.id} is there twice",
+                code="same_remedy",
+                field=f"remedies.{index}.id",
+                fix="Name each kept remedy once, and leave the id out of a new one.",
+            )
+        _check_text(remedy.name, f"remedies.{index}.name", "a remedy")
+        check_length(remedy.recipe, 2000, "the recipe", f"remedies.{index}.recipe")
+    folded = [r.name.strip().casefold() for r in remedies]
+    for index, name in enumerate(folded):
+        if Counter(folded)[name] > 1 and folded.index(name) < index:
+            raise InputError(
+                f"two remedies are called {remedies[index].name.strip()!r}",
+                code="same_name",
+                field=f"remedies.{index}.name",
+                fix="Give each a name of its own, with its strength when that is the difference.",
+            )
+
+
+def _check_days(days: Sequence[int], field: str, *, first: int) -> None:
+    if not days:
+        raise InputError(
+            "no day is planned",
+            code="empty",
+            field=field,
+            fix="Give at least one day, counted from the first spray.",
+        )
+    if (
+        list(days) != sorted(set(days))
+        or days[0] < first
+        or days[-1] > MAX_DAY
+        or len(days) > MOST_DAYS
+    ):
+        raise InputError(
+            f"the days {', '.join(map(str, days))} are not a rising row from {first} to {MAX_DAY}",
+            code="bad_days",
+            field=field,
+            fix=f"Give up to {MOST_DAYS} different whole days, the smallest first, none below "
+            f"{first}.",
+        )

@@ -1,0 +1,94 @@
+"""Finding out by signs, and whether to act."""
+
+from __future__ import annotations
+
+import unittest
+
+from orthocris.core.errors import InputError
+from orthocris.core.finding.triage import Action, QuickLook, candidates, decide_action
+from orthocris.knowledge import pests, signs
+
+WEIGHTS = {pest.key: pest.signs for pest in pests()}
+
+
+class Signs(unittest.TestCase):
+    def test_the_full_signs_of_each_pest_point_to_it(self) -> None:
+        for pest in pests():
+            first = candidates(pest.signs, WEIGHTS)[0]
+            self.assertEqual(first.key, pest.key)
+            self.assertEqual(first.unexplained, ())
+
+    def test_a_shared_sign_leaves_several_and_names_what_is_unexplained(self) -> None:
+        found = {c.key: c for c in candidates(["honeydew", "webbing"], WEIGHTS)}
+        self.assertLessEqual({"aphids", "whiteflies", "scale_insects", "spider_mites"}, set(found))
+        self.assertEqual(found["aphids"].unexplained, ("webbing",))
+        self.assertEqual(candidates([], WEIGHTS), ())
+
+    def test_honeydew_alone_leads_to_all_that_make_it(self) -> None:
+        shown = [c.key for c in candidates(["honeydew"], WEIGHTS)[:6]]
+        makers = {"aphids", "whiteflies", "mealybugs", "scale_insects", "sooty_mould"}
+        self.assertLessEqual(makers, set(shown))
+
+    def test_every_sign_belongs_to_some_pest(self) -> None:
+        self.assertEqual({s.key for s in signs()}, {k for w in WEIGHTS.values() for k in w})
+
+    def test_all_pests_of_the_job_are_there_with_what_a_gardener_must_know(self) -> None:
+        self.assertEqual(len(pests()), 15)
+        for pest in pests():
+            for field in (
+                "tell_tale",
+                "look_alikes",
+                "where",
+                "count_what",
+                "stages",
+                "dead_or_alive",
+            ):
+                self.assertTrue(getattr(pest, field), f"{pest.key} lacks {field}")
+            self.assertIn(pest.measure, pest.measures)
+            self.assertLess(max(pest.look_days), 100)
+
+
+class Decisions(unittest.TestCase):
+    def decide(self, looked: int, affected: int, **rest: object) -> Action:
+        """The action for a look with a tolerance of 10%."""
+        return decide_action(QuickLook(looked, affected, **rest), 0.1).action  # type: ignore[arg-type]
+
+    def test_small_harm_on_a_growing_plant_is_watched(self) -> None:
+        self.assertIs(self.decide(20, 2), Action.WATCH)
+        self.assertIs(self.decide(20, 2, vigorous=False), Action.CLEAN_FIRST)
+        self.assertIs(self.decide(20, 2, earlier_share=0.02), Action.CLEAN_FIRST)
+
+    def test_helpers_or_a_falling_trend_buy_time(self) -> None:
+        self.assertIs(self.decide(20, 4), Action.CLEAN_FIRST)
+        self.assertIs(self.decide(20, 4, helpers=3), Action.WATCH)
+        self.assertIs(self.decide(20, 4, earlier_share=0.5), Action.WATCH)
+
+    def test_much_is_worth_a_trial_and_all_is_lost(self) -> None:
+        self.assertIs(self.decide(20, 12), Action.TRIAL)
+        self.assertIs(self.decide(20, 18), Action.TRIAL)
+        self.assertIs(self.decide(20, 18, wilting=True), Action.TOO_FAR)
+
+    def test_the_reason_names_the_numbers(self) -> None:
+        found = decide_action(QuickLook(20, 12, helpers=2, earlier_share=0.3), 0.1)
+        self.assertEqual(found.trend, "rising")
+        for said in ("12 of 20", "60%", "rising", "2 helpers"):
+            self.assertIn(said, found.reason)
+
+    def test_impossible_looks_are_refused(self) -> None:
+        for looked, affected, field in ((0, 0, "looked"), (5, 6, "affected"), (5, -1, "affected")):
+            with self.assertRaises(InputError) as caught:
+                decide_action(QuickLook(looked, affected), 0.1)
+            self.assertEqual(caught.exception.field, field)
+
+
+class NothingThere(unittest.TestCase):
+    def test_nothing_affected_is_nothing_to_wash_off(self) -> None:
+        for vigorous in (True, False):
+            found = decide_action(QuickLook(10, 0, vigorous=vigorous), 0.1)
+            self.assertIs(found.action, Action.WATCH)
+        weak = decide_action(QuickLook(10, 0, vigorous=False, wilting=True), 0.1)
+        self.assertIn("something else", weak.reason)
+
+
+if __name__ == "__main__":
+    unittest.main()
