@@ -10,14 +10,38 @@ from fastapi.staticfiles import StaticFiles
 
 from orthocris import __version__
 from orthocris.api import errors
-from orthocris.api.care_routes import router as care_router
+from orthocris.api.counting.routes import router as counting
+from orthocris.api.field.round_routes import router as rounds
+from orthocris.api.field.routes import router as field
+from orthocris.api.finding.routes import router as finding
 from orthocris.api.guard import Guard
-from orthocris.api.mixing_routes import router as mixing_router
-from orthocris.api.planning_routes import router as planning_router
-from orthocris.api.routes import router
-from orthocris.api.yard_routes import router as yard_router
+from orthocris.api.knowledge.routes import router as knowledge
+from orthocris.api.pantry.remedy_routes import router as remedy
+from orthocris.api.pantry.routes import router as pantry
+from orthocris.api.planning.power_routes import router as power
+from orthocris.api.planning.printing_routes import router as printing
+from orthocris.api.planning.routes import router as planning
+from orthocris.api.trial.routes import router as trial
+from orthocris.api.verdict.routes import router as verdict
+from orthocris.api.weather.routes import router as weather
 from orthocris.services.context import Context
-from orthocris.services.powers import PowerJobs
+from orthocris.services.planning.powers import PowerJobs
+
+ROUTERS = (
+    knowledge,
+    finding,
+    trial,
+    planning,
+    power,
+    printing,
+    pantry,
+    remedy,
+    weather,
+    field,
+    rounds,
+    counting,
+    verdict,
+)
 
 
 def create_app(context: Context, front_end: Path | None) -> FastAPI:
@@ -40,11 +64,8 @@ def create_app(context: Context, front_end: Path | None) -> FastAPI:
     app.state.context = context
     app.state.power_jobs = PowerJobs()
     errors.install(app)
-    app.include_router(router)
-    app.include_router(planning_router)
-    app.include_router(mixing_router)
-    app.include_router(care_router)
-    app.include_router(yard_router)
+    for router in ROUTERS:
+        app.include_router(router)
     app.add_middleware(Guard)
     if front_end is not None:
         _serve_front_end(app, front_end)

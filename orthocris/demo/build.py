@@ -10,6 +10,7 @@ from pathlib import Path
 
 import numpy as np
 
+from orthocris.core.counting import TallyEntry
 from orthocris.core.errors import OrthocrisError
 from orthocris.core.field.rounds import Checks
 from orthocris.core.trial.patches import Harm
@@ -17,23 +18,15 @@ from orthocris.core.trial.sprays import SprayEntry
 from orthocris.core.trial.trial import Look, Plant, Round, Trial
 from orthocris.demo.simulate import Bench
 from orthocris.demo.world import PRICES, REASONS, STORIES, YARD, Story
-from orthocris.services import (
-    batches,
-    benches,
-    fieldwork,
-    layouts,
-    overviews,
-    patches,
-    questions,
-    ribbons,
-    rounds,
-    yards,
-)
-from orthocris.services.batches import BatchDraft
+from orthocris.services import counting as fieldwork
 from orthocris.services.context import Context
-from orthocris.services.patches import PatchDraft
+from orthocris.services.field import batches, patches, rounds
+from orthocris.services.field.batches import BatchDraft
+from orthocris.services.field.patches import PatchDraft
+from orthocris.services.planning import layouts
+from orthocris.services.trial import benches, overviews, questions
+from orthocris.services.weather import ribbons, yards
 from orthocris.storage.database import Database
-from orthocris.storage.tallies import TallyEntry
 
 
 class _Clock:

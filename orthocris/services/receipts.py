@@ -7,7 +7,7 @@ from collections.abc import Callable
 from datetime import datetime
 
 from orthocris.core.errors import ConflictError
-from orthocris.storage import kept
+from orthocris.storage import record as kept
 from orthocris.storage.database import Connection
 
 

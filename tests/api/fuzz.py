@@ -17,7 +17,7 @@ from jsonschema import Draft202012Validator
 from starlette.testclient import TestClient
 
 from orthocris.api.app import create_app
-from tests.api.test_api import QUESTION
+from tests.api.trial.test_routes import QUESTION
 from tests.services.world import ServiceCase
 
 HOSTILE: list[Any] = [

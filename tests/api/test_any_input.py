@@ -13,9 +13,9 @@ from hypothesis import strategies as st
 from starlette.testclient import TestClient
 
 from orthocris.api.app import create_app
-from orthocris.services import patches
-from orthocris.services.patches import PatchDraft
-from tests.api.test_api import JSON, QUESTION, ApiCase
+from orthocris.services.field import patches
+from orthocris.services.field.patches import PatchDraft
+from tests.api.trial.test_routes import JSON, QUESTION, ApiCase
 
 ANY_NUMBER = (
     st.integers(-(10**20), 10**20)

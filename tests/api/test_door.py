@@ -11,7 +11,7 @@ from starlette.testclient import TestClient
 
 from orthocris.api.app import create_app
 from orthocris.api.guard import MAX_BODY
-from tests.api.test_api import JSON, QUESTION, ApiCase
+from tests.api.trial.test_routes import JSON, QUESTION, ApiCase
 
 HARDENED = ("content-security-policy", "x-content-type-options", "referrer-policy")
 

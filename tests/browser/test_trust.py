@@ -10,7 +10,7 @@ from typing import Any
 
 from playwright.sync_api import expect
 
-from tests.api.test_api import QUESTION
+from tests.api.trial.test_routes import QUESTION
 from tests.browser.support import Server, phone, settle
 from tests.browser.test_whole_job import BrowserCase
 

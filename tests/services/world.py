@@ -9,15 +9,18 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Any
 
+from orthocris.core.counting import TallyEntry
 from orthocris.core.field.rounds import Checks
 from orthocris.core.trial.question import Question, RemedyDraft
 from orthocris.core.trial.sprays import SprayEntry
 from orthocris.core.trial.trial import Role, Trial
-from orthocris.services import batches, benches, fieldwork, layouts, overviews, questions, rounds
-from orthocris.services.batches import BatchDraft
+from orthocris.services import counting as fieldwork
 from orthocris.services.context import Context
+from orthocris.services.field import batches, rounds
+from orthocris.services.field.batches import BatchDraft
+from orthocris.services.planning import layouts
+from orthocris.services.trial import benches, overviews, questions
 from orthocris.storage.database import Database
-from orthocris.storage.tallies import TallyEntry
 
 QUESTION = Question(
     name="Gutters",

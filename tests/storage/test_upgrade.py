@@ -15,9 +15,9 @@ from orthocris.core.trial.setup import Setup
 from orthocris.core.trial.sprays import SprayKind
 from orthocris.core.trial.stages import Part, RoundSchool, Stage
 from orthocris.core.trial.trial import Traits
-from orthocris.storage import trials
 from orthocris.storage.database import Database
-from orthocris.storage.plain import (
+from orthocris.storage.trial import trials
+from orthocris.storage.trial.plain import (
     care_text,
     read_care,
     read_setup,

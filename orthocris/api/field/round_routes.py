@@ -1,0 +1,88 @@
+"""Routes of spray rounds and the schedule."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter
+
+from orthocris.api.field.round_schemas import (
+    BlockerOut,
+    ChecksIn,
+    DryLeafIn,
+    MoveRoundIn,
+    ScheduleOut,
+    SprayIn,
+    UndoIn,
+)
+from orthocris.api.requests import ERRORS, Ctx, DayNumber, PlantId, TrialId
+from orthocris.api.trial.schemas import TrialOut
+from orthocris.api.trial.views import trial_view
+from orthocris.services.field import moves, rounds, schedule
+from orthocris.services.trial import overviews
+
+router = APIRouter(prefix="/api/trials/{trial_id}", responses=ERRORS)
+
+
+@router.post("/rounds/{number}/check")
+def check_round(
+    context: Ctx, trial_id: TrialId, number: DayNumber, body: ChecksIn
+) -> tuple[BlockerOut, ...]:
+    """Return what still holds a round back; nothing is kept."""
+    found = rounds.what_blocks(context, trial_id, number, body.to_core())
+    return tuple(BlockerOut.model_validate(b) for b in found)
+
+
+@router.post("/rounds/{number}/start")
+def start_round(context: Ctx, trial_id: TrialId, number: DayNumber, body: ChecksIn) -> TrialOut:
+    """Start a round, or take it up again, after its checks."""
+    rounds.start_round(context, trial_id, number, body.to_core())
+    return trial_view(overviews.overview(context, trial_id))
+
+
+@router.post("/rounds/{number}/sprays")
+def record_spray(context: Ctx, trial_id: TrialId, number: DayNumber, body: SprayIn) -> TrialOut:
+    """Record what one plant got."""
+    rounds.record_spray(context, trial_id, number, body.to_core())
+    return trial_view(overviews.overview(context, trial_id))
+
+
+@router.delete("/rounds/{number}/sprays/{plant_id}")
+def undo_spray(context: Ctx, trial_id: TrialId, number: DayNumber, plant_id: PlantId) -> TrialOut:
+    """Take back what was recorded of a plant; its trace is kept."""
+    rounds.undo_spray(context, trial_id, number, plant_id)
+    return trial_view(overviews.overview(context, trial_id))
+
+
+@router.post("/rounds/{number}/undo")
+def undo_round(context: Ctx, trial_id: TrialId, number: DayNumber, body: UndoIn) -> TrialOut:
+    """Take back a whole round with its reason; the trace is kept."""
+    rounds.undo_spray(context, trial_id, number, None, body.reason)
+    return trial_view(overviews.overview(context, trial_id))
+
+
+@router.post("/rounds/{number}/dry-leaf")
+def record_dry_leaf(
+    context: Ctx, trial_id: TrialId, number: DayNumber, body: DryLeafIn
+) -> TrialOut:
+    """Record what the leaves look like once dry: dull, shiny or sticky."""
+    rounds.record_dry_leaf(context, trial_id, number, body.looks)
+    return trial_view(overviews.overview(context, trial_id))
+
+
+@router.post("/rounds/{number}/move")
+def move_round(context: Ctx, trial_id: TrialId, number: DayNumber, body: MoveRoundIn) -> TrialOut:
+    """Move a round to another day, or add one behind the last."""
+    moves.move_round(context, trial_id, number, body.on, body.reason)
+    return trial_view(overviews.overview(context, trial_id))
+
+
+@router.post("/rounds/{number}/leave-out")
+def leave_out(context: Ctx, trial_id: TrialId, number: DayNumber, body: UndoIn) -> TrialOut:
+    """Leave a planned round out, with its reason."""
+    moves.leave_out(context, trial_id, number, body.reason)
+    return trial_view(overviews.overview(context, trial_id))
+
+
+@router.get("/schedule")
+def get_schedule(context: Ctx, trial_id: TrialId) -> ScheduleOut:
+    """Return generations, proposals by school and what the last look calls for."""
+    return ScheduleOut.model_validate(schedule.schedule_of(context, trial_id))

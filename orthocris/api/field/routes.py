@@ -1,0 +1,162 @@
+"""Routes of patch tests, batches, spray rounds and the schedule."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Response
+
+from orthocris.api.field.schemas import (
+    BatchIn,
+    BottleOut,
+    CardOut,
+    CareIO,
+    PatchCellOut,
+    PatchIn,
+    PatchLookIn,
+    PatchLookOut,
+    PatchOut,
+    PatchPlanOut,
+)
+from orthocris.api.pantry.routes import mix_view
+from orthocris.api.pantry.schemas import CautionOut
+from orthocris.api.requests import ERRORS, Ctx, IfMatch, Key, RowId, TrialId
+from orthocris.api.trial.schemas import TrialOut
+from orthocris.api.trial.views import trial_view
+from orthocris.core.field.patchtest import PatchResult
+from orthocris.core.trial.patches import PatchTest
+from orthocris.services.field import batches, patches
+from orthocris.services.field.batches import Bottle
+from orthocris.services.trial import overviews
+
+router = APIRouter(prefix="/api/trials/{trial_id}", responses=ERRORS)
+Paper = Annotated[str, Query(max_length=10)]
+Page = Annotated[int, Query(ge=-(10**6), le=10**6)]
+
+
+@router.get("/patches")
+def patch_plan(context: Ctx, trial_id: TrialId) -> PatchPlanOut:
+    """Return the patch tests a trial needs and how each stands."""
+    plan = patches.patch_plan(context, trial_id)
+    trial = overviews.overview(context, trial_id).trial
+    return PatchPlanOut(
+        cells=tuple(
+            PatchCellOut(
+                remedy_id=cell.remedy.id,
+                remedy=cell.remedy.name,
+                leaf_kind=cell.leaf_kind,
+                left_out=cell.left_out,
+                hours=cell.hours,
+                tests=tuple(_patch(test, result) for test, result in cell.tests),
+            )
+            for cell in plan.cells
+        ),
+        reason=plan.reason,
+        care=CareIO.model_validate(trial.care),
+    )
+
+
+@router.post("/patches", status_code=201)
+def put_on(context: Ctx, trial_id: TrialId, body: PatchIn, key: Key = None) -> PatchPlanOut:
+    """Record a patch test that was put on now."""
+    patches.put_on(context, trial_id, body.to_core(), key)
+    return patch_plan(context, trial_id)
+
+
+@router.post("/patches/{patch_id}/looks")
+def look_at_patch(
+    context: Ctx, trial_id: TrialId, patch_id: RowId, body: PatchLookIn
+) -> PatchPlanOut:
+    """Keep a look at a patch test; its outcome is computed."""
+    patches.look_at(
+        context,
+        trial_id,
+        patch_id,
+        hours=body.hours,
+        treated=body.treated,
+        beside=body.beside,
+        harm=body.harm,
+    )
+    return patch_plan(context, trial_id)
+
+
+@router.delete("/patches/{patch_id}")
+def withdraw_patch(context: Ctx, trial_id: TrialId, patch_id: RowId) -> PatchPlanOut:
+    """Take back a patch test entered by mistake."""
+    patches.withdraw(context, trial_id, patch_id)
+    return patch_plan(context, trial_id)
+
+
+@router.put("/care")
+def change_care(
+    context: Ctx, trial_id: TrialId, body: CareIO, revision: IfMatch = None
+) -> TrialOut:
+    """Change schools, spot, amounts and kinds of leaf."""
+    patches.change_care(context, trial_id, body.to_core(), revision)
+    return trial_view(overviews.overview(context, trial_id))
+
+
+@router.get("/bottles")
+def bottles(context: Ctx, trial_id: TrialId) -> tuple[BottleOut, ...]:
+    """Return the bottles a trial needs and how each is mixed."""
+    return tuple(_bottle(b) for b in batches.bottles_of(context, trial_id))
+
+
+@router.post("/remedies/{remedy_id}/batches", status_code=201)
+def record_batch(
+    context: Ctx, trial_id: TrialId, remedy_id: RowId, body: BatchIn, key: Key = None
+) -> TrialOut:
+    """Record a bottle that was mixed."""
+    batches.record_batch(context, trial_id, remedy_id, body.to_core(), key)
+    return trial_view(overviews.overview(context, trial_id))
+
+
+@router.delete("/batches/{batch_id}")
+def discard_batch(context: Ctx, trial_id: TrialId, batch_id: RowId) -> TrialOut:
+    """Record that a batch was poured away."""
+    batches.discard_batch(context, trial_id, batch_id)
+    return trial_view(overviews.overview(context, trial_id))
+
+
+@router.get("/labels.svg", response_class=Response)
+def labels(context: Ctx, trial_id: TrialId, paper: Paper = "a4", page: Page = 1) -> Response:
+    """Return a page of labels for the bottles that can be used (SVG, real size)."""
+    content = batches.labels_of(context, trial_id, paper, page)
+    return Response(content, media_type="image/svg+xml")
+
+
+@router.get("/labels")
+def label_pages(context: Ctx, trial_id: TrialId, paper: Paper = "a4") -> tuple[str, ...]:
+    """Return the address of each page of labels; none while there is no bottle to be labelled."""
+    pages = batches.label_pages_of(context, trial_id, paper)
+    base = f"/api/trials/{trial_id}/labels.svg?paper={paper}"
+    return tuple(f"{base}&page={n + 1}" for n in range(pages))
+
+
+def _patch(test: PatchTest, result: PatchResult) -> PatchOut:
+    return PatchOut(
+        id=test.id,
+        leaves=test.leaves,
+        strength=test.strength,
+        applied_at=test.applied_at,
+        treated_before=test.treated_before,
+        beside_before=test.beside_before,
+        looks=tuple(PatchLookOut.model_validate(look) for look in test.looks),
+        hours=test.hours,
+        outcome=result.outcome,
+        worst=result.worst,
+        reason=result.reason,
+        next_look=result.next_look,
+    )
+
+
+def _bottle(bottle: Bottle) -> BottleOut:
+    return BottleOut(
+        remedy_id=bottle.remedy.id,
+        plants=bottle.plants,
+        volume=float(bottle.volume),
+        card=CardOut.model_validate(bottle.card),
+        mix=mix_view(bottle.mix) if bottle.mix else None,
+        unread=bottle.unread,
+        strong=tuple(CautionOut.model_validate(x) for x in bottle.strong),
+    )

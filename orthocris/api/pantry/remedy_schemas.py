@@ -1,0 +1,69 @@
+"""The catalogue of remedies over HTTP."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import BaseModel, Field
+
+from orthocris.api.base import In, Number, Out
+from orthocris.api.planning.schemas import Key
+from orthocris.api.trial.schemas import RemedyIn
+from orthocris.api.trial.setup_schemas import SetupIO
+
+
+class IngredientOut(Out):
+    """An ingredient of a shipped remedy with its usual range."""
+
+    key: str
+    name: str
+    amount: float
+    unit: str
+    low: float
+    high: float
+
+
+class SchoolOut(Out):
+    """A school and its reason."""
+
+    name: str
+    reason: str
+
+
+class CatalogueOut(BaseModel):
+    """A shipped remedy, with the reasons against it here."""
+
+    key: str
+    name: str
+    role: str
+    way: str
+    acts: str
+    recipe: str
+    ingredients: tuple[IngredientOut, ...]
+    schools: tuple[SchoolOut, ...]
+    usual_ladder: tuple[float, ...]
+    reasons: tuple[str, ...]
+
+
+class SuitIn(In):
+    """For which pest and setup remedies are asked for."""
+
+    pest: Key
+    setup: SetupIO = Field(default_factory=SetupIO)
+
+
+class ProposalIn(In):
+    """Which remedies to make from the shipped list.
+
+    One key and strengths: a ladder; `square` with two keys: two-by-two; else one remedy each.
+    """
+
+    keys: Annotated[list[Key], Field(min_length=1, max_length=11)]
+    strengths: Annotated[list[Number], Field(max_length=10)] | None = None
+    square: bool = False
+
+
+class ProposalOut(BaseModel):
+    """Remedies for a question."""
+
+    remedies: list[RemedyIn]

@@ -1,0 +1,56 @@
+"""Routes of how many plants a trial needs."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Depends, Path, Request
+
+from orthocris.api.planning.power_schemas import PowerIn, PowerOut, PowerPointOut
+from orthocris.api.requests import ERRORS, Ctx, TrialId
+from orthocris.services.planning.powers import PowerJob, PowerJobs
+
+router = APIRouter(prefix="/api", responses=ERRORS)
+
+
+def jobs_of(request: Request) -> PowerJobs:
+    """Return the simulations of this program."""
+    found: PowerJobs = request.app.state.power_jobs
+    return found
+
+
+Jobs = Annotated[PowerJobs, Depends(jobs_of)]
+
+
+@router.post("/trials/{trial_id}/power", status_code=202)
+def begin_power(context: Ctx, jobs: Jobs, trial_id: TrialId, body: PowerIn) -> PowerOut:
+    """Begin to simulate this design."""
+    efficacies = None if body.efficacies is None else tuple(body.efficacies)
+    return _power(jobs.begin(context, trial_id, efficacies, body.growth, body.dispersion))
+
+
+@router.get("/power/{job_id}")
+def power(jobs: Jobs, job_id: JobId) -> PowerOut:
+    """Return how far a simulation is and what it found."""
+    return _power(jobs.find(job_id))
+
+
+@router.delete("/power/{job_id}")
+def cancel_power(jobs: Jobs, job_id: JobId) -> PowerOut:
+    """Stop a simulation."""
+    return _power(jobs.cancel(job_id))
+
+
+def _power(job: PowerJob) -> PowerOut:
+    return PowerOut(
+        id=job.id,
+        state=job.state,
+        progress=job.progress,
+        at_hand=job.at_hand,
+        efficacies=job.assumptions.efficacies,
+        points=tuple(PowerPointOut.model_validate(x) for x in job.points),
+        answer=job.answer,
+    )
+
+
+JobId = Annotated[int, Path(ge=1, le=2**31 - 1)]

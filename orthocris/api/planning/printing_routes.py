@@ -1,0 +1,48 @@
+"""Routes of what is printed."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Request, Response
+
+from orthocris.api.planning.printing_schemas import PrintsOut
+from orthocris.api.requests import ERRORS, Ctx, TrialId
+from orthocris.formats.prints import PAPERS
+from orthocris.services.planning import printing
+
+router = APIRouter(prefix="/api", responses=ERRORS)
+
+
+@router.get("/trials/{trial_id}/prints")
+def prints(context: Ctx, trial_id: TrialId) -> PrintsOut:
+    """Return what can be printed."""
+    base = f"/api/trials/{trial_id}"
+    pages = {paper: printing.tag_pages_of(context, trial_id, paper) for paper in PAPERS}
+    return PrintsOut(
+        sheet={paper: f"{base}/sheet.svg?paper={paper}" for paper in PAPERS},
+        tags={
+            paper: tuple(f"{base}/tags.svg?paper={paper}&page={n + 1}" for n in range(count))
+            for paper, count in pages.items()
+        },
+    )
+
+
+@router.get("/trials/{trial_id}/sheet.svg", response_class=Response)
+def sheet(context: Ctx, trial_id: TrialId, paper: str = "a4") -> Response:
+    """Return the bench as a sheet."""
+    return Response(printing.sheet_of(context, trial_id, paper), media_type="image/svg+xml")
+
+
+@router.get("/trials/{trial_id}/tags.svg", response_class=Response)
+def tags(
+    context: Ctx,
+    request: Request,
+    trial_id: TrialId,
+    paper: str = "a4",
+    page: Annotated[int, Query(ge=-(10**6), le=10**6)] = 1,
+) -> Response:
+    """Return a page of tags at real size; QR codes lead to the address asked."""
+    address = str(request.base_url).rstrip("/")
+    content = printing.tags_of(context, trial_id, paper, page, address)
+    return Response(content, media_type="image/svg+xml")

@@ -1,0 +1,87 @@
+"""Routes for finding out, planning and printing."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Path
+
+from orthocris.api.planning.schemas import (
+    CritiqueOut,
+    FindingOut,
+    MendOut,
+    MoveIn,
+    OverruleIn,
+    OverruleOut,
+    PlanChangeOut,
+)
+from orthocris.api.requests import ERRORS, Ctx, IfMatch, PlantId, TrialId
+from orthocris.api.trial.schemas import TrialOut
+from orthocris.api.trial.views import trial_view
+from orthocris.services.planning import critiques as planning
+from orthocris.services.trial import overviews
+
+router = APIRouter(prefix="/api", responses=ERRORS)
+Code = Annotated[str, Path(max_length=40)]
+
+
+@router.get("/trials/{trial_id}/critique")
+def critique(context: Ctx, trial_id: TrialId) -> CritiqueOut:
+    """Review the plan as it stands."""
+    return _critique(context, trial_id)
+
+
+@router.post("/trials/{trial_id}/critique/{code}/mend")
+def mend(context: Ctx, trial_id: TrialId, code: Code, revision: IfMatch = None) -> TrialOut:
+    """Mend a finding."""
+    planning.mend(context, trial_id, code, revision)
+    return trial_view(overviews.overview(context, trial_id))
+
+
+@router.post("/trials/{trial_id}/critique/take-back")
+def take_back_mend(context: Ctx, trial_id: TrialId) -> TrialOut:
+    """Take back the newest mend; the plan is again as it was before it."""
+    planning.take_back_mend(context, trial_id)
+    return trial_view(overviews.overview(context, trial_id))
+
+
+@router.post("/trials/{trial_id}/critique/{code}/overrule")
+def overrule(context: Ctx, trial_id: TrialId, code: Code, body: OverruleIn) -> CritiqueOut:
+    """Overrule a finding; the reason goes with the verdict."""
+    planning.overrule(context, trial_id, code, body.reason)
+    return _critique(context, trial_id)
+
+
+@router.post("/trials/{trial_id}/plants/{plant_id}/move")
+def move(context: Ctx, trial_id: TrialId, plant_id: PlantId, body: MoveIn) -> TrialOut:
+    """Put a plant at another place; whoever stands there changes places with it."""
+    planning.move_plant(context, trial_id, plant_id, body.row, body.place)
+    return trial_view(overviews.overview(context, trial_id))
+
+
+@router.post("/trials/{trial_id}/key")
+def open_key(context: Ctx, trial_id: TrialId) -> TrialOut:
+    """Open the sealed key; the first time is recorded."""
+    planning.open_key(context, trial_id)
+    return trial_view(overviews.overview(context, trial_id))
+
+
+def _critique(context: Ctx, trial_id: int) -> CritiqueOut:
+    found = planning.review(context, trial_id)
+    return CritiqueOut(
+        findings=tuple(
+            FindingOut(
+                code=f.code,
+                title=f.title,
+                harm=f.harm,
+                mend=f.mend.label if f.mend else None,
+                changes=tuple(
+                    PlanChangeOut.model_validate(c) for c in (f.mend.changes if f.mend else ())
+                ),
+            )
+            for f in found.findings
+        ),
+        overruled=tuple(OverruleOut.model_validate(o) for o in found.overruled),
+        promise=found.promise,
+        mended=MendOut.model_validate(found.mended) if found.mended else None,
+    )

@@ -1,0 +1,75 @@
+"""What goes in and out over HTTP while a trial is planned."""
+
+from __future__ import annotations
+
+import math
+from datetime import datetime
+from typing import Annotated
+
+from pydantic import BaseModel, Field, StringConstraints
+
+from orthocris.api.base import In, Out
+
+Key = Annotated[str, StringConstraints(max_length=80)]
+Whole = Annotated[int, Field(ge=-(10**6), le=10**6)]
+
+
+class PlanChangeOut(Out):
+    """One thing a mend changes, before and after."""
+
+    what: str
+    before: str
+    after: str
+
+
+class MendOut(Out):
+    """A mend that was carried out and can be taken back."""
+
+    label: str
+    made_at: datetime
+
+
+class FindingOut(BaseModel):
+    """A fault of the plan, its mend, and what the mend would change."""
+
+    code: str
+    title: str
+    harm: str
+    mend: str | None
+    changes: tuple[PlanChangeOut, ...]
+
+
+class OverruleOut(Out):
+    """A finding that was overruled."""
+
+    code: str
+    finding: str
+    reason: str
+    made_at: datetime
+
+
+class CritiqueOut(BaseModel):
+    """The critic's review, and what the verdict will be able to say."""
+
+    findings: tuple[FindingOut, ...]
+    overruled: tuple[OverruleOut, ...]
+    promise: str
+    mended: MendOut | None
+
+
+class OverruleIn(In):
+    """Why a finding does not matter here."""
+
+    reason: Annotated[str, StringConstraints(max_length=500)]
+
+
+class MoveIn(In):
+    """Where a plant goes."""
+
+    row: Whole
+    place: Whole
+
+
+def _known(value: float) -> float | None:
+    """JSON has no word for a number that is not known."""
+    return None if math.isnan(value) else value

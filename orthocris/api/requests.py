@@ -1,0 +1,48 @@
+"""What requests carry: the context, ids, revisions and keys; and the errors all may answer."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any
+
+from fastapi import Depends, Header, Path, Request
+from pydantic import BaseModel
+
+from orthocris.services.context import Context
+
+
+class ErrorBody(BaseModel):
+    """What is wrong, where, and what to do."""
+
+    code: str
+    message: str
+    field: str | None
+    fix: str
+
+
+class ErrorOut(BaseModel):
+    """The shape of every error."""
+
+    error: ErrorBody
+
+
+ERRORS: dict[int | str, dict[str, Any]] = {
+    status: {"model": ErrorOut} for status in (400, 403, 404, 409, 412, 413, 422, 503)
+}
+
+
+def context_of(request: Request) -> Context:
+    """Return the context the application was made with."""
+    context: Context = request.app.state.context
+    return context
+
+
+Ctx = Annotated[Context, Depends(context_of)]
+TrialId = Annotated[int, Path(ge=1, le=2**31 - 1)]
+PlantId = Annotated[int, Path(ge=1, le=2**31 - 1)]
+RowId = Annotated[int, Path(ge=1, le=2**31 - 1)]
+# The number of a look (0 is the count before) or of a round.
+DayNumber = Annotated[int, Path(ge=0, le=1000)]
+# What was read (a revision): a change is refused with 412 when it was changed since.
+IfMatch = Annotated[str | None, Header(alias="If-Match", max_length=80)]
+# The sender's own name of a creation: sent twice, it is made once.
+Key = Annotated[str | None, Header(alias="Idempotency-Key", min_length=8, max_length=80)]

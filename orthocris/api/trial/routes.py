@@ -1,0 +1,118 @@
+"""The routes under /api. Those that touch the data are plain functions, run in threads."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter
+
+from orthocris.api.requests import ERRORS, Ctx, IfMatch, Key, PlantId, TrialId
+from orthocris.api.trial.schemas import (
+    Created,
+    LayoutIn,
+    PlantIn,
+    PlantsIn,
+    PutAwayOut,
+    QuestionIn,
+    TodayOut,
+    TrialOut,
+)
+from orthocris.api.trial.views import today_row, trial_view
+from orthocris.core.trial.trial import Plant
+from orthocris.services.planning import layouts
+from orthocris.services.trial import benches, overviews, questions
+from orthocris.services.weather import weathering
+
+router = APIRouter(prefix="/api", responses=ERRORS)
+
+
+@router.get("/today")
+def today(context: Ctx) -> TodayOut:
+    """Return what is due across all trials; rain and heat on sprayed rounds are logged first."""
+    weathering.log_weather(context)
+    found = overviews.today(context)
+    return TodayOut(
+        today=context.now().date(),
+        trials=tuple(today_row(o) for o in found),
+        put_away=tuple(
+            PutAwayOut(id=i, name=name, put_away_at=at)
+            for i, name, at in questions.put_away_trials(context)
+        ),
+    )
+
+
+@router.post("/trials", status_code=201)
+def create_trial(context: Ctx, body: QuestionIn, key: Key = None) -> Created:
+    """Set up a trial from its question."""
+    return Created(id=questions.create_trial(context, body.to_core(), body.start_on, key))
+
+
+@router.get("/trials/{trial_id}")
+def get_trial(context: Ctx, trial_id: TrialId) -> TrialOut:
+    """Return a whole trial."""
+    return trial_view(overviews.overview(context, trial_id))
+
+
+@router.delete("/trials/{trial_id}", status_code=204)
+def remove_trial(context: Ctx, trial_id: TrialId, with_records: bool = False) -> None:
+    """Put a trial away; one that holds records only when `with_records` says that it is meant."""
+    questions.remove_trial(context, trial_id, with_records=with_records)
+
+
+@router.post("/trials/{trial_id}/restore")
+def bring_back(context: Ctx, trial_id: TrialId) -> TrialOut:
+    """Bring back a trial that was put away."""
+    questions.bring_back(context, trial_id)
+    return trial_view(overviews.overview(context, trial_id))
+
+
+@router.put("/trials/{trial_id}/question")
+def change_question(
+    context: Ctx, trial_id: TrialId, body: QuestionIn, revision: IfMatch = None
+) -> TrialOut:
+    """Change the question; after the first spray only the name."""
+    questions.change_question(context, trial_id, body.to_core(), body.start_on, revision)
+    return trial_view(overviews.overview(context, trial_id))
+
+
+@router.post("/trials/{trial_id}/plants", status_code=201)
+def add_plants(context: Ctx, trial_id: TrialId, body: PlantsIn, key: Key = None) -> TrialOut:
+    """Add rows of plants."""
+    benches.add_plants(
+        context, trial_id, prefix=body.prefix, rows=body.rows, per_row=body.per_row, key=key
+    )
+    return trial_view(overviews.overview(context, trial_id))
+
+
+@router.put("/trials/{trial_id}/plants/{plant_id}")
+def change_plant(
+    context: Ctx, trial_id: TrialId, plant_id: PlantId, body: PlantIn, revision: IfMatch = None
+) -> TrialOut:
+    """Change a plant."""
+    benches.change_plant(
+        context,
+        trial_id,
+        Plant(
+            plant_id,
+            body.name,
+            body.row,
+            body.place,
+            body.match_count,
+            body.set_aside,
+            size=body.size,
+        ),
+        revision,
+    )
+    return trial_view(overviews.overview(context, trial_id))
+
+
+@router.delete("/trials/{trial_id}/plants/{plant_id}")
+def remove_plant(context: Ctx, trial_id: TrialId, plant_id: PlantId) -> TrialOut:
+    """Remove a plant that was not counted yet."""
+    benches.remove_plant(context, trial_id, plant_id)
+    return trial_view(overviews.overview(context, trial_id))
+
+
+@router.post("/trials/{trial_id}/layout")
+def draw_layout(context: Ctx, trial_id: TrialId, body: LayoutIn) -> TrialOut:
+    """Form blocks and allot remedies at random."""
+    layouts.draw_layout(context, trial_id, reason=body.reason, seed=body.seed)
+    return trial_view(overviews.overview(context, trial_id))

@@ -1,0 +1,271 @@
+"""What goes in and out over HTTP."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated
+
+from pydantic import BaseModel, Field, StringConstraints
+
+from orthocris.api.base import Day, Id, In, Number, Out, Text
+from orthocris.api.counting.schemas import TallyOut
+from orthocris.api.field.round_schemas import EventOut, SprayOut
+from orthocris.api.field.schemas import BatchOut, CareIO
+from orthocris.api.knowledge.schemas import MeasureOut, PestOut
+from orthocris.api.trial.setup_schemas import SetupIO, TraitsIO
+from orthocris.core.field.progress import JobKind
+from orthocris.core.field.thread import State
+from orthocris.core.trial.question import Question, RemedyDraft
+from orthocris.core.trial.trial import Role
+
+
+class RemedyIn(In):
+    """A remedy of a question; `id` when it is one already kept."""
+
+    id: Id | None = None
+    name: Text
+    role: Role
+    recipe: Text = ""
+    traits: TraitsIO = Field(default_factory=TraitsIO)
+
+
+class QuestionIn(In):
+    """A question; days are counted from the first spray."""
+
+    name: Text
+    pest: Annotated[str, StringConstraints(min_length=1, max_length=80)]
+    measure: Text
+    threshold: Number
+    start_on: date
+    remedies: Annotated[list[RemedyIn], Field(max_length=100)]
+    look_days: Annotated[list[Day], Field(max_length=100)]
+    round_days: Annotated[list[Day], Field(max_length=100)]
+    setup: SetupIO = Field(default_factory=SetupIO)
+
+    def to_core(self) -> Question:
+        """Return the core's question."""
+        return Question(
+            name=self.name,
+            pest=self.pest,
+            measure=self.measure,
+            threshold=self.threshold,
+            remedies=tuple(
+                RemedyDraft(r.name, r.role, r.recipe, r.id, r.traits.to_core())
+                for r in self.remedies
+            ),
+            look_days=tuple(self.look_days),
+            round_days=tuple(self.round_days),
+            setup=self.setup.to_core(),
+        )
+
+
+class PlantsIn(In):
+    """A part of the bench to add: rows of plants named prefix and number."""
+
+    prefix: Annotated[str, StringConstraints(max_length=20)] = ""
+    rows: Annotated[int, Field(ge=-(10**6), le=10**6)]
+    per_row: Annotated[int, Field(ge=-(10**6), le=10**6)]
+
+
+class PlantIn(In):
+    """A plant as it should be."""
+
+    name: Text
+    row: Annotated[int, Field(ge=-(10**6), le=10**6)]
+    place: Annotated[int, Field(ge=-(10**6), le=10**6)]
+    match_count: Number | None = None
+    set_aside: Annotated[str, StringConstraints(min_length=1, max_length=200)] | None = None
+    size: Number | None = None
+
+
+class LayoutIn(In):
+    """A drawing of the layout; `reason` is needed from the second one on."""
+
+    reason: Annotated[str, StringConstraints(max_length=500)] = ""
+    seed: Annotated[int, Field(ge=0, le=2**31 - 1)] | None = None
+
+
+class Created(BaseModel):
+    """The id of what was made."""
+
+    id: int
+
+
+class RemedyOut(Out):
+    """A remedy with its code and the cautions its recipe calls for."""
+
+    id: int
+    name: str
+    role: Role
+    recipe: str
+    letter: str | None
+    notches: int | None
+    cautions: tuple[str, ...] = ()
+    traits: TraitsIO
+    oil: bool
+    poured: bool
+    agitation: str
+    coverage: str
+    aftercare: str
+
+
+class PlantOut(Out):
+    """A plant on the bench."""
+
+    id: int
+    name: str
+    row: int
+    place: int
+    match_count: float | None
+    set_aside: str | None
+    block: int | None
+    remedy_id: int | None
+    size: float | None
+    revision: str = ""
+
+
+class LookOut(Out):
+    """A counting occasion with its date and how far it is; `early` has plants counted too soon."""
+
+    id: int
+    number: int
+    day: int
+    on: date
+    counted: int
+    early: dict[int, date]
+
+
+class RoundOut(Out):
+    """A spray day with its date and the plants done."""
+
+    id: int
+    number: int
+    day: int
+    on: date
+    sprayed: tuple[int, ...]
+    skipped: tuple[int, ...]
+    left_out: bool
+    marks: tuple[SprayOut, ...]
+    events: tuple[EventOut, ...]
+    started_at: datetime | None
+    running: bool
+    batches: dict[int, int]
+    notes: tuple[str, ...]
+
+
+class StationOut(Out):
+    """A station of the trial's thread."""
+
+    key: str
+    title: str
+    state: State
+    line: str
+
+
+class JobOut(Out):
+    """Something due."""
+
+    kind: JobKind
+    title: str
+    station: str
+    due_on: date
+    number: int | None
+    left: int
+    of: int
+    at: datetime | None
+    note: str
+
+
+class LayoutEventOut(Out):
+    """A layout drawn or cleared."""
+
+    made_at: datetime
+    kind: str
+    seed: int | None
+    reason: str
+
+
+class ShieldOut(BaseModel):
+    """Two neighbours (by plant id) that need a shield between them."""
+
+    one: int
+    other: int
+
+
+class ChangePartOut(BaseModel):
+    """One part of a setting, before and after, in plain words."""
+
+    name: str
+    before: str
+    after: str
+
+
+class ChangeOut(BaseModel):
+    """A setting that was changed, part by part."""
+
+    made_at: datetime
+    what: str
+    parts: tuple[ChangePartOut, ...]
+
+
+class TrialOut(BaseModel):
+    """A trial with everything its screens need."""
+
+    id: int
+    name: str
+    pest: str
+    pest_card: PestOut | None
+    measure: MeasureOut
+    threshold: float
+    start_on: date
+    sprayed_on: date | None
+    today: date
+    seed: int | None
+    remedies: tuple[RemedyOut, ...]
+    plants: tuple[PlantOut, ...]
+    walk: tuple[int, ...]
+    rounds: tuple[RoundOut, ...]
+    looks: tuple[LookOut, ...]
+    tallies: tuple[TallyOut, ...]
+    stations: tuple[StationOut, ...]
+    jobs: tuple[JobOut, ...]
+    layout_events: tuple[LayoutEventOut, ...]
+    general_cautions: tuple[str, ...]
+    holds: tuple[str, ...]
+    put_away_at: datetime | None
+    question_revision: str
+    care_revision: str
+    changes: tuple[ChangeOut, ...]
+    setup: SetupIO
+    key_opened_at: datetime | None
+    shields: tuple[ShieldOut, ...]
+    odd_plants: dict[int, str]
+    care: CareIO
+    batches: tuple[BatchOut, ...]
+
+
+class TodayTrial(BaseModel):
+    """A trial in the list of Today."""
+
+    id: int
+    name: str
+    pest: str
+    plants: int
+    stations: tuple[StationOut, ...]
+    jobs: tuple[JobOut, ...]
+
+
+class PutAwayOut(BaseModel):
+    """A trial that was put away and can be brought back."""
+
+    id: int
+    name: str
+    put_away_at: datetime
+
+
+class TodayOut(BaseModel):
+    """What is due, every trial, and those put away."""
+
+    today: date
+    trials: tuple[TodayTrial, ...]
+    put_away: tuple[PutAwayOut, ...]

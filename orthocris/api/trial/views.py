@@ -1,0 +1,179 @@
+"""From the services' overview to what the screens receive."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from orthocris.api.counting.schemas import TallyOut
+from orthocris.api.field.round_schemas import EventOut, SprayOut
+from orthocris.api.field.schemas import BatchOut, CareIO
+from orthocris.api.knowledge.schemas import MeasureOut, PestOut
+from orthocris.api.trial.schemas import (
+    ChangeOut,
+    ChangePartOut,
+    JobOut,
+    LayoutEventOut,
+    LookOut,
+    PlantOut,
+    RemedyOut,
+    RoundOut,
+    ShieldOut,
+    StationOut,
+    TodayTrial,
+    TrialOut,
+)
+from orthocris.api.trial.setup_schemas import SetupIO, TraitsIO
+from orthocris.core.field.progress import counted_early, counted_in_time
+from orthocris.core.planning.matching import odd_plants
+from orthocris.core.planning.neighbours import shields_needed
+from orthocris.core.trial.batches import Batch
+from orthocris.core.trial.deviations import round_notes
+from orthocris.core.trial.measures import measure_named
+from orthocris.core.trial.record import Change
+from orthocris.core.trial.trial import Plant, Remedy, Round, Trial
+from orthocris.services.pantry.remedy_cards import card_of, is_poured
+from orthocris.services.trial.benches import plant_revision
+from orthocris.services.trial.overviews import Overview
+
+
+def trial_view(overview: Overview) -> TrialOut:
+    """Lay out a whole trial for the screens."""
+    trial = overview.trial
+    return TrialOut(
+        id=trial.id,
+        name=trial.name,
+        pest=trial.pest,
+        pest_card=PestOut.model_validate(overview.pest) if overview.pest else None,
+        measure=MeasureOut.model_validate(measure_named(trial.measure)),
+        threshold=trial.threshold,
+        start_on=trial.start_on,
+        sprayed_on=trial.sprayed_on,
+        today=overview.today,
+        seed=trial.seed,
+        remedies=tuple(_remedy(r, overview.cautions[r.id]) for r in trial.remedies),
+        plants=tuple(_plant(p) for p in trial.plants),
+        walk=tuple(p.id for p in trial.active_plants),
+        rounds=tuple(_round(trial, r, overview.now) for r in trial.rounds),
+        looks=tuple(
+            LookOut(
+                id=look.id,
+                number=look.number,
+                day=look.day,
+                on=trial.date_of(look.day),
+                counted=len(counted_in_time(trial, look)),
+                early=counted_early(trial, look),
+            )
+            for look in trial.looks
+        ),
+        tallies=tuple(TallyOut.model_validate(t) for t in trial.tallies),
+        stations=tuple(StationOut.model_validate(x) for x in overview.stations),
+        jobs=tuple(JobOut.model_validate(j) for j in overview.jobs),
+        layout_events=tuple(LayoutEventOut.model_validate(e) for e in overview.layout_events),
+        general_cautions=overview.general_cautions,
+        holds=overview.holds,
+        put_away_at=trial.put_away_at,
+        question_revision=overview.question_revision,
+        care_revision=overview.care_revision,
+        changes=tuple(change_view(c) for c in overview.changes),
+        setup=SetupIO.model_validate(trial.setup),
+        key_opened_at=trial.key_opened_at,
+        shields=tuple(ShieldOut(one=a, other=b) for a, b in shields_needed(trial)),
+        care=CareIO.model_validate(trial.care),
+        batches=tuple(_batch(trial, b, overview.now) for b in trial.batches),
+        odd_plants={o.plant_id: o.reason for o in odd_plants(trial.active_plants)},
+    )
+
+
+def _plant(plant: Plant) -> PlantOut:
+    shown = PlantOut.model_validate(plant)
+    return shown.model_copy(update={"revision": plant_revision(plant)})
+
+
+def change_view(change: Change) -> ChangeOut:
+    """Lay out a change for the screens."""
+    return ChangeOut(
+        made_at=change.made_at,
+        what=change.what,
+        parts=tuple(
+            ChangePartOut(name=name.replace("_", " "), before=_value(old), after=_value(new))
+            for name, old, new in change.parts()
+        ),
+    )
+
+
+def _value(value: object) -> str:
+    if value is None:
+        return "none"
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if isinstance(value, float):
+        return f"{value:g}"
+    if isinstance(value, list):
+        return ", ".join(_value(item) for item in value)
+    if isinstance(value, dict):
+        return ", ".join(f"{k.replace('_', ' ')} {_value(v)}" for k, v in value.items())
+    return str(value)
+
+
+def _remedy(remedy: Remedy, cautions: tuple[str, ...]) -> RemedyOut:
+    card = card_of(remedy)
+    return RemedyOut(
+        id=remedy.id,
+        name=remedy.name,
+        role=remedy.role,
+        recipe=remedy.recipe,
+        letter=remedy.letter,
+        notches=remedy.notches,
+        cautions=cautions,
+        traits=TraitsIO.model_validate(remedy.traits),
+        oil=card.oil,
+        poured=is_poured(remedy),
+        agitation=card.agitation,
+        coverage=card.coverage,
+        aftercare=card.aftercare,
+    )
+
+
+def _round(trial: Trial, round_: Round, now: datetime) -> RoundOut:
+    starts = [x for x in trial.starts if x.round_id == round_.id]
+    return RoundOut(
+        id=round_.id,
+        number=round_.number,
+        day=round_.day,
+        on=trial.date_of(round_.day),
+        sprayed=tuple(sorted(trial.sprayed_in(round_))),
+        skipped=tuple(sorted(trial.skipped_in(round_))),
+        left_out=trial.left_out(round_),
+        marks=tuple(SprayOut.model_validate(m) for m in trial.sprays if m.round_id == round_.id),
+        events=tuple(EventOut.model_validate(e) for e in trial.events if e.round_id == round_.id),
+        started_at=starts[-1].started_at if starts else None,
+        running=bool(starts) and starts[-1].holds(now),
+        batches=starts[-1].batches if starts else {},
+        notes=tuple(round_notes(trial, round_)),
+    )
+
+
+def _batch(trial: Trial, batch: Batch, now: datetime) -> BatchOut:
+    used = {m.round_id for m in trial.sprays if m.batch_id == batch.id}
+    plain = {
+        field: getattr(batch, field) for field in BatchOut.model_fields if hasattr(batch, field)
+    }
+    return BatchOut.model_validate(
+        {
+            **plain,
+            "usable": batch.usable(now),
+            "rounds": tuple(r.number for r in trial.rounds if r.id in used),
+        }
+    )
+
+
+def today_row(overview: Overview) -> TodayTrial:
+    """Lay out a trial for the list of Today."""
+    return TodayTrial(
+        id=overview.trial.id,
+        name=overview.trial.name,
+        pest=overview.pest.name if overview.pest else overview.trial.pest,
+        plants=len(overview.trial.active_plants),
+        stations=tuple(StationOut.model_validate(x) for x in overview.stations),
+        jobs=tuple(JobOut.model_validate(j) for j in overview.jobs),
+    )

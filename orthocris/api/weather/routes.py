@@ -1,0 +1,135 @@
+"""Routes of the yard: settings, prices, weather, the day ribbon and the calendar."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from typing import Annotated
+
+from fastapi import APIRouter, Body, Query, Response
+
+from orthocris.api.requests import ERRORS, Ctx, IfMatch, TrialId
+from orthocris.api.trial.schemas import ChangeOut
+from orthocris.api.trial.views import change_view
+from orthocris.api.weather.schemas import (
+    DayIO,
+    DayOut,
+    HourOut,
+    HoursRead,
+    PriceIO,
+    RibbonOut,
+    RowOut,
+    YardIO,
+)
+from orthocris.core.pantry.costs import Price
+from orthocris.services.field import calendars
+from orthocris.services.revisions import revision_of
+from orthocris.services.weather import ribbons, yards
+
+router = APIRouter(prefix="/api", responses=ERRORS)
+
+
+@router.get("/yard")
+def get_yard(context: Ctx, response: Response) -> YardIO:
+    """Return the yard's settings; the header ETag names their revision."""
+    found = yards.yard_of(context)
+    response.headers["ETag"] = f'"{revision_of(found)}"'
+    return YardIO.model_validate(found)
+
+
+@router.put("/yard")
+def change_yard(context: Ctx, body: YardIO, response: Response, revision: IfMatch = None) -> YardIO:
+    """Change the yard's settings."""
+    yards.change_yard(context, body.to_core(), revision)
+    return get_yard(context, response)
+
+
+@router.get("/yard/changes")
+def yard_changes(context: Ctx) -> tuple[ChangeOut, ...]:
+    """Return every change of the yard, its prices and its weather by hand, the newest first."""
+    return tuple(change_view(c) for c in reversed(yards.changes_of_yard(context)))
+
+
+@router.get("/prices")
+def get_prices(context: Ctx, response: Response) -> tuple[PriceIO, ...]:
+    """Return the prices entered; the header ETag names their revision."""
+    found = yards.prices_of(context)
+    response.headers["ETag"] = f'"{yards.prices_revision(found)}"'
+    return tuple(PriceIO(name=p.name, pack=float(p.pack), price=float(p.price)) for p in found)
+
+
+@router.put("/prices")
+def change_prices(
+    context: Ctx,
+    body: Annotated[list[PriceIO], Body(max_length=100)],
+    response: Response,
+    revision: IfMatch = None,
+) -> tuple[PriceIO, ...]:
+    """Make the prices those given."""
+    given = [Price(p.name, Fraction(repr(p.pack)), Fraction(repr(p.price))) for p in body]
+    yards.change_prices(context, given, revision)
+    return get_prices(context, response)
+
+
+@router.get("/weather/days")
+def entered_days(context: Ctx) -> tuple[DayIO, ...]:
+    """Return the days entered by hand, the newest first."""
+    return tuple(DayIO.model_validate(d) for d in yards.entered_days(context))
+
+
+@router.post("/weather/days", status_code=201)
+def enter_day(context: Ctx, body: DayIO) -> tuple[DayIO, ...]:
+    """Enter a day by hand."""
+    yards.enter_day(context, body.to_core())
+    return entered_days(context)
+
+
+@router.post("/weather/table", status_code=201)
+def read_in(context: Ctx, body: Annotated[bytes, Body(media_type="text/csv")]) -> HoursRead:
+    """Read in an hourly table (CSV) and use it as the yard's weather."""
+    return HoursRead(hours=yards.read_in_weather(context, body))
+
+
+@router.get("/weather/table.csv", response_class=Response)
+def weather_table(context: Ctx, days: Annotated[int, Query(ge=0, le=366)] = 7) -> Response:
+    """Return the last days' hours and the forecast as CSV."""
+    return Response(
+        yards.weather_table(context, days),
+        media_type="text/csv; charset=utf-8",
+        headers={"Content-Disposition": 'attachment; filename="weather.csv"'},
+    )
+
+
+@router.get("/ribbon")
+def yard_ribbon(context: Ctx) -> RibbonOut:
+    """Return the day ribbon of the yard for an ordinary spray."""
+    return _ribbon(ribbons.yard_ribbon(context))
+
+
+@router.get("/trials/{trial_id}/ribbon")
+def trial_ribbon(context: Ctx, trial_id: TrialId) -> RibbonOut:
+    """Return the day ribbon of a trial's bench."""
+    return _ribbon(ribbons.ribbon_of(context, trial_id))
+
+
+@router.get("/calendar.ics", response_class=Response)
+def calendar(context: Ctx) -> Response:
+    """Return every job of the next two months (iCalendar), as a file and as a feed."""
+    return Response(
+        calendars.calendar_of(context),
+        media_type="text/calendar; charset=utf-8",
+        headers={"Content-Disposition": 'inline; filename="orthocris.ics"'},
+    )
+
+
+def _ribbon(found: ribbons.Ribbon) -> RibbonOut:
+    return RibbonOut(
+        station=found.station,
+        outdoors=found.outdoors,
+        known=found.known,
+        now=found.now,
+        sunrise=found.sun.rise,
+        sunset=found.sun.set,
+        hours=tuple(HourOut.model_validate(h) for h in found.hours),
+        rows=tuple(RowOut.model_validate(r) for r in found.rows),
+        days=tuple(DayOut.model_validate(d) for d in found.days),
+    )

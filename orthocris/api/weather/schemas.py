@@ -1,0 +1,130 @@
+"""The yard, its prices and its weather over HTTP."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+
+from orthocris.api.base import In, Number, Out
+from orthocris.core.pantry.units import Region
+from orthocris.core.weather.days import DayEntry, Sky
+from orthocris.core.weather.yard import StationKind, Yard
+
+Whole = Annotated[int, Field(ge=-(2**31), le=2**31 - 1)]
+Short = Annotated[str, StringConstraints(max_length=80)]
+
+
+class YardIO(In):
+    """Place, station, water and tools."""
+
+    model_config = ConfigDict(extra="forbid", from_attributes=True)
+
+    name: Short
+    latitude: Number
+    longitude: Number
+    station: StationKind = StationKind.NONE
+    seed: Whole = 1
+    mild: Number = 12.0
+    swing: Number = 7.5
+    hardness: Number | None = None
+    region: Region = Region.METRIC
+    tools: Annotated[list[Short], Field(max_length=20)]
+    bottles: Annotated[list[Number], Field(max_length=30)]
+    drop: Number = 0.05
+    currency: Short = "€"
+
+    def to_core(self) -> Yard:
+        """Return the core's yard."""
+        return Yard(
+            **{
+                **self.model_dump(),
+                "tools": tuple(self.tools),
+                "bottles": tuple(self.bottles),
+            }
+        )
+
+
+class PriceIO(In):
+    """What a pack costs: `pack` ml or g."""
+
+    name: Short
+    pack: Annotated[float, Field(allow_inf_nan=False, ge=-1e9, le=1e9)]
+    price: Annotated[float, Field(allow_inf_nan=False, ge=-1e9, le=1e9)]
+
+
+class DayIO(In):
+    """A day's weather as the gardener reads or expects it."""
+
+    model_config = ConfigDict(extra="forbid", from_attributes=True)
+
+    day: date
+    low: Number
+    high: Number
+    wind: Number
+    sky: Sky
+    rain: Number = 0.0
+    rain_from: Whole = 0
+    rain_to: Whole = 24
+
+    def to_core(self) -> DayEntry:
+        """Return the core's entry."""
+        return DayEntry(**self.model_dump())
+
+
+class HourOut(Out):
+    """One hour of the ribbon."""
+
+    at: datetime
+    temperature: float | None
+    humidity: float | None
+    rain: float | None
+    wind: float | None
+    sun: float | None
+    light: bool
+    bees: bool
+    forecast: bool
+    open: bool
+    drying: float
+    closed_by: str
+    closed_word: str
+    against: tuple[str, ...]
+    notes: tuple[str, ...]
+
+
+class RowOut(Out):
+    """One remedy's windows today."""
+
+    remedy_id: int
+    open: tuple[bool, ...]
+    against: tuple[tuple[str, ...], ...]
+
+
+class DayOut(Out):
+    """A day's best hour, or why there is none."""
+
+    day: date
+    best: datetime | None
+    open_hours: int
+    why: str
+
+
+class RibbonOut(BaseModel):
+    """Today, hour by hour, and the next days."""
+
+    station: str
+    outdoors: bool
+    known: bool
+    now: datetime
+    sunrise: float
+    sunset: float
+    hours: tuple[HourOut, ...]
+    rows: tuple[RowOut, ...]
+    days: tuple[DayOut, ...]
+
+
+class HoursRead(BaseModel):
+    """How many hours a table held."""
+
+    hours: int

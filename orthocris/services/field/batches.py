@@ -1,0 +1,296 @@
+"""Bottles of a trial: what each needs, and the batches that were really mixed."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from fractions import Fraction
+
+from orthocris.core.errors import ConflictError, InputError, NotFoundError
+from orthocris.core.field.batches import missing_acknowledgements, use_by
+from orthocris.core.pantry.cautions import Caution, strong_cautions_for
+from orthocris.core.pantry.recipe_cards import RecipeCard
+from orthocris.core.trial.batches import Batch, BatchPart, MixKind
+from orthocris.core.trial.trial import Remedy, Role, Trial
+from orthocris.core.weather.yard import Yard
+from orthocris.formats.labels import BottleLabel, label_pages, labels_svg
+from orthocris.formats.prints import paper_named
+from orthocris.knowledge import cautions
+from orthocris.services.context import Context
+from orthocris.services.pantry.mixing import Mix, MixPour, Wanted, mix
+from orthocris.services.pantry.remedy_cards import card_of, is_poured
+from orthocris.services.receipts import once
+from orthocris.storage import weather as yard
+from orthocris.storage.database import Connection
+from orthocris.storage.field import care
+from orthocris.storage.trial import trials
+
+
+@dataclass(frozen=True, slots=True)
+class Bottle:
+    """A remedy's bottle: plants it serves, the volume for them, and how to mix it.
+
+    `mix` is None when its recipe cannot be read into amounts or nothing is measured (a
+    product by its label, alcohol as it is); `unread` then says why.
+    """
+
+    remedy: Remedy
+    card: RecipeCard
+    plants: int
+    volume: Fraction
+    mix: Mix | None
+    unread: str
+    strong: tuple[Caution, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class BatchDraft:
+    """What the gardener says of a bottle just mixed.
+
+    `volume` in ml, None for what the plants need; `life_hours` replaces the usual life;
+    `acknowledged` are the strong cautions read; `mixed_by` a helper's name, so that whoever
+    counts stays blind; `recipe` replaces the trial's recipe where it was mixed otherwise.
+    """
+
+    volume: float | None = None
+    recipe: str | None = None
+    life_hours: float | None = None
+    acknowledged: tuple[str, ...] = ()
+    mixed_by: str = ""
+    note: str = ""
+
+
+def bottles_of(context: Context, trial_id: int) -> tuple[Bottle, ...]:
+    """Return the bottles a trial needs."""
+    with context.database.reading() as connection:
+        trial = trials.load(connection, trial_id)
+        return tuple(
+            _listed(connection, trial, remedy) for remedy in trial.remedies if card_of(remedy).mixed
+        )
+
+
+def record_batch(
+    context: Context, trial_id: int, remedy_id: int, draft: BatchDraft, key: str | None = None
+) -> int:
+    """Record a bottle that was mixed for a trial; return the batch's id.
+
+    Raises
+    ------
+    ConflictError
+        When a strong caution was not acknowledged.
+    InputError
+        When the recipe is impossible or dangerous.
+    """
+    with context.database.atomic() as connection:
+        trial = trials.load(connection, trial_id)
+        remedy = _remedy(trial, remedy_id)
+        recipe = remedy.recipe if draft.recipe is None else draft.recipe.strip()
+        volume = None if draft.volume is None else Fraction(repr(draft.volume))
+        bottle = _bottle(connection, trial, replace(remedy, recipe=recipe), volume)
+        now = context.now()
+        batch = Batch(
+            id=0,
+            trial_id=trial_id,
+            remedy_id=remedy_id,
+            title=remedy.name,
+            kind=bottle.card.kind,
+            recipe=recipe,
+            volume=float(bottle.volume),
+            parts=_parts(bottle.mix),
+            mixed_at=now,
+            use_by=use_by(bottle.card, now, draft.life_hours),
+            acknowledged=draft.acknowledged,
+            mixed_by=draft.mixed_by.strip(),
+            cost=_cost(bottle.mix),
+            note=draft.note.strip(),
+        )
+        missing = missing_acknowledgements([c.key for c in bottle.strong], batch)
+        if missing:
+            said = next(c.texts[0] for c in bottle.strong if c.key == missing[0])
+            raise ConflictError(
+                f"a strong caution was not acknowledged: {said}",
+                code="not_acknowledged",
+                field="acknowledged",
+                fix="Read it and tick it; it is asked once for each batch.",
+            )
+        return once(
+            connection,
+            key,
+            f"batch of remedy {remedy_id} of trial {trial_id}",
+            draft,
+            context.now(),
+            lambda: care.keep_batch(connection, batch),
+        )
+
+
+def discard_batch(context: Context, trial_id: int, batch_id: int) -> None:
+    """Record that a batch was poured away; its record stays."""
+    with context.database.atomic() as connection:
+        _batch(trials.load(connection, trial_id), batch_id)
+        care.discard_batch(connection, batch_id, context.now())
+
+
+def labels_of(context: Context, trial_id: int, paper: str, page: int = 1) -> bytes:
+    """Return a page of bottle labels (SVG) for the batches that can still be used.
+
+    While the key is sealed they tell code and notches, not the remedy.
+    """
+    return labels_svg(_labels(context, trial_id), paper_named(paper), page)
+
+
+def label_pages_of(context: Context, trial_id: int, paper: str) -> int:
+    """Return how many pages the labels fill; 0 while there is no bottle to be labelled."""
+    try:
+        return label_pages(_labels(context, trial_id), paper_named(paper))
+    except ConflictError:
+        return 0
+
+
+def _labels(context: Context, trial_id: int) -> list[BottleLabel]:
+    with context.database.reading() as connection:
+        trial = trials.load(connection, trial_id)
+    now = context.now()
+    remedies = {r.id: r for r in trial.remedies}
+    usable = [b for b in trial.batches if b.usable(now) and b.remedy_id in remedies]
+    if not usable:
+        raise ConflictError(
+            "no batch is there to be labelled",
+            code="no_batch",
+            fix="Record a bottle at the mixing bench first.",
+        )
+    labels = [_label(trial, remedies[b.remedy_id], b) for b in usable]
+    labels += [_water_label(trial, r, labels[-1]) for r in trial.remedies if _is_water(r)]
+    if _sealed(trial):  # a shorter life, a caution or the order would tell which bottle it is
+        lives = [b.use_by for b in usable if b.use_by is not None]
+        labels = [replace(label, use_by=min(lives, default=None)) for label in labels]
+        labels.sort(key=lambda label: label.letter)
+    return labels
+
+
+def _sealed(trial: Trial) -> bool:
+    return trial.key_opened_at is None and trial.laid_out
+
+
+def _is_water(remedy: Remedy) -> bool:
+    return remedy.role is Role.CONTROL and is_poured(remedy)
+
+
+def _water_label(trial: Trial, control: Remedy, like: BottleLabel) -> BottleLabel:
+    """The control's bottle holds plain water and is labelled like the others."""
+    plants = sum(p.remedy_id == control.id for p in trial.trial_plants)
+    volume = plants * trial.care.ml_per_plant * (1 + trial.care.margin)
+    return replace(
+        like,
+        letter=control.letter or "",
+        notches=control.notches or 0,
+        title="" if _sealed(trial) else control.name,
+        recipe="" if _sealed(trial) else control.recipe,
+        volume=volume,
+        cautions=like.cautions if _sealed(trial) else (),
+    )
+
+
+def _label(trial: Trial, remedy: Remedy, batch: Batch) -> BottleLabel:
+    sealed = _sealed(trial)
+    said = f"{remedy.name} {batch.recipe}"
+    if sealed:
+        said = " ".join(f"{r.name} {r.recipe}" for r in trial.remedies if card_of(r).mixed)
+    texts = [t for c in strong_cautions_for(said, cautions()) for t in c.texts]
+    return BottleLabel(
+        letter=remedy.letter or "",
+        notches=remedy.notches or 0,
+        trial=trial.name,
+        title="" if sealed else remedy.name,
+        recipe="" if sealed else batch.recipe,
+        volume=batch.volume,
+        mixed_at=batch.mixed_at,
+        use_by=batch.use_by,
+        shake="Shake before every plant." if sealed else card_of(remedy).agitation,
+        cautions=tuple(texts),
+        some_of_the_bottles=sealed,
+    )
+
+
+def _listed(connection: Connection, trial: Trial, remedy: Remedy) -> Bottle:
+    """A bottle as the list shows it: what must not be mixed is said there, not refused."""
+    try:
+        return _bottle(connection, trial, remedy, None)
+    except InputError as error:
+        plain = _bottle(connection, trial, replace(remedy, recipe=""), None)
+        said = f"It must not be mixed so: {error.message}. {error.fix}"
+        return replace(plain, remedy=remedy, unread=said)
+
+
+def _bottle(
+    connection: Connection, trial: Trial, remedy: Remedy, volume: Fraction | None
+) -> Bottle:
+    card = card_of(remedy)
+    place = yard.load(connection)
+    given = [p for p in trial.trial_plants if p.remedy_id == remedy.id]
+    plants = len(given) or max(1, len(trial.active_plants) // max(len(trial.remedies), 1))
+    each = Fraction(repr(trial.care.ml_per_plant))
+    margin = Fraction(repr(trial.care.margin))
+    wanted = Wanted(volume, plants, each, margin)
+    found, unread = _mixed(connection, remedy, card, place, wanted)
+    return Bottle(
+        remedy,
+        card,
+        plants,
+        wanted.ml(),
+        found,
+        unread,
+        strong_cautions_for(f"{remedy.name} {remedy.recipe}", cautions()),
+    )
+
+
+def _mixed(
+    connection: Connection, remedy: Remedy, card: RecipeCard, place: Yard, wanted: Wanted
+) -> tuple[Mix | None, str]:
+    if card.kind is MixKind.PRODUCT:
+        return None, "A bought product: dose, life and cautions are on its label, which is law."
+    if remedy.traits.way == "dab":
+        return None, "Used as it is in its bottle; nothing is mixed."
+    try:
+        return mix(remedy.recipe, place, wanted, prices=yard.prices(connection)), ""
+    except InputError as error:
+        if error.code in ("no_amount", "no_volume", "no_tool"):
+            return None, f"The recipe cannot be measured: {error.message}. {error.fix}"
+        raise
+
+
+def _parts(found: Mix | None) -> tuple[BatchPart, ...]:
+    if found is None:
+        return ()
+    return tuple(_part(pour) for pour in found.pours)
+
+
+def _part(pour: MixPour) -> BatchPart:
+    unit = "g" if pour.pour.dimension.value == "mass" else "ml"
+    if pour.measured is None:
+        return BatchPart(pour.pour.name, float(pour.pour.amount), unit, "to the fill line")
+    return BatchPart(pour.pour.name, float(pour.measured.amount), unit, pour.measured.tool.name)
+
+
+def _cost(found: Mix | None) -> float | None:
+    if found is None or found.cost.missing or not found.cost.per_round:
+        return None
+    return float(found.cost.per_round)
+
+
+def _remedy(trial: Trial, remedy_id: int) -> Remedy:
+    for remedy in trial.remedies:
+        if remedy.id == remedy_id and card_of(remedy).mixed:
+            return remedy
+    raise NotFoundError(
+        f"remedy {remedy_id} of {trial.name} comes out of no bottle",
+        code="no_such_remedy",
+        fix="Choose one of the bottles listed.",
+    )
+
+
+def _batch(trial: Trial, batch_id: int) -> Batch:
+    for batch in trial.batches:
+        if batch.id == batch_id:
+            return batch
+    raise NotFoundError(
+        f"{trial.name} has no batch {batch_id}", code="no_such_batch", fix="Choose one listed."
+    )

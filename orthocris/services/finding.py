@@ -1,0 +1,91 @@
+"""Look rounds: find out the pest by signs, decide, keep the record."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from orthocris.core.errors import InputError
+from orthocris.core.finding.inspection import LookRecord
+from orthocris.core.finding.triage import Candidate, Decision, QuickLook, candidates, decide_action
+from orthocris.knowledge import pest_named, pests, signs
+from orthocris.services.context import Context
+from orthocris.services.receipts import once
+from orthocris.storage import finding as records
+
+OWN_TOLERANCE = 0.05  # for a pest of the gardener's own nothing is known; be careful
+
+
+def find_out(seen: Sequence[str]) -> tuple[Candidate, ...]:
+    """Rank the pests by the signs seen; an unknown sign is refused."""
+    known = {sign.key for sign in signs()}
+    for sign in seen:
+        if sign not in known:
+            raise InputError(
+                f"there is no sign called {sign!r}",
+                code="unknown_sign",
+                field="signs",
+                fix="Choose from the list of signs.",
+            )
+    return candidates(seen, {pest.key: pest.signs for pest in pests()})
+
+
+def decide_look(context: Context, pest: str, place: str, look: QuickLook) -> Decision:
+    """Decide what a look calls for, with the trend since the last look at this place."""
+    with context.database.reading() as connection:
+        earlier = records.last_look(connection, pest, place.strip())
+    known = pest_named(pest)
+    if earlier is not None and look.earlier_share is None:
+        look = replace(look, earlier_share=earlier.affected / earlier.looked)
+    return decide_action(look, known.tolerance_share if known else OWN_TOLERANCE)
+
+
+def keep_look(
+    context: Context,
+    pest: str,
+    place: str,
+    seen: Sequence[str],
+    look: QuickLook,
+    key: str | None = None,
+) -> LookRecord:
+    """Decide and keep a look round for the journal; return the record."""
+    if not pest.strip():
+        raise InputError(
+            "no pest or disease is named",
+            code="empty",
+            field="pest",
+            fix="Choose one, or write what it may be.",
+        )
+    find_out(seen)
+    decision = decide_look(context, pest, place, look)
+    record = LookRecord(
+        id=0,
+        seen_at=context.now(),
+        place=place.strip(),
+        pest=pest.strip(),
+        signs=tuple(seen),
+        looked=look.looked,
+        affected=look.affected,
+        helpers=look.helpers,
+        vigorous=look.vigorous,
+        wilting=look.wilting,
+        action=decision.action.value,
+        reason=decision.reason,
+    )
+    with context.database.atomic() as connection:
+        payload = (pest, place, tuple(seen), look)
+        made = once(
+            connection,
+            key,
+            "look",
+            payload,
+            context.now(),
+            lambda: records.keep_look(connection, record),
+        )
+        return replace(record, id=made)
+
+
+def kept_looks(context: Context) -> tuple[LookRecord, ...]:
+    """Return the look rounds kept, the newest first."""
+    with context.database.reading() as connection:
+        return records.looks(connection)

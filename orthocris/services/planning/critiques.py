@@ -1,0 +1,273 @@
+"""The critic's findings on a kept plan: mending them, or overruling them on the record."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from orthocris.core.errors import ConflictError, InputError, NotFoundError
+from orthocris.core.planning.critique import critique
+from orthocris.core.planning.findings import Finding, PestFacts, Plan
+from orthocris.core.planning.mending import PlanChange
+from orthocris.core.planning.overrule import Overrule
+from orthocris.core.trial.plants import MAX_PLACES, free_places
+from orthocris.core.trial.question import check_question
+from orthocris.core.trial.record import MendRecord
+from orthocris.core.trial.trial import Plant, Trial
+from orthocris.core.trial.trial_plan import KeptPlan
+from orthocris.core.verdict.reading import promise
+from orthocris.knowledge import pest_named, remedies
+from orthocris.services.context import Context
+from orthocris.services.field.fixed import check_not_sprayed
+from orthocris.services.planning.layouts import clear_if_drawn, draw_layout
+from orthocris.services.revisions import check_unchanged
+from orthocris.services.trial.benches import check_movable, clear_square
+from orthocris.services.trial.questions import (
+    clears_layout,
+    question_of,
+    question_revision,
+    save_question,
+)
+from orthocris.storage import finding as records
+from orthocris.storage import record as kept
+from orthocris.storage.database import Connection
+from orthocris.storage.trial import plants, trials
+
+
+@dataclass(frozen=True, slots=True)
+class Review:
+    """The critic's view of a kept plan.
+
+    `findings` stand, `overruled` were overruled (each time, the newest last), `promise` is what
+    the verdict will be able to say, `mended` the newest mend that can be taken back.
+    """
+
+    findings: tuple[Finding, ...]
+    overruled: tuple[Overrule, ...]
+    promise: str
+    mended: MendRecord | None
+
+
+def plan_of(trial: Trial) -> Plan:
+    """Return a kept trial as the critic sees it."""
+    pest = pest_named(trial.pest)
+    facts = PestFacts(trial.pest)
+    if pest is not None:
+        facts = PestFacts(pest.name, pest.measures, pest.measure, pest.generation_days)
+    catalogue = {remedy.key: remedy for remedy in remedies()}
+    return Plan(question_of(trial), trial.start_on, trial.plants, facts, catalogue)
+
+
+def review(context: Context, trial_id: int) -> Review:
+    """Review a plan as it stands."""
+    with context.database.reading() as connection:
+        trial = trials.load(connection, trial_id)
+        overruled = records.overruled(connection, trial_id)
+        mended = kept.last_mend(connection, trial_id)
+    plan = plan_of(trial)
+    codes = {o.code for o in overruled}
+    standing = tuple(_with_layout(trial, f) for f in critique(plan) if f.code not in codes)
+    names = [r.name for r in plan.others]
+    open_ = trial.sprayed_on is None and _can_be_taken_back(trial, mended)
+    said = promise(trial.setup.kind, names, trial.threshold)
+    return Review(standing, overruled, said, mended if open_ else None)
+
+
+def _with_layout(trial: Trial, finding: Finding) -> Finding:
+    """Say with a mend that a layout already drawn would be cleared by it."""
+    mend = finding.mend
+    if mend is None or not trial.laid_out:
+        return finding
+    if not mend.add_plants and not clears_layout(trial, mend.question):
+        return finding
+    cleared = PlanChange("the layout", "drawn", "cleared, to be drawn again")
+    return replace(finding, mend=replace(mend, changes=(*mend.changes, cleared)))
+
+
+def mend(context: Context, trial_id: int, code: str, expected: str | None = None) -> None:
+    """Carry out the mend of a finding, and keep the plan as it was before.
+
+    Raises
+    ------
+    NotFoundError
+        When the plan has no such finding (any more).
+    ConflictError
+        When no click can mend it, or the first spray is done.
+    """
+    with context.database.atomic() as connection:
+        trial = trials.load(connection, trial_id)
+        check_unchanged(expected, question_revision(trial), "the plan")
+        _check_open(trial)
+        finding = _finding(trial, code)
+        found = finding.mend
+        if found is None:
+            raise ConflictError(
+                f"{finding.title} cannot be mended by the program",
+                code="no_mend",
+                fix=finding.harm,
+            )
+        if found.add_plants:
+            _add_places(connection, context, trial, found.add_plants)
+        else:
+            check_question(found.question)
+            save_question(connection, context, trial, found.question, found.start_on)
+        after = _kept_plan(trials.load(connection, trial_id))
+        record = MendRecord(0, code, found.label, context.now(), _kept_plan(trial), after)
+        kept.keep_mend(connection, trial_id, record)
+
+
+def take_back_mend(context: Context, trial_id: int) -> None:
+    """Take back the newest mend: the plan is again as it was before, its layout too.
+
+    Raises
+    ------
+    ConflictError
+        When there is none, or the plan or the plants that it added were changed since.
+    """
+    with context.database.atomic() as connection:
+        trial = trials.load(connection, trial_id)
+        _check_open(trial)
+        last = kept.last_mend(connection, trial_id)
+        if last is None or not _can_be_taken_back(trial, last):
+            raise ConflictError(
+                "no mend of the plan as it is now can be taken back",
+                code="no_mend_to_undo",
+                fix="Change the question or the plants by hand.",
+            )
+        before = last.before
+        for plant_id in _added(last):
+            plants.delete(connection, plant_id)
+        save_question(connection, context, trial, before.question, before.start_on)
+        clear_if_drawn(connection, context, trial, f"taken back: {last.label}")
+        kept.undo_mend(connection, last.id, context.now())
+    if before.seed is not None:  # the same plants, remedies and seed give the same layout
+        reason = f"as before, taken back: {last.label}"
+        draw_layout(context, trial_id, reason=reason, seed=before.seed)
+
+
+def _can_be_taken_back(trial: Trial, mend: MendRecord | None) -> bool:
+    """Only the plan as the mend left it, and no plant of which something was noted since."""
+    if mend is None or mend.after != _kept_plan(trial):
+        return False
+    fresh = [p for p in trial.plants if p.id in _added(mend)]
+    return all(p.match_count is None and p.size is None and not p.set_aside for p in fresh)
+
+
+def _added(mend: MendRecord) -> set[int]:
+    return set(mend.after.plant_ids) - set(mend.before.plant_ids)
+
+
+def _kept_plan(trial: Trial) -> KeptPlan:
+    ids = tuple(sorted(p.id for p in trial.plants))
+    return KeptPlan(question_of(trial), trial.start_on, ids, trial.seed)
+
+
+def _check_open(trial: Trial) -> None:
+    check_not_sprayed(
+        trial,
+        "the first spray is done, so the plan stands",
+        code="question_fixed",
+        fix="The verdict will name what was found.",
+    )
+
+
+def overrule(context: Context, trial_id: int, code: str, reason: str) -> None:
+    """Overrule a finding with a reason that stays on the record and goes with the verdict."""
+    if not reason.strip():
+        raise InputError(
+            "a finding is overruled with a reason",
+            code="empty",
+            field="reason",
+            fix="Say why it does not matter here.",
+        )
+    with context.database.atomic() as connection:
+        trial = trials.load(connection, trial_id)
+        finding = _finding(trial, code)
+        entry = Overrule(code, f"{finding.title}: {finding.harm}", reason.strip(), context.now())
+        records.overrule(connection, trial_id, entry)
+
+
+def _finding(trial: Trial, code: str) -> Finding:
+    for finding in critique(plan_of(trial)):
+        if finding.code == code:
+            return finding
+    raise NotFoundError(
+        f"the plan has no finding {code!r} now",
+        code="no_such_finding",
+        fix="Reload the page; it may be mended already.",
+    )
+
+
+def _add_places(connection: Connection, context: Context, trial: Trial, number: int) -> None:
+    """Add plants in rows as long as the longest, named on from those there."""
+    fresh = free_places(trial.plants, number)
+    if not fresh:
+        raise ConflictError(
+            f"the bench has no room for {number} more plants",
+            code="too_many_plants",
+            fix="Compare fewer remedies, or put plants into free places by hand.",
+        )
+    clear_if_drawn(connection, context, trial, "plants were added")
+    for name, row, place in fresh:
+        plants.insert(connection, trial.id, name, row, place)
+
+
+def move_plant(context: Context, trial_id: int, plant_id: int, row: int, place: int) -> None:
+    """Put a plant at another place on the bench; whoever stands there changes places with it.
+
+    Before the first spray only. A layout that was drawn stays, for plants carry their tags
+    along; only a Latin square is cleared, because it lives by rows and places.
+    """
+    with context.database.atomic() as connection:
+        trial = trials.load(connection, trial_id)
+        check_movable(trial)
+        moving = next((p for p in trial.plants if p.id == plant_id), None)
+        if moving is None:
+            raise NotFoundError(
+                f"there is no plant {plant_id} in {trial.name}",
+                code="no_such_plant",
+                fix="Reload the page; it may have been removed.",
+            )
+        check_place(row, place)
+        clear_square(connection, context, trial, moving)
+        plants.move(connection, _steps(trial.plants, moving, row, place))
+
+
+def check_place(row: int, place: int) -> None:
+    """Check that a row and place lie on the bench."""
+    for field, value, limit in (("row", row, 40), ("place", place, MAX_PLACES)):
+        if not 1 <= value <= limit:
+            raise InputError(
+                f"{field} is {value}",
+                code="bad_place",
+                field=field,
+                fix=f"Count rows and places from 1; {field} goes up to {limit}.",
+            )
+
+
+def _steps(
+    all_plants: tuple[Plant, ...], moving: Plant, row: int, place: int
+) -> list[tuple[int, tuple[int, int]]]:
+    at = {(p.row, p.place): p for p in all_plants}
+    other = at.get((row, place))
+    if other is None or other.id == moving.id:
+        return [(moving.id, (row, place))]
+    # Two plants never stand at one place, not even in between: one waits at a free place.
+    free = next((r, p) for r in range(40, 0, -1) for p in range(60, 0, -1) if (r, p) not in at)
+    return [
+        (other.id, free),
+        (moving.id, (row, place)),
+        (other.id, (moving.row, moving.place)),
+    ]
+
+
+def open_key(context: Context, trial_id: int) -> None:
+    """Open the sealed key of the tags; the first time is recorded."""
+    with context.database.atomic() as connection:
+        trial = trials.load(connection, trial_id)
+        if not trial.laid_out:
+            raise ConflictError(
+                "there is no key before the layout is drawn",
+                code="no_key",
+                fix="Draw the layout first.",
+            )
+        trials.open_key(connection, trial_id, context.now())

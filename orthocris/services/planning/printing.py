@@ -1,0 +1,38 @@
+"""Printing a trial's layout: the sheet and the tags."""
+
+from __future__ import annotations
+
+from orthocris.core.errors import ConflictError
+from orthocris.core.planning.neighbours import shields_needed
+from orthocris.core.trial.trial import Trial
+from orthocris.formats.prints import paper_named, sheet_svg, tag_pages, tags_svg
+from orthocris.services.context import Context
+from orthocris.storage.trial import trials
+
+
+def sheet_of(context: Context, trial_id: int, paper: str) -> bytes:
+    """Return the bench as a sheet (SVG)."""
+    trial = _drawn(context, trial_id)
+    return sheet_svg(trial, paper_named(paper), shields_needed(trial))
+
+
+def tags_of(context: Context, trial_id: int, paper: str, page: int, address: str) -> bytes:
+    """Return a page of tags at real size (SVG)."""
+    return tags_svg(_drawn(context, trial_id), paper_named(paper), page, address)
+
+
+def tag_pages_of(context: Context, trial_id: int, paper: str) -> int:
+    """Return how many pages the tags fill."""
+    return tag_pages(_drawn(context, trial_id), paper_named(paper))
+
+
+def _drawn(context: Context, trial_id: int) -> Trial:
+    with context.database.reading() as connection:
+        trial = trials.load(connection, trial_id)
+    if not trial.laid_out:
+        raise ConflictError(
+            "there are no tags before the layout is drawn",
+            code="not_drawn",
+            fix="Draw the layout first.",
+        )
+    return trial

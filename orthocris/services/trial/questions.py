@@ -1,0 +1,218 @@
+"""Setting up a trial: its question, and changing or removing it."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import date, datetime, timedelta
+
+from orthocris.core.errors import ConflictError, InputError
+from orthocris.core.trial.question import Question, RemedyDraft, check_question
+from orthocris.core.trial.setup import Setup
+from orthocris.core.trial.trial import Trial
+from orthocris.services.context import Context
+from orthocris.services.planning.layouts import clear_if_drawn
+from orthocris.services.receipts import once
+from orthocris.services.revisions import check_unchanged, revision_of
+from orthocris.storage import counting as tallies
+from orthocris.storage.database import Connection
+from orthocris.storage.trial import trials
+
+
+def create_trial(
+    context: Context, question: Question, start_on: date, key: str | None = None
+) -> int:
+    """Keep a new trial and return its id; sent again with the same key, the same trial.
+
+    Raises
+    ------
+    InputError
+        When the question breaks a rule; nothing is kept then.
+    """
+    check_question(question)
+    check_start(context, start_on)
+    with context.database.atomic() as connection:
+
+        def make() -> int:
+            trial_id = trials.insert(connection, question, start_on, context.now())
+            fresh = tuple(replace(r, id=None) for r in question.remedies)
+            trials.replace_remedies(connection, trial_id, fresh, context.now())
+            trials.replace_days(connection, trial_id, question.look_days, question.round_days)
+            return trial_id
+
+        payload = (question, start_on)
+        return once(connection, key, "trial", payload, context.now(), make)
+
+
+def change_question(
+    context: Context,
+    trial_id: int,
+    question: Question,
+    start_on: date,
+    expected: str | None = None,
+) -> None:
+    """Change a trial's question; after the first spray only its name.
+
+    Changing the remedies clears a layout that was drawn, which is recorded. Recipes and names
+    of remedies may change without that. `expected` is the revision that was read, if any.
+    """
+    check_question(question)
+    with context.database.atomic() as connection:
+        trial = trials.load(connection, trial_id)
+        check_unchanged(expected, question_revision(trial), "the question")
+        save_question(connection, context, trial, question, start_on)
+
+
+def save_question(
+    connection: Connection, context: Context, trial: Trial, question: Question, start_on: date
+) -> None:
+    """Keep a checked question within a transaction, and clear the layout where it must be."""
+    if trial.sprayed_on is not None:
+        _only_name_changes(trial, question, start_on)
+        trials.rename(connection, trial.id, question.name)
+        return
+    check_start(context, start_on)
+    _check_measure_free(connection, trial, question)
+    why = clears_layout(trial, question)
+    if why:
+        clear_if_drawn(connection, context, trial, why)
+    trials.update(connection, trial.id, question, start_on)
+    trials.replace_remedies(connection, trial.id, question.remedies, context.now())
+    trials.replace_days(connection, trial.id, question.look_days, question.round_days)
+
+
+def clears_layout(trial: Trial, question: Question) -> str:
+    """Say why a changed question clears a layout that was drawn; empty when it does not."""
+    if {(r.id, r.role) for r in trial.remedies} != {(r.id, r.role) for r in question.remedies}:
+        return "the remedies were changed"
+    if layout_part(question.setup) != layout_part(trial.setup):
+        return "the design was changed"
+    return ""
+
+
+def question_revision(trial: Trial) -> str:
+    """Return the revision of a trial's question and planned start."""
+    return revision_of(question_of(trial), trial.start_on)
+
+
+def remove_trial(context: Context, trial_id: int, *, with_records: bool = False) -> None:
+    """Put a trial away: it leaves the list, and can be brought back whole.
+
+    Raises
+    ------
+    ConflictError
+        Code ``trial_has_records`` when something was observed or mixed in it and
+        `with_records` does not say that this is known; the message names what.
+    """
+    with context.database.atomic() as connection:
+        trial = trials.load(connection, trial_id)
+        held = records_in(trial)
+        if held and not with_records:
+            raise ConflictError(
+                f"{trial.name} holds {', '.join(held)}",
+                code="trial_has_records",
+                fix="Nothing of it is deleted: say that you mean it, and it can be brought back.",
+            )
+        trials.put_away(connection, trial_id, context.now())
+
+
+def bring_back(context: Context, trial_id: int) -> None:
+    """Bring a trial back that was put away."""
+    with context.database.atomic() as connection:
+        trials.load(connection, trial_id)
+        trials.put_away(connection, trial_id, None)
+
+
+def put_away_trials(context: Context) -> tuple[tuple[int, str, datetime], ...]:
+    """Return id, name and time of every trial that was put away, the newest first."""
+    with context.database.reading() as connection:
+        return trials.put_away_trials(connection)
+
+
+def records_in(trial: Trial) -> tuple[str, ...]:
+    """Name what was observed or mixed in a trial; empty when it is only a plan."""
+    counts = (
+        (len(trial.tallies), "count", "counts"),
+        (len(trial.sprays), "spray", "sprays"),
+        (len(trial.patches), "patch test", "patch tests"),
+        (len(trial.batches), "bottle", "bottles"),
+    )
+    return tuple(f"{n} {one if n == 1 else many}" for n, one, many in counts if n)
+
+
+def question_of(trial: Trial) -> Question:
+    """Return a kept trial's question as it could be asked again."""
+    return Question(
+        name=trial.name,
+        pest=trial.pest,
+        measure=trial.measure,
+        threshold=trial.threshold,
+        remedies=tuple(
+            RemedyDraft(r.name, r.role, r.recipe, r.id, r.traits) for r in trial.remedies
+        ),
+        look_days=tuple(look.day for look in trial.looks if look.number),
+        round_days=tuple(round_.day for round_ in trial.rounds),
+        setup=trial.setup,
+    )
+
+
+def layout_part(setup: Setup) -> tuple[object, ...]:
+    """Return those parts of a setup that a drawn layout depends on."""
+    return (
+        setup.design,
+        setup.block_size,
+        setup.match_place,
+        setup.place_cm,
+        setup.row_cm,
+        setup.shields,
+    )
+
+
+def check_start(context: Context, start_on: date) -> None:
+    """Refuse a first spray planned more than two years from today."""
+    today = context.now().date()
+    if abs(start_on - today) > timedelta(days=730):
+        raise InputError(
+            f"the first spray on {start_on:%d %b %Y} is more than two years from today",
+            code="bad_start",
+            field="start_on",
+            fix="Give the day on which you plan to spray first.",
+        )
+
+
+def _only_name_changes(trial: Trial, question: Question, start_on: date) -> None:
+    asked = (
+        question.pest,
+        question.measure,
+        question.threshold,
+        start_on,
+        question.look_days,
+        question.round_days,
+        tuple((r.id, r.name.strip(), r.role, r.recipe.strip()) for r in question.remedies),
+        question.setup,
+    )
+    kept = (
+        trial.pest,
+        trial.measure,
+        trial.threshold,
+        trial.start_on,
+        tuple(look.day for look in trial.looks if look.number),
+        tuple(round_.day for round_ in trial.rounds),
+        tuple((r.id, r.name, r.role, r.recipe) for r in trial.remedies),
+        trial.setup,
+    )
+    if asked != kept:
+        raise ConflictError(
+            "the first spray is done, so the question stands as it was asked",
+            code="question_fixed",
+            fix="Start a new trial for a new question; only the name of this one can change.",
+        )
+
+
+def _check_measure_free(connection: Connection, trial: Trial, question: Question) -> None:
+    if question.measure != trial.measure and tallies.any_kept(connection, trial.id):
+        raise ConflictError(
+            "counts were kept already, so the measure cannot change",
+            code="measure_fixed",
+            field="measure",
+            fix="Start a new trial, or keep the measure.",
+        )

@@ -1,0 +1,227 @@
+"""The verdict of a trial in the data, and its tidy table."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from orthocris.core import Observation, Verdict, judge
+from orthocris.core.errors import ConflictError
+from orthocris.core.field.progress import DAYS_OFF, counted_early
+from orthocris.core.trial.deviations import round_notes
+from orthocris.core.trial.lookup import find_look
+from orthocris.core.trial.question import factors, ladder_ingredient
+from orthocris.core.trial.record import limit_notes
+from orthocris.core.trial.setup import DesignKind, Kind
+from orthocris.core.trial.trial import Look, Role, Trial
+from orthocris.core.verdict.reading import (
+    ladder_reading,
+    prevention_reading,
+    square_reading,
+)
+from orthocris.formats.tidy_table import write_table
+from orthocris.services.context import Context
+from orthocris.storage import finding as records
+from orthocris.storage import record as kept
+from orthocris.storage.trial import trials
+
+
+@dataclass(frozen=True, slots=True)
+class TrialVerdict:
+    """A verdict with what happened on the bench that it must be read with.
+
+    `final` is False while later looks are planned or this one was counted before its day;
+    `notes` name deviations and what the gardener overruled; `reading` answers the kind of
+    question asked; `early` tells that plants were counted before the look's day.
+    """
+
+    verdict: Verdict
+    final: bool
+    look_number: int
+    notes: tuple[str, ...]
+    reading: tuple[str, ...]
+    early: bool
+
+
+def verdict_of(context: Context, trial_id: int, look_number: int | None = None) -> TrialVerdict:
+    """Judge a trial at a look (by default the last one with counts).
+
+    Raises
+    ------
+    ConflictError
+        When there is nothing to judge yet, saying what comes first.
+    """
+    with context.database.reading() as connection:
+        trial = trials.load(connection, trial_id)
+        overruled = records.overruled(connection, trial_id)
+        changes = kept.changes(connection, trial_id)
+    look = _look_to_judge(trial, look_number)
+    control = trial.control
+    verdict = judge(
+        observations(trial),
+        control=control.name if control else None,
+        measure=trial.measure,
+        look=str(look.day),
+        threshold=trial.threshold,
+        seed=trial.seed or 0,
+    )
+    last = trial.looks[-1]
+    plants = {p.id for p in trial.trial_plants}
+    early = counted_early(trial, look)
+    final = look.id == last.id and plants <= trial.counted_at(last) and not early
+    first = trial.first_sprayed_at(trial.rounds[0]) if trial.rounds else None
+    notes = [
+        *_notes(trial, look),
+        *limit_notes(changes, first),
+        *(f"Overruled before the start: {o.finding} Reason given: {o.reason}" for o in overruled),
+    ]
+    return TrialVerdict(
+        verdict, final, look.number, tuple(notes), _reading(trial, look, verdict), bool(early)
+    )
+
+
+def table_of(context: Context, trial_id: int) -> bytes:
+    """Return a trial's finished counts as a tidy table (CSV)."""
+    with context.database.reading() as connection:
+        trial = trials.load(connection, trial_id)
+    return write_table(observations(trial))
+
+
+def observations(trial: Trial) -> list[Observation]:
+    """Return every finished tally as an observation; days are the planned days of the looks."""
+    names = {remedy.id: remedy.name for remedy in trial.remedies}
+    # Plants that were lost stay in: the judge names them.
+    plants = {plant.id: plant for plant in trial.plants if plant.remedy_id is not None}
+    days = {look.id: float(look.day) for look in trial.looks}
+    latin = trial.setup.design is DesignKind.LATIN
+    blocked = trial.setup.design is not DesignKind.RANDOMISED
+    return [
+        Observation(
+            plant=plants[t.plant_id].name,
+            block=str(plants[t.plant_id].block) if blocked else None,
+            remedy=names[plants[t.plant_id].remedy_id or 0],
+            day=days[t.look_id],
+            measure=t.measure,
+            value=t.value,
+            of=t.of,
+            effort=t.effort,
+            column=str(plants[t.plant_id].place) if latin else None,
+        )
+        for t in trial.tallies
+        if t.value is not None and t.finished and t.plant_id in plants
+    ]
+
+
+def _reading(trial: Trial, look: Look, verdict: Verdict) -> tuple[str, ...]:
+    others = [r for r in trial.remedies if r.role is Role.REMEDY]
+    holds = {r.name: factors(r.traits) for r in others}
+    if trial.setup.kind is Kind.LADDER:
+        rung = ladder_ingredient(list(holds.values()))
+        if rung is None:
+            return ()
+        return (ladder_reading(verdict, {name: h[rung] for name, h in holds.items()}),)
+    if trial.setup.kind is Kind.SQUARE and trial.control is not None:
+        one, other, both = sorted(holds, key=lambda name: len(holds[name]))
+        return square_reading(
+            observations(trial),
+            control=trial.control.name,
+            one=one,
+            other=other,
+            both=both,
+            measure=trial.measure,
+            look=str(look.day),
+        )
+    if trial.setup.kind is Kind.PREVENTION:
+        seen = [o for o in observations(trial) if o.day <= look.day]
+        return prevention_reading(seen, trial.measure, [r.name for r in trial.remedies])
+    return ()
+
+
+def _look_to_judge(trial: Trial, number: int | None) -> Look:
+    if number is not None:
+        look = find_look(trial, number)
+        if look.number and trial.counted_at(look):
+            return look
+        raise ConflictError(
+            f"nothing was counted at look {number} after the spray",
+            code="nothing_counted",
+            fix="Count it first, or choose another look.",
+        )
+    counted = [look for look in trial.looks if look.number and trial.counted_at(look)]
+    if not counted:
+        raise ConflictError(
+            "nothing was counted after the first spray yet",
+            code="nothing_counted",
+            fix="The verdict needs the count before, the spray and at least one look after it.",
+        )
+    return counted[-1]
+
+
+def _notes(trial: Trial, look: Look) -> Iterator[str]:
+    plants = {p.id: p.name for p in trial.trial_plants}
+    for round_ in trial.rounds:
+        if round_.day >= look.day:
+            continue
+        missed = [plants[p] for p in plants if p not in trial.sprayed_in(round_)]
+        if trial.left_out(round_):
+            pass  # its event says so, with the reason
+        elif len(missed) == len(plants):
+            yield f"Round {round_.number} (day {round_.day}) was not sprayed."
+        elif missed:
+            yield f"Round {round_.number} (day {round_.day}) left out {', '.join(missed)}."
+        yield from round_notes(trial, round_)
+    for other in trial.looks:
+        if 0 < other.day < look.day and not set(plants) <= trial.counted_at(other):
+            yield f"Look {other.number} (day {other.day}) was not counted on every plant."
+    yield from _key_notes(trial, look)
+    yield from _day_notes(trial, look)
+    if trial.setup.kind is Kind.PREVENTION:
+        yield from _not_clean(trial)
+
+
+def _key_notes(trial: Trial, look: Look) -> Iterator[str]:
+    opened = trial.key_opened_at
+    if opened is None or not look.number:
+        return
+    tallies = trial.tallies_at(look, trial.measure).values()
+    if any(opened < (t.first_counted_at or t.counted_at) for t in tallies):
+        yield "The key of the tags was opened before this look was over: it was not blind."
+    elif corrected := sum(opened < t.counted_at for t in tallies):
+        yield f"{_plants(corrected)} corrected after the key of the tags was opened."
+
+
+def _day_notes(trial: Trial, look: Look) -> Iterator[str]:
+    """Numbers of another day than the plan's, and counts before that were entered afterwards."""
+    due = trial.date_of(look.day)
+    early = counted_early(trial, look)
+    if early:
+        yield (
+            f"{_plants(len(early))} counted on {max(early.values()):%d %b %Y} for the look of "
+            f"{due:%d %b %Y}: a look before its day settles nothing. Count again on its day."
+        )
+    late = sum(
+        (t.counted_on - due).days > DAYS_OFF for t in trial.tallies_at(look, trial.measure).values()
+    )
+    if late:
+        yield f"{_plants(late)} counted more than a day after the planned day {look.day}."
+    first = trial.first_sprayed_at(trial.rounds[0]) if trial.rounds else None
+    before = trial.tallies_at(trial.looks[0], trial.measure).values()
+    afterwards = sum(
+        first is not None and first < (t.first_counted_at or t.counted_at) for t in before
+    )
+    if afterwards:
+        yield f"{_plants(afterwards)} counted before, but entered only after the first spray."
+
+
+def _not_clean(trial: Trial) -> Iterator[str]:
+    start = trial.tallies_at(trial.looks[0], trial.measure)
+    names = [p.name for p in trial.trial_plants if p.id in start and start[p.id].value]
+    if names:
+        yield (
+            f"{', '.join(names)} had pests before the first spray: what was found there later need "
+            "not have arrived."
+        )
+
+
+def _plants(number: int) -> str:
+    return "1 plant was" if number == 1 else f"{number} plants were"

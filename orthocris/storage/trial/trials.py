@@ -1,0 +1,308 @@
+"""Trials, their remedies, rounds and looks."""
+
+from __future__ import annotations
+
+import sqlite3
+from collections.abc import Mapping, Sequence
+from datetime import date, datetime
+
+from orthocris.core.errors import NotFoundError
+from orthocris.core.trial.care import Care
+from orthocris.core.trial.question import Question, RemedyDraft
+from orthocris.core.trial.trial import Look, Remedy, Role, Round, Trial
+from orthocris.storage import counting as tallies
+from orthocris.storage.field import care, sprays
+from orthocris.storage.trial import plants
+from orthocris.storage.trial.plain import (
+    care_text,
+    read_care,
+    read_setup,
+    read_traits,
+    setup_text,
+    traits_text,
+)
+
+
+def insert(
+    connection: sqlite3.Connection, question: Question, start_on: date, now: datetime
+) -> int:
+    """Keep a new trial without remedies and days; return its id."""
+    cursor = connection.execute(
+        "INSERT INTO trial (name, pest, measure, threshold, start_on, setup, created_at)"
+        " VALUES (:name, :pest, :measure, :threshold, :start_on, :setup, :now)",
+        {
+            "name": question.name.strip(),
+            "pest": question.pest,
+            "measure": question.measure,
+            "threshold": question.threshold,
+            "start_on": start_on.isoformat(),
+            "setup": setup_text(question.setup),
+            "now": now.isoformat(),
+        },
+    )
+    return int(cursor.lastrowid or 0)
+
+
+def update(
+    connection: sqlite3.Connection, trial_id: int, question: Question, start_on: date
+) -> None:
+    """Change the trial's own fields."""
+    connection.execute(
+        "UPDATE trial SET name = :name, pest = :pest, measure = :measure,"
+        " threshold = :threshold, start_on = :start_on, setup = :setup WHERE id = :id",
+        {
+            "id": trial_id,
+            "name": question.name.strip(),
+            "pest": question.pest,
+            "measure": question.measure,
+            "threshold": question.threshold,
+            "start_on": start_on.isoformat(),
+            "setup": setup_text(question.setup),
+        },
+    )
+
+
+def rename(connection: sqlite3.Connection, trial_id: int, name: str) -> None:
+    """Change the trial's name."""
+    connection.execute(
+        "UPDATE trial SET name = :name WHERE id = :id", {"id": trial_id, "name": name.strip()}
+    )
+
+
+def put_away(connection: sqlite3.Connection, trial_id: int, now: datetime | None) -> None:
+    """Put a trial away (None: bring it back); nothing of it is deleted."""
+    connection.execute(
+        "UPDATE trial SET put_away_at = :now WHERE id = :id",
+        {"id": trial_id, "now": now.isoformat() if now else None},
+    )
+
+
+def put_away_trials(connection: sqlite3.Connection) -> tuple[tuple[int, str, datetime], ...]:
+    """Return id, name and time of every trial put away, the newest first."""
+    rows = connection.execute(
+        "SELECT id, name, put_away_at FROM trial WHERE put_away_at IS NOT NULL"
+        " ORDER BY julianday(put_away_at) DESC, id DESC"
+    )
+    return tuple(
+        (r["id"], r["name"], datetime.fromisoformat(r["put_away_at"])) for r in rows.fetchall()
+    )
+
+
+def set_start(connection: sqlite3.Connection, trial_id: int, day: date) -> None:
+    """Change the day planned for the first spray."""
+    connection.execute(
+        "UPDATE trial SET start_on = :day WHERE id = :id", {"id": trial_id, "day": day.isoformat()}
+    )
+
+
+def set_first_spray(connection: sqlite3.Connection, trial_id: int, day: date | None) -> None:
+    """Record the day of the first spray, from which all days are counted."""
+    connection.execute(
+        "UPDATE trial SET sprayed_on = :day WHERE id = :id",
+        {"id": trial_id, "day": day.isoformat() if day else None},
+    )
+
+
+def open_key(connection: sqlite3.Connection, trial_id: int, now: datetime) -> None:
+    """Record when the key of the tags was first opened."""
+    connection.execute(
+        "UPDATE trial SET key_opened_at = coalesce(key_opened_at, :now) WHERE id = :id",
+        {"id": trial_id, "now": now.isoformat()},
+    )
+
+
+def save_care(connection: sqlite3.Connection, trial_id: int, care_: Care) -> None:
+    """Keep how a trial is cared for."""
+    connection.execute(
+        "UPDATE trial SET care = :care WHERE id = :id", {"id": trial_id, "care": care_text(care_)}
+    )
+
+
+def move_round(connection: sqlite3.Connection, round_id: int, day: int) -> None:
+    """Move a planned round to another day."""
+    connection.execute("UPDATE round SET day = :day WHERE id = :id", {"id": round_id, "day": day})
+
+
+def add_round(connection: sqlite3.Connection, trial_id: int, number: int, day: int) -> int:
+    """Add a round behind those planned; return its id."""
+    cursor = connection.execute(
+        "INSERT INTO round (trial_id, number, day) VALUES (:t, :number, :day)",
+        {"t": trial_id, "number": number, "day": day},
+    )
+    return int(cursor.lastrowid or 0)
+
+
+def add_look(connection: sqlite3.Connection, trial_id: int, number: int, day: int) -> None:
+    """Add a look behind those planned."""
+    connection.execute(
+        "INSERT INTO look (trial_id, number, day) VALUES (:t, :number, :day)",
+        {"t": trial_id, "number": number, "day": day},
+    )
+
+
+def seal_key(connection: sqlite3.Connection, trial_id: int) -> None:
+    """Seal the key again, after new letters were drawn."""
+    connection.execute("UPDATE trial SET key_opened_at = NULL WHERE id = :id", {"id": trial_id})
+
+
+def set_seed(connection: sqlite3.Connection, trial_id: int, seed: int | None) -> None:
+    """Record the seed of the layout in force, or that there is none."""
+    connection.execute(
+        "UPDATE trial SET seed = :seed WHERE id = :id", {"id": trial_id, "seed": seed}
+    )
+
+
+def replace_remedies(
+    connection: sqlite3.Connection, trial_id: int, remedies: Sequence[RemedyDraft], now: datetime
+) -> None:
+    """Make the remedies those given: known ids are changed, new ones added, others removed.
+
+    A removed remedy with patch tests or batches is left out instead, and comes back when its
+    id is given again.
+    """
+    kept = {r.id for r in remedies if r.id is not None}
+    rows = connection.execute(
+        "SELECT r.id, r.left_out_at IS NULL AS there,"
+        " EXISTS (SELECT 1 FROM patch_test p WHERE p.remedy_id = r.id)"
+        " OR EXISTS (SELECT 1 FROM batch b WHERE b.remedy_id = r.id) AS has_record"
+        " FROM remedy r WHERE r.trial_id = :t",
+        {"t": trial_id},
+    ).fetchall()
+    known = {row["id"] for row in rows}
+    for row in rows:
+        if row["there"] and row["id"] not in kept:
+            _leave_out(connection, row["id"], now, has_record=bool(row["has_record"]))
+    # Names may be exchanged between remedies, and the control may change: free both first.
+    connection.execute(
+        "UPDATE remedy SET name = 'old ' || id, role = 'remedy'"
+        " WHERE trial_id = :t AND left_out_at IS NULL",
+        {"t": trial_id},
+    )
+    for position, remedy in enumerate(remedies):
+        values = {
+            "id": remedy.id if remedy.id in known else None,
+            "trial": trial_id,
+            "position": position,
+            "name": remedy.name.strip(),
+            "role": remedy.role.value,
+            "recipe": remedy.recipe.strip(),
+            "traits": traits_text(remedy.traits),
+        }
+        connection.execute(
+            "INSERT INTO remedy (id, trial_id, position, name, role, recipe, traits)"
+            " VALUES (:id, :trial, :position, :name, :role, :recipe, :traits)"
+            " ON CONFLICT (id) DO UPDATE SET position = excluded.position, name = excluded.name,"
+            " role = excluded.role, recipe = excluded.recipe, traits = excluded.traits,"
+            " left_out_at = NULL, was_called = NULL",
+            values,
+        )
+
+
+def _leave_out(
+    connection: sqlite3.Connection, remedy_id: int, now: datetime, *, has_record: bool
+) -> None:
+    """Take a remedy out of the question; what hangs on it is never deleted with it."""
+    if not has_record:
+        connection.execute("DELETE FROM remedy WHERE id = :id", {"id": remedy_id})
+        return
+    connection.execute(
+        "UPDATE remedy SET left_out_at = :now, was_called = name, name = 'left out ' || id,"
+        " role = 'remedy', letter = NULL, notches = NULL WHERE id = :id",
+        {"id": remedy_id, "now": now.isoformat()},
+    )
+
+
+def set_codes(connection: sqlite3.Connection, codes: Mapping[int, tuple[str, int] | None]) -> None:
+    """Give remedies (by id) their letter and notches, or take them away."""
+    for remedy_id, code in codes.items():
+        connection.execute(
+            "UPDATE remedy SET letter = :letter, notches = :notches WHERE id = :id",
+            {
+                "id": remedy_id,
+                "letter": code[0] if code else None,
+                "notches": code[1] if code else None,
+            },
+        )
+
+
+def replace_days(
+    connection: sqlite3.Connection,
+    trial_id: int,
+    look_days: Sequence[int],
+    round_days: Sequence[int],
+) -> None:
+    """Make the planned days those given; looks and rounds keep their numbers and records."""
+    for table, days, first in (("look", (0, *look_days), 0), ("round", tuple(round_days), 1)):
+        connection.execute(
+            f"DELETE FROM {table} WHERE trial_id = :t AND number >= :end",  # noqa: S608
+            {"t": trial_id, "end": first + len(days)},
+        )
+        for number, day in enumerate(days, start=first):
+            connection.execute(
+                f"INSERT INTO {table} (trial_id, number, day) VALUES (:t, :number, :day)"  # noqa: S608
+                " ON CONFLICT (trial_id, number) DO UPDATE SET day = excluded.day",
+                {"t": trial_id, "number": number, "day": day},
+            )
+
+
+def load(connection: sqlite3.Connection, trial_id: int) -> Trial:
+    """Return a whole trial, or raise NotFoundError."""
+    row = connection.execute("SELECT * FROM trial WHERE id = :id", {"id": trial_id}).fetchone()
+    if row is None:
+        raise NotFoundError(
+            f"there is no trial {trial_id}", code="no_such_trial", fix="Choose one from Today."
+        )
+    key = {"t": trial_id}
+    remedies = connection.execute(
+        "SELECT * FROM remedy WHERE trial_id = :t ORDER BY position, id", key
+    ).fetchall()
+    rounds = connection.execute("SELECT * FROM round WHERE trial_id = :t ORDER BY number", key)
+    looks = connection.execute("SELECT * FROM look WHERE trial_id = :t ORDER BY number", key)
+    return Trial(
+        id=row["id"],
+        name=row["name"],
+        pest=row["pest"],
+        measure=row["measure"],
+        threshold=row["threshold"],
+        start_on=date.fromisoformat(row["start_on"]),
+        sprayed_on=date.fromisoformat(row["sprayed_on"]) if row["sprayed_on"] else None,
+        seed=row["seed"],
+        remedies=tuple(_remedy(r) for r in remedies if r["left_out_at"] is None),
+        left_out_remedies=tuple(_remedy(r) for r in remedies if r["left_out_at"] is not None),
+        plants=plants.of_trial(connection, trial_id),
+        rounds=tuple(Round(r["id"], r["number"], r["day"]) for r in rounds),
+        looks=tuple(Look(r["id"], r["number"], r["day"]) for r in looks),
+        tallies=tallies.current(connection, trial_id),
+        sprays=sprays.of_trial(connection, trial_id),
+        setup=read_setup(row["setup"]),
+        key_opened_at=(
+            datetime.fromisoformat(row["key_opened_at"]) if row["key_opened_at"] else None
+        ),
+        care=read_care(row["care"]),
+        batches=care.batches(connection, trial_id),
+        patches=care.patches(connection, trial_id),
+        starts=care.starts(connection, trial_id),
+        events=care.events(connection, trial_id),
+        put_away_at=datetime.fromisoformat(row["put_away_at"]) if row["put_away_at"] else None,
+    )
+
+
+def _remedy(row: sqlite3.Row) -> Remedy:
+    return Remedy(
+        row["id"],
+        row["was_called"] or row["name"],
+        Role(row["role"]),
+        row["recipe"],
+        row["letter"],
+        row["notches"],
+        read_traits(row["traits"]),
+    )
+
+
+def load_all(connection: sqlite3.Connection) -> tuple[Trial, ...]:
+    """Return every trial that is not put away, the newest first."""
+    rows = connection.execute(
+        "SELECT id FROM trial WHERE put_away_at IS NULL"
+        " ORDER BY julianday(created_at) DESC, id DESC"
+    ).fetchall()
+    return tuple(load(connection, row["id"]) for row in rows)

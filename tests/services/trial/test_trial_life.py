@@ -1,0 +1,200 @@
+"""A trial through its life: what may change when, and that nothing is lost on the way."""
+
+from __future__ import annotations
+
+import unittest
+from dataclasses import replace
+
+from orthocris.core import Outcome
+from orthocris.core.errors import ConflictError, InputError
+from orthocris.core.trial.question import RemedyDraft
+from orthocris.core.trial.trial import Role
+from orthocris.formats.tidy_table import read_table
+from orthocris.services import counting as fieldwork
+from orthocris.services import verdict as verdicts
+from orthocris.services.field import patches, rounds
+from orthocris.services.field.patches import PatchDraft
+from orthocris.services.planning import layouts
+from orthocris.services.trial import benches, overviews, questions
+from tests.services.world import QUESTION, ServiceCase
+
+
+class Planning(ServiceCase):
+    def test_a_bad_question_keeps_nothing(self) -> None:
+        with self.assertRaises(InputError):
+            questions.create_trial(self.context, replace(QUESTION, name=" "), self.now.date())
+        self.assertEqual(len(overviews.today(self.context)), 1)
+
+    def test_remedies_may_swap_names_and_roles(self) -> None:
+        water, soap = self.trial.remedies
+        swapped = (
+            RemedyDraft(water.name, Role.REMEDY, "", soap.id),
+            RemedyDraft(soap.name, Role.CONTROL, "", water.id),
+        )
+        questions.change_question(
+            self.context, self.trial_id, replace(QUESTION, remedies=swapped), self.now.date()
+        )
+        found = {r.id: (r.name, r.role) for r in self.trial.remedies}
+        self.assertEqual(found[soap.id], ("Water", Role.REMEDY))
+        self.assertEqual(found[water.id], ("Soap", Role.CONTROL))
+
+    def test_redrawing_needs_a_reason_and_is_recorded(self) -> None:
+        self.plant_and_draw()
+        with self.assertRaises(InputError):
+            layouts.draw_layout(self.context, self.trial_id, reason=" ", seed=None)
+        layouts.draw_layout(self.context, self.trial_id, reason="a pot fell", seed=12)
+        events = overviews.overview(self.context, self.trial_id).layout_events
+        self.assertEqual(
+            [(e.seed, e.reason) for e in events], [(77, "first drawing"), (12, "a pot fell")]
+        )
+
+    def test_a_change_of_who_takes_part_clears_the_layout(self) -> None:
+        self.plant_and_draw()
+        plant = self.trial.plants[0]
+        benches.change_plant(self.context, self.trial_id, replace(plant, name="Left one"))
+        self.assertTrue(self.trial.laid_out)
+        benches.change_plant(self.context, self.trial_id, replace(plant, set_aside="too small"))
+        self.assertFalse(self.trial.laid_out)
+        self.assertEqual({r.letter for r in self.trial.remedies}, {None})
+
+    def test_a_trial_is_put_away_and_brought_back_whole(self) -> None:
+        self.plant_and_draw()
+        self.count(self.trial.plants[0].id, 4)
+        with self.assertRaises(ConflictError) as caught:
+            questions.remove_trial(self.context, self.trial_id)
+        self.assertIn("1 count", caught.exception.message)
+        questions.remove_trial(self.context, self.trial_id, with_records=True)
+        self.assertEqual(overviews.today(self.context), ())
+        self.assertEqual(
+            [i for i, _, _ in questions.put_away_trials(self.context)], [self.trial_id]
+        )
+        questions.bring_back(self.context, self.trial_id)
+        self.assertEqual(len(overviews.today(self.context)), 1)
+        self.assertEqual(self.trial.tallies[0].value, 4)
+        self.assertEqual(questions.put_away_trials(self.context), ())
+
+    def test_a_patch_test_is_a_record_too(self) -> None:
+        soap = self.trial.remedies[1].id
+        patches.put_on(self.context, self.trial_id, PatchDraft(soap, "the trial's plants"))
+        with self.assertRaises(ConflictError) as caught:
+            questions.remove_trial(self.context, self.trial_id)
+        self.assertIn("1 patch test", caught.exception.message)
+
+
+class Fieldwork(ServiceCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.plant_and_draw()
+        self.first = self.trial.trial_plants[0]
+
+    def test_a_correction_keeps_the_old_number(self) -> None:
+        self.count(self.first.id, 12)
+        self.count(self.first.id, 21)
+        history = fieldwork.tally_history(self.context, self.trial_id, 0, self.first.id, "live")
+        self.assertEqual([t.value for t in history], [12, 21])
+        current = self.trial.tallies_at(self.trial.looks[0], "live")[self.first.id]
+        self.assertEqual(current.value, 21)
+
+    def test_taps_of_one_session_are_one_line_and_late_ones_change_nothing(self) -> None:
+        for step, value in ((1, 1), (3, 3), (2, 2)):
+            kept = fieldwork.keep_tally(
+                self.context,
+                self.trial_id,
+                0,
+                self.entry(self.first.id, value, session="one-device", step=step, finished=False),
+            )
+        self.assertEqual([t.value for t in kept], [3])
+        self.assertEqual(self.trial.counted_at(self.trial.looks[0]), set())
+
+    def test_looks_and_rounds_keep_their_order(self) -> None:
+        with self.assertRaises(ConflictError) as early:
+            self.count(self.first.id, 3, look=1)
+        self.assertEqual(early.exception.code, "too_early")
+        self.count_all(0, 30, 30)
+        with self.assertRaises(ConflictError) as second:
+            self.start(2)
+        self.assertEqual(second.exception.code, "round_order")
+        self.spray_all()
+        with self.assertRaises(ConflictError):
+            layouts.draw_layout(self.context, self.trial_id, reason="why not", seed=None)
+        self.count(self.first.id, 31)  # a slip in the count before can still be corrected
+
+    def test_a_first_count_before_is_too_late_after_the_spray(self) -> None:
+        self.start(1)
+        self.spray_one(1, self.first.id)
+        with self.assertRaises(ConflictError) as late:
+            self.count(self.trial.trial_plants[1].id, 3)
+        self.assertEqual(late.exception.code, "too_late_for_before")
+
+    def test_undoing_the_only_spray_opens_the_layout_again(self) -> None:
+        self.count_all(0, 30, 30)
+        self.start(1)
+        self.spray_one(1, self.first.id, key="one-tap-1")
+        self.spray_one(1, self.first.id, key="one-tap-1")
+        rounds.undo_spray(self.context, self.trial_id, 1, self.first.id)
+        self.assertIsNone(self.trial.sprayed_on)
+        with self.context.database.reading() as connection:
+            rows = connection.execute("SELECT undone_at FROM spray").fetchall()
+        self.assertEqual(len(rows), 1)
+        self.assertIsNotNone(rows[0]["undone_at"])
+
+    def test_numbers_that_are_none_are_refused(self) -> None:
+        for value in (-1, 2.5, 1e9, float("nan"), None):
+            with self.subTest(value), self.assertRaises(InputError):
+                fieldwork.keep_tally(
+                    self.context, self.trial_id, 0, self.entry(self.first.id, value)
+                )
+
+
+class Verdicts(ServiceCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.plant_and_draw()
+
+    def test_from_counts_to_verdict(self) -> None:
+        with self.assertRaises(ConflictError):
+            verdicts.verdict_of(self.context, self.trial_id)
+        self.count_all(0, 30, 30)
+        self.spray_all()
+        self.later(3)
+        self.count_all(1, 3, 31)
+        found = verdicts.verdict_of(self.context, self.trial_id)
+        self.assertFalse(found.final)
+        self.later(4)
+        self.count_all(2, 2, 33)
+        found = verdicts.verdict_of(self.context, self.trial_id)
+        self.assertTrue(found.final)
+        self.assertIs(found.verdict.outcome, Outcome.WINNER)
+        self.assertEqual(found.verdict.recommended, "Soap")
+        self.assertEqual(
+            found.notes,
+            (
+                "Round 1 was started before every patch test had passed: a test",
+                "Round 2 (day 5) was not sprayed.",
+            ),
+        )
+
+    def test_unfinished_counts_are_not_judged_and_the_table_reads_back(self) -> None:
+        self.count_all(0, 30, 30)
+        self.spray_all()
+        self.later(3)
+        self.count_all(1, 3, 31)
+        last = self.trial.trial_plants[-1]
+        fieldwork.keep_tally(
+            self.context, self.trial_id, 1, self.entry(last.id, 999, finished=False)
+        )
+        observations, _ = read_table(verdicts.table_of(self.context, self.trial_id))
+        self.assertNotIn(999, [o.value for o in observations])
+        self.assertEqual(len(observations), 8 + 7)
+
+    def test_a_late_count_is_noted(self) -> None:
+        self.count_all(0, 30, 30)
+        self.spray_all()
+        self.later(6)
+        self.count_all(1, 3, 31)
+        notes = verdicts.verdict_of(self.context, self.trial_id).notes
+        self.assertIn("8 plants were counted more than a day after", notes[-1])
+
+
+if __name__ == "__main__":
+    unittest.main()
