@@ -168,7 +168,8 @@ def _serve_until_told(options: argparse.Namespace) -> int:
 
 
 def _listen(port: int) -> socket.socket:
-    listener = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
+    # With its protocol named, asyncio sends small answers at once (TCP_NODELAY).
+    listener = socket.socket(socket.AF_INET, socket.SOCK_STREAM, socket.IPPROTO_TCP)
     listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
     try:
         listener.bind((HOST, port))
@@ -184,6 +185,7 @@ def _run(listener: socket.socket, folder: Path, *, demo: bool) -> int:
 
     from orthocris.api.app import create_app
     from orthocris.services.context import Context, local_now
+    from orthocris.services.weather.watch import WeatherWatch
     from orthocris.storage.database import Database
 
     logging.basicConfig(level=logging.INFO, format="%(levelname)s %(name)s: %(message)s")
@@ -203,10 +205,18 @@ def _run(listener: socket.socket, folder: Path, *, demo: bool) -> int:
     front_end = FRONT_END if (FRONT_END / "index.html").is_file() else None
     if front_end is None:
         print("The front end is not built: python3 run.py demo builds it.", file=sys.stderr)
-    app = create_app(Context(Database(file)), front_end)
+    database = Database(file)
+    context = Context(database)
+    app = create_app(context, front_end)
     print(f"Orthocris is ready at http://{HOST}:{listener.getsockname()[1]}", flush=True)
     server = uvicorn.Server(uvicorn.Config(app, log_level="warning", server_header=False))
-    server.run(sockets=[listener])
+    watch = WeatherWatch(context)
+    watch.start()
+    try:
+        server.run(sockets=[listener])
+    finally:
+        watch.end()
+        database.close()
     return 0
 
 

@@ -10,12 +10,13 @@ from pathlib import Path
 
 import numpy as np
 
-from orthocris.core.counting import TallyEntry
+from orthocris.core.counting.tally import TallyEntry
 from orthocris.core.errors import OrthocrisError
 from orthocris.core.field.rounds import Checks
 from orthocris.core.trial.patches import Harm
+from orthocris.core.trial.plan import Look, Round
 from orthocris.core.trial.sprays import SprayEntry
-from orthocris.core.trial.trial import Look, Plant, Round, Trial
+from orthocris.core.trial.trial import Plant, Trial
 from orthocris.demo.simulate import Bench
 from orthocris.demo.world import PRICES, REASONS, STORIES, YARD, Story
 from orthocris.services import counting as fieldwork
@@ -161,7 +162,6 @@ class _Play:
         self.steps += 1
         self.clock.now += timedelta(seconds=20)
         entry = TallyEntry(
-            look_id=0,
             plant_id=plant.id,
             measure=measure,
             session=f"demo-{self.trial_id}-{self.steps:05d}",

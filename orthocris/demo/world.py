@@ -7,10 +7,10 @@ from fractions import Fraction
 
 from orthocris.core.pantry.costs import Price
 from orthocris.core.trial.care import Care
+from orthocris.core.trial.plan import Amount, Role, Traits
 from orthocris.core.trial.question import Question, RemedyDraft
 from orthocris.core.trial.setup import Gradient, Kind, Setup
 from orthocris.core.trial.stages import RoundSchool
-from orthocris.core.trial.trial import Amount, Role, Traits
 from orthocris.core.weather.yard import StationKind, Yard
 from orthocris.demo.simulate import Effect, Outbreak
 

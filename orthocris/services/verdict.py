@@ -7,13 +7,14 @@ from dataclasses import dataclass
 
 from orthocris.core import Observation, Verdict, judge
 from orthocris.core.errors import ConflictError
-from orthocris.core.field.progress import DAYS_OFF, counted_early
 from orthocris.core.trial.deviations import round_notes
 from orthocris.core.trial.lookup import find_look
+from orthocris.core.trial.plan import Look, Role
 from orthocris.core.trial.question import factors, ladder_ingredient
 from orthocris.core.trial.record import limit_notes
 from orthocris.core.trial.setup import DesignKind, Kind
-from orthocris.core.trial.trial import Look, Role, Trial
+from orthocris.core.trial.standing import DAYS_OFF, counted_early
+from orthocris.core.trial.trial import CountedTrial
 from orthocris.core.verdict.reading import (
     ladder_reading,
     prevention_reading,
@@ -23,7 +24,7 @@ from orthocris.formats.tidy_table import write_table
 from orthocris.services.context import Context
 from orthocris.storage import finding as records
 from orthocris.storage import record as kept
-from orthocris.storage.trial import trials
+from orthocris.storage.trial import reading
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,7 +53,7 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         When there is nothing to judge yet, saying what comes first.
     """
     with context.database.reading() as connection:
-        trial = trials.load(connection, trial_id)
+        trial = reading.load_counted(connection, trial_id)
         overruled = records.overruled(connection, trial_id)
         changes = kept.changes(connection, trial_id)
     look = _look_to_judge(trial, look_number)
@@ -83,11 +84,11 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
 def table_of(context: Context, trial_id: int) -> bytes:
     """Return a trial's finished counts as a tidy table (CSV)."""
     with context.database.reading() as connection:
-        trial = trials.load(connection, trial_id)
+        trial = reading.load_counted(connection, trial_id)
     return write_table(observations(trial))
 
 
-def observations(trial: Trial) -> list[Observation]:
+def observations(trial: CountedTrial) -> list[Observation]:
     """Return every finished tally as an observation; days are the planned days of the looks."""
     names = {remedy.id: remedy.name for remedy in trial.remedies}
     # Plants that were lost stay in: the judge names them.
@@ -112,7 +113,7 @@ def observations(trial: Trial) -> list[Observation]:
     ]
 
 
-def _reading(trial: Trial, look: Look, verdict: Verdict) -> tuple[str, ...]:
+def _reading(trial: CountedTrial, look: Look, verdict: Verdict) -> tuple[str, ...]:
     others = [r for r in trial.remedies if r.role is Role.REMEDY]
     holds = {r.name: factors(r.traits) for r in others}
     if trial.setup.kind is Kind.LADDER:
@@ -137,7 +138,7 @@ def _reading(trial: Trial, look: Look, verdict: Verdict) -> tuple[str, ...]:
     return ()
 
 
-def _look_to_judge(trial: Trial, number: int | None) -> Look:
+def _look_to_judge(trial: CountedTrial, number: int | None) -> Look:
     if number is not None:
         look = find_look(trial, number)
         if look.number and trial.counted_at(look):
@@ -157,7 +158,7 @@ def _look_to_judge(trial: Trial, number: int | None) -> Look:
     return counted[-1]
 
 
-def _notes(trial: Trial, look: Look) -> Iterator[str]:
+def _notes(trial: CountedTrial, look: Look) -> Iterator[str]:
     plants = {p.id: p.name for p in trial.trial_plants}
     for round_ in trial.rounds:
         if round_.day >= look.day:
@@ -179,7 +180,7 @@ def _notes(trial: Trial, look: Look) -> Iterator[str]:
         yield from _not_clean(trial)
 
 
-def _key_notes(trial: Trial, look: Look) -> Iterator[str]:
+def _key_notes(trial: CountedTrial, look: Look) -> Iterator[str]:
     opened = trial.key_opened_at
     if opened is None or not look.number:
         return
@@ -190,7 +191,7 @@ def _key_notes(trial: Trial, look: Look) -> Iterator[str]:
         yield f"{_plants(corrected)} corrected after the key of the tags was opened."
 
 
-def _day_notes(trial: Trial, look: Look) -> Iterator[str]:
+def _day_notes(trial: CountedTrial, look: Look) -> Iterator[str]:
     """Numbers of another day than the plan's, and counts before that were entered afterwards."""
     due = trial.date_of(look.day)
     early = counted_early(trial, look)
@@ -213,7 +214,7 @@ def _day_notes(trial: Trial, look: Look) -> Iterator[str]:
         yield f"{_plants(afterwards)} counted before, but entered only after the first spray."
 
 
-def _not_clean(trial: Trial) -> Iterator[str]:
+def _not_clean(trial: CountedTrial) -> Iterator[str]:
     start = trial.tallies_at(trial.looks[0], trial.measure)
     names = [p.name for p in trial.trial_plants if p.id in start and start[p.id].value]
     if names:

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import queue
 import re
 import sqlite3
-from collections.abc import Iterator
+import threading
+from collections.abc import Callable, Iterator
 from contextlib import closing, contextmanager
 from importlib.resources import files
 from pathlib import Path
@@ -22,42 +24,93 @@ class DatabaseError(OrthocrisError):
 
 
 class Database:
-    """The gardener's data: one file, opened anew for each use.
+    """The gardener's data: one file, one kept connection that writes, a few that read.
+
+    A reader sees one unchanging state and never waits for the writer, nor the writer for it.
+    Connections belong to whoever uses them at the moment, in whatever thread. One that was
+    opened on a file that is no longer there (moved, put back) is closed, not written to.
 
     Parameters
     ----------
     path:
-        The SQLite file; made when absent.
+        The SQLite file; made by `migrate` when absent.
     durable:
         True: a committed change survives a power cut (synchronous = FULL). False is for
         building throw-away data quickly.
+    readers:
+        How many may read at once; more wait. Few are enough: reading is short, and many at
+        once would only take the processor from whoever counts.
+    trace:
+        Called with every statement that is run, for tests.
     """
 
-    def __init__(self, path: Path, *, durable: bool = True) -> None:
+    def __init__(
+        self,
+        path: Path,
+        *,
+        durable: bool = True,
+        readers: int = 2,
+        trace: Callable[[str], None] | None = None,
+    ) -> None:
         self.path = path
         self._durable = durable
+        self._trace = trace
+        self._count = readers
+        self._file: tuple[int, int] | None = None
+        self._following = threading.Lock()
+        self._turn_to_write = threading.Lock()
+        self._writer = _Kept(self._connect)
+        self._readers: queue.LifoQueue[_Kept] = queue.LifoQueue()
+        for _ in range(readers):
+            self._readers.put(_Kept(self._connect))
 
     @contextmanager
     def reading(self) -> Iterator[sqlite3.Connection]:
         """Yield a connection that sees one unchanging state of the data."""
-        with closing(self._connect()) as connection:
+        self._follow_file()
+        kept = self._readers.get()
+        try:
+            connection = kept.open()
             connection.execute("BEGIN")
             try:
                 yield connection
             finally:
                 connection.rollback()
+        finally:
+            self._readers.put(kept)
 
     @contextmanager
     def atomic(self) -> Iterator[sqlite3.Connection]:
         """Yield a connection whose changes are all kept on leaving, or none on an error."""
-        with closing(self._connect()) as connection:
+        self._follow_file()
+        with self._turn_to_write:
+            connection = self._writer.open()
             connection.execute("BEGIN IMMEDIATE")
             try:
                 yield connection
+                connection.commit()
             except BaseException:
                 connection.rollback()
                 raise
-            connection.commit()
+
+    def close(self) -> None:
+        """Close all connections; the file is then whole by itself, without its journal."""
+        taken = [self._readers.get() for _ in range(self._count)]
+        with self._turn_to_write:
+            for kept in (self._writer, *taken):
+                kept.close()
+        for kept in taken:
+            self._readers.put(kept)
+
+    def _follow_file(self) -> None:
+        """Let go of a file that was moved or replaced, before anything is read or written."""
+        if _file_id(self.path) == self._file:
+            return
+        with self._following:
+            found = _file_id(self.path)
+            if found != self._file:
+                self.close()
+                self._file = found
 
     def migrate(self) -> list[str]:
         """Check the file and bring its schema up to date, one transaction a migration.
@@ -88,11 +141,48 @@ class Database:
     def _connect(self, mode: str = "rw") -> sqlite3.Connection:
         # "rw" never makes a file: data moved away while running is missed, not begun anew.
         address = f"{self.path.resolve().as_uri()}?mode={mode}"
-        connection = sqlite3.connect(address, uri=True, timeout=10, isolation_level=None)
+        connection = sqlite3.connect(
+            address,
+            uri=True,
+            timeout=10,
+            isolation_level=None,
+            check_same_thread=False,  # one user at a time: the pool and the lock see to it
+            cached_statements=256,
+        )
         connection.row_factory = sqlite3.Row
         connection.execute("PRAGMA foreign_keys = ON")
         connection.execute(f"PRAGMA synchronous = {'FULL' if self._durable else 'OFF'}")
+        connection.set_trace_callback(self._trace)
         return connection
+
+
+class _Kept:
+    """A connection that is opened at its first use and kept."""
+
+    def __init__(self, connect: Callable[[], sqlite3.Connection]) -> None:
+        self._connect = connect
+        self._open: sqlite3.Connection | None = None
+
+    def open(self) -> sqlite3.Connection:
+        """Return the connection."""
+        if self._open is None:
+            self._open = self._connect()
+        return self._open
+
+    def close(self) -> None:
+        """Close it; the next use opens it again."""
+        if self._open is not None:
+            self._open.close()
+            self._open = None
+
+
+def _file_id(path: Path) -> tuple[int, int] | None:
+    """Return what tells a file from another that takes its name; None when there is none."""
+    try:
+        found = path.stat()
+    except OSError:
+        return None
+    return found.st_dev, found.st_ino
 
 
 def _check_whole(connection: sqlite3.Connection, path: Path) -> None:

@@ -8,8 +8,9 @@ from dataclasses import replace
 from datetime import date
 
 from orthocris.core.errors import InputError
+from orthocris.core.trial.plan import Remedy, Role
 from orthocris.core.trial.setup import Setup
-from orthocris.core.trial.trial import Plant, Remedy, Role, Trial
+from orthocris.core.trial.trial import Plant, Trial
 from orthocris.formats.prints import PAPERS, sheet_svg, tag_outline, tag_pages, tags_svg
 
 SVG = "{http://www.w3.org/2000/svg}"

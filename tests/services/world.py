@@ -11,9 +11,10 @@ from typing import Any
 
 from orthocris.core.counting import TallyEntry
 from orthocris.core.field.rounds import Checks
+from orthocris.core.trial.plan import Role
 from orthocris.core.trial.question import Question, RemedyDraft
 from orthocris.core.trial.sprays import SprayEntry
-from orthocris.core.trial.trial import Role, Trial
+from orthocris.core.trial.trial import Trial
 from orthocris.services import counting as fieldwork
 from orthocris.services.context import Context
 from orthocris.services.field import batches, rounds

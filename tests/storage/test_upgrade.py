@@ -11,10 +11,10 @@ from pathlib import Path
 
 from orthocris.core.trial.care import Care, Spot
 from orthocris.core.trial.patches import PatchSchool
+from orthocris.core.trial.plan import Traits
 from orthocris.core.trial.setup import Setup
 from orthocris.core.trial.sprays import SprayKind
 from orthocris.core.trial.stages import Part, RoundSchool, Stage
-from orthocris.core.trial.trial import Traits
 from orthocris.storage.database import Database
 from orthocris.storage.trial import trials
 from orthocris.storage.trial.plain import (

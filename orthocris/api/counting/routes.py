@@ -6,10 +6,9 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query
 
-from orthocris.api.counting.schemas import TallyIn, TallyOut
+from orthocris.api.counting.schemas import CountSheetOut, TallyIn, TallyOut
 from orthocris.api.requests import ERRORS, Ctx, DayNumber, PlantId, TrialId
-from orthocris.core.counting import TallyEntry
-from orthocris.services import counting as fieldwork
+from orthocris.services import counting
 
 router = APIRouter(prefix="/api", responses=ERRORS)
 
@@ -19,20 +18,14 @@ def keep_tally(
     context: Ctx, trial_id: TrialId, number: DayNumber, body: TallyIn
 ) -> tuple[TallyOut, ...]:
     """Keep a count; answers once it is safe, with every count kept of that plant."""
-    entry = TallyEntry(
-        look_id=0,
-        plant_id=body.plant_id,
-        measure=body.measure,
-        session=body.session,
-        step=body.step,
-        value=body.value,
-        of=body.of,
-        effort=body.effort,
-        finished=body.finished,
-        counted_on=body.counted_on,
-    )
-    kept = fieldwork.keep_tally(context, trial_id, number, entry)
+    kept = counting.keep_tally(context, trial_id, number, body.to_core())
     return tuple(TallyOut.model_validate(t) for t in kept)
+
+
+@router.get("/trials/{trial_id}/looks/{number}/sheet")
+def count_sheet(context: Ctx, trial_id: TrialId, number: DayNumber) -> CountSheetOut:
+    """Return what was counted at a look so far."""
+    return CountSheetOut.model_validate(counting.count_sheet(context, trial_id, number))
 
 
 @router.get("/trials/{trial_id}/looks/{number}/tallies/{plant_id}")
@@ -44,5 +37,5 @@ def tally_history(
     measure: Annotated[str, Query(max_length=20)],
 ) -> tuple[TallyOut, ...]:
     """Return every count kept of a plant at a look, the oldest first."""
-    found = fieldwork.tally_history(context, trial_id, number, plant_id, measure)
+    found = counting.tally_history(context, trial_id, number, plant_id, measure)
     return tuple(TallyOut.model_validate(t) for t in found)

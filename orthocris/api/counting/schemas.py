@@ -8,6 +8,7 @@ from typing import Annotated
 from pydantic import Field, StringConstraints
 
 from orthocris.api.base import Id, In, Number, Out, Text
+from orthocris.core.counting.tally import TallyEntry
 
 
 class TallyIn(In):
@@ -27,6 +28,10 @@ class TallyIn(In):
     step: Annotated[int, Field(ge=0, le=2**31 - 1)]
     counted_on: date | None = None
 
+    def to_core(self) -> TallyEntry:
+        """Return it as the core takes it."""
+        return TallyEntry(**self.model_dump())
+
 
 class TallyOut(Out):
     """A number kept; null when it was withdrawn."""
@@ -41,3 +46,11 @@ class TallyOut(Out):
     finished: bool
     counted_at: datetime
     counted_on: date
+
+
+class CountSheetOut(Out):
+    """What was counted at one look; see `services.counting.CountSheet`."""
+
+    tallies: tuple[TallyOut, ...]
+    early: tuple[int, ...]
+    totals: dict[int, float]

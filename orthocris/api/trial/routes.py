@@ -10,33 +10,22 @@ from orthocris.api.trial.schemas import (
     LayoutIn,
     PlantIn,
     PlantsIn,
-    PutAwayOut,
     QuestionIn,
     TodayOut,
     TrialOut,
 )
-from orthocris.api.trial.views import today_row, trial_view
+from orthocris.api.trial.views import today_view, trial_view
 from orthocris.core.trial.trial import Plant
 from orthocris.services.planning import layouts
 from orthocris.services.trial import benches, overviews, questions
-from orthocris.services.weather import weathering
 
 router = APIRouter(prefix="/api", responses=ERRORS)
 
 
 @router.get("/today")
 def today(context: Ctx) -> TodayOut:
-    """Return what is due across all trials; rain and heat on sprayed rounds are logged first."""
-    weathering.log_weather(context)
-    found = overviews.today(context)
-    return TodayOut(
-        today=context.now().date(),
-        trials=tuple(today_row(o) for o in found),
-        put_away=tuple(
-            PutAwayOut(id=i, name=name, put_away_at=at)
-            for i, name, at in questions.put_away_trials(context)
-        ),
-    )
+    """Return what is due across all trials."""
+    return today_view(overviews.today(context))
 
 
 @router.post("/trials", status_code=201)

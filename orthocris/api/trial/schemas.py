@@ -8,15 +8,14 @@ from typing import Annotated
 from pydantic import BaseModel, Field, StringConstraints
 
 from orthocris.api.base import Day, Id, In, Number, Out, Text
-from orthocris.api.counting.schemas import TallyOut
-from orthocris.api.field.round_schemas import EventOut, SprayOut
+from orthocris.api.field.round_schemas import EventOut
 from orthocris.api.field.schemas import BatchOut, CareIO
 from orthocris.api.knowledge.schemas import MeasureOut, PestOut
 from orthocris.api.trial.setup_schemas import SetupIO, TraitsIO
 from orthocris.core.field.progress import JobKind
 from orthocris.core.field.thread import State
+from orthocris.core.trial.plan import Role
 from orthocris.core.trial.question import Question, RemedyDraft
-from orthocris.core.trial.trial import Role
 
 
 class RemedyIn(In):
@@ -125,14 +124,13 @@ class PlantOut(Out):
 
 
 class LookOut(Out):
-    """A counting occasion with its date and how far it is; `early` has plants counted too soon."""
+    """A counting occasion with its date and how many plants are counted on its day."""
 
     id: int
     number: int
     day: int
     on: date
     counted: int
-    early: dict[int, date]
 
 
 class RoundOut(Out):
@@ -145,7 +143,6 @@ class RoundOut(Out):
     sprayed: tuple[int, ...]
     skipped: tuple[int, ...]
     left_out: bool
-    marks: tuple[SprayOut, ...]
     events: tuple[EventOut, ...]
     started_at: datetime | None
     running: bool
@@ -226,7 +223,6 @@ class TrialOut(BaseModel):
     walk: tuple[int, ...]
     rounds: tuple[RoundOut, ...]
     looks: tuple[LookOut, ...]
-    tallies: tuple[TallyOut, ...]
     stations: tuple[StationOut, ...]
     jobs: tuple[JobOut, ...]
     layout_events: tuple[LayoutEventOut, ...]
@@ -244,7 +240,7 @@ class TrialOut(BaseModel):
     batches: tuple[BatchOut, ...]
 
 
-class TodayTrial(BaseModel):
+class TodayTrialOut(BaseModel):
     """A trial in the list of Today."""
 
     id: int
@@ -267,5 +263,5 @@ class TodayOut(BaseModel):
     """What is due, every trial, and those put away."""
 
     today: date
-    trials: tuple[TodayTrial, ...]
+    trials: tuple[TodayTrialOut, ...]
     put_away: tuple[PutAwayOut, ...]

@@ -7,8 +7,8 @@ from typing import Annotated
 from pydantic import ConfigDict, Field, StringConstraints
 
 from orthocris.api.base import Day, In, Number
+from orthocris.core.trial.plan import Amount, Traits
 from orthocris.core.trial.setup import DesignKind, Gradient, Kind, Setup, Unit
-from orthocris.core.trial.trial import Amount, Traits
 
 
 class AmountIO(In):

@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from orthocris.api.counting.schemas import TallyOut
-from orthocris.api.field.round_schemas import EventOut, SprayOut
+from orthocris.api.field.round_schemas import EventOut
 from orthocris.api.field.schemas import BatchOut, CareIO
 from orthocris.api.knowledge.schemas import MeasureOut, PestOut
 from orthocris.api.trial.schemas import (
@@ -15,25 +14,27 @@ from orthocris.api.trial.schemas import (
     LayoutEventOut,
     LookOut,
     PlantOut,
+    PutAwayOut,
     RemedyOut,
     RoundOut,
     ShieldOut,
     StationOut,
-    TodayTrial,
+    TodayOut,
+    TodayTrialOut,
     TrialOut,
 )
 from orthocris.api.trial.setup_schemas import SetupIO, TraitsIO
-from orthocris.core.field.progress import counted_early, counted_in_time
 from orthocris.core.planning.matching import odd_plants
 from orthocris.core.planning.neighbours import shields_needed
 from orthocris.core.trial.batches import Batch
 from orthocris.core.trial.deviations import round_notes
 from orthocris.core.trial.measures import measure_named
+from orthocris.core.trial.plan import Remedy, Round
 from orthocris.core.trial.record import Change
-from orthocris.core.trial.trial import Plant, Remedy, Round, Trial
+from orthocris.core.trial.trial import Plant, Trial
 from orthocris.services.pantry.remedy_cards import card_of, is_poured
 from orthocris.services.trial.benches import plant_revision
-from orthocris.services.trial.overviews import Overview
+from orthocris.services.trial.overviews import Overview, Today, TodayTrial
 
 
 def trial_view(overview: Overview) -> TrialOut:
@@ -48,24 +49,22 @@ def trial_view(overview: Overview) -> TrialOut:
         threshold=trial.threshold,
         start_on=trial.start_on,
         sprayed_on=trial.sprayed_on,
-        today=overview.today,
+        today=overview.now.date(),
         seed=trial.seed,
         remedies=tuple(_remedy(r, overview.cautions[r.id]) for r in trial.remedies),
         plants=tuple(_plant(p) for p in trial.plants),
         walk=tuple(p.id for p in trial.active_plants),
-        rounds=tuple(_round(trial, r, overview.now) for r in trial.rounds),
+        rounds=tuple(round_view(trial, r, overview.now) for r in trial.rounds),
         looks=tuple(
             LookOut(
-                id=look.id,
-                number=look.number,
-                day=look.day,
-                on=trial.date_of(look.day),
-                counted=len(counted_in_time(trial, look)),
-                early=counted_early(trial, look),
+                id=found.look.id,
+                number=found.look.number,
+                day=found.look.day,
+                on=trial.date_of(found.look.day),
+                counted=found.in_time,
             )
-            for look in trial.looks
+            for found in overview.standing.looks
         ),
-        tallies=tuple(TallyOut.model_validate(t) for t in trial.tallies),
         stations=tuple(StationOut.model_validate(x) for x in overview.stations),
         jobs=tuple(JobOut.model_validate(j) for j in overview.jobs),
         layout_events=tuple(LayoutEventOut.model_validate(e) for e in overview.layout_events),
@@ -134,7 +133,7 @@ def _remedy(remedy: Remedy, cautions: tuple[str, ...]) -> RemedyOut:
     )
 
 
-def _round(trial: Trial, round_: Round, now: datetime) -> RoundOut:
+def round_view(trial: Trial, round_: Round, now: datetime) -> RoundOut:
     starts = [x for x in trial.starts if x.round_id == round_.id]
     return RoundOut(
         id=round_.id,
@@ -144,7 +143,6 @@ def _round(trial: Trial, round_: Round, now: datetime) -> RoundOut:
         sprayed=tuple(sorted(trial.sprayed_in(round_))),
         skipped=tuple(sorted(trial.skipped_in(round_))),
         left_out=trial.left_out(round_),
-        marks=tuple(SprayOut.model_validate(m) for m in trial.sprays if m.round_id == round_.id),
         events=tuple(EventOut.model_validate(e) for e in trial.events if e.round_id == round_.id),
         started_at=starts[-1].started_at if starts else None,
         running=bool(starts) and starts[-1].holds(now),
@@ -167,13 +165,23 @@ def _batch(trial: Trial, batch: Batch, now: datetime) -> BatchOut:
     )
 
 
-def today_row(overview: Overview) -> TodayTrial:
-    """Lay out a trial for the list of Today."""
-    return TodayTrial(
-        id=overview.trial.id,
-        name=overview.trial.name,
-        pest=overview.pest.name if overview.pest else overview.trial.pest,
-        plants=len(overview.trial.active_plants),
-        stations=tuple(StationOut.model_validate(x) for x in overview.stations),
-        jobs=tuple(JobOut.model_validate(j) for j in overview.jobs),
+def today_view(found: Today) -> TodayOut:
+    """Lay out what is due today."""
+    return TodayOut(
+        today=found.today,
+        trials=tuple(_today_trial(row) for row in found.trials),
+        put_away=tuple(
+            PutAwayOut(id=i, name=name, put_away_at=at) for i, name, at in found.put_away
+        ),
+    )
+
+
+def _today_trial(row: TodayTrial) -> TodayTrialOut:
+    return TodayTrialOut(
+        id=row.plan.id,
+        name=row.plan.name,
+        pest=row.pest_name,
+        plants=row.plants,
+        stations=tuple(StationOut.model_validate(x) for x in row.stations),
+        jobs=tuple(JobOut.model_validate(j) for j in row.jobs),
     )

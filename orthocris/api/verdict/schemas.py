@@ -7,7 +7,7 @@ from typing import Any
 from pydantic import BaseModel
 
 from orthocris.api.base import Out
-from orthocris.core.trial.trial import Role
+from orthocris.core.trial.plan import Role
 from orthocris.core.verdict.result import Outcome
 
 

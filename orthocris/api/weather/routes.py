@@ -13,6 +13,7 @@ from orthocris.api.trial.views import change_view
 from orthocris.api.weather.schemas import (
     DayIO,
     DayOut,
+    EventsLogged,
     HourOut,
     HoursRead,
     PriceIO,
@@ -23,7 +24,7 @@ from orthocris.api.weather.schemas import (
 from orthocris.core.pantry.costs import Price
 from orthocris.services.field import calendars
 from orthocris.services.revisions import revision_of
-from orthocris.services.weather import ribbons, yards
+from orthocris.services.weather import ribbons, weathering, yards
 
 router = APIRouter(prefix="/api", responses=ERRORS)
 
@@ -87,6 +88,12 @@ def enter_day(context: Ctx, body: DayIO) -> tuple[DayIO, ...]:
 def read_in(context: Ctx, body: Annotated[bytes, Body(media_type="text/csv")]) -> HoursRead:
     """Read in an hourly table (CSV) and use it as the yard's weather."""
     return HoursRead(hours=yards.read_in_weather(context, body))
+
+
+@router.post("/weather/log")
+def log_weather(context: Ctx) -> EventsLogged:
+    """Log rain and heat on the rounds of the last days now, as is done every ten minutes."""
+    return EventsLogged(events=weathering.log_weather(context))
 
 
 @router.get("/weather/table.csv", response_class=Response)

@@ -128,3 +128,9 @@ class HoursRead(BaseModel):
     """How many hours a table held."""
 
     hours: int
+
+
+class EventsLogged(BaseModel):
+    """How many events of the weather were logged."""
+
+    events: int

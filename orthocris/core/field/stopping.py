@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+
+from orthocris.core.trial.plan import Look, Role
+from orthocris.core.trial.setup import Kind
+from orthocris.core.trial.standing import Standing
 
 CLEAN_SHARE = 0.05  # of what was there before: as good as gone
 GONE_BY_ITSELF = 0.2  # of what the control had before
@@ -39,6 +43,30 @@ class StopDecision:
     reason: str
     best_left: float | None
     best_efficacy: float | None
+
+
+def stop_after(standing: Standing, look: Look, courses: Mapping[int, Course]) -> StopDecision:
+    """Apply the stopping rule to a trial as it stands after a look.
+
+    Parameters
+    ----------
+    courses:
+        The course of each remedy, the control's too, by remedy id.
+    """
+    plan = standing.plan
+    done = sum(r.begun_at is not None for r in standing.rounds)
+    left = sum(r.begun_at is None and not r.left_out for r in standing.rounds)
+    if plan.setup.kind in (Kind.PREVENTION, Kind.EGGS):
+        action = Next.NEXT_ROUND if left else Next.STOP
+        return StopDecision(action, "This question keeps the rounds it planned.", None, None)
+    later = any(k.number > look.number for k in plan.looks)
+    return after_look(
+        [courses[r.id] for r in plan.remedies if r.role is Role.REMEDY and r.id in courses],
+        courses.get(plan.control.id) if plan.control else None,
+        threshold=plan.threshold,
+        rounds_done=done,
+        rounds_left=left if later else 0,
+    )
 
 
 def after_look(

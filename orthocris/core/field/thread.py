@@ -10,14 +10,13 @@ from enum import StrEnum
 from orthocris.core.field.batches import newest_usable
 from orthocris.core.field.patchtest import PatchOutcome
 from orthocris.core.field.progress import (
-    counted_in_time,
     is_over,
     is_superseded,
     patched_remedies,
     patches_held,
-    verdict_ready,
 )
-from orthocris.core.trial.trial import Trial
+from orthocris.core.trial.plants import LEAST_BLOCKS
+from orthocris.core.trial.standing import Standing
 
 
 class State(StrEnum):
@@ -39,17 +38,18 @@ class Station:
     line: str
 
 
-def stations(trial: Trial, now: datetime, bottles: Collection[int] = ()) -> tuple[Station, ...]:
+def stations(
+    standing: Standing, now: datetime, bottles: Collection[int] = ()
+) -> tuple[Station, ...]:
     """Describe the stations; exactly one is next unless all is done."""
-    today = now.date()
     found = [
-        ("question", "Question", *_question_state(trial)),
-        ("plants", "Plants", *_plants_state(trial)),
-        ("layout", "Layout", *_layout_state(trial)),
-        ("patch", "Patch test", *_patch_state(trial)),
-        ("mix", "Mix", *_mix_state(trial, now, bottles)),
-        ("rounds", "Rounds and looks", *_rounds_state(trial, today)),
-        ("verdict", "Verdict", *_verdict_state(trial)),
+        ("question", "Question", *_question_state(standing)),
+        ("plants", "Plants", *_plants_state(standing)),
+        ("layout", "Layout", *_layout_state(standing)),
+        ("patch", "Patch test", *_patch_state(standing)),
+        ("mix", "Mix", *_mix_state(standing, now, bottles)),
+        ("rounds", "Rounds and looks", *_rounds_state(standing, now.date())),
+        ("verdict", "Verdict", *_verdict_state(standing)),
     ]
     result = []
     next_seen = False
@@ -62,82 +62,85 @@ def stations(trial: Trial, now: datetime, bottles: Collection[int] = ()) -> tupl
     return tuple(result)
 
 
-def _question_state(trial: Trial) -> tuple[State | None, str]:
-    others = len(trial.remedies) - 1
+def _question_state(standing: Standing) -> tuple[State | None, str]:
+    others = len(standing.plan.remedies) - 1
     return State.DONE, f"{others} {'remedy' if others == 1 else 'remedies'} and a control"
 
 
-def _plants_state(trial: Trial) -> tuple[State | None, str]:
-    active = len(trial.active_plants)
-    if not trial.plants:
+def _plants_state(standing: Standing) -> tuple[State | None, str]:
+    if not standing.listed:
         return None, "none listed yet"
-    aside = len(trial.plants) - active
-    line = f"{active} plants" + (f", {aside} set aside" if aside else "")
-    enough = active >= 2 * len(trial.remedies)
-    counted = {p.match_count is None for p in trial.active_plants}
-    return (State.DONE if enough and len(counted) == 1 else None), line
+    aside = standing.listed - standing.active
+    line = f"{standing.active} plants" + (f", {aside} set aside" if aside else "")
+    enough = standing.active >= LEAST_BLOCKS * len(standing.plan.remedies)
+    alike = standing.active > 0 and standing.uncounted in (0, standing.active)
+    return (State.DONE if enough and alike else None), line
 
 
-def _layout_state(trial: Trial) -> tuple[State | None, str]:
-    if not trial.laid_out:
+def _layout_state(standing: Standing) -> tuple[State | None, str]:
+    if not standing.laid_out:
         return None, "not drawn yet"
-    blocks = len({p.block for p in trial.trial_plants})
-    return State.DONE, f"{blocks} blocks, drawn at random"
+    return State.DONE, f"{standing.blocks} blocks, drawn at random"
 
 
-def _patch_state(trial: Trial) -> tuple[State | None, str]:
-    of = len(patched_remedies(trial)) * len(trial.care.leaf_kinds)
+def _patch_state(standing: Standing) -> tuple[State | None, str]:
+    plan = standing.plan
+    of = len(patched_remedies(plan)) * len(plan.care.leaf_kinds)
     if not of:
         return State.DONE, "nothing comes onto leaves"
-    held = patches_held(trial)
+    held = patches_held(plan, standing.patches)
     line = f"{of - len(held)} of {of} passed"
     if not held:
         return State.DONE, line
-    if trial.sprayed_on is not None:
+    if plan.sprayed_on is not None:
         return State.FRAYED, f"{line}; sprayed all the same"
     running = sum(h.outcome is PatchOutcome.RUNNING for h in held)
     return None, f"{line}, {running} running" if running else line
 
 
-def _mix_state(trial: Trial, now: datetime, bottles: Collection[int]) -> tuple[State | None, str]:
-    needed = {r.id for r in trial.remedies} & set(bottles)
+def _mix_state(
+    standing: Standing, now: datetime, bottles: Collection[int]
+) -> tuple[State | None, str]:
+    needed = {r.id for r in standing.plan.remedies} & set(bottles)
     if not needed:
         return State.DONE, "nothing to mix"
-    ready = sum(newest_usable(trial.batches, r, now) is not None for r in needed)
-    mixed = {b.remedy_id for b in trial.batches}
-    if trial.sprayed_on is not None:
-        if not needed <= mixed:
+    if standing.plan.sprayed_on is not None:
+        if not needed <= {b.remedy_id for b in standing.batches}:
             return State.FRAYED, "sprayed without a recorded batch"
-        return State.DONE, f"{len(trial.batches)} batches mixed"
+        return State.DONE, f"{len(standing.batches)} batches mixed"
+    ready = sum(newest_usable(standing.batches, r, now) is not None for r in needed)
     line = f"{ready} of {len(needed)} bottles ready"
     return (State.DONE if ready == len(needed) else None), line
 
 
-def _rounds_state(trial: Trial, today: date) -> tuple[State | None, str]:
-    plants = {p.id for p in trial.trial_plants}
-    if not plants:
+def _rounds_state(standing: Standing, today: date) -> tuple[State | None, str]:
+    if not standing.allotted:
         return None, "after the layout"
-    over_looks = [k for k in trial.looks if trial.sprayed_on and trial.date_of(k.day) <= today]
-    done = sum(plants <= counted_in_time(trial, look) for look in trial.looks)
-    line = f"{done} of {len(trial.looks)} looks counted"
-    missed_spray = [
-        r
-        for r in trial.rounds
-        if trial.sprayed_in(r) and not plants <= trial.sprayed_in(r) and is_over(trial, r, today)
-    ]
-    skipped = [
-        k for k in over_looks if is_superseded(trial, k, today) and plants - trial.counted_at(k)
-    ]
-    if missed_spray:
-        line += f"; round {missed_spray[0].number} missed some plants"
-    elif skipped:
-        line += f"; look {skipped[0].number} is not complete"
-    if not verdict_ready(trial):
+    done = sum(standing.complete(found) for found in standing.looks)
+    line = f"{done} of {len(standing.looks)} looks counted"
+    frayed = _missed(standing, today)
+    line += frayed
+    if not standing.verdict_ready:
         return None, line
-    return (State.FRAYED if missed_spray or skipped else State.DONE), line
+    return (State.FRAYED if frayed else State.DONE), line
 
 
-def _verdict_state(trial: Trial) -> tuple[State | None, str]:
-    if verdict_ready(trial):
+def _missed(standing: Standing, today: date) -> str:
+    """Say which round or look that is over left plants out; empty when none did."""
+    plan = standing.plan
+    for found in standing.rounds:
+        begun = found.begun_at is not None
+        if begun and found.sprayed < standing.allotted and is_over(standing, found, today):
+            return f"; round {found.round.number} missed some plants"
+    for seen in standing.looks:
+        past = plan.sprayed_on is not None and plan.date_of(seen.look.day) <= today
+        over = past and is_superseded(plan, seen.look, today)
+        if over and seen.counted < standing.allotted:
+            return f"; look {seen.look.number} is not complete"
+    return ""
+
+
+def _verdict_state(standing: Standing) -> tuple[State | None, str]:
+    if standing.verdict_ready:
         return State.DONE, "ready to read"
     return None, "after the last look"

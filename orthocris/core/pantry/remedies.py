@@ -7,9 +7,9 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from orthocris.core.errors import InputError
+from orthocris.core.trial.plan import Amount, Role, Traits
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.setup import Setup
-from orthocris.core.trial.trial import Amount, Role, Traits
 
 SOON_DAYS = 14  # a harvest nearer than this is near
 MOST = 10_000.0  # of an ingredient in a litre: ten litres, so never a real strength

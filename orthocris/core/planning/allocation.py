@@ -12,6 +12,7 @@ from orthocris.core.errors import ConflictError
 from orthocris.core.planning.incomplete import incomplete_blocks
 from orthocris.core.planning.matching import form_blocks
 from orthocris.core.planning.neighbours import close_pairs
+from orthocris.core.trial.plants import LEAST_BLOCKS, USUAL_BLOCKS
 from orthocris.core.trial.setup import DesignKind, Setup
 from orthocris.core.trial.trial import Plant, walking_key
 
@@ -283,6 +284,6 @@ def _check(plants: Sequence[Plant], remedies: int) -> None:
             f"{len(plants)} plants for {remedies} remedies, the control included",
             code="too_few_plants",
             field="plants",
-            fix=f"Add plants: at least {2 * remedies}, better {4 * remedies} or more; or compare "
+            fix=f"Add plants: at least {LEAST_BLOCKS * remedies}, better {USUAL_BLOCKS * remedies} or more; or compare "
             "fewer remedies.",
         )

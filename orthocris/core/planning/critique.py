@@ -22,10 +22,10 @@ from orthocris.core.planning.mending import (
     evened,
     lacks_emulsifier,
 )
+from orthocris.core.trial.plan import Role, Traits
 from orthocris.core.trial.plants import free_places
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.setup import DesignKind, Kind
-from orthocris.core.trial.trial import Role, Traits
 
 FEW_BLOCKS = 4
 LOW_START = 5.0  # below this even a perfect remedy can hardly be told from luck

@@ -8,8 +8,9 @@ from datetime import date
 
 from orthocris.core.pantry.remedies import CatalogueRemedy
 from orthocris.core.planning.mending import PlanChange
+from orthocris.core.trial.plan import Role
 from orthocris.core.trial.question import Question, RemedyDraft
-from orthocris.core.trial.trial import Plant, Role
+from orthocris.core.trial.trial import Plant
 
 
 @dataclass(frozen=True, slots=True)

@@ -15,9 +15,9 @@ from orthocris.core.pantry.remedies import (
     is_oil,
     with_amounts,
 )
+from orthocris.core.trial.plan import Amount
 from orthocris.core.trial.question import Question, RemedyDraft
 from orthocris.core.trial.setup import Kind, Setup
-from orthocris.core.trial.trial import Amount
 
 Catalogue = Mapping[str, CatalogueRemedy]
 USUAL_EMULSIFIER = 2.0  # ml/L of soap, typical

@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterator
 
+from orthocris.core.trial.plan import Round
 from orthocris.core.trial.record import limits_said
 from orthocris.core.trial.sprays import SprayKind
-from orthocris.core.trial.trial import Round, Spray, Trial
+from orthocris.core.trial.trial import Spray, Trial
 
 OVERRULED = {
     "too_soon": "sooner after the last spray than the plants' rest",

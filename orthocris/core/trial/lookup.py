@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from orthocris.core.errors import NotFoundError
-from orthocris.core.trial.trial import Look, Plant, Round, Trial
+from orthocris.core.trial.plan import Look, Round, TrialPlan
+from orthocris.core.trial.trial import Plant, Trial
 
 
-def find_look(trial: Trial, number: int) -> Look:
+def find_look(trial: TrialPlan, number: int) -> Look:
     """Return a look by its number, or raise NotFoundError."""
     for look in trial.looks:
         if look.number == number:
@@ -18,7 +19,7 @@ def find_look(trial: Trial, number: int) -> Look:
     )
 
 
-def find_round(trial: Trial, number: int) -> Round:
+def find_round(trial: TrialPlan, number: int) -> Round:
     """Return a round by its number, or raise NotFoundError."""
     for round_ in trial.rounds:
         if round_.number == number:

@@ -11,6 +11,8 @@ from orthocris.core.trial.trial import Plant
 MAX_PLANTS = 240
 MAX_ROWS = 40
 MAX_PLACES = 60
+LEAST_BLOCKS = 2  # plants of each remedy below which nothing can be compared
+USUAL_BLOCKS = 4  # better
 
 
 def check_plant(plant: Plant, others: Iterable[Plant], measure: str) -> None:

@@ -9,8 +9,8 @@ from dataclasses import dataclass
 from orthocris.core.errors import InputError
 from orthocris.core.ranges import check_length
 from orthocris.core.trial.measures import JUDGED_IN_ORDER, measure_named
+from orthocris.core.trial.plan import Role, Traits
 from orthocris.core.trial.setup import Kind, Setup, check_setup
-from orthocris.core.trial.trial import Role, Traits
 
 MAX_REMEDIES = 12  # letters and notches stay readable up to here
 MAX_DAY = 365

@@ -10,7 +10,8 @@ from orthocris.core.field.batches import missing_acknowledgements, use_by
 from orthocris.core.pantry.cautions import Caution, strong_cautions_for
 from orthocris.core.pantry.recipe_cards import RecipeCard
 from orthocris.core.trial.batches import Batch, BatchPart, MixKind
-from orthocris.core.trial.trial import Remedy, Role, Trial
+from orthocris.core.trial.plan import Remedy, Role
+from orthocris.core.trial.trial import Trial
 from orthocris.core.weather.yard import Yard
 from orthocris.formats.labels import BottleLabel, label_pages, labels_svg
 from orthocris.formats.prints import paper_named
@@ -21,8 +22,8 @@ from orthocris.services.pantry.remedy_cards import card_of, is_poured
 from orthocris.services.receipts import once
 from orthocris.storage import weather as yard
 from orthocris.storage.database import Connection
-from orthocris.storage.field import care
-from orthocris.storage.trial import trials
+from orthocris.storage.field import batches
+from orthocris.storage.trial import reading
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,7 +63,7 @@ class BatchDraft:
 def bottles_of(context: Context, trial_id: int) -> tuple[Bottle, ...]:
     """Return the bottles a trial needs."""
     with context.database.reading() as connection:
-        trial = trials.load(connection, trial_id)
+        trial = reading.load(connection, trial_id)
         return tuple(
             _listed(connection, trial, remedy) for remedy in trial.remedies if card_of(remedy).mixed
         )
@@ -81,7 +82,7 @@ def record_batch(
         When the recipe is impossible or dangerous.
     """
     with context.database.atomic() as connection:
-        trial = trials.load(connection, trial_id)
+        trial = reading.load(connection, trial_id)
         remedy = _remedy(trial, remedy_id)
         recipe = remedy.recipe if draft.recipe is None else draft.recipe.strip()
         volume = None if draft.volume is None else Fraction(repr(draft.volume))
@@ -118,15 +119,15 @@ def record_batch(
             f"batch of remedy {remedy_id} of trial {trial_id}",
             draft,
             context.now(),
-            lambda: care.keep_batch(connection, batch),
+            lambda: batches.keep(connection, batch),
         )
 
 
 def discard_batch(context: Context, trial_id: int, batch_id: int) -> None:
     """Record that a batch was poured away; its record stays."""
     with context.database.atomic() as connection:
-        _batch(trials.load(connection, trial_id), batch_id)
-        care.discard_batch(connection, batch_id, context.now())
+        _batch(reading.load(connection, trial_id), batch_id)
+        batches.discard(connection, batch_id, context.now())
 
 
 def labels_of(context: Context, trial_id: int, paper: str, page: int = 1) -> bytes:
@@ -147,7 +148,7 @@ def label_pages_of(context: Context, trial_id: int, paper: str) -> int:
 
 def _labels(context: Context, trial_id: int) -> list[BottleLabel]:
     with context.database.reading() as connection:
-        trial = trials.load(connection, trial_id)
+        trial = reading.load(connection, trial_id)
     now = context.now()
     remedies = {r.id: r for r in trial.remedies}
     usable = [b for b in trial.batches if b.usable(now) and b.remedy_id in remedies]

@@ -8,41 +8,51 @@ from dataclasses import replace
 
 from orthocris.core.field.progress import Job, JobKind, jobs
 from orthocris.core.field.stopping import Next
-from orthocris.core.trial.trial import Trial
+from orthocris.core.trial.plan import TrialPlan
+from orthocris.core.trial.standing import Standing
 from orthocris.formats.calendar import CalendarJob, calendar_bytes
 from orthocris.services.context import Context
-from orthocris.services.field.schedule import last_decision, rain_calls
+from orthocris.services.field.schedule import last_decisions, rain_calls
 from orthocris.services.pantry.remedy_cards import bottle_ids, oil_ids
-from orthocris.services.weather.ribbons import Ribbon, best_on, trial_ribbon
-from orthocris.storage import weather as yard
+from orthocris.services.weather.outlook import Outlook, outlook_of
 from orthocris.storage.database import Connection
-from orthocris.storage.trial import trials
+from orthocris.storage.trial.standings import standings
 
 DAYS_AHEAD = 60
 AT_BEST_HOUR = (JobKind.SPRAY, JobKind.MIX)
 
 
 def timed_jobs(
-    connection: Connection, trial: Trial, context: Context, ahead_days: int = 7
-) -> tuple[Job, ...]:
-    """Return a trial's jobs, those that mind the weather with their best hour."""
-    found = jobs(trial, context.now(), bottle_ids(trial), ahead_days, oil_ids(trial))
-    rain = rain_calls(connection, trial, context.now())
-    if rain is not None:
-        moved = Job(
-            JobKind.PLAN,
-            "Rain washed the spray off: move the next round",
-            "rounds",
-            context.now().date(),
-            note=rain.reason,
+    connection: Connection, found: Sequence[Standing], outlook: Outlook, ahead_days: int = 7
+) -> dict[int, tuple[Job, ...]]:
+    """Return the jobs of trials by trial id, those that mind the weather with their best hour."""
+    due = {standing.plan.id: _jobs(standing, outlook, ahead_days) for standing in found}
+    minding = [s for s in found if any(j.kind in AT_BEST_HOUR for j in due[s.plan.id])]
+    decisions = last_decisions(connection, minding)
+    for standing in minding:
+        plan = standing.plan
+        decision = decisions.get(plan.id)
+        stop = decision is not None and decision.action in (Next.STOP, Next.CHANGE_PLAN)
+        due[plan.id] = tuple(
+            _advised(_timed(job, plan, outlook), stop=stop) for job in due[plan.id]
         )
-        found = (moved, *found)
-    if not any(job.kind in AT_BEST_HOUR for job in found):
+    return due
+
+
+def _jobs(standing: Standing, outlook: Outlook, ahead_days: int) -> tuple[Job, ...]:
+    plan = standing.plan
+    found = jobs(standing, outlook.now, bottle_ids(plan), ahead_days, oil_ids(plan))
+    rain = rain_calls(standing, outlook)
+    if rain is None:
         return found
-    ribbon = trial_ribbon(connection, trial, context.now())
-    decision = last_decision(trial)
-    stop = decision is not None and decision.action in (Next.STOP, Next.CHANGE_PLAN)
-    return tuple(_advised(_timed(job, ribbon), stop=stop) for job in found)
+    moved = Job(
+        JobKind.PLAN,
+        "Rain washed the spray off: move the next round",
+        "rounds",
+        outlook.now.date(),
+        note=rain.reason,
+    )
+    return (moved, *found)
 
 
 def _advised(job: Job, *, stop: bool) -> Job:
@@ -57,39 +67,42 @@ def calendar_of(context: Context) -> bytes:
 
     It names trials and rounds, never remedies, so that the counting stays blind.
     """
-    entries = []
+    entries: list[CalendarJob] = []
     with context.database.reading() as connection:
-        name = yard.load(connection).name
-        for trial in trials.load_all(connection):
-            ahead = timed_jobs(connection, trial, context, DAYS_AHEAD)
-            entries += _entries(trial, ahead)
-    return calendar_bytes(entries, f"Trials, {name}", context.now())
+        outlook = outlook_of(connection, context.now())
+        found = standings(connection, None)
+        ahead = timed_jobs(connection, found, outlook, DAYS_AHEAD)
+    for standing in found:
+        entries += _entries(standing.plan, ahead[standing.plan.id])
+    return calendar_bytes(entries, f"Trials, {outlook.place.name}", context.now())
 
 
-def _timed(job: Job, ribbon: Ribbon) -> Job:
+def _timed(job: Job, plan: TrialPlan, outlook: Outlook) -> Job:
+    """Give a job that minds the weather its best hour, or say why there is none."""
     if job.kind not in AT_BEST_HOUR:
         return job
-    day = max(job.due_on, ribbon.now.date())
-    view = next((d for d in ribbon.days if d.day == day), None)
+    day = max(job.due_on, outlook.now.date())
+    if (day - outlook.now.date()).days >= outlook.days:
+        return job
+    view = outlook.best(plan).get(day)
     if view is None:
         return job
-    best = best_on(ribbon, day)
-    if best is None:
+    if view.best is None:
         return replace(job, note=f"no open hour: {view.why}")
     if job.kind is JobKind.MIX:
-        return replace(job, at=best, note="just before the spray")
-    return replace(job, at=best, note=f"best hour of {view.open_hours} open")
+        return replace(job, at=view.best, note="just before the spray")
+    return replace(job, at=view.best, note=f"best hour of {view.open_hours} open")
 
 
-def _entries(trial: Trial, found: Sequence[Job]) -> list[CalendarJob]:
+def _entries(plan: TrialPlan, found: Sequence[Job]) -> list[CalendarJob]:
     """One entry a job; jobs of one kind and number (two of a patch test, say) are told apart."""
     seen: Counter[str] = Counter()
     entries = []
     for job in found:
-        name = f"trial-{trial.id}-{job.kind.value}-{_part(job)}"
+        name = f"trial-{plan.id}-{job.kind.value}-{_part(job)}"
         seen[name] += 1
         again = f"-{seen[name]}" if seen[name] > 1 else ""
-        entries.append(_entry(trial, job, f"{name}{again}@orthocris"))
+        entries.append(_entry(plan, job, f"{name}{again}@orthocris"))
     return entries
 
 
@@ -98,11 +111,11 @@ def _part(job: Job) -> str:
     return str(job.number) if job.number is not None else job.title.split()[0].casefold()
 
 
-def _entry(trial: Trial, job: Job, uid: str) -> CalendarJob:
+def _entry(plan: TrialPlan, job: Job, uid: str) -> CalendarJob:
     what = f" ({job.left} left of {job.of})" if job.of else ""
     return CalendarJob(
         uid=uid,
-        title=f"{job.title}: {trial.name}",
+        title=f"{job.title}: {plan.name}",
         text=f"{job.title}{what}. {job.note}".strip(),
         day=job.due_on,
         at=job.at,

@@ -7,15 +7,16 @@ from datetime import date
 from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.ranges import check_length
 from orthocris.core.trial.lookup import find_round
+from orthocris.core.trial.plan import Round
 from orthocris.core.trial.question import MAX_DAY, MOST_DAYS
 from orthocris.core.trial.sprays import EventKind, RoundEvent
-from orthocris.core.trial.trial import Round, Trial
+from orthocris.core.trial.trial import Trial
 from orthocris.services.context import Context
 from orthocris.services.field.fixed import check_not_sprayed
 from orthocris.services.trial.questions import check_start
 from orthocris.storage.database import Connection
-from orthocris.storage.field import care
-from orthocris.storage.trial import trials
+from orthocris.storage.field import rounds
+from orthocris.storage.trial import reading, trials
 
 LONGEST_REASON = 500
 
@@ -30,7 +31,7 @@ def move_round(context: Context, trial_id: int, number: int, on: date, reason: s
     """
     why = said_reason(reason)
     with context.database.atomic() as connection:
-        trial = trials.load(connection, trial_id)
+        trial = reading.load(connection, trial_id)
         if number == 1:
             _move_first(connection, context, trial, on, why)
             return
@@ -51,7 +52,7 @@ def move_round(context: Context, trial_id: int, number: int, on: date, reason: s
             trials.add_look(connection, trial_id, len(trial.looks), look_day)
             text += f" A look was added on day {look_day}, for the last one came before it."
         event = RoundEvent(round_id, context.now(), EventKind.MOVED, shift, text)
-        care.keep_event(connection, event)
+        rounds.keep_event(connection, event)
 
 
 def _move_first(connection: Connection, context: Context, trial: Trial, on: date, why: str) -> None:
@@ -69,7 +70,7 @@ def _move_first(connection: Connection, context: Context, trial: Trial, on: date
     shift = (on - trial.start_on).days
     text = f"Round 1, and with it every day of the plan, was moved to {on:%d %b %Y}: {why}"
     event = RoundEvent(round_.id, context.now(), EventKind.MOVED, shift, text)
-    care.keep_event(connection, event)
+    rounds.keep_event(connection, event)
 
 
 def leave_out(context: Context, trial_id: int, number: int, reason: str) -> None:
@@ -82,7 +83,7 @@ def leave_out(context: Context, trial_id: int, number: int, reason: str) -> None
     """
     why = said_reason(reason)
     with context.database.atomic() as connection:
-        trial = trials.load(connection, trial_id)
+        trial = reading.load(connection, trial_id)
         round_ = find_round(trial, number)
         _check_open(trial, round_)
         if number == 1:
@@ -93,7 +94,7 @@ def leave_out(context: Context, trial_id: int, number: int, reason: str) -> None
             )
         text = f"Round {number} (day {round_.day}) was left out: {why}"
         event = RoundEvent(round_.id, context.now(), EventKind.LEFT_OUT, round_.day, text)
-        care.keep_event(connection, event)
+        rounds.keep_event(connection, event)
 
 
 def _check_open(trial: Trial, round_: Round) -> None:

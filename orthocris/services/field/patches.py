@@ -16,15 +16,16 @@ from orthocris.core.field.progress import patched_remedies
 from orthocris.core.ranges import check_ranges
 from orthocris.core.trial.care import Care, check_care
 from orthocris.core.trial.patches import Harm, PatchLook, PatchTest
+from orthocris.core.trial.plan import Remedy
 from orthocris.core.trial.record import Change
-from orthocris.core.trial.trial import Remedy, Trial
+from orthocris.core.trial.trial import Trial
 from orthocris.services.context import Context
 from orthocris.services.pantry.remedy_cards import card_of
 from orthocris.services.receipts import once
 from orthocris.services.revisions import check_unchanged, revision_of
 from orthocris.storage import record as kept
-from orthocris.storage.field import care
-from orthocris.storage.trial import trials
+from orthocris.storage.field import patches
+from orthocris.storage.trial import reading, trials
 from orthocris.storage.trial.plain import plain_care
 
 
@@ -69,7 +70,7 @@ class PatchPlan:
 def patch_plan(context: Context, trial_id: int) -> PatchPlan:
     """Return the patch tests a trial needs and how each stands."""
     with context.database.reading() as connection:
-        trial = trials.load(connection, trial_id)
+        trial = reading.load(connection, trial_id)
     cells = [
         PatchCell(
             remedy,
@@ -96,7 +97,7 @@ def _left_out_with_tests(trial: Trial) -> tuple[Remedy, ...]:
 def put_on(context: Context, trial_id: int, draft: PatchDraft, key: str | None = None) -> int:
     """Record a patch test that was put on now; return its id."""
     with context.database.atomic() as connection:
-        trial = trials.load(connection, trial_id)
+        trial = reading.load(connection, trial_id)
         remedy = _remedy(trial, draft.remedy_id)
         _check_draft(trial, draft)
         test = PatchTest(
@@ -116,7 +117,7 @@ def put_on(context: Context, trial_id: int, draft: PatchDraft, key: str | None =
             f"patch test of trial {trial_id}",
             draft,
             context.now(),
-            lambda: care.keep_patch(connection, trial_id, test),
+            lambda: patches.keep(connection, trial_id, test),
         )
 
 
@@ -151,18 +152,18 @@ def look_at(
 ) -> PatchResult:
     """Keep a look at a patch test; a later one for the same hour corrects it."""
     with context.database.atomic() as connection:
-        test = _patch(trials.load(connection, trial_id), patch_id)
+        test = _patch(reading.load(connection, trial_id), patch_id)
         look = PatchLook(hours, context.now(), treated, beside, harm)
         check_look(test, look)
-        care.keep_patch_look(connection, patch_id, look)
-        return judge_patch(_patch(trials.load(connection, trial_id), patch_id))
+        patches.keep_reading(connection, patch_id, look)
+        return judge_patch(_patch(reading.load(connection, trial_id), patch_id))
 
 
 def withdraw(context: Context, trial_id: int, patch_id: int) -> None:
     """Take back a patch test entered by mistake; its trace stays."""
     with context.database.atomic() as connection:
-        _patch(trials.load(connection, trial_id), patch_id)
-        care.withdraw_patch(connection, patch_id, context.now())
+        _patch(reading.load(connection, trial_id), patch_id)
+        patches.withdraw(connection, patch_id, context.now())
 
 
 def change_care(context: Context, trial_id: int, wanted: Care, expected: str | None = None) -> None:
@@ -173,7 +174,7 @@ def change_care(context: Context, trial_id: int, wanted: Care, expected: str | N
     """
     check_care(wanted)
     with context.database.atomic() as connection:
-        trial = trials.load(connection, trial_id)
+        trial = reading.load(connection, trial_id)
         check_unchanged(expected, revision_of(trial.care), "how the bench is cared for")
         trials.save_care(connection, trial_id, wanted)
         change = Change(context.now(), "care", plain_care(trial.care), plain_care(wanted))

@@ -2,40 +2,75 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from datetime import date, timedelta
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
 
 from orthocris.core.errors import InputError
 from orthocris.core.field.progress import patches_held
-from orthocris.core.field.rounds import Blocker, Checks, blockers
-from orthocris.core.trial.sprays import SprayKind
-from orthocris.core.trial.trial import Round, Trial
-from orthocris.services.context import Context
+from orthocris.core.field.rounds import Blocker, Checks, HourNow, blockers
+from orthocris.core.field.second_spray import last_sprayed
+from orthocris.core.trial.lookup import find_round
+from orthocris.core.trial.plan import Round
+from orthocris.core.trial.trial import Trial
 from orthocris.services.pantry.remedy_cards import bottle_needs
-from orthocris.services.weather.ribbons import hour_now
+from orthocris.storage import counting
 from orthocris.storage.database import Connection
+from orthocris.storage.trial import reading
 
 LONGEST_AGO = timedelta(days=730)  # a paper trial entered later than that is another season's
 
 
-def round_blockers(
-    connection: Connection, context: Context, trial: Trial, round_: Round, checks: Checks
-) -> tuple[Blocker, ...]:
+@dataclass(frozen=True, slots=True)
+class Ground:
+    """All that a round is checked on: the trial, this hour's window, plants counted before.
+
+    `before` has the day on which each plant was counted before, by plant id.
+    """
+
+    trial: Trial
+    round: Round
+    hour: HourNow
+    before: Mapping[int, date]
+    now: datetime
+
+
+def ground_of(
+    connection: Connection, trial_id: int, number: int, hour: HourNow, now: datetime
+) -> Ground:
+    """Read what a round is checked on; `hour` is this hour's window on the trial's bench."""
+    trial = reading.load(connection, trial_id)
+    before: dict[int, date] = {}
+    if trial.sprayed_on is None and trial.looks:
+        before = {
+            t.plant_id: t.counted_on
+            for t in counting.at_look(connection, trial.looks[0].id)
+            if t.measure == trial.measure and t.finished and t.value is not None
+        }
+    return Ground(trial, find_round(trial, number), hour, before, now)
+
+
+def round_blockers(ground: Ground, checks: Checks) -> tuple[Blocker, ...]:
     """Return what still holds a round back; refuse checks that name what is not there."""
+    trial, today = ground.trial, ground.now.date()
     first = trial.sprayed_on is None
-    _check_done_on(trial, round_, checks.done_on, context.now().date())
+    _check_done_on(trial, ground.round, checks.done_on, today)
     _check_batches(trial, checks)
     found = blockers(
         bottle_needs(trial),
         trial.batches,
-        patches_held(trial) if first else (),
-        hour_now(connection, trial, context.now()),
+        patches_held(trial, trial.patches) if first else (),
+        ground.hour,
         checks,
-        context.now(),
+        ground.now,
         first_round=first,
     )
-    on = checks.done_on or context.now().date()
-    return (*_before_missing(trial, checks), *_too_soon(trial, round_, checks, on), *found)
+    on = checks.done_on or today
+    return (
+        *_before_missing(ground, checks),
+        *_too_soon(trial, ground.round, checks, on),
+        *found,
+    )
 
 
 def _check_done_on(trial: Trial, round_: Round, on: date | None, today: date) -> None:
@@ -79,12 +114,14 @@ def _too_soon(trial: Trial, round_: Round, checks: Checks, on: date) -> Iterator
     if checks.reasons.get("too_soon", "").strip():
         return
     done = trial.sprayed_in(round_)
-    last = {p.id: last_sprayed(trial, round_, p.id) for p in trial.trial_plants if p.id not in done}
-    early = [day for day in last.values() if day and (on - day).days < trial.care.days_between]
-    if 2 * len(early) > len(last):
+    last = last_sprayed(trial.sprays, round_)
+    waiting = [p.id for p in trial.trial_plants if p.id not in done]
+    days = [last[p] for p in waiting if p in last]
+    early = [day for day in days if (on - day).days < trial.care.days_between]
+    if 2 * len(early) > len(waiting):
         yield Blocker(
             "too_soon",
-            f"{len(early)} of {len(last)} plants were sprayed on {max(early):%a %d %b %Y}, less "
+            f"{len(early)} of {len(waiting)} plants were sprayed on {max(early):%a %d %b %Y}, less "
             f"than {trial.care.days_between} days before.",
             "Wait: a second spray too soon burns leaves. Or say why you go on; it is recorded as "
             "a deviation.",
@@ -92,24 +129,15 @@ def _too_soon(trial: Trial, round_: Round, checks: Checks, on: date) -> Iterator
         )
 
 
-def last_sprayed(trial: Trial, round_: Round, plant_id: int) -> date | None:
-    """Return the day a plant was last sprayed in another round; None when it never was."""
-    days = [
-        s.sprayed_at.date()
-        for s in trial.sprays
-        if s.plant_id == plant_id and s.round_id != round_.id and s.kind is not SprayKind.SKIPPED
-    ]
-    return max(days, default=None)
-
-
-def _before_missing(trial: Trial, checks: Checks) -> Iterator[Blocker]:
+def _before_missing(ground: Ground, checks: Checks) -> Iterator[Blocker]:
+    trial = ground.trial
     if trial.sprayed_on is not None or not trial.looks:
         return
     # What was counted after the day of the spray is no count before it.
     counted = {
         plant
-        for plant, tally in trial.tallies_at(trial.looks[0], trial.measure).items()
-        if tally.finished and (checks.done_on is None or tally.counted_on <= checks.done_on)
+        for plant, on in ground.before.items()
+        if checks.done_on is None or on <= checks.done_on
     }
     uncounted = [p.name for p in trial.trial_plants if p.id not in counted]
     if uncounted and not checks.reasons.get("before_missing", "").strip():

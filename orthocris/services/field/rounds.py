@@ -7,7 +7,10 @@ from datetime import date, datetime, time
 
 from orthocris.core.errors import ConflictError, NotFoundError
 from orthocris.core.field.rounds import DRY_LEAF_WORDS, Blocker, Checks, DryLeaf, check_spray_entry
-from orthocris.core.trial.lookup import find_round, trial_plant
+from orthocris.core.field.second_spray import checked_spray
+from orthocris.core.trial.care import Care
+from orthocris.core.trial.lookup import find_round
+from orthocris.core.trial.plan import Round, TrialPlan
 from orthocris.core.trial.sprays import (
     EventKind,
     RoundEvent,
@@ -15,25 +18,33 @@ from orthocris.core.trial.sprays import (
     SprayEntry,
     SprayKind,
 )
-from orthocris.core.trial.trial import Plant, Round, Trial
+from orthocris.core.trial.trial import Plant, Trial
 from orthocris.services.context import Context
-from orthocris.services.field.round_checks import last_sprayed, round_blockers
+from orthocris.services.field.round_checks import Ground, ground_of, round_blockers
 from orthocris.services.pantry.remedy_cards import is_poured
-from orthocris.storage.field import care, sprays
-from orthocris.storage.trial import trials
+from orthocris.services.weather.ribbons import hour_now
+from orthocris.storage import counting
+from orthocris.storage.database import Connection
+from orthocris.storage.field import rounds as kept_rounds
+from orthocris.storage.field import sprays
+from orthocris.storage.trial import plants, reading, trials
 
 
 def what_blocks(
     context: Context, trial_id: int, number: int, checks: Checks
 ) -> tuple[Blocker, ...]:
     """Return what still holds a round back."""
+    now = context.now()
     with context.database.reading() as connection:
-        trial = trials.load(connection, trial_id)
-        return round_blockers(connection, context, trial, find_round(trial, number), checks)
+        hour = hour_now(connection, reading.load_plan(connection, trial_id), now)
+        ground = ground_of(connection, trial_id, number, hour, now)
+    return round_blockers(ground, checks)
 
 
 def start_round(context: Context, trial_id: int, number: int, checks: Checks) -> None:
     """Start a round, or take it up again; every check is recorded with its batches.
+
+    The weather is read before anything is written.
 
     Raises
     ------
@@ -41,33 +52,41 @@ def start_round(context: Context, trial_id: int, number: int, checks: Checks) ->
         Code ``round_held`` naming the first of what holds it back; ``round_order`` when the
         round before was not begun; ``not_drawn`` without a layout.
     """
+    now = context.now()
+    with context.database.reading() as connection:
+        hour = hour_now(connection, reading.load_plan(connection, trial_id), now)
     with context.database.atomic() as connection:
-        trial = trials.load(connection, trial_id)
-        round_ = find_round(trial, number)
-        _check_order(trial, round_)
-        found = round_blockers(connection, context, trial, round_, checks)
+        ground = ground_of(connection, trial_id, number, hour, now)
+        _check_order(ground.trial, ground.round)
+        found = round_blockers(ground, checks)
         if found:
             raise ConflictError(
-                found[0].text,
-                code="round_held",
-                field=found[0].code,
-                fix=found[0].fix,
+                found[0].text, code="round_held", field=found[0].code, fix=found[0].fix
             )
-        bare = replace(checks, reasons={})
-        held = {b.code for b in round_blockers(connection, context, trial, round_, bare)}
-        if "weather" in held:  # who gives a reason for an hour of which nothing is known
-            held.add("window_closed")
-        reasons = {
-            code: said.strip()
-            for code, said in checks.reasons.items()
-            if code in held and said.strip()
-        }
-        own = {name: getattr(trial.care, name) for name in ("low", "high", "wind")}
-        limits = {name: value for name, value in own.items() if value is not None}
         start = RoundStart(
-            round_.id, context.now(), dict(checks.batches), reasons, limits, checks.done_on
+            ground.round.id,
+            now,
+            dict(checks.batches),
+            _reasons_used(ground, checks),
+            _own_limits(ground.trial.care),
+            checks.done_on,
         )
-        care.keep_start(connection, start)
+        kept_rounds.keep_start(connection, start)
+
+
+def _reasons_used(ground: Ground, checks: Checks) -> dict[str, str]:
+    """The reasons given for what would have held the round back."""
+    held = {b.code for b in round_blockers(ground, replace(checks, reasons={}))}
+    if "weather" in held:  # who gives a reason for an hour of which nothing is known
+        held.add("window_closed")
+    return {
+        code: said.strip() for code, said in checks.reasons.items() if code in held and said.strip()
+    }
+
+
+def _own_limits(care: Care) -> dict[str, float]:
+    own = {name: getattr(care, name) for name in ("low", "high", "wind")}
+    return {name: value for name, value in own.items() if value is not None}
 
 
 def record_spray(context: Context, trial_id: int, number: int, entry: SprayEntry) -> None:
@@ -83,22 +102,38 @@ def record_spray(context: Context, trial_id: int, number: int, entry: SprayEntry
     with context.database.atomic() as connection:
         if entry.key and sprays.has_key(connection, entry.key):
             return
-        trial = trials.load(connection, trial_id)
-        round_ = find_round(trial, number)
-        plant = trial_plant(trial, entry.plant_id)
+        plan = reading.load_plan(connection, trial_id)
+        round_ = find_round(plan, number)
+        plant = _member(connection, plan, entry.plant_id)
         if entry.neighbour_id is not None:
-            _check_neighbour(trial, entry.neighbour_id)
-        start = _running(context, trial, round_)
+            _check_neighbour(connection, plan, entry.neighbour_id)
+        start = _running(context, round_, kept_rounds.last_start(connection, round_.id))
         at = _done_at(context, start)
-        kept = _allowed(trial, round_, entry, start, at)
+        marks = sprays.of_plant(connection, plant.id)
+        kept = checked_spray(plan, round_, plant, marks, entry, start, at)
         if kept.kind is not SprayKind.SKIPPED:
-            first = first_spray_day(trial)
-            if first is None or at.date() < first:
-                trials.set_first_spray(connection, trial_id, at.date())
-        if kept.volume is None and kept.kind is not SprayKind.SKIPPED:
-            kept = replace(kept, volume=_usual_volume(trial, plant))
+            _fix_first_day(connection, trial_id, at.date())
+            if kept.volume is None:
+                kept = replace(kept, volume=_usual_volume(plan, plant))
         batch = start.batches.get(plant.remedy_id or 0)
         sprays.keep(connection, round_.id, kept, batch, at)
+
+
+def _member(connection: Connection, plan: TrialPlan, plant_id: int) -> Plant:
+    plant = plants.one(connection, plan.id, plant_id)
+    if plant is None or plant.remedy_id is None or plant.set_aside is not None:
+        raise NotFoundError(
+            f"plant {plant_id} takes no part in {plan.name}",
+            code="no_such_plant",
+            fix="Draw the layout first, or choose a plant that has a tag.",
+        )
+    return plant
+
+
+def _fix_first_day(connection: Connection, trial_id: int, day: date) -> None:
+    first = sprays.first_day(connection, trial_id)
+    if first is None or day < first:
+        trials.set_first_spray(connection, trial_id, day)
 
 
 def undo_spray(
@@ -117,26 +152,18 @@ def undo_spray(
             fix="Say why, such as: recorded on the wrong day.",
         )
     with context.database.atomic() as connection:
-        trial = trials.load(connection, trial_id)
+        trial = reading.load(connection, trial_id)
         round_ = find_round(trial, number)
         count = sprays.undo(connection, round_.id, plant_id, context.now(), reason.strip())
         if plant_id is None and count:
             text = f"Round {number}: {count} records were taken back: {reason.strip()}"
             event = RoundEvent(round_.id, context.now(), EventKind.UNDONE, count, text)
-            care.keep_event(connection, event)
-        after = trials.load(connection, trial_id)
-        _check_first_round_stands(after, round_)
-        first = first_spray_day(after)
-        counted_after = any(after.counted_at(look) for look in after.looks if look.number)
+            kept_rounds.keep_event(connection, event)
+        _check_first_round_stands(reading.load(connection, trial_id), round_)
+        first = sprays.first_day(connection, trial_id)
         # Counts after the spray hold the layout; day 0 then moves with the next record.
-        if first is not None or not counted_after:
+        if first is not None or not counting.counted_after(connection, trial_id):
             trials.set_first_spray(connection, trial_id, first)
-
-
-def first_spray_day(trial: Trial) -> date | None:
-    """Return the day of the first spray on record that was not taken back; None without one."""
-    days = [s.sprayed_at.date() for s in trial.sprays if s.kind is not SprayKind.SKIPPED]
-    return min(days, default=None)
 
 
 def _check_first_round_stands(trial: Trial, round_: Round) -> None:
@@ -152,7 +179,7 @@ def _check_first_round_stands(trial: Trial, round_: Round) -> None:
 def record_dry_leaf(context: Context, trial_id: int, number: int, looks: DryLeaf) -> None:
     """Record what the leaves look like once the oil has dried, which tells the dose."""
     with context.database.atomic() as connection:
-        trial = trials.load(connection, trial_id)
+        trial = reading.load(connection, trial_id)
         round_ = find_round(trial, number)
         if not trial.sprayed_in(round_):
             raise ConflictError(
@@ -162,7 +189,7 @@ def record_dry_leaf(context: Context, trial_id: int, number: int, looks: DryLeaf
             )
         text = f"Round {number}: once dry, leaves looked {DRY_LEAF_WORDS[looks]}."
         event = RoundEvent(round_.id, context.now(), EventKind.DRY_LEAF, 0, text)
-        care.keep_event(connection, event)
+        kept_rounds.keep_event(connection, event)
 
 
 def _check_order(trial: Trial, round_: Round) -> None:
@@ -178,14 +205,14 @@ def _check_order(trial: Trial, round_: Round) -> None:
         )
 
 
-def _usual_volume(trial: Trial, plant: Plant) -> float | None:
+def _usual_volume(plan: TrialPlan, plant: Plant) -> float | None:
     """The same ml for every plant that is wetted, the control too; None where nothing is."""
-    remedy = next(r for r in trial.remedies if r.id == plant.remedy_id)
-    return trial.care.ml_per_plant if is_poured(remedy) else None
+    remedy = next(r for r in plan.remedies if r.id == plant.remedy_id)
+    return plan.care.ml_per_plant if is_poured(remedy) else None
 
 
-def _check_neighbour(trial: Trial, plant_id: int) -> None:
-    if plant_id not in {p.id for p in trial.plants}:
+def _check_neighbour(connection: Connection, plan: TrialPlan, plant_id: int) -> None:
+    if plants.one(connection, plan.id, plant_id) is None:
         raise NotFoundError(
             f"plant {plant_id} does not stand on this bench",
             code="no_such_plant",
@@ -193,60 +220,20 @@ def _check_neighbour(trial: Trial, plant_id: int) -> None:
         )
 
 
-def _running(context: Context, trial: Trial, round_: Round) -> RoundStart:
-    starts = [s for s in trial.starts if s.round_id == round_.id]
-    if not starts:
+def _running(context: Context, round_: Round, start: RoundStart | None) -> RoundStart:
+    if start is None:
         raise ConflictError(
             f"round {round_.number} is not started",
             code="not_started",
             fix="Go through the checks before it: bottles, window, cautions, bees and fruit.",
         )
-    if not starts[-1].holds(context.now()):
+    if not start.holds(context.now()):
         raise ConflictError(
             "the checks are more than six hours old",
             code="check_again",
             fix="Check bottles, window, bees and fruit again, then go on where you stopped.",
         )
-    return starts[-1]
-
-
-def _allowed(
-    trial: Trial, round_: Round, entry: SprayEntry, start: RoundStart, at: datetime
-) -> SprayEntry:
-    """Refuse a second spray in the round or within the interval, unless it is a deviation."""
-    if entry.kind is SprayKind.SKIPPED:
-        if entry.plant_id in trial.sprayed_in(round_):
-            raise ConflictError(
-                "this plant was sprayed in this round",
-                code="already_sprayed",
-                fix="Take that back first if it was a mistake.",
-            )
-        return entry
-    names = {p.id: p.name for p in trial.plants}
-    if entry.plant_id in trial.sprayed_in(round_):
-        if not entry.deviation.strip():
-            raise ConflictError(
-                f"{names[entry.plant_id]} was sprayed in this round already",
-                code="already_sprayed",
-                field="deviation",
-                fix="Leave it; a second spray burns leaves. If it happened, record it as a "
-                "deviation.",
-            )
-        return replace(entry, kind=SprayKind.AGAIN)
-    last = last_sprayed(trial, round_, entry.plant_id)
-    # Days as one counts them: an evening and a morning three days on are three days apart.
-    too_soon = last is not None and (at.date() - last).days < trial.care.days_between
-    reason = entry.deviation.strip() or start.overruled.get("too_soon", "")
-    if last is not None and too_soon and not reason:
-        raise ConflictError(
-            f"{names[entry.plant_id]} was sprayed on {last:%a %d %b %Y}, less than "
-            f"{trial.care.days_between} days ago",
-            code="too_soon",
-            field="deviation",
-            fix="Wait, or record it as a deviation with its reason.",
-        )
-    said = reason if too_soon else entry.deviation
-    return replace(entry, kind=SprayKind.SPRAYED, deviation=said)
+    return start
 
 
 def _done_at(context: Context, start: RoundStart) -> datetime:

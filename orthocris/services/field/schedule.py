@@ -2,24 +2,26 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 
+from orthocris.core.errors import NotFoundError
 from orthocris.core.field.lifecycle import Generations, Proposal, generations, next_round
-from orthocris.core.field.progress import counted_in_time
-from orthocris.core.field.stopping import Course, Next, StopDecision, after_look
-from orthocris.core.trial.setup import Kind
-from orthocris.core.trial.sprays import EventKind
+from orthocris.core.field.progress import last_complete
+from orthocris.core.field.stopping import StopDecision, stop_after
+from orthocris.core.trial.plan import TrialPlan
 from orthocris.core.trial.stages import LifeCycle, RoundSchool, Stage
-from orthocris.core.trial.trial import Look, Remedy, Role, Round, Tally, Trial
+from orthocris.core.trial.standing import RoundStanding, Standing
 from orthocris.core.weather.windows import local_hour
 from orthocris.knowledge import life_cycles
 from orthocris.services.context import Context
-from orthocris.services.weather.ribbons import Ribbon, best_on, trial_ribbon
-from orthocris.services.weather.weathering import weather_at
+from orthocris.services.weather.outlook import Outlook, outlook_of
+from orthocris.services.weather.stations import weather_at
+from orthocris.storage import counting
 from orthocris.storage import weather as yard
 from orthocris.storage.database import Connection
-from orthocris.storage.trial import trials
+from orthocris.storage.trial.standings import standings
 
 HEAVY_SHARE = 0.25  # of what was there before: still heavy
 
@@ -49,189 +51,170 @@ class Schedule:
 def schedule_of(context: Context, trial_id: int) -> Schedule:
     """Return the schedule of a trial as it stands now."""
     with context.database.reading() as connection:
-        trial = trials.load(connection, trial_id)
-        return _schedule(connection, trial, context.now())
+        standing = standing_of(connection, trial_id)
+        plan = standing.plan
+        cycle = cycle_of(plan)
+        sprayed = _sprayed(standing)
+        look = last_complete(standing)
+        following = _following(standing)
+        number = following.round.number if following else len(plan.rounds) + 1
+        bare = Schedule(
+            stages=cycle.stages if cycle else (),
+            generations=None,
+            last_spray=None,
+            proposals=(),
+            decision=last_decisions(connection, [standing]).get(trial_id),
+            decided_at=look.number if look else None,
+            next_number=number if sprayed else None,
+            next_on=plan.date_of(following.round.day) if following else None,
+            moved=None,
+            degree_days=False,
+        )
+        if cycle is None or sprayed is None:
+            return bare
+        return _proposed(connection, standing, cycle, sprayed, bare, context.now())
 
 
-def cycle_of(trial: Trial) -> LifeCycle | None:
+def standing_of(connection: Connection, trial_id: int) -> Standing:
+    """Return how far one trial has come, or raise NotFoundError."""
+    found = standings(connection, trial_id)
+    if not found:
+        raise NotFoundError(
+            f"there is no trial {trial_id}", code="no_such_trial", fix="Choose one from Today."
+        )
+    return found[0]
+
+
+def cycle_of(plan: TrialPlan) -> LifeCycle | None:
     """Return the development of the trial's pest, the gardener's own stages first."""
-    known = life_cycles().get(trial.pest)
-    own = trial.care.stages
+    known = life_cycles().get(plan.pest)
+    own = plan.care.stages
     if own is None:
         return known
     return LifeCycle(own, known.egg_days if known else 0.0, known.young_days if known else 0.0)
 
 
-def rain_calls(connection: Connection, trial: Trial, now: datetime) -> Proposal | None:
+def rain_calls(standing: Standing, outlook: Outlook) -> Proposal | None:
     """Return the move that a wash-off of the last round calls for; None when there is none."""
-    done = [r for r in trial.rounds if trial.sprayed_in(r)]
-    if not done or not any(
-        e.kind is EventKind.WASHED_OFF and e.round_id == done[-1].id for e in trial.events
-    ):
+    last = _sprayed(standing)
+    if last is None or last.washed_off is None:
         return None
-    later = [r for r in trial.rounds if r.number > done[-1].number and not trial.left_out(r)]
-    planned = trial.date_of(later[0].day) if later else None
-    return _moved(connection, trial, done[-1], planned, now)
+    return _moved(standing, last, outlook)
 
 
-def last_decision(trial: Trial) -> StopDecision | None:
-    """Return what the newest complete look calls for; None before there is one."""
-    look = _last_look(trial)
-    if look is None:
-        return None
-    done = sum(bool(trial.sprayed_in(r)) for r in trial.rounds)
-    left = sum(not trial.sprayed_in(r) and not trial.left_out(r) for r in trial.rounds)
-    return _decide(trial, look, done, left)
-
-
-def _schedule(connection: Connection, trial: Trial, now: datetime) -> Schedule:
-    cycle = cycle_of(trial)
-    done = [r for r in trial.rounds if trial.sprayed_in(r)]
-    open_ = [r for r in trial.rounds if not trial.sprayed_in(r) and not trial.left_out(r)]
-    look = _last_look(trial)
-    decision = _decide(trial, look, len(done), len(open_)) if look else None
-    following = [r for r in open_ if not done or r.number > done[-1].number]
-    planned = trial.date_of(following[0].day) if following else None
-    number = following[0].number if following else len(trial.rounds) + 1
-    if cycle is None or not done:
-        return Schedule(
-            stages=cycle.stages if cycle else (),
-            generations=None,
-            last_spray=None,
-            proposals=(),
-            decision=decision,
-            decided_at=look.number if look else None,
-            next_number=number if done else None,
-            next_on=planned,
-            moved=None,
-            degree_days=False,
-        )
-    sprayed_at = trial.first_sprayed_at(done[-1])
-    assert sprayed_at is not None  # noqa: S101 - the round has sprayed plants
-    found, known = _generations(connection, trial, cycle, sprayed_at, now)
-    heavy = decision is None or decision.best_left is None or decision.best_left > HEAVY_SHARE
-    schools = sorted(RoundSchool, key=lambda s: s is not trial.care.round_school)
-    ribbon = trial_ribbon(connection, trial, now)
-    proposals = tuple(
-        _open_day(next_round(s, found, sprayed_at.date(), planned=planned, heavy=heavy), ribbon)
-        for s in schools
+def last_decisions(connection: Connection, found: Sequence[Standing]) -> dict[int, StopDecision]:
+    """Return what the newest complete look calls for, by trial id; none before there is one."""
+    asked = {s.plan.id: look for s in found if (look := last_complete(s)) is not None}
+    if not asked:
+        return {}
+    courses = counting.courses(
+        connection,
+        [
+            (s.plan.looks[0].id, asked[s.plan.id].id, s.plan.measure)
+            for s in found
+            if s.plan.id in asked
+        ],
     )
-    return Schedule(
-        stages=cycle.stages,
+    return {
+        s.plan.id: stop_after(s, asked[s.plan.id], courses) for s in found if s.plan.id in asked
+    }
+
+
+def _proposed(
+    connection: Connection,
+    standing: Standing,
+    cycle: LifeCycle,
+    last: RoundStanding,
+    bare: Schedule,
+    now: datetime,
+) -> Schedule:
+    """Add to a schedule what the pest's development and the weather call for."""
+    plan = standing.plan
+    sprayed_at = last.begun_at or now
+    found, known = _generations(connection, plan, cycle, sprayed_at, now)
+    left = bare.decision.best_left if bare.decision else None
+    heavy = left is None or left > HEAVY_SHARE
+    outlook = outlook_of(connection, now)
+    proposals = (
+        next_round(school, found, sprayed_at.date(), planned=bare.next_on, heavy=heavy)
+        for school in sorted(RoundSchool, key=lambda s: s is not plan.care.round_school)
+    )
+    return replace(
+        bare,
         generations=found,
         last_spray=sprayed_at.date(),
-        proposals=proposals,
-        decision=decision,
-        decided_at=look.number if look else None,
-        next_number=number,
-        next_on=planned,
-        moved=_moved(connection, trial, done[-1], planned, now),
+        proposals=tuple(_open_day(proposal, plan, outlook) for proposal in proposals),
+        moved=_moved(standing, last, outlook),
         degree_days=known,
     )
 
 
-def _open_day(proposal: Proposal, ribbon: Ribbon) -> Proposal:
+def _sprayed(standing: Standing) -> RoundStanding | None:
+    """The last round in which a plant was sprayed."""
+    done = [r for r in standing.rounds if r.begun_at is not None]
+    return done[-1] if done else None
+
+
+def _following(standing: Standing) -> RoundStanding | None:
+    """The round that comes next: neither begun nor left out, and behind those begun."""
+    last = _sprayed(standing)
+    after = 0 if last is None else last.round.number
+    open_ = [r for r in standing.rounds if r.begun_at is None and not r.left_out]
+    return next((r for r in open_ if r.round.number > after), None)
+
+
+def _open_day(proposal: Proposal, plan: TrialPlan, outlook: Outlook) -> Proposal:
     """Shift a proposal to the nearest day that fits and has an open hour; never into the past."""
-    today = ribbon.now.date()
+    today = outlook.now.date()
     if proposal.on is None or proposal.school is RoundSchool.PLAN:
         return proposal
     on = max(proposal.on, today)
     first = max(proposal.first or on, today)
     last = max(proposal.last or on, first)
     fitting = [first + timedelta(days=k) for k in range((last - first).days + 1)]
-    seen = {d.day: d.best for d in ribbon.days}
-    good = [d for d in fitting if seen.get(d) is not None]
-    if seen.get(on, ribbon.now) is None and good:
+    seen = outlook.best(plan)
+    good = [d for d in fitting if d in seen and seen[d].best is not None]
+    if on in seen and seen[on].best is None and good:
         on = min(good, key=lambda d: (abs((d - on).days), d))
     return replace(proposal, on=on)
 
 
 def _generations(
-    connection: Connection, trial: Trial, cycle: LifeCycle, sprayed_at: datetime, now: datetime
+    connection: Connection, plan: TrialPlan, cycle: LifeCycle, sprayed_at: datetime, now: datetime
 ) -> tuple[Generations, bool]:
     start = local_hour(sprayed_at)
     hours = max(int((now - sprayed_at) / timedelta(hours=1)), 0) + 6 * 24
     weather, _ = weather_at(connection, yard.load(connection), start, min(hours, 24 * 120), now)
-    known = bool(weather.known().any()) and trial.care.spot.outdoors
+    known = bool(weather.known().any()) and plan.care.spot.outdoors
     temperature = weather.temperature if known else weather.temperature[:0]
     return generations(cycle, temperature, start), known
 
 
-def _moved(
-    connection: Connection, trial: Trial, last: Round, planned: date | None, now: datetime
-) -> Proposal | None:
+def _moved(standing: Standing, last: RoundStanding, outlook: Outlook) -> Proposal | None:
     """What rain or a missed day calls for: the next open hour that the interval allows."""
-    washed = [e for e in trial.events if e.round_id == last.id and e.kind is EventKind.WASHED_OFF]
-    missed = planned is not None and planned < now.date()
-    sprayed_at = trial.first_sprayed_at(last)
-    if sprayed_at is None or not (washed or missed):
+    plan, today = standing.plan, outlook.now.date()
+    following = _following(standing)
+    planned = plan.date_of(following.round.day) if following else None
+    missed = planned is not None and planned < today
+    if last.begun_at is None or (last.washed_off is None and not missed):
         return None
-    earliest = max(now.date(), sprayed_at.date() + timedelta(days=max(trial.care.days_between, 1)))
+    rest = timedelta(days=max(plan.care.days_between, 1))
+    earliest = max(today, last.begun_at.date() + rest)
     if not missed and planned is not None and planned <= earliest:
         return None  # the plan comes soon enough by itself
-    ribbon = trial_ribbon(connection, trial, now)
     days = [earliest + timedelta(days=k) for k in range(5)]
-    on = next((d for d in days if best_on(ribbon, d) is not None), earliest)
+    on = next((d for d in days if outlook.best_on(plan, d) is not None), earliest)
     if on == planned:
         return None
-    if washed and not missed:
-        why = f"{washed[0].amount:.0f} mm of rain washed round {last.number} off"
-    else:
-        why = f"the day planned, {planned:%a %d %b %Y}, was missed"
+    why = (
+        f"the day planned, {planned:%a %d %b %Y}, was missed"
+        if missed
+        else f"{last.washed_off:.0f} mm of rain washed round {last.round.number} off"
+    )
     return Proposal(
-        trial.care.round_school,
+        plan.care.round_school,
         earliest,
         None,
         on,
         f"{why}: this is the next day with an open hour that leaves the plants their rest.",
     )
-
-
-def _last_look(trial: Trial) -> Look | None:
-    """The newest look after the spray at which every plant was counted, on its day."""
-    plants = {p.id for p in trial.trial_plants}
-    done = [k for k in trial.looks if k.number and plants and plants <= counted_in_time(trial, k)]
-    return done[-1] if done else None
-
-
-def _decide(trial: Trial, look: Look, rounds_done: int, rounds_left: int) -> StopDecision:
-    if trial.setup.kind in (Kind.PREVENTION, Kind.EGGS):
-        action = Next.NEXT_ROUND if rounds_left else Next.STOP
-        return StopDecision(action, "This question keeps the rounds it planned.", None, None)
-    control = trial.control
-    courses = [
-        c
-        for r in trial.remedies
-        if r.role is Role.REMEDY and (c := _course(trial, r, look)) is not None
-    ]
-    later = [k for k in trial.looks if k.number > look.number]
-    return after_look(
-        courses,
-        _course(trial, control, look) if control else None,
-        threshold=trial.threshold,
-        rounds_done=rounds_done,
-        rounds_left=rounds_left if later else 0,
-    )
-
-
-def _course(trial: Trial, remedy: Remedy, look: Look) -> Course | None:
-    """Means over the remedy's plants that were counted both times."""
-    before = trial.tallies_at(trial.looks[0], trial.measure)
-    after = trial.tallies_at(look, trial.measure)
-    pairs = [
-        (_level(before[p.id]), _level(after[p.id]))
-        for p in trial.trial_plants
-        if p.remedy_id == remedy.id and p.id in before and p.id in after
-    ]
-    if not pairs:
-        return None
-    count = len(pairs)
-    return Course(sum(b for b, _ in pairs) / count, sum(a for _, a in pairs) / count)
-
-
-def _level(tally: Tally) -> float:
-    """How much of the pest is left: per effort, or for shares the share alive or hatched."""
-    value = tally.value or 0.0
-    if tally.of:
-        return (tally.of - value if tally.measure == "dead" else value) / tally.of
-    return value / tally.effort

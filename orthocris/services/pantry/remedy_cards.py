@@ -12,7 +12,8 @@ from orthocris.core.pantry.recipe_words import read_recipe
 from orthocris.core.pantry.recipes import Part
 from orthocris.core.pantry.spray_rules import SprayRules
 from orthocris.core.trial.care import Care
-from orthocris.core.trial.trial import Remedy, Role, Trial
+from orthocris.core.trial.plan import Remedy, Role, TrialPlan
+from orthocris.core.trial.trial import Trial
 from orthocris.knowledge import cautions, recipe_cards
 
 POURED_WAYS = ("spray", "drench", "bath", "dab")  # ways whose amount is in ml
@@ -40,17 +41,17 @@ def is_poured(remedy: Remedy) -> bool:
     return remedy.traits.way in POURED_WAYS and remedy.traits.wets
 
 
-def bottle_ids(trial: Trial) -> frozenset[int]:
+def bottle_ids(trial: TrialPlan) -> frozenset[int]:
     """Return the ids of the remedies that come out of a bottle."""
     return frozenset(r.id for r in trial.remedies if card_of(r).mixed)
 
 
-def oil_ids(trial: Trial) -> frozenset[int]:
+def oil_ids(trial: TrialPlan) -> frozenset[int]:
     """Return the ids of the remedies that are oils."""
     return frozenset(r.id for r in trial.remedies if card_of(r).oil)
 
 
-def tag_of(remedy: Remedy, trial: Trial) -> str:
+def tag_of(remedy: Remedy, trial: TrialPlan) -> str:
     """Return how a remedy may be called: its letter while the key is sealed, else its name."""
     if remedy.letter is None:
         return remedy.name

@@ -30,7 +30,7 @@ from orthocris.services.trial.questions import (
 from orthocris.storage import finding as records
 from orthocris.storage import record as kept
 from orthocris.storage.database import Connection
-from orthocris.storage.trial import plants, trials
+from orthocris.storage.trial import plants, reading, trials
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,7 +60,7 @@ def plan_of(trial: Trial) -> Plan:
 def review(context: Context, trial_id: int) -> Review:
     """Review a plan as it stands."""
     with context.database.reading() as connection:
-        trial = trials.load(connection, trial_id)
+        trial = reading.load(connection, trial_id)
         overruled = records.overruled(connection, trial_id)
         mended = kept.last_mend(connection, trial_id)
     plan = plan_of(trial)
@@ -94,7 +94,7 @@ def mend(context: Context, trial_id: int, code: str, expected: str | None = None
         When no click can mend it, or the first spray is done.
     """
     with context.database.atomic() as connection:
-        trial = trials.load(connection, trial_id)
+        trial = reading.load(connection, trial_id)
         check_unchanged(expected, question_revision(trial), "the plan")
         _check_open(trial)
         finding = _finding(trial, code)
@@ -110,7 +110,7 @@ def mend(context: Context, trial_id: int, code: str, expected: str | None = None
         else:
             check_question(found.question)
             save_question(connection, context, trial, found.question, found.start_on)
-        after = _kept_plan(trials.load(connection, trial_id))
+        after = _kept_plan(reading.load(connection, trial_id))
         record = MendRecord(0, code, found.label, context.now(), _kept_plan(trial), after)
         kept.keep_mend(connection, trial_id, record)
 
@@ -124,7 +124,7 @@ def take_back_mend(context: Context, trial_id: int) -> None:
         When there is none, or the plan or the plants that it added were changed since.
     """
     with context.database.atomic() as connection:
-        trial = trials.load(connection, trial_id)
+        trial = reading.load(connection, trial_id)
         _check_open(trial)
         last = kept.last_mend(connection, trial_id)
         if last is None or not _can_be_taken_back(trial, last):
@@ -180,7 +180,7 @@ def overrule(context: Context, trial_id: int, code: str, reason: str) -> None:
             fix="Say why it does not matter here.",
         )
     with context.database.atomic() as connection:
-        trial = trials.load(connection, trial_id)
+        trial = reading.load(connection, trial_id)
         finding = _finding(trial, code)
         entry = Overrule(code, f"{finding.title}: {finding.harm}", reason.strip(), context.now())
         records.overrule(connection, trial_id, entry)
@@ -218,7 +218,7 @@ def move_plant(context: Context, trial_id: int, plant_id: int, row: int, place: 
     along; only a Latin square is cleared, because it lives by rows and places.
     """
     with context.database.atomic() as connection:
-        trial = trials.load(connection, trial_id)
+        trial = reading.load(connection, trial_id)
         check_movable(trial)
         moving = next((p for p in trial.plants if p.id == plant_id), None)
         if moving is None:
@@ -263,7 +263,7 @@ def _steps(
 def open_key(context: Context, trial_id: int) -> None:
     """Open the sealed key of the tags; the first time is recorded."""
     with context.database.atomic() as connection:
-        trial = trials.load(connection, trial_id)
+        trial = reading.load(connection, trial_id)
         if not trial.laid_out:
             raise ConflictError(
                 "there is no key before the layout is drawn",

@@ -6,11 +6,12 @@ from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.planning.allocation import Allocation, allocate
 from orthocris.core.planning.layout_event import LayoutEvent
 from orthocris.core.planning.neighbours import drift_of
-from orthocris.core.trial.trial import Role, Trial
+from orthocris.core.trial.plan import Role
+from orthocris.core.trial.trial import Trial
 from orthocris.services.context import Context
 from orthocris.services.field.fixed import check_not_sprayed
 from orthocris.storage.database import Connection
-from orthocris.storage.trial import plants, trials
+from orthocris.storage.trial import plants, reading, trials
 
 
 def draw_layout(context: Context, trial_id: int, *, reason: str, seed: int | None) -> None:
@@ -31,7 +32,7 @@ def draw_layout(context: Context, trial_id: int, *, reason: str, seed: int | Non
         When a reshuffle has no reason.
     """
     with context.database.reading() as connection:
-        trial = trials.load(connection, trial_id)
+        trial = reading.load(connection, trial_id)
     _check_drawable(trial, reason)
     chosen = context.new_seed() if seed is None else seed
     control = next(i for i, r in enumerate(trial.remedies) if r.role is Role.CONTROL)
@@ -45,7 +46,7 @@ def draw_layout(context: Context, trial_id: int, *, reason: str, seed: int | Non
         drift_cm=drift_of(trial),
     )
     with context.database.atomic() as connection:
-        now = trials.load(connection, trial_id)
+        now = reading.load(connection, trial_id)
         _check_drawable(now, reason)
         if _drawn_for(now) != _drawn_for(trial):
             raise ConflictError(
@@ -83,7 +84,9 @@ def _drawn_for(trial: Trial) -> tuple[object, ...]:
 def _keep(connection: Connection, trial: Trial, found: Allocation) -> None:
     plants.clear_layout(connection, trial.id)
     ids = [remedy.id for remedy in trial.remedies]
-    plants.set_layout(connection, found.block_of, {p: ids[k] for p, k in found.remedy_of.items()})
+    plants.set_layout(
+        connection, trial.id, found.block_of, {p: ids[k] for p, k in found.remedy_of.items()}
+    )
     codes = {i: (c.letter, c.notches) for i, c in zip(ids, found.codes, strict=True)}
     trials.set_codes(connection, codes)
     trials.set_seed(connection, trial.id, found.seed)

@@ -21,7 +21,7 @@ from orthocris.core.trial.measures import Scale, measure_named
 from orthocris.core.trial.setup import DesignKind, Kind
 from orthocris.core.trial.trial import Trial
 from orthocris.services.context import Context
-from orthocris.storage.trial import trials
+from orthocris.storage.trial import reading
 
 KEPT = 8  # finished simulations that are remembered
 
@@ -70,7 +70,7 @@ class PowerJobs:
             When there are too few plants for any block.
         """
         with context.database.reading() as connection:
-            trial = trials.load(connection, trial_id)
+            trial = reading.load(connection, trial_id)
         assumptions = replace(_assumptions(trial, efficacies), growth=growth, dispersion=dispersion)
         blocks = _blocks(trial)
         fixed = trial.setup.design is DesignKind.LATIN

@@ -7,7 +7,7 @@ from orthocris.core.planning.neighbours import shields_needed
 from orthocris.core.trial.trial import Trial
 from orthocris.formats.prints import paper_named, sheet_svg, tag_pages, tags_svg
 from orthocris.services.context import Context
-from orthocris.storage.trial import trials
+from orthocris.storage.trial import reading
 
 
 def sheet_of(context: Context, trial_id: int, paper: str) -> bytes:
@@ -28,7 +28,7 @@ def tag_pages_of(context: Context, trial_id: int, paper: str) -> int:
 
 def _drawn(context: Context, trial_id: int) -> Trial:
     with context.database.reading() as connection:
-        trial = trials.load(connection, trial_id)
+        trial = reading.load(connection, trial_id)
     if not trial.laid_out:
         raise ConflictError(
             "there are no tags before the layout is drawn",

@@ -11,8 +11,9 @@ from orthocris.services.field.fixed import check_not_sprayed
 from orthocris.services.planning.layouts import clear_if_drawn
 from orthocris.services.receipts import once
 from orthocris.services.revisions import check_unchanged, revision_of
+from orthocris.storage import counting
 from orthocris.storage.database import Connection
-from orthocris.storage.trial import plants, trials
+from orthocris.storage.trial import plants, reading
 
 
 def add_plants(
@@ -26,7 +27,7 @@ def add_plants(
 ) -> None:
     """Add rows of new plants, named prefix and number, behind those already there."""
     with context.database.atomic() as connection:
-        trial = trials.load(connection, trial_id)
+        trial = reading.load(connection, trial_id)
 
         def make() -> int:
             _open_trial(trial)
@@ -58,7 +59,7 @@ def change_plant(
     taken back): its counts so far stay, and the verdict names it. Where it stands is then fixed.
     """
     with context.database.atomic() as connection:
-        trial = trials.load(connection, trial_id)
+        trial = reading.load(connection, trial_id)
         before = _plant(trial, plant.id)
         check_unchanged(expected, plant_revision(before), before.name)
         check_plant(plant, trial.plants, trial.measure)
@@ -71,15 +72,15 @@ def change_plant(
         elif (plant.row, plant.place) != (before.row, before.place):
             check_movable(trial)
             clear_square(connection, context, trial, before)
-        plants.update(connection, plant)
+        plants.update(connection, trial_id, plant)
 
 
 def remove_plant(context: Context, trial_id: int, plant_id: int) -> None:
     """Remove a plant that was not counted or sprayed yet."""
     with context.database.atomic() as connection:
-        trial = _open_trial(trials.load(connection, trial_id))
+        trial = _open_trial(reading.load(connection, trial_id))
         plant = _plant(trial, plant_id)
-        if any(t.plant_id == plant_id for t in trial.tallies):
+        if counting.plant_counted(connection, plant_id):
             raise ConflictError(
                 f"{plant.name} was counted already",
                 code="plant_counted",

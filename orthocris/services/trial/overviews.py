@@ -1,4 +1,4 @@
-"""What the screens show: a whole trial with its stations, and what is due today."""
+"""What the screens show: a whole trial with its stations, what is due today, all trials."""
 
 from __future__ import annotations
 
@@ -9,16 +9,21 @@ from orthocris.core.field.progress import Job
 from orthocris.core.field.thread import Station, stations
 from orthocris.core.pantry.cautions import cautions_for, general_cautions
 from orthocris.core.planning.layout_event import LayoutEvent
+from orthocris.core.trial.plan import TrialPlan
 from orthocris.core.trial.record import Change
+from orthocris.core.trial.standing import Standing
 from orthocris.core.trial.trial import Trial
 from orthocris.knowledge import Pest, cautions, pest_named
 from orthocris.services.context import Context
 from orthocris.services.field.calendars import timed_jobs
+from orthocris.services.field.schedule import standing_of
 from orthocris.services.pantry.remedy_cards import bottle_ids
 from orthocris.services.revisions import revision_of
 from orthocris.services.trial.questions import question_revision, records_in
-from orthocris.storage import record as kept
-from orthocris.storage.trial import plants, trials
+from orthocris.services.weather.outlook import outlook_of
+from orthocris.storage import counting, record
+from orthocris.storage.trial import plants, reading, trials
+from orthocris.storage.trial.standings import standings
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,7 +36,7 @@ class Overview:
     """
 
     trial: Trial
-    today: date
+    standing: Standing
     now: datetime
     stations: tuple[Station, ...]
     jobs: tuple[Job, ...]
@@ -45,48 +50,72 @@ class Overview:
     changes: tuple[Change, ...]
 
 
+@dataclass(frozen=True, slots=True)
+class TodayTrial:
+    """What Today shows of a trial: its thread and its jobs."""
+
+    plan: TrialPlan
+    pest_name: str
+    plants: int
+    stations: tuple[Station, ...]
+    jobs: tuple[Job, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Today:
+    """What is due across all trials, and which were put away (id, name, when)."""
+
+    today: date
+    trials: tuple[TodayTrial, ...]
+    put_away: tuple[tuple[int, str, datetime], ...]
+
+
 def overview(context: Context, trial_id: int) -> Overview:
     """Return one trial as its screens show it."""
-    with context.database.reading() as connection:
-        trial = trials.load(connection, trial_id)
-        events = plants.layout_events(connection, trial_id)
-        changes = kept.changes(connection, trial_id)
-        due = timed_jobs(connection, trial, context)
-    return _overview(context, trial, events, due, changes)
-
-
-def today(context: Context) -> tuple[Overview, ...]:
-    """Return all trials, those with the earliest job first, finished ones last."""
-    with context.database.reading() as connection:
-        found = [
-            _overview(context, t, (), timed_jobs(connection, t, context), ())
-            for t in trials.load_all(connection)
-        ]
-    return tuple(
-        sorted(found, key=lambda o: (not o.jobs, o.jobs[0].due_on if o.jobs else date.max))
-    )
-
-
-def _overview(
-    context: Context,
-    trial: Trial,
-    events: tuple[LayoutEvent, ...],
-    due: tuple[Job, ...],
-    changes: tuple[Change, ...],
-) -> Overview:
     now = context.now()
+    with context.database.reading() as connection:
+        trial = reading.load(connection, trial_id)
+        standing = standing_of(connection, trial_id)
+        counted = counting.number_kept(connection, trial_id)
+        events = plants.layout_events(connection, trial_id)
+        changes = record.changes(connection, trial_id)
+        due = timed_jobs(connection, [standing], outlook_of(connection, now))
     return Overview(
         trial=trial,
-        today=now.date(),
+        standing=standing,
         now=now,
-        stations=stations(trial, now, bottle_ids(trial)),
-        jobs=due,
+        stations=stations(standing, now, bottle_ids(trial)),
+        jobs=due[trial_id],
         pest=pest_named(trial.pest),
         layout_events=events,
         cautions={r.id: cautions_for(f"{r.name} {r.recipe}", cautions()) for r in trial.remedies},
         general_cautions=general_cautions(cautions()),
-        holds=records_in(trial),
+        holds=records_in(trial, counted),
         question_revision=question_revision(trial),
         care_revision=revision_of(trial.care),
         changes=changes,
+    )
+
+
+def today(context: Context) -> Today:
+    """Return all trials on the list, those with the earliest job first, finished ones last."""
+    now = context.now()
+    with context.database.reading() as connection:
+        found = standings(connection, None)
+        due = timed_jobs(connection, found, outlook_of(connection, now))
+        put_away = trials.put_away_trials(connection)
+    rows = [_today_trial(standing, due[standing.plan.id], now) for standing in found]
+    rows.sort(key=lambda row: (not row.jobs, row.jobs[0].due_on if row.jobs else date.max))
+    return Today(now.date(), tuple(rows), put_away)
+
+
+def _today_trial(standing: Standing, due: tuple[Job, ...], now: datetime) -> TodayTrial:
+    plan = standing.plan
+    pest = pest_named(plan.pest)
+    return TodayTrial(
+        plan=plan,
+        pest_name=pest.name if pest else plan.pest,
+        plants=standing.active,
+        stations=stations(standing, now, bottle_ids(plan)),
+        jobs=due,
     )

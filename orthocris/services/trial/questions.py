@@ -13,9 +13,9 @@ from orthocris.services.context import Context
 from orthocris.services.planning.layouts import clear_if_drawn
 from orthocris.services.receipts import once
 from orthocris.services.revisions import check_unchanged, revision_of
-from orthocris.storage import counting as tallies
+from orthocris.storage import counting
 from orthocris.storage.database import Connection
-from orthocris.storage.trial import trials
+from orthocris.storage.trial import reading, trials
 
 
 def create_trial(
@@ -57,7 +57,7 @@ def change_question(
     """
     check_question(question)
     with context.database.atomic() as connection:
-        trial = trials.load(connection, trial_id)
+        trial = reading.load(connection, trial_id)
         check_unchanged(expected, question_revision(trial), "the question")
         save_question(connection, context, trial, question, start_on)
 
@@ -104,8 +104,8 @@ def remove_trial(context: Context, trial_id: int, *, with_records: bool = False)
         `with_records` does not say that this is known; the message names what.
     """
     with context.database.atomic() as connection:
-        trial = trials.load(connection, trial_id)
-        held = records_in(trial)
+        trial = reading.load(connection, trial_id)
+        held = records_in(trial, counting.number_kept(connection, trial_id))
         if held and not with_records:
             raise ConflictError(
                 f"{trial.name} holds {', '.join(held)}",
@@ -118,7 +118,7 @@ def remove_trial(context: Context, trial_id: int, *, with_records: bool = False)
 def bring_back(context: Context, trial_id: int) -> None:
     """Bring a trial back that was put away."""
     with context.database.atomic() as connection:
-        trials.load(connection, trial_id)
+        reading.load(connection, trial_id)
         trials.put_away(connection, trial_id, None)
 
 
@@ -128,15 +128,15 @@ def put_away_trials(context: Context) -> tuple[tuple[int, str, datetime], ...]:
         return trials.put_away_trials(connection)
 
 
-def records_in(trial: Trial) -> tuple[str, ...]:
-    """Name what was observed or mixed in a trial; empty when it is only a plan."""
-    counts = (
-        (len(trial.tallies), "count", "counts"),
+def records_in(trial: Trial, counts: int) -> tuple[str, ...]:
+    """Name what was observed or mixed in a trial with so many counts; empty for a mere plan."""
+    kinds = (
+        (counts, "count", "counts"),
         (len(trial.sprays), "spray", "sprays"),
         (len(trial.patches), "patch test", "patch tests"),
         (len(trial.batches), "bottle", "bottles"),
     )
-    return tuple(f"{n} {one if n == 1 else many}" for n, one, many in counts if n)
+    return tuple(f"{n} {one if n == 1 else many}" for n, one, many in kinds if n)
 
 
 def question_of(trial: Trial) -> Question:
@@ -209,7 +209,7 @@ def _only_name_changes(trial: Trial, question: Question, start_on: date) -> None
 
 
 def _check_measure_free(connection: Connection, trial: Trial, question: Question) -> None:
-    if question.measure != trial.measure and tallies.any_kept(connection, trial.id):
+    if question.measure != trial.measure and counting.number_kept(connection, trial.id):
         raise ConflictError(
             "counts were kept already, so the measure cannot change",
             code="measure_fixed",

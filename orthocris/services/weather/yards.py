@@ -14,7 +14,8 @@ from orthocris.core.weather.yard import StationKind, Yard, check_yard
 from orthocris.formats.weather_table import known_hours, read_weather, write_weather
 from orthocris.services.context import Context
 from orthocris.services.revisions import check_unchanged, revision_of
-from orthocris.services.weather.weathering import weather_at
+from orthocris.services.weather.stations import weather_at
+from orthocris.services.weather.weathering import log_weather
 from orthocris.storage import record as kept
 from orthocris.storage import weather as yard
 from orthocris.storage.database import Connection
@@ -92,6 +93,7 @@ def read_in_weather(context: Context, table: bytes) -> int:
     with context.database.atomic() as connection:
         yard.keep_hours(connection, weather)
         _use_station(connection, context, StationKind.RECORD)
+    log_weather(context)
     return known_hours(weather)
 
 
@@ -115,6 +117,7 @@ def enter_day(context: Context, entry: DayEntry) -> None:
             _record(connection, context, "weather_day", plain_day(known), plain_day(entry))
         if yard.load(connection).station is StationKind.NONE:
             _use_station(connection, context, StationKind.ENTERED)
+    log_weather(context)
 
 
 def entered_days(context: Context) -> tuple[DayEntry, ...]:

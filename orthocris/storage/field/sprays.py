@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import sqlite3
-from datetime import datetime
+from datetime import date, datetime
 
 from orthocris.core.trial.sprays import SprayEntry, SprayKind
 from orthocris.core.trial.trial import Spray
+from orthocris.storage.trial.recount import recount_round
 
 
 def keep(
@@ -37,6 +38,7 @@ def keep(
             "key": entry.key,
         },
     )
+    recount_round(connection, round_id)
 
 
 def has_key(connection: sqlite3.Connection, key: str) -> bool:
@@ -58,29 +60,53 @@ def undo(
         " AND (:plant IS NULL OR plant_id = :plant) AND undone_at IS NULL",
         {"round": round_id, "plant": plant_id, "now": now.isoformat(), "reason": reason},
     )
+    recount_round(connection, round_id)
     return cursor.rowcount
 
 
-def of_trial(connection: sqlite3.Connection, trial_id: int) -> tuple[Spray, ...]:
-    """Return the marks in force in a trial, the oldest first."""
+def first_day(connection: sqlite3.Connection, trial_id: int) -> date | None:
+    """Return the day of the first spray on record that was not taken back; None without one."""
     rows = connection.execute(
-        "SELECT s.* FROM spray s JOIN round r ON r.id = s.round_id"
-        " WHERE r.trial_id = :t AND s.undone_at IS NULL ORDER BY s.id",
+        "SELECT c.begun_at FROM round r JOIN round_count c ON c.round_id = r.id"
+        " WHERE r.trial_id = :t AND c.begun_at IS NOT NULL",
         {"t": trial_id},
     )
-    return tuple(
-        Spray(
-            round_id=r["round_id"],
-            plant_id=r["plant_id"],
-            sprayed_at=datetime.fromisoformat(r["sprayed_at"]),
-            kind=SprayKind(r["kind"]),
-            batch_id=r["batch_id"],
-            volume=r["volume"],
-            undersides=bool(r["undersides"]),
-            drifted=bool(r["drifted"]),
-            neighbour_id=r["neighbour_id"],
-            deviation=r["deviation"],
-            note=r["note"],
-        )
-        for r in rows
+    return min((datetime.fromisoformat(r["begun_at"]).date() for r in rows), default=None)
+
+
+def of_plant(connection: sqlite3.Connection, plant_id: int) -> tuple[Spray, ...]:
+    """Return the marks in force of one plant, the oldest first."""
+    rows = connection.execute(
+        "SELECT * FROM spray WHERE plant_id = :plant AND undone_at IS NULL ORDER BY id",
+        {"plant": plant_id},
+    )
+    return tuple(_spray(r) for r in rows)
+
+
+def of_trial(
+    connection: sqlite3.Connection, trial_id: int, round_id: int | None = None
+) -> tuple[Spray, ...]:
+    """Return the marks in force in a trial, or in one round of it, the oldest first."""
+    rows = connection.execute(
+        "SELECT s.* FROM spray s JOIN round r ON r.id = s.round_id"
+        " WHERE r.trial_id = :t AND (:round IS NULL OR r.id = :round) AND s.undone_at IS NULL"
+        " ORDER BY s.id",
+        {"t": trial_id, "round": round_id},
+    )
+    return tuple(_spray(r) for r in rows)
+
+
+def _spray(r: sqlite3.Row) -> Spray:
+    return Spray(
+        round_id=r["round_id"],
+        plant_id=r["plant_id"],
+        sprayed_at=datetime.fromisoformat(r["sprayed_at"]),
+        kind=SprayKind(r["kind"]),
+        batch_id=r["batch_id"],
+        volume=r["volume"],
+        undersides=bool(r["undersides"]),
+        drifted=bool(r["drifted"]),
+        neighbour_id=r["neighbour_id"],
+        deviation=r["deviation"],
+        note=r["note"],
     )

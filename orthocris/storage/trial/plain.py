@@ -6,16 +6,17 @@ import json
 from collections.abc import Iterable
 from dataclasses import asdict
 from datetime import date
+from functools import lru_cache
 from typing import Any
 
 from orthocris.core.errors import InputError
 from orthocris.core.pantry.costs import Price
 from orthocris.core.trial.care import Care, Spot
 from orthocris.core.trial.patches import PatchSchool
+from orthocris.core.trial.plan import Amount, Role, Traits
 from orthocris.core.trial.question import Question, RemedyDraft
 from orthocris.core.trial.setup import DesignKind, Gradient, Kind, Setup, Unit
 from orthocris.core.trial.stages import LifeCycle, Part, RoundSchool, Stage, check_cycle
-from orthocris.core.trial.trial import Amount, Role, Traits
 from orthocris.core.trial.trial_plan import KeptPlan
 from orthocris.core.weather.days import DayEntry
 from orthocris.core.weather.yard import Yard
@@ -26,6 +27,7 @@ def setup_text(setup: Setup) -> str:
     return json.dumps(asdict(setup))
 
 
+@lru_cache(maxsize=1024)
 def read_setup(text: str) -> Setup:
     """Return the setup in a JSON text; fields it lacks have their usual value."""
     return _setup(json.loads(text))
@@ -42,6 +44,7 @@ def traits_text(traits: Traits) -> str:
     return json.dumps(asdict(traits))
 
 
+@lru_cache(maxsize=1024)
 def read_traits(text: str) -> Traits:
     """Return the traits in a JSON text."""
     return _traits(json.loads(text))
@@ -63,6 +66,7 @@ def plain_care(care: Care) -> dict[str, Any]:
     return plain
 
 
+@lru_cache(maxsize=1024)
 def read_care(text: str) -> Care:
     """Return the care in a JSON text; fields it lacks have their usual value."""
     plain: dict[str, Any] = json.loads(text)

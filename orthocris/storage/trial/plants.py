@@ -8,16 +8,27 @@ from datetime import datetime
 
 from orthocris.core.planning.layout_event import LayoutEvent
 from orthocris.core.trial.trial import Plant
+from orthocris.storage.trial.recount import recount_trial
+
+COLUMNS = "id, name, row, place, match_count, set_aside, block, remedy_id, size"
 
 
 def of_trial(connection: sqlite3.Connection, trial_id: int) -> tuple[Plant, ...]:
     """Return the plants of a trial, row by row."""
     rows = connection.execute(
-        "SELECT id, name, row, place, match_count, set_aside, block, remedy_id, size FROM plant"
-        " WHERE trial_id = :t ORDER BY row, place",
+        f"SELECT {COLUMNS} FROM plant WHERE trial_id = :t ORDER BY row, place",  # noqa: S608
         {"t": trial_id},
     )
-    return tuple(Plant(**dict(row)) for row in rows)
+    return tuple(Plant(*row) for row in rows)
+
+
+def one(connection: sqlite3.Connection, trial_id: int, plant_id: int) -> Plant | None:
+    """Return a plant of a trial; None when it has no such plant."""
+    row = connection.execute(
+        f"SELECT {COLUMNS} FROM plant WHERE id = :plant AND trial_id = :t",  # noqa: S608
+        {"plant": plant_id, "t": trial_id},
+    ).fetchone()
+    return None if row is None else Plant(*row)
 
 
 def insert(connection: sqlite3.Connection, trial_id: int, name: str, row: int, place: int) -> int:
@@ -29,7 +40,7 @@ def insert(connection: sqlite3.Connection, trial_id: int, name: str, row: int, p
     return int(cursor.lastrowid or 0)
 
 
-def update(connection: sqlite3.Connection, plant: Plant) -> None:
+def update(connection: sqlite3.Connection, trial_id: int, plant: Plant) -> None:
     """Keep name, place, match count and set-aside reason of a plant."""
     connection.execute(
         "UPDATE plant SET name = :name, row = :row, place = :place, match_count = :match_count,"
@@ -44,6 +55,7 @@ def update(connection: sqlite3.Connection, plant: Plant) -> None:
             "size": plant.size,
         },
     )
+    recount_trial(connection, trial_id)
 
 
 def move(connection: sqlite3.Connection, steps: Sequence[tuple[int, tuple[int, int]]]) -> None:
@@ -65,10 +77,14 @@ def clear_layout(connection: sqlite3.Connection, trial_id: int) -> None:
     connection.execute(
         "UPDATE plant SET block = NULL, remedy_id = NULL WHERE trial_id = :t", {"t": trial_id}
     )
+    recount_trial(connection, trial_id)
 
 
 def set_layout(
-    connection: sqlite3.Connection, block_of: Mapping[int, int], remedy_of: Mapping[int, int]
+    connection: sqlite3.Connection,
+    trial_id: int,
+    block_of: Mapping[int, int],
+    remedy_of: Mapping[int, int],
 ) -> None:
     """Put plants (by id) into blocks with their remedy's id."""
     for plant_id, block in block_of.items():
@@ -76,6 +92,7 @@ def set_layout(
             "UPDATE plant SET block = :block, remedy_id = :remedy WHERE id = :id",
             {"id": plant_id, "block": block, "remedy": remedy_of[plant_id]},
         )
+    recount_trial(connection, trial_id)
 
 
 def record_layout(connection: sqlite3.Connection, trial_id: int, event: LayoutEvent) -> None:

@@ -6,21 +6,14 @@ import sqlite3
 from collections.abc import Mapping, Sequence
 from datetime import date, datetime
 
-from orthocris.core.errors import NotFoundError
 from orthocris.core.trial.care import Care
 from orthocris.core.trial.question import Question, RemedyDraft
-from orthocris.core.trial.trial import Look, Remedy, Role, Round, Trial
-from orthocris.storage import counting as tallies
-from orthocris.storage.field import care, sprays
-from orthocris.storage.trial import plants
 from orthocris.storage.trial.plain import (
     care_text,
-    read_care,
-    read_setup,
-    read_traits,
     setup_text,
     traits_text,
 )
+from orthocris.storage.trial.recount import recount_trial
 
 
 def insert(
@@ -60,6 +53,7 @@ def update(
             "setup": setup_text(question.setup),
         },
     )
+    recount_trial(connection, trial_id)
 
 
 def rename(connection: sqlite3.Connection, trial_id: int, name: str) -> None:
@@ -243,66 +237,3 @@ def replace_days(
                 " ON CONFLICT (trial_id, number) DO UPDATE SET day = excluded.day",
                 {"t": trial_id, "number": number, "day": day},
             )
-
-
-def load(connection: sqlite3.Connection, trial_id: int) -> Trial:
-    """Return a whole trial, or raise NotFoundError."""
-    row = connection.execute("SELECT * FROM trial WHERE id = :id", {"id": trial_id}).fetchone()
-    if row is None:
-        raise NotFoundError(
-            f"there is no trial {trial_id}", code="no_such_trial", fix="Choose one from Today."
-        )
-    key = {"t": trial_id}
-    remedies = connection.execute(
-        "SELECT * FROM remedy WHERE trial_id = :t ORDER BY position, id", key
-    ).fetchall()
-    rounds = connection.execute("SELECT * FROM round WHERE trial_id = :t ORDER BY number", key)
-    looks = connection.execute("SELECT * FROM look WHERE trial_id = :t ORDER BY number", key)
-    return Trial(
-        id=row["id"],
-        name=row["name"],
-        pest=row["pest"],
-        measure=row["measure"],
-        threshold=row["threshold"],
-        start_on=date.fromisoformat(row["start_on"]),
-        sprayed_on=date.fromisoformat(row["sprayed_on"]) if row["sprayed_on"] else None,
-        seed=row["seed"],
-        remedies=tuple(_remedy(r) for r in remedies if r["left_out_at"] is None),
-        left_out_remedies=tuple(_remedy(r) for r in remedies if r["left_out_at"] is not None),
-        plants=plants.of_trial(connection, trial_id),
-        rounds=tuple(Round(r["id"], r["number"], r["day"]) for r in rounds),
-        looks=tuple(Look(r["id"], r["number"], r["day"]) for r in looks),
-        tallies=tallies.current(connection, trial_id),
-        sprays=sprays.of_trial(connection, trial_id),
-        setup=read_setup(row["setup"]),
-        key_opened_at=(
-            datetime.fromisoformat(row["key_opened_at"]) if row["key_opened_at"] else None
-        ),
-        care=read_care(row["care"]),
-        batches=care.batches(connection, trial_id),
-        patches=care.patches(connection, trial_id),
-        starts=care.starts(connection, trial_id),
-        events=care.events(connection, trial_id),
-        put_away_at=datetime.fromisoformat(row["put_away_at"]) if row["put_away_at"] else None,
-    )
-
-
-def _remedy(row: sqlite3.Row) -> Remedy:
-    return Remedy(
-        row["id"],
-        row["was_called"] or row["name"],
-        Role(row["role"]),
-        row["recipe"],
-        row["letter"],
-        row["notches"],
-        read_traits(row["traits"]),
-    )
-
-
-def load_all(connection: sqlite3.Connection) -> tuple[Trial, ...]:
-    """Return every trial that is not put away, the newest first."""
-    rows = connection.execute(
-        "SELECT id FROM trial WHERE put_away_at IS NULL"
-        " ORDER BY julianday(created_at) DESC, id DESC"
-    ).fetchall()
-    return tuple(load(connection, row["id"]) for row in rows)

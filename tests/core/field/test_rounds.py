@@ -22,8 +22,9 @@ from orthocris.core.field.rounds import (
 from orthocris.core.pantry.recipe_cards import own_card
 from orthocris.core.trial.batches import Batch, MixKind
 from orthocris.core.trial.deviations import round_notes
+from orthocris.core.trial.plan import Round
 from orthocris.core.trial.sprays import EventKind, RoundEvent, RoundStart, SprayKind
-from orthocris.core.trial.trial import Plant, Round, Spray, Trial
+from orthocris.core.trial.trial import Plant, Spray, Trial
 from orthocris.core.weather.hours import LIMITS, Weather, weather_from
 
 NOW = datetime(2026, 5, 10, 8, tzinfo=UTC)

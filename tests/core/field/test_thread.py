@@ -12,19 +12,10 @@ from orthocris.core.field.thread import State, Station, stations
 from orthocris.core.trial.batches import Batch, MixKind
 from orthocris.core.trial.care import Care, Spot, check_care
 from orthocris.core.trial.patches import PatchLook, PatchTest
+from orthocris.core.trial.plan import Look, Remedy, Role, Round, Traits
 from orthocris.core.trial.sprays import EventKind, RoundEvent
 from orthocris.core.trial.stages import Part, Stage
-from orthocris.core.trial.trial import (
-    Look,
-    Plant,
-    Remedy,
-    Role,
-    Round,
-    Spray,
-    Tally,
-    Traits,
-    Trial,
-)
+from orthocris.core.trial.trial import Plant, Spray, Tally, Trial
 
 NOW = datetime(2026, 5, 10, 8, tzinfo=UTC)
 BOTTLES = {2}

@@ -8,9 +8,9 @@ from dataclasses import replace
 from orthocris.core.errors import InputError
 from orthocris.core.pantry.remedies import draft_of, ladder, square, unsuitable, usual_ladder
 from orthocris.core.planning.mending import lacks_emulsifier
+from orthocris.core.trial.plan import Role
 from orthocris.core.trial.question import Question, RemedyDraft, check_question
 from orthocris.core.trial.setup import Kind, Setup
-from orthocris.core.trial.trial import Role
 from orthocris.knowledge import pest_named, remedies, remedy_named
 
 CONTROL = RemedyDraft("Water", Role.CONTROL)

@@ -9,9 +9,10 @@ from datetime import date
 from orthocris.core.pantry.remedies import draft_of
 from orthocris.core.planning.critique import critique
 from orthocris.core.planning.findings import Finding, PestFacts, Plan
+from orthocris.core.trial.plan import Role
 from orthocris.core.trial.question import Question, RemedyDraft, check_question
 from orthocris.core.trial.setup import DesignKind, Gradient, Kind, Setup, Unit
-from orthocris.core.trial.trial import Plant, Role
+from orthocris.core.trial.trial import Plant
 from orthocris.knowledge import remedies, remedy_named
 
 WATER, SOAP, OIL, JET, NEEM, DRY = (

@@ -11,9 +11,10 @@ from orthocris.core.field.progress import JobKind, jobs
 from orthocris.core.field.thread import State, stations
 from orthocris.core.pantry.cautions import cautions_for, general_cautions
 from orthocris.core.trial.measures import check_value, measure_named
+from orthocris.core.trial.plan import Look, Remedy, Role, Round
 from orthocris.core.trial.plants import check_plant, next_plants
 from orthocris.core.trial.question import Question, RemedyDraft, check_question
-from orthocris.core.trial.trial import Look, Plant, Remedy, Role, Round, Spray, Tally, Trial
+from orthocris.core.trial.trial import Plant, Spray, Tally, Trial
 from orthocris.knowledge import cautions, pests
 
 GOOD = Question(

@@ -7,8 +7,9 @@ from dataclasses import replace
 from datetime import UTC, date, datetime
 
 from orthocris.core.errors import InputError
+from orthocris.core.trial.plan import Look, Remedy, Role, Round
 from orthocris.core.trial.setup import DesignKind, Setup, check_setup
-from orthocris.core.trial.trial import Look, Plant, Remedy, Role, Round, Spray, Tally, Trial
+from orthocris.core.trial.trial import Plant, Spray, Tally, Trial
 
 NOW = datetime(2026, 5, 10, 8, tzinfo=UTC)
 

@@ -10,9 +10,9 @@ from orthocris.core.field.rounds import Checks
 from orthocris.core.pantry.remedies import draft_of
 from orthocris.core.trial.batches import MixKind
 from orthocris.core.trial.patches import Harm
+from orthocris.core.trial.plan import Role
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.sprays import SprayKind
-from orthocris.core.trial.trial import Role
 from orthocris.knowledge import remedy_named
 from orthocris.services.field import batches, patches, rounds
 from orthocris.services.field.batches import BatchDraft

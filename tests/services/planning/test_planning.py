@@ -11,9 +11,9 @@ from unittest import mock
 from orthocris.core.errors import ConflictError, InputError, NotFoundError
 from orthocris.core.finding.triage import Action, QuickLook
 from orthocris.core.planning.allocation import allocate
+from orthocris.core.trial.plan import Amount, Role, Traits
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.setup import DesignKind, Kind
-from orthocris.core.trial.trial import Amount, Role, Traits
 from orthocris.services import finding as looks
 from orthocris.services import verdict as verdicts
 from orthocris.services.planning import critiques as planning

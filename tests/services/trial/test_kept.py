@@ -10,9 +10,9 @@ from zoneinfo import ZoneInfo
 
 from orthocris.core.errors import ChangedElsewhereError, ConflictError, InputError
 from orthocris.core.finding.triage import QuickLook
+from orthocris.core.trial.plan import Role
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.setup import DesignKind, Setup
-from orthocris.core.trial.trial import Role
 from orthocris.core.weather.days import DayEntry, Sky
 from orthocris.services import finding as looks
 from orthocris.services import verdict as verdicts

@@ -7,8 +7,8 @@ from dataclasses import replace
 
 from orthocris.core.field.progress import JobKind
 from orthocris.core.field.thread import State
+from orthocris.core.trial.plan import Role
 from orthocris.core.trial.question import RemedyDraft
-from orthocris.core.trial.trial import Role
 from orthocris.services.trial import overviews, questions
 from tests.services.world import QUESTION, ServiceCase
 

@@ -7,8 +7,8 @@ from dataclasses import replace
 
 from orthocris.core import Outcome
 from orthocris.core.errors import ConflictError, InputError
+from orthocris.core.trial.plan import Role
 from orthocris.core.trial.question import RemedyDraft
-from orthocris.core.trial.trial import Role
 from orthocris.formats.tidy_table import read_table
 from orthocris.services import counting as fieldwork
 from orthocris.services import verdict as verdicts

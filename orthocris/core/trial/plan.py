@@ -1,0 +1,120 @@
+"""The plan of a trial: what it asks, its remedies, and the days of its rounds and looks."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+from enum import StrEnum
+
+from orthocris.core.trial.care import Care
+from orthocris.core.trial.setup import Setup
+
+
+class Role(StrEnum):
+    """Whether a remedy is the control or one of those compared with it."""
+
+    CONTROL = "control"
+    REMEDY = "remedy"
+
+
+@dataclass(frozen=True, slots=True)
+class Amount:
+    """An ingredient of a remedy and how much of it, in a unit such as ml/L."""
+
+    key: str
+    amount: float
+    unit: str
+
+
+@dataclass(frozen=True, slots=True)
+class Traits:
+    """What the program knows of a remedy beside its recipe.
+
+    `catalogue` is its key in the shipped list, None for the gardener's own; `way` how it is
+    applied; `drift_cm` how far it drifts; `first_look_days` when its effect can first be
+    seen; `wets` whether leaves get wet.
+    """
+
+    catalogue: str | None = None
+    way: str = "spray"
+    ingredients: tuple[Amount, ...] = ()
+    drift_cm: float = 30.0
+    first_look_days: int = 2
+    wets: bool = True
+
+
+@dataclass(frozen=True, slots=True)
+class Remedy:
+    """What is compared. `letter` and `notches` are its code on tags once the layout is drawn."""
+
+    id: int
+    name: str
+    role: Role
+    recipe: str
+    letter: str | None = None
+    notches: int | None = None
+    traits: Traits = Traits()
+
+    @property
+    def drift_cm(self) -> float:
+        """How far it drifts, in cm."""
+        return self.traits.drift_cm
+
+
+@dataclass(frozen=True, slots=True)
+class Round:
+    """A spray day, planned as days after the first spray (the first is day 0)."""
+
+    id: int
+    number: int
+    day: int
+
+
+@dataclass(frozen=True, slots=True)
+class Look:
+    """A counting occasion; number 0 is the count before the first spray."""
+
+    id: int
+    number: int
+    day: int
+
+
+@dataclass(frozen=True, slots=True)
+class TrialPlan:
+    """What is small and soon read of a trial: all of it but its bench.
+
+    `sprayed_on` is the day of the first spray, None until then; `left_out_remedies` were taken
+    out of the question and keep their patch tests and batches; `put_away_at` is when it was
+    taken off the list.
+    """
+
+    id: int
+    name: str
+    pest: str
+    measure: str
+    threshold: float
+    start_on: date
+    sprayed_on: date | None
+    seed: int | None
+    remedies: tuple[Remedy, ...] = ()
+    rounds: tuple[Round, ...] = ()
+    looks: tuple[Look, ...] = ()
+    setup: Setup = Setup()
+    key_opened_at: datetime | None = None
+    care: Care = Care()
+    left_out_remedies: tuple[Remedy, ...] = ()
+    put_away_at: datetime | None = None
+
+    @property
+    def day_zero(self) -> date:
+        """The day of the first spray, planned or done."""
+        return self.sprayed_on or self.start_on
+
+    @property
+    def control(self) -> Remedy | None:
+        """The control, or None when the question names none yet."""
+        return next((r for r in self.remedies if r.role is Role.CONTROL), None)
+
+    def date_of(self, day: int) -> date:
+        """Return the calendar date of a day counted from the first spray."""
+        return self.day_zero + timedelta(days=day)

@@ -1,0 +1,124 @@
+"""How far a trial has come, in numbers: what its thread and its jobs are made of."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, datetime
+
+from orthocris.core.trial.batches import Batch
+from orthocris.core.trial.patches import PatchTest
+from orthocris.core.trial.plan import Look, Round, TrialPlan
+from orthocris.core.trial.sprays import EventKind
+from orthocris.core.trial.trial import CountedTrial, Trial
+
+DAYS_OFF = 1  # a count this many days off its look's day is still of that day
+
+
+@dataclass(frozen=True, slots=True)
+class LookStanding:
+    """How many of the trial's plants are counted at a look, and how many of them on its day."""
+
+    look: Look
+    counted: int = 0
+    in_time: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class RoundStanding:
+    """How far a round is: plants sprayed, and plants done with (sprayed or skipped).
+
+    `begun_at` is when the first plant was sprayed, lost plants included; None before.
+    `washed_off` is the rain logged on it, in mm.
+    """
+
+    round: Round
+    sprayed: int = 0
+    done: int = 0
+    begun_at: datetime | None = None
+    left_out: bool = False
+    washed_off: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """A trial's plan with how many plants there are and how far looks and rounds have come.
+
+    `listed` are all plants, `active` those that take part, `uncounted` the active ones without
+    a match count, `allotted` the active ones with a remedy, in `blocks` blocks; `in_use` are the
+    ids of the remedies that they got.
+    """
+
+    plan: TrialPlan
+    listed: int
+    active: int
+    uncounted: int
+    allotted: int
+    blocks: int
+    laid_out: bool
+    in_use: frozenset[int]
+    looks: tuple[LookStanding, ...]
+    rounds: tuple[RoundStanding, ...]
+    batches: tuple[Batch, ...]
+    patches: tuple[PatchTest, ...]
+
+    @property
+    def verdict_ready(self) -> bool:
+        """True once every plant still standing is counted at the last planned look, on its day."""
+        return bool(self.allotted and self.looks) and self.complete(self.looks[-1])
+
+    def complete(self, look: LookStanding) -> bool:
+        """True when every plant of the trial is counted at a look, on its day."""
+        return look.in_time >= self.allotted
+
+
+def counted_early(trial: CountedTrial, look: Look) -> dict[int, date]:
+    """Return plants counted more than a day before a look's day, and when, by plant id."""
+    return {
+        plant: tally.counted_on
+        for plant, tally in trial.tallies_at(look, trial.measure).items()
+        if is_early(trial, look, tally.counted_on)
+    }
+
+
+def is_early(plan: TrialPlan, look: Look, counted_on: date) -> bool:
+    """True when a count was made more than a day before its look's day; never for day 0."""
+    return look.number > 0 and (plan.date_of(look.day) - counted_on).days > DAYS_OFF
+
+
+def standing_of(trial: CountedTrial) -> Standing:
+    """Return how far a trial has come that is loaded whole."""
+    plants = {p.id for p in trial.trial_plants}
+    return Standing(
+        plan=trial,
+        listed=len(trial.plants),
+        active=len(trial.active_plants),
+        uncounted=sum(p.match_count is None for p in trial.active_plants),
+        allotted=len(plants),
+        blocks=len({p.block for p in trial.trial_plants}),
+        laid_out=trial.laid_out,
+        in_use=frozenset(p.remedy_id for p in trial.trial_plants if p.remedy_id is not None),
+        looks=tuple(_look(trial, look, plants) for look in trial.looks),
+        rounds=tuple(_round(trial, round_, plants) for round_ in trial.rounds),
+        batches=trial.batches,
+        patches=trial.patches,
+    )
+
+
+def _look(trial: CountedTrial, look: Look, plants: set[int]) -> LookStanding:
+    counted = trial.counted_at(look) & plants
+    return LookStanding(look, len(counted), len(counted - set(counted_early(trial, look))))
+
+
+def _round(trial: Trial, round_: Round, plants: set[int]) -> RoundStanding:
+    sprayed = trial.sprayed_in(round_)
+    rain = [
+        e.amount for e in trial.events if e.round_id == round_.id and e.kind is EventKind.WASHED_OFF
+    ]
+    return RoundStanding(
+        round=round_,
+        sprayed=len(sprayed & plants),
+        done=len((sprayed | trial.skipped_in(round_)) & plants),
+        begun_at=trial.first_sprayed_at(round_),
+        left_out=trial.left_out(round_),
+        washed_off=rain[0] if rain else None,
+    )

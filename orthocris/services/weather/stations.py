@@ -1,0 +1,45 @@
+"""Readings from the yard's weather station, whichever kind it is."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from orthocris.core.weather.hours import Weather, unknown_weather
+from orthocris.core.weather.sunlight import Place
+from orthocris.core.weather.yard import StationKind, Yard
+from orthocris.devices.replayed_weather import EnteredDays, ReplayedStation
+from orthocris.devices.simulated_weather import Climate, SimulatedStation
+from orthocris.devices.weather_station import WeatherStation
+from orthocris.storage import weather as yard
+from orthocris.storage.database import Connection
+
+
+def station_of(
+    connection: Connection, place: Yard, clock: Place, start: datetime, hours: int
+) -> WeatherStation | None:
+    """Return the yard's weather station for some hours, or None where there is none."""
+    if place.station is StationKind.SIMULATED:
+        return SimulatedStation(clock, place.seed, Climate(place.mild, place.swing))
+    if place.station is StationKind.ENTERED:
+        return EnteredDays(yard.days(connection), clock)
+    if place.station is StationKind.RECORD:
+        return ReplayedStation(yard.hours(connection, start, hours))
+    return None
+
+
+def weather_at(
+    connection: Connection, place: Yard, start: datetime, hours: int, now: datetime
+) -> tuple[Weather, str]:
+    """Return hours from the yard's station, and its name.
+
+    `start` is local without offset, on the hour; `now` has its offset.
+    """
+    station = station_of(connection, place, clock_of(place, now), start, hours)
+    if station is None:
+        return unknown_weather(start, hours), "no station"
+    return station.read(start, hours, now.replace(tzinfo=None)), station.name
+
+
+def clock_of(place: Yard, now: datetime) -> Place:
+    """Return the yard's place with the clock of a time, changes of the clock included."""
+    return place.place(now.tzinfo)
