@@ -18,7 +18,7 @@ import numpy as np
 
 from orthocris.storage import database
 
-REMEDIES = (
+REMEDIES: tuple[tuple[str, str, str, str | None, list[tuple[str, float]]], ...] = (
     ("Water only", "control", "Plain rain water.", "water_only", []),
     ("Mild soap", "remedy", "10 ml soap in 1 litre of water.", "mild_soap", [("soap", 10.0)]),
     (

@@ -20,7 +20,7 @@ Id = Annotated[int, Field(ge=1, le=2**31 - 1)]
 # The rules that a person can break are checked in the core, with words for a person; the
 # limits here only keep nonsense out.
 Text = Annotated[str, StringConstraints(max_length=4000)]
-Number = Annotated[float, Field(allow_inf_nan=False)]
+Real = Annotated[float, Field(allow_inf_nan=False)]
 Day = Annotated[int, Field(ge=-10_000, le=10_000)]
 
 

@@ -10,8 +10,8 @@ from orthocris.core.trial.care import Care
 from orthocris.core.trial.plan import Amount, Role, Traits
 from orthocris.core.trial.question import Question, RemedyDraft
 from orthocris.core.trial.setup import Gradient, Kind, Setup
-from orthocris.core.trial.stages import RoundSchool
-from orthocris.core.weather.yard import StationKind, Yard
+from orthocris.core.trial.stages import RoundRhythm
+from orthocris.core.weather.yard import WeatherSource, Yard
 from orthocris.demo.simulate import Effect, Outbreak
 
 
@@ -62,7 +62,7 @@ YARD = Yard(
     name="Quillon Yard",
     latitude=41.0,
     longitude=0.0,
-    station=StationKind.SIMULATED,
+    weather_source=WeatherSource.SIMULATED,
     seed=4711,
     mild=16.5,
     swing=4.0,
@@ -137,7 +137,7 @@ STRAWBERRIES = Story(
     looks_done=1,
     rounds_done=1,
     seed=5121,
-    care=Care(leaf_kinds=("strawberry leaves",), round_school=RoundSchool.EGG_CYCLE),
+    care=Care(leaf_kinds=("strawberry leaves",), round_rhythm=RoundRhythm.EGG_CYCLE),
     aside=("S27", "Planted last week, half the size of the others."),
 )
 

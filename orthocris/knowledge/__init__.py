@@ -15,7 +15,7 @@ from orthocris.core.pantry.remedies import CatalogueRemedy, Ingredient, School
 from orthocris.core.pantry.spray_rules import SprayRules
 from orthocris.core.trial.batches import MixKind
 from orthocris.core.trial.measures import measure_named
-from orthocris.core.trial.stages import LifeCycle, Part, Stage, check_cycle
+from orthocris.core.trial.stages import LifeCycle, Phase, Stage, check_cycle
 
 
 @dataclass(frozen=True, slots=True)
@@ -143,7 +143,7 @@ def life_cycles() -> dict[str, LifeCycle]:
     """Return the typical development of each pest, by its key."""
     found = {
         entry["pest"]: LifeCycle(
-            tuple(Stage(s["name"], Part(s["part"]), s["k"], s["t0"]) for s in entry["stages"]),
+            tuple(Stage(s["name"], Phase(s["phase"]), s["k"], s["t0"]) for s in entry["stages"]),
             entry["egg_days"],
             entry["young_days"],
         )

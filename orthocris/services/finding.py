@@ -6,8 +6,8 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from orthocris.core.errors import InputError
-from orthocris.core.finding.inspection import LookRecord
-from orthocris.core.finding.triage import Candidate, Decision, QuickLook, candidates, decide_action
+from orthocris.core.finding.inspection import Inspection
+from orthocris.core.finding.triage import Advice, Candidate, Sighting, advise, candidates
 from orthocris.knowledge import pest_named, pests, signs
 from orthocris.services.context import Context
 from orthocris.services.receipts import once
@@ -30,24 +30,24 @@ def find_out(seen: Sequence[str]) -> tuple[Candidate, ...]:
     return candidates(seen, {pest.key: pest.signs for pest in pests()})
 
 
-def decide_look(context: Context, pest: str, place: str, look: QuickLook) -> Decision:
+def advise_on(context: Context, pest: str, place: str, look: Sighting) -> Advice:
     """Decide what a look calls for, with the trend since the last look at this place."""
     with context.database.reading() as connection:
-        earlier = records.last_look(connection, pest, place.strip())
+        earlier = records.last_inspection(connection, pest, place.strip())
     known = pest_named(pest)
     if earlier is not None and look.earlier_share is None:
         look = replace(look, earlier_share=earlier.affected / earlier.looked)
-    return decide_action(look, known.tolerance_share if known else OWN_TOLERANCE)
+    return advise(look, known.tolerance_share if known else OWN_TOLERANCE)
 
 
-def keep_look(
+def keep_inspection(
     context: Context,
     pest: str,
     place: str,
     seen: Sequence[str],
-    look: QuickLook,
+    look: Sighting,
     key: str | None = None,
-) -> LookRecord:
+) -> Inspection:
     """Decide and keep a look round for the journal; return the record."""
     if not pest.strip():
         raise InputError(
@@ -57,8 +57,8 @@ def keep_look(
             fix="Choose one, or write what it may be.",
         )
     find_out(seen)
-    decision = decide_look(context, pest, place, look)
-    record = LookRecord(
+    decision = advise_on(context, pest, place, look)
+    record = Inspection(
         id=0,
         seen_at=context.now(),
         place=place.strip(),
@@ -80,12 +80,12 @@ def keep_look(
             "look",
             payload,
             context.now(),
-            lambda: records.keep_look(connection, record),
+            lambda: records.keep_inspection(connection, record),
         )
         return replace(record, id=made)
 
 
-def kept_looks(context: Context) -> tuple[LookRecord, ...]:
+def inspections(context: Context) -> tuple[Inspection, ...]:
     """Return the look rounds kept, the newest first."""
     with context.database.reading() as connection:
-        return records.looks(connection)
+        return records.inspections(connection)

@@ -1,4 +1,4 @@
-"""Quick looks and overruled findings."""
+"""Inspections and overruled findings."""
 
 from __future__ import annotations
 
@@ -6,14 +6,14 @@ import json
 import sqlite3
 from datetime import datetime
 
-from orthocris.core.finding.inspection import LookRecord
+from orthocris.core.finding.inspection import Inspection
 from orthocris.core.planning.overrule import Overrule
 
 
-def keep_look(connection: sqlite3.Connection, look: LookRecord) -> int:
-    """Keep a look round; its id is given here."""
+def keep_inspection(connection: sqlite3.Connection, look: Inspection) -> int:
+    """Keep an inspection; its id is given here."""
     cursor = connection.execute(
-        "INSERT INTO quick_look (seen_at, place, pest, signs, looked, affected, helpers, vigorous,"
+        "INSERT INTO inspection (seen_at, place, pest, signs, looked, affected, helpers, vigorous,"
         " wilting, action, reason) VALUES (:seen_at, :place, :pest, :signs, :looked, :affected,"
         " :helpers, :vigorous, :wilting, :action, :reason)",
         {
@@ -33,23 +33,23 @@ def keep_look(connection: sqlite3.Connection, look: LookRecord) -> int:
     return int(cursor.lastrowid or 0)
 
 
-def looks(connection: sqlite3.Connection, limit: int = 50) -> tuple[LookRecord, ...]:
-    """Return the newest look rounds, the newest first."""
+def inspections(connection: sqlite3.Connection, limit: int = 50) -> tuple[Inspection, ...]:
+    """Return the newest inspections, the newest first."""
     rows = connection.execute(
-        "SELECT * FROM quick_look ORDER BY julianday(seen_at) DESC, id DESC LIMIT :limit",
+        "SELECT * FROM inspection ORDER BY julianday(seen_at) DESC, id DESC LIMIT :limit",
         {"limit": limit},
     )
-    return tuple(_look(row) for row in rows)
+    return tuple(_inspection(row) for row in rows)
 
 
-def last_look(connection: sqlite3.Connection, pest: str, place: str) -> LookRecord | None:
+def last_inspection(connection: sqlite3.Connection, pest: str, place: str) -> Inspection | None:
     """Return the newest look round for a pest at a place."""
     row = connection.execute(
-        "SELECT * FROM quick_look WHERE pest = :pest AND place = :place"
+        "SELECT * FROM inspection WHERE pest = :pest AND place = :place"
         " ORDER BY julianday(seen_at) DESC, id DESC LIMIT 1",
         {"pest": pest, "place": place},
     ).fetchone()
-    return None if row is None else _look(row)
+    return None if row is None else _inspection(row)
 
 
 def overrule(connection: sqlite3.Connection, trial_id: int, entry: Overrule) -> None:
@@ -79,8 +79,8 @@ def overruled(connection: sqlite3.Connection, trial_id: int) -> tuple[Overrule, 
     )
 
 
-def _look(row: sqlite3.Row) -> LookRecord:
-    return LookRecord(
+def _inspection(row: sqlite3.Row) -> Inspection:
+    return Inspection(
         id=row["id"],
         seen_at=datetime.fromisoformat(row["seen_at"]),
         place=row["place"],

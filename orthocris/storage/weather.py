@@ -17,7 +17,7 @@ from orthocris.core.pantry.costs import Price
 from orthocris.core.pantry.units import Region
 from orthocris.core.weather.days import DayEntry, Sky
 from orthocris.core.weather.hours import LIMITS, Weather, weather_from
-from orthocris.core.weather.yard import StationKind, Yard
+from orthocris.core.weather.yard import WeatherSource, Yard
 
 
 def load(connection: sqlite3.Connection) -> Yard:
@@ -25,7 +25,7 @@ def load(connection: sqlite3.Connection) -> Yard:
     row = connection.execute("SELECT settings FROM yard WHERE id = 1").fetchone()
     plain: dict[str, Any] = json.loads(row["settings"]) if row else {}
     shaped: dict[str, Any] = {
-        "station": StationKind,
+        "weather_source": WeatherSource,
         "region": Region,
         "tools": tuple,
         "bottles": tuple,

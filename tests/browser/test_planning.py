@@ -37,7 +37,7 @@ class FirstPlan(BrowserCase):
         plant = trial["plants"][4]
         page.goto(f"{server.address}/p/1/{plant['id']}")
         expect(page.locator(".name > span").first).to_have_text(plant["name"])
-        self.assertEqual(server.get("/api/looks")[0]["action"], "trial")
+        self.assertEqual(server.get("/api/inspections")[0]["action"], "trial")
 
     def find_out(self, page: Page) -> None:
         """Tick signs, take the first candidate, count, keep the look."""

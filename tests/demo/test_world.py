@@ -18,7 +18,7 @@ from orthocris.storage.database import Database
 
 class QuillonYard(unittest.TestCase):
     context: Context
-    by_pest: dict[str, overviews.Overview]
+    by_pest: dict[str, overviews.TodayTrial]
 
     @classmethod
     def setUpClass(cls) -> None:
@@ -29,16 +29,16 @@ class QuillonYard(unittest.TestCase):
         database.migrate()
         build_demo(database, now)
         cls.context = Context(database, lambda: now)
-        cls.by_pest = {o.trial.pest: o for o in overviews.today(cls.context)}
+        cls.by_pest = {t.plan.pest: t for t in overviews.today(cls.context).trials}
 
     def test_strawberries_are_due_for_their_second_spray_today(self) -> None:
         mixing, job = self.by_pest["spider_mites"].jobs[:2]
         self.assertEqual((mixing.kind, mixing.number), (JobKind.MIX, 2))
         self.assertEqual((job.kind, job.number), (JobKind.SPRAY, 2))
-        self.assertEqual(job.due_on, self.by_pest["spider_mites"].today)
+        self.assertEqual(job.due_on, self.context.now().date())
 
     def test_lupins_have_a_winner_that_does_not_burn(self) -> None:
-        found = verdicts.verdict_of(self.context, self.by_pest["aphids"].trial.id)
+        found = verdicts.verdict_of(self.context, self.by_pest["aphids"].plan.id)
         self.assertTrue(found.final)
         self.assertIs(found.verdict.outcome, Outcome.WINNER)
         self.assertEqual(found.verdict.recommended, "Mild soap")
@@ -46,7 +46,7 @@ class QuillonYard(unittest.TestCase):
         self.assertTrue(burnt.vetoed)
 
     def test_phlox_is_not_settled(self) -> None:
-        found = verdicts.verdict_of(self.context, self.by_pest["powdery_mildew"].trial.id)
+        found = verdicts.verdict_of(self.context, self.by_pest["powdery_mildew"].plan.id)
         self.assertIs(found.verdict.outcome, Outcome.UNDECIDED)
         self.assertIn("more plants", found.verdict.advice)
 

@@ -27,7 +27,9 @@ def trial(plants: int = 16) -> Trial:
         for k in range(1, plants + 1)
     )
     day = date(2026, 5, 10)
-    return Trial(7, "Soap & <b>water</b>", "aphids", "live", 0.6, day, None, 1, remedies, bench)
+    return Trial(
+        7, "Soap & <b>water</b>", "aphids", "live", 0.6, day, None, 1, remedies, plants=bench
+    )
 
 
 class Tags(unittest.TestCase):

@@ -5,23 +5,27 @@ from __future__ import annotations
 import itertools
 import tempfile
 import unittest
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Any
 
-from orthocris.core.counting import TallyEntry
+from orthocris.core.counting.tally import TallyEntry
 from orthocris.core.field.rounds import Checks
 from orthocris.core.trial.plan import Role
 from orthocris.core.trial.question import Question, RemedyDraft
 from orthocris.core.trial.sprays import SprayEntry
-from orthocris.core.trial.trial import Trial
+from orthocris.core.trial.standing import standing_of
+from orthocris.core.trial.trial import CountedTrial
 from orthocris.services import counting as fieldwork
 from orthocris.services.context import Context
 from orthocris.services.field import batches, rounds
 from orthocris.services.field.batches import BatchDraft
 from orthocris.services.planning import layouts
-from orthocris.services.trial import benches, overviews, questions
+from orthocris.services.trial import benches, questions
 from orthocris.storage.database import Database
+from orthocris.storage.trial import reading
+from orthocris.storage.trial.standings import standings
 
 QUESTION = Question(
     name="Gutters",
@@ -51,9 +55,17 @@ class ServiceCase(unittest.TestCase):
         self.trial_id = questions.create_trial(self.context, QUESTION, self.now.date())
 
     @property
-    def trial(self) -> Trial:
+    def trial(self) -> CountedTrial:
         """The trial as kept."""
-        return overviews.overview(self.context, self.trial_id).trial
+        with self.context.database.reading() as connection:
+            return reading.load_counted(connection, self.trial_id)
+
+    def tearDown(self) -> None:
+        """Whatever was done: the numbers kept for the screens are those of the whole record."""
+        with self.context.database.reading() as connection:
+            kept = standings(connection, self.trial_id)[0]
+        self.assertEqual(replace(kept, plan=self.trial), standing_of(self.trial))
+        super().tearDown()
 
     def plant_and_draw(self, per_row: int = 8) -> None:
         """A row of plants, laid out."""
@@ -63,7 +75,6 @@ class ServiceCase(unittest.TestCase):
     def entry(self, plant: int, value: float | None, **changes: object) -> TallyEntry:
         """A finished count of one plant in a session of its own."""
         fields: dict[str, object] = {
-            "look_id": 0,
             "plant_id": plant,
             "measure": "live",
             "session": next(self.session),

@@ -10,13 +10,13 @@ from importlib.resources import files
 from pathlib import Path
 
 from orthocris.core.trial.care import Care, Spot
-from orthocris.core.trial.patches import PatchSchool
+from orthocris.core.trial.patches import PatchWait
 from orthocris.core.trial.plan import Traits
 from orthocris.core.trial.setup import Setup
 from orthocris.core.trial.sprays import SprayKind
-from orthocris.core.trial.stages import Part, RoundSchool, Stage
+from orthocris.core.trial.stages import Phase, RoundRhythm, Stage
 from orthocris.storage.database import Database
-from orthocris.storage.trial import trials
+from orthocris.storage.trial import reading
 from orthocris.storage.trial.plain import (
     care_text,
     read_care,
@@ -60,7 +60,7 @@ class Upgrade(unittest.TestCase):
         database = Database(self.path)
         self.assertEqual(database.migrate(), LATER)
         with database.reading() as connection:
-            trial = trials.load(connection, 1)
+            trial = reading.load_counted(connection, 1)
         self.assertEqual(trial.name, "Old one")
         self.assertEqual(trial.setup, Setup())
         self.assertEqual(trial.remedies[0].traits, Traits())
@@ -99,17 +99,17 @@ class Plain(unittest.TestCase):
     def test_care_comes_back_equal(self) -> None:
         care = Care(
             leaf_kinds=("green", "red"),
-            patch_school=PatchSchool.WEEK,
-            round_school=RoundSchool.EGG_CYCLE,
+            patch_wait=PatchWait.WEEK,
+            round_rhythm=RoundRhythm.EGG_CYCLE,
             spot=Spot(outdoors=False, lamp_from=6, lamp_to=20),
             high=24.5,
-            stages=(Stage("eggs", Part.EGG, 60, 11),),
+            stages=(Stage("eggs", Phase.EGG, 60, 11),),
         )
         self.assertEqual(read_care(care_text(care)), care)
         self.assertEqual(read_care("{}"), Care())
 
     def test_stages_no_pest_has_kept_by_an_older_version_do_not_stop_a_trial(self) -> None:
-        broken = Care(high=30, stages=(Stage("eggs", Part.EGG, -1, 11),))
+        broken = Care(high=30, stages=(Stage("eggs", Phase.EGG, -1, 11),))
         self.assertEqual(read_care(care_text(broken)), Care(high=30))
 
 

@@ -1,7 +1,7 @@
 // Words of the schools and decisions around the rounds.
 import type { Schemas } from "./api/client";
 
-export const roundSchools: Record<Schemas["RoundSchool"], string> = {
+export const roundRhythms: Record<Schemas["RoundRhythm"], string> = {
   plan: "Fixed days, as planned",
   egg_cycle: "By the egg cycle",
   every_3: "Every 2 to 3 days while heavy",

@@ -67,7 +67,7 @@ beforeEach(() => {
     "GET /api/trials/4": () => makeTrial(),
     "GET /api/knowledge": () => ({ pests: [pest, rust], measures, signs: [{ key: "honeydew", text: "Sticky leaves", part: "leaf", drawing: null }] }),
     "POST /api/remedies": () => [],
-    "GET /api/looks": () => [],
+    "GET /api/inspections": () => [],
     "GET /api/trials/4/critique": () => ({ findings: [], overruled: [], promise: "", mended: null }),
   };
   wire.answer = async (request: Request) => {
@@ -165,7 +165,7 @@ describe("today", () => {
 describe("finding out", () => {
   it("keeps what was ticked over a reload, and sends a look with a key of its own", async () => {
     answers["GET /api/signs/candidates"] = () => [{ key: "aphids", fit: 0.5, seen: ["honeydew"], unexplained: [] }];
-    answers["POST /api/looks/decision"] = () => ({ action: "trial", reason: "enough", share: 0.5, trend: "unknown" });
+    answers["POST /api/queries/advice"] = () => ({ action: "trial", reason: "enough", share: 0.5, trend: "unknown" });
     const first = await alone(FindOutView);
     await button(first, "Sticky leaves").trigger("click");
     await flushPromises();
@@ -179,7 +179,7 @@ describe("finding out", () => {
     await flushPromises();
     await button(page, "Keep this look").trigger("click");
     await flushPromises();
-    expect(last("POST")).toMatchObject({ path: "/api/looks", body: { pest: "aphids", affected: 5, signs: ["honeydew"] } });
+    expect(last("POST")).toMatchObject({ path: "/api/inspections", body: { pest: "aphids", affected: 5, signs: ["honeydew"] } });
     expect(last("POST")?.headers.get("idempotency-key")).toBeTruthy();
     await button(page, "Start afresh").trigger("click");
     expect(button(page, "Sticky leaves").attributes("aria-pressed")).toBe("false");

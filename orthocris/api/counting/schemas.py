@@ -7,7 +7,7 @@ from typing import Annotated
 
 from pydantic import Field, StringConstraints
 
-from orthocris.api.base import Id, In, Number, Out, Text
+from orthocris.api.base import Id, In, Out, Real, Text
 from orthocris.core.counting.tally import TallyEntry
 
 
@@ -20,9 +20,9 @@ class TallyIn(In):
 
     plant_id: Id
     measure: Text
-    value: Number | None
-    of: Number | None = None
-    effort: Number = 1.0
+    value: Real | None
+    of: Real | None = None
+    effort: Real = 1.0
     finished: bool
     session: Annotated[str, StringConstraints(min_length=8, max_length=64)]
     step: Annotated[int, Field(ge=0, le=2**31 - 1)]

@@ -7,12 +7,12 @@ from typing import Annotated
 
 from pydantic import Field, StringConstraints
 
-from orthocris.api.base import Id, In, Line, Number, Out
+from orthocris.api.base import Id, In, Line, Out, Real
 from orthocris.api.field.schemas import Reason, Short, StageIO
 from orthocris.core.field.rounds import Checks, DryLeaf
 from orthocris.core.field.stopping import Next
 from orthocris.core.trial.sprays import EventKind, SprayEntry, SprayKind
-from orthocris.core.trial.stages import RoundSchool
+from orthocris.core.trial.stages import RoundRhythm
 
 
 class ChecksIn(In):
@@ -46,7 +46,7 @@ class SprayIn(In):
 
     plant_id: Id
     kind: SprayKind = SprayKind.SPRAYED
-    volume: Number | None = None
+    volume: Real | None = None
     undersides: bool = True
     drifted: bool = False
     neighbour_id: Id | None = None
@@ -98,7 +98,7 @@ class EventOut(Out):
 class RoundProposalOut(Out):
     """When to spray next, by a school."""
 
-    school: RoundSchool
+    school: RoundRhythm
     first: date | None
     last: date | None
     on: date | None
@@ -117,7 +117,7 @@ class GenerationsOut(Out):
     safe_stages: tuple[str, ...]
 
 
-class DecisionOut(Out):
+class StopAdviceOut(Out):
     """What a look calls for."""
 
     action: Next
@@ -133,7 +133,7 @@ class ScheduleOut(Out):
     generations: GenerationsOut | None
     last_spray: date | None
     proposals: tuple[RoundProposalOut, ...]
-    decision: DecisionOut | None
+    decision: StopAdviceOut | None
     decided_at: int | None
     next_number: int | None
     next_on: date | None

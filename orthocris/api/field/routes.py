@@ -13,10 +13,10 @@ from orthocris.api.field.schemas import (
     CareIO,
     PatchCellOut,
     PatchIn,
-    PatchLookIn,
-    PatchLookOut,
     PatchOut,
     PatchPlanOut,
+    PatchReadingIn,
+    PatchReadingOut,
 )
 from orthocris.api.pantry.routes import mix_view
 from orthocris.api.pantry.schemas import CautionOut
@@ -63,9 +63,9 @@ def put_on(context: Ctx, trial_id: TrialId, body: PatchIn, key: Key = None) -> P
     return patch_plan(context, trial_id)
 
 
-@router.post("/patches/{patch_id}/looks")
+@router.post("/patches/{patch_id}/readings")
 def look_at_patch(
-    context: Ctx, trial_id: TrialId, patch_id: RowId, body: PatchLookIn
+    context: Ctx, trial_id: TrialId, patch_id: RowId, body: PatchReadingIn
 ) -> PatchPlanOut:
     """Keep a look at a patch test; its outcome is computed."""
     patches.look_at(
@@ -141,7 +141,7 @@ def _patch(test: PatchTest, result: PatchResult) -> PatchOut:
         applied_at=test.applied_at,
         treated_before=test.treated_before,
         beside_before=test.beside_before,
-        looks=tuple(PatchLookOut.model_validate(look) for look in test.looks),
+        readings=tuple(PatchReadingOut.model_validate(r) for r in test.readings),
         hours=test.hours,
         outcome=result.outcome,
         worst=result.worst,

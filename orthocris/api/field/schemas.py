@@ -7,13 +7,13 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
-from orthocris.api.base import Id, In, Number, Out
+from orthocris.api.base import Id, In, Out, Real
 from orthocris.api.pantry.schemas import CautionOut, MixOut
 from orthocris.core.field.patchtest import PatchOutcome
 from orthocris.core.trial.batches import MixKind
 from orthocris.core.trial.care import Care, Spot
-from orthocris.core.trial.patches import Harm, PatchSchool
-from orthocris.core.trial.stages import Part, RoundSchool, Stage
+from orthocris.core.trial.patches import Harm, PatchWait
+from orthocris.core.trial.stages import Phase, RoundRhythm, Stage
 from orthocris.services.field.batches import BatchDraft
 from orthocris.services.field.patches import PatchDraft
 
@@ -30,10 +30,10 @@ class SpotIO(In):
 
     outdoors: bool = True
     bees: bool = True
-    sun_from: Number = 0.0
-    sun_to: Number = 24.0
-    lamp_from: Number | None = None
-    lamp_to: Number | None = None
+    sun_from: Real = 0.0
+    sun_to: Real = 24.0
+    lamp_from: Real | None = None
+    lamp_to: Real | None = None
 
 
 class StageIO(In):
@@ -42,9 +42,9 @@ class StageIO(In):
     model_config = ConfigDict(extra="forbid", from_attributes=True)
 
     name: Short
-    part: Part
-    k: Number
-    t0: Number
+    phase: Phase
+    k: Real
+    t0: Real
 
 
 class CareIO(In):
@@ -53,16 +53,16 @@ class CareIO(In):
     model_config = ConfigDict(extra="forbid", from_attributes=True)
 
     leaf_kinds: Annotated[list[Short], Field(max_length=20)]
-    patch_school: PatchSchool = PatchSchool.TWO_DAYS
+    patch_wait: PatchWait = PatchWait.TWO_DAYS
     slow_leaves: bool = False
-    round_school: RoundSchool = RoundSchool.PLAN
+    round_rhythm: RoundRhythm = RoundRhythm.PLAN
     spot: SpotIO = Field(default_factory=SpotIO)
-    ml_per_plant: Number = 40.0
-    margin: Number = 0.1
+    ml_per_plant: Real = 40.0
+    margin: Real = 0.1
     days_between: Annotated[int, Field(ge=-1000, le=1000)] = 3
-    low: Number | None = None
-    high: Number | None = None
-    wind: Number | None = None
+    low: Real | None = None
+    high: Real | None = None
+    wind: Real | None = None
     stages: Annotated[list[StageIO], Field(min_length=1, max_length=8)] | None = None
 
     def to_core(self) -> Care:
@@ -70,7 +70,7 @@ class CareIO(In):
         plain = self.model_dump(exclude={"spot", "stages", "leaf_kinds"})
         stages = None
         if self.stages is not None:
-            stages = tuple(Stage(s.name, s.part, s.k, s.t0) for s in self.stages)
+            stages = tuple(Stage(s.name, s.phase, s.k, s.t0) for s in self.stages)
         return Care(
             **plain,
             leaf_kinds=tuple(kind.strip() for kind in self.leaf_kinds),
@@ -85,7 +85,7 @@ class PatchIn(In):
     remedy_id: Id
     leaf_kind: Short
     leaves: Score = 3
-    strength: Number = 1.0
+    strength: Real = 1.0
     treated_before: Score = 0
     beside_before: Score = 0
 
@@ -94,7 +94,7 @@ class PatchIn(In):
         return PatchDraft(**self.model_dump())
 
 
-class PatchLookIn(In):
+class PatchReadingIn(In):
     """A look at a patch test."""
 
     hours: Hours
@@ -103,7 +103,7 @@ class PatchLookIn(In):
     harm: Harm = Harm.NONE
 
 
-class PatchLookOut(Out):
+class PatchReadingOut(Out):
     """A look kept."""
 
     hours: int
@@ -122,7 +122,7 @@ class PatchOut(BaseModel):
     applied_at: datetime
     treated_before: int
     beside_before: int
-    looks: tuple[PatchLookOut, ...]
+    readings: tuple[PatchReadingOut, ...]
     hours: tuple[int, ...]
     outcome: PatchOutcome
     worst: int
@@ -149,7 +149,7 @@ class PatchPlanOut(BaseModel):
     care: CareIO
 
 
-class BatchPartOut(Out):
+class PouredPartOut(Out):
     """What went into a bottle."""
 
     name: str
@@ -167,7 +167,7 @@ class BatchOut(Out):
     kind: MixKind
     recipe: str
     volume: float
-    parts: tuple[BatchPartOut, ...]
+    parts: tuple[PouredPartOut, ...]
     mixed_at: datetime
     use_by: datetime | None
     acknowledged: tuple[str, ...]
@@ -184,7 +184,7 @@ class BatchIn(In):
 
     volume: Annotated[float, Field(allow_inf_nan=False, ge=-1e9, le=1e9)] | None = None
     recipe: Annotated[str, StringConstraints(max_length=500)] | None = None
-    life_hours: Number | None = None
+    life_hours: Real | None = None
     acknowledged: Annotated[list[Short], Field(max_length=20)] = Field(default_factory=list)
     mixed_by: Annotated[str, StringConstraints(max_length=40)] = ""
     note: Reason = ""

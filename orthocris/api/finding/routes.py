@@ -6,9 +6,9 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query
 
-from orthocris.api.finding.schemas import ActionOut, CandidateOut, LookIn, LookRecordOut
+from orthocris.api.finding.schemas import AdviceOut, CandidateOut, InspectionOut, SightingIn
 from orthocris.api.requests import ERRORS, Ctx, Key
-from orthocris.core.finding.triage import QuickLook
+from orthocris.core.finding.triage import Sighting
 from orthocris.services import finding as looks
 
 router = APIRouter(prefix="/api", responses=ERRORS)
@@ -23,26 +23,26 @@ def candidates(
 
 
 @router.post("/looks/decision")
-def decide(context: Ctx, body: LookIn) -> ActionOut:
+def decide(context: Ctx, body: SightingIn) -> AdviceOut:
     """Say what a look calls for, without keeping it."""
-    return ActionOut.model_validate(looks.decide_look(context, body.pest, body.place, _quick(body)))
+    return AdviceOut.model_validate(looks.advise_on(context, body.pest, body.place, _quick(body)))
 
 
 @router.post("/looks", status_code=201)
-def keep_look(context: Ctx, body: LookIn, key: Key = None) -> LookRecordOut:
+def keep_inspection(context: Ctx, body: SightingIn, key: Key = None) -> InspectionOut:
     """Keep a look round."""
-    kept = looks.keep_look(context, body.pest, body.place, body.signs, _quick(body), key)
-    return LookRecordOut.model_validate(kept)
+    kept = looks.keep_inspection(context, body.pest, body.place, body.signs, _quick(body), key)
+    return InspectionOut.model_validate(kept)
 
 
 @router.get("/looks")
-def kept_looks(context: Ctx) -> tuple[LookRecordOut, ...]:
+def inspections(context: Ctx) -> tuple[InspectionOut, ...]:
     """Return the look rounds kept, the newest first."""
-    return tuple(LookRecordOut.model_validate(look) for look in looks.kept_looks(context))
+    return tuple(InspectionOut.model_validate(look) for look in looks.inspections(context))
 
 
-def _quick(body: LookIn) -> QuickLook:
-    return QuickLook(
+def _quick(body: SightingIn) -> Sighting:
+    return Sighting(
         looked=body.looked,
         affected=body.affected,
         helpers=body.helpers,

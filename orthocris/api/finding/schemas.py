@@ -21,7 +21,7 @@ class CandidateOut(Out):
     unexplained: tuple[str, ...]
 
 
-class LookIn(In):
+class SightingIn(In):
     """A look round."""
 
     pest: Key
@@ -34,7 +34,7 @@ class LookIn(In):
     wilting: bool = False
 
 
-class ActionOut(Out):
+class AdviceOut(Out):
     """What a look calls for, with the numbers that led to it."""
 
     action: Action
@@ -43,7 +43,7 @@ class ActionOut(Out):
     trend: str
 
 
-class LookRecordOut(Out):
+class InspectionOut(Out):
     """A look round as it is kept."""
 
     id: int

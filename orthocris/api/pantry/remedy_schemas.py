@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
-from orthocris.api.base import In, Number, Out
+from orthocris.api.base import In, Out, Real
 from orthocris.api.planning.schemas import Key
 from orthocris.api.trial.schemas import RemedyIn
 from orthocris.api.trial.setup_schemas import SetupIO
@@ -59,7 +59,7 @@ class ProposalIn(In):
     """
 
     keys: Annotated[list[Key], Field(min_length=1, max_length=11)]
-    strengths: Annotated[list[Number], Field(max_length=10)] | None = None
+    strengths: Annotated[list[Real], Field(max_length=10)] | None = None
     square: bool = False
 
 

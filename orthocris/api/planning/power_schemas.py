@@ -6,16 +6,16 @@ from typing import Annotated
 
 from pydantic import BaseModel, BeforeValidator, Field
 
-from orthocris.api.base import In, Number, Out
+from orthocris.api.base import In, Out, Real
 from orthocris.api.planning.schemas import _known
 
 
 class PowerIn(In):
     """Assumptions to simulate under; efficacies of the remedies beside the control."""
 
-    efficacies: Annotated[list[Number], Field(max_length=11)] | None = None
-    growth: Number = 1.0
-    dispersion: Number = 4.0
+    efficacies: Annotated[list[Real], Field(max_length=11)] | None = None
+    growth: Real = 1.0
+    dispersion: Real = 4.0
 
 
 class PowerPointOut(Out):

@@ -7,7 +7,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field, StringConstraints
 
-from orthocris.api.base import Day, Id, In, Number, Out, Text
+from orthocris.api.base import Day, Id, In, Out, Real, Text
 from orthocris.api.field.round_schemas import EventOut
 from orthocris.api.field.schemas import BatchOut, CareIO
 from orthocris.api.knowledge.schemas import MeasureOut, PestOut
@@ -34,7 +34,7 @@ class QuestionIn(In):
     name: Text
     pest: Annotated[str, StringConstraints(min_length=1, max_length=80)]
     measure: Text
-    threshold: Number
+    threshold: Real
     start_on: date
     remedies: Annotated[list[RemedyIn], Field(max_length=100)]
     look_days: Annotated[list[Day], Field(max_length=100)]
@@ -72,9 +72,9 @@ class PlantIn(In):
     name: Text
     row: Annotated[int, Field(ge=-(10**6), le=10**6)]
     place: Annotated[int, Field(ge=-(10**6), le=10**6)]
-    match_count: Number | None = None
+    match_count: Real | None = None
     set_aside: Annotated[str, StringConstraints(min_length=1, max_length=200)] | None = None
-    size: Number | None = None
+    size: Real | None = None
 
 
 class LayoutIn(In):

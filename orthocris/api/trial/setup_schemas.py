@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import ConfigDict, Field, StringConstraints
 
-from orthocris.api.base import Day, In, Number
+from orthocris.api.base import Day, In, Real
 from orthocris.core.trial.plan import Amount, Traits
 from orthocris.core.trial.setup import DesignKind, Gradient, Kind, Setup, Unit
 
@@ -55,8 +55,8 @@ class SetupIO(In):
     design: DesignKind = DesignKind.COMPLETE
     block_size: Annotated[int, Field(ge=-1000, le=1000)] | None = None
     gradient: Gradient = Gradient.NONE
-    place_cm: Number = 40.0
-    row_cm: Number = 60.0
+    place_cm: Real = 40.0
+    row_cm: Real = 60.0
     shields: bool = False
     match_place: bool = True
     stressed: bool = False

@@ -7,10 +7,10 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
-from orthocris.api.base import In, Number, Out
+from orthocris.api.base import In, Out, Real
 from orthocris.core.pantry.units import Region
 from orthocris.core.weather.days import DayEntry, Sky
-from orthocris.core.weather.yard import StationKind, Yard
+from orthocris.core.weather.yard import WeatherSource, Yard
 
 Whole = Annotated[int, Field(ge=-(2**31), le=2**31 - 1)]
 Short = Annotated[str, StringConstraints(max_length=80)]
@@ -22,17 +22,17 @@ class YardIO(In):
     model_config = ConfigDict(extra="forbid", from_attributes=True)
 
     name: Short
-    latitude: Number
-    longitude: Number
-    station: StationKind = StationKind.NONE
+    latitude: Real
+    longitude: Real
+    weather_source: WeatherSource = WeatherSource.NONE
     seed: Whole = 1
-    mild: Number = 12.0
-    swing: Number = 7.5
-    hardness: Number | None = None
+    mild: Real = 12.0
+    swing: Real = 7.5
+    hardness: Real | None = None
     region: Region = Region.METRIC
     tools: Annotated[list[Short], Field(max_length=20)]
-    bottles: Annotated[list[Number], Field(max_length=30)]
-    drop: Number = 0.05
+    bottles: Annotated[list[Real], Field(max_length=30)]
+    drop: Real = 0.05
     currency: Short = "€"
 
     def to_core(self) -> Yard:
@@ -60,11 +60,11 @@ class DayIO(In):
     model_config = ConfigDict(extra="forbid", from_attributes=True)
 
     day: date
-    low: Number
-    high: Number
-    wind: Number
+    low: Real
+    high: Real
+    wind: Real
     sky: Sky
-    rain: Number = 0.0
+    rain: Real = 0.0
     rain_from: Whole = 0
     rain_to: Whole = 24
 

@@ -9,7 +9,7 @@ from datetime import date, datetime, timedelta
 import numpy as np
 from numpy.typing import NDArray
 
-from orthocris.core.trial.stages import LifeCycle, Part, RoundSchool, Stage, check_cycle
+from orthocris.core.trial.stages import LifeCycle, Phase, RoundRhythm, Stage, check_cycle
 from orthocris.core.weather.hours import Hours
 
 MOST_HATCHED = 0.9  # of the eggs left behind
@@ -18,12 +18,12 @@ USUAL_TEMPERATURE = 18.0  # °C where no station reads
 
 
 SCHOOL_REASONS = {
-    RoundSchool.PLAN: "Fixed days: everybody can keep them, and they are the same in any weather.",
-    RoundSchool.EGG_CYCLE: "Once most eggs have hatched and before their daughters lay: one spray "
+    RoundRhythm.PLAN: "Fixed days: everybody can keep them, and they are the same in any weather.",
+    RoundRhythm.EGG_CYCLE: "Once most eggs have hatched and before their daughters lay: one spray "
     "meets the whole generation.",
-    RoundSchool.EVERY_3: "Every 2 to 3 days while it is heavy: nothing that hatches gets old.",
-    RoundSchool.TWICE_WEEKLY: "Twice a week for weeks: misses little, and costs the leaves most.",
-    RoundSchool.WATCH: "Watch and repeat: spray again only when a look finds them back.",
+    RoundRhythm.EVERY_3: "Every 2 to 3 days while it is heavy: nothing that hatches gets old.",
+    RoundRhythm.TWICE_WEEKLY: "Twice a week for weeks: misses little, and costs the leaves most.",
+    RoundRhythm.WATCH: "Watch and repeat: spray again only when a look finds them back.",
 }
 
 
@@ -74,8 +74,8 @@ def generations(cycle: LifeCycle, temperature: Hours, sprayed_at: datetime) -> G
     """
     check_cycle(cycle)
     hours = _prolonged(temperature)
-    egg = [s for s in cycle.stages if s.part is Part.EGG]
-    rest = [s for s in cycle.stages if s.part is not Part.EGG]
+    egg = [s for s in cycle.stages if s.phase is Phase.EGG]
+    rest = [s for s in cycle.stages if s.phase is not Phase.EGG]
     hatched = _left_share(egg, hours)
     exits = _exits(rest, hours)
     # At each point of time: the share of those whose entry lies before the last that has left.
@@ -92,7 +92,7 @@ def generations(cycle: LifeCycle, temperature: Hours, sprayed_at: datetime) -> G
         grown=tuple(float(grown[i]) for i in at),
         hatched_on=_on(sprayed_at, int(most[0])) if len(most) else None,
         lays_on=_on(sprayed_at, first_lays) if first_lays <= len(hours) else None,
-        safe_stages=tuple(s.name for s in cycle.stages if s.part in (Part.EGG, Part.HIDDEN)),
+        safe_stages=tuple(s.name for s in cycle.stages if s.phase in (Phase.EGG, Phase.HIDDEN)),
     )
 
 
@@ -103,7 +103,7 @@ class Proposal:
     `on` is None when a look is to decide.
     """
 
-    school: RoundSchool
+    school: RoundRhythm
     first: date | None
     last: date | None
     on: date | None
@@ -111,7 +111,7 @@ class Proposal:
 
 
 def next_round(
-    school: RoundSchool,
+    school: RoundRhythm,
     found: Generations,
     last_spray: date,
     *,
@@ -128,13 +128,13 @@ def next_round(
         Whether the last look still found many; ends the schools that go on "while heavy".
     """
     why = SCHOOL_REASONS[school]
-    if school is RoundSchool.PLAN:
+    if school is RoundRhythm.PLAN:
         return Proposal(school, planned, planned, planned, why)
-    if school is RoundSchool.WATCH:
+    if school is RoundRhythm.WATCH:
         return Proposal(school, None, None, None, why)
-    if school in (RoundSchool.EVERY_3, RoundSchool.TWICE_WEEKLY):
-        gap = (2, 3) if school is RoundSchool.EVERY_3 else (3, 4)
-        if school is RoundSchool.EVERY_3 and not heavy:
+    if school in (RoundRhythm.EVERY_3, RoundRhythm.TWICE_WEEKLY):
+        gap = (2, 3) if school is RoundRhythm.EVERY_3 else (3, 4)
+        if school is RoundRhythm.EVERY_3 and not heavy:
             return Proposal(school, None, None, None, "It is no longer heavy: watch it now.")
         first, last = (last_spray + timedelta(days=d) for d in gap)
         return Proposal(school, first, last, last, why)
@@ -142,7 +142,7 @@ def next_round(
 
 
 def _by_eggs(found: Generations, last_spray: date, why: str) -> Proposal:
-    school = RoundSchool.EGG_CYCLE
+    school = RoundRhythm.EGG_CYCLE
     hatched, lays = found.hatched_on, found.lays_on
     if hatched is None and lays is None:
         return Proposal(

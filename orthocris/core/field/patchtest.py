@@ -9,17 +9,17 @@ from enum import StrEnum
 from fractions import Fraction
 
 from orthocris.core.errors import InputError
-from orthocris.core.trial.patches import Harm, PatchLook, PatchSchool, PatchTest
+from orthocris.core.trial.patches import Harm, PatchReading, PatchTest, PatchWait
 
-SCHOOL_HOURS = {
-    PatchSchool.DAY: (24,),
-    PatchSchool.TWO_DAYS: (24, 48),
-    PatchSchool.WEEK: (24, 48, 168),
+WAIT_HOURS = {
+    PatchWait.DAY: (24,),
+    PatchWait.TWO_DAYS: (24, 48),
+    PatchWait.WEEK: (24, 48, 168),
 }
 SCHOOL_REASONS = {
-    PatchSchool.DAY: "A day shows what soap and alcohol burn.",
-    PatchSchool.TWO_DAYS: "Two days: salts and oils show late.",
-    PatchSchool.WEEK: "A week: on thick, slow leaves an oil shows only then.",
+    PatchWait.DAY: "A day shows what soap and alcohol burn.",
+    PatchWait.TWO_DAYS: "Two days: salts and oils show late.",
+    PatchWait.WEEK: "A week: on thick, slow leaves an oil shows only then.",
 }
 WEEK_HOURS = 168
 EARLY_TOLERANCE_HOURS = 4  # a look may be this early and still count as the planned one
@@ -45,15 +45,15 @@ class PatchResult:
     next_look: datetime | None
 
 
-def look_hours(school: PatchSchool, *, oil: bool, slow_leaves: bool) -> tuple[int, ...]:
+def look_hours(school: PatchWait, *, oil: bool, slow_leaves: bool) -> tuple[int, ...]:
     """Return the planned looks: oils on slow, thick leaves are always looked at for a week."""
-    hours = SCHOOL_HOURS[school]
+    hours = WAIT_HOURS[school]
     if oil and slow_leaves and WEEK_HOURS not in hours:
         return (*hours, WEEK_HOURS)
     return hours
 
 
-def beyond(test: PatchTest, look: PatchLook) -> int:
+def beyond(test: PatchTest, look: PatchReading) -> int:
     """Return the damage beyond the unsprayed leaf's and beyond its own before, at least 0."""
     own = look.treated - test.treated_before
     other = max(look.beside - test.beside_before, 0)
@@ -67,12 +67,12 @@ def judge_patch(test: PatchTest) -> PatchResult:
     beyond it. Weaker: one step (trace), or a sticky leaf. Passed: nothing beyond it at every
     planned look. Until the last planned look it runs, unless it failed.
     """
-    worst = max((beyond(test, look) for look in test.looks), default=0)
-    seen = {look.hours for look in test.looks}
+    worst = max((beyond(test, look) for look in test.readings), default=0)
+    seen = {look.hours for look in test.readings}
     open_ = [h for h in test.hours if h not in seen]
     grave = [
         look
-        for look in test.looks
+        for look in test.readings
         if beyond(test, look) >= 1 and look.harm in (Harm.DROP, Harm.WILTING)
     ]
     if worst >= 2 or grave:
@@ -83,7 +83,7 @@ def judge_patch(test: PatchTest) -> PatchResult:
     if open_:
         due = test.applied_at + timedelta(hours=open_[0])
         return PatchResult(PatchOutcome.RUNNING, worst, f"next look after {open_[0]} hours", due)
-    sticky = any(look.harm is Harm.STICKY for look in test.looks)
+    sticky = any(look.harm is Harm.STICKY for look in test.readings)
     if worst == 1 or sticky:
         said = "a trace beyond the unsprayed leaf" if worst else "sticky leaves: too much"
         said += ". Repeat at half the strength."
@@ -91,7 +91,7 @@ def judge_patch(test: PatchTest) -> PatchResult:
     return PatchResult(PatchOutcome.PASSED, worst, "nothing beyond the unsprayed leaf", None)
 
 
-def check_look(test: PatchTest, look: PatchLook) -> None:
+def check_look(test: PatchTest, look: PatchReading) -> None:
     """Check a look against its test, or raise InputError naming the field."""
     for field in ("treated", "beside"):
         value = getattr(look, field)

@@ -100,7 +100,7 @@ def patches_held(plan: TrialPlan, patches: Sequence[PatchTest]) -> tuple[Held, .
 def hours_until_passed(plan: TrialPlan, remedy_id: int, oils: Collection[int]) -> int:
     """Return how many hours before the first spray a remedy must be put on a few leaves."""
     hours = look_hours(
-        plan.care.patch_school, oil=remedy_id in oils, slow_leaves=plan.care.slow_leaves
+        plan.care.patch_wait, oil=remedy_id in oils, slow_leaves=plan.care.slow_leaves
     )
     return max(hours)
 

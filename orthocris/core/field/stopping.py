@@ -32,7 +32,7 @@ class Course:
 
 
 @dataclass(frozen=True, slots=True)
-class StopDecision:
+class StopAdvice:
     """What to do after a look, why, and the numbers that led to it.
 
     `best_left` is the smallest share of pests left on a remedy's plants; `best_efficacy` the
@@ -45,7 +45,7 @@ class StopDecision:
     best_efficacy: float | None
 
 
-def stop_after(standing: Standing, look: Look, courses: Mapping[int, Course]) -> StopDecision:
+def stop_after(standing: Standing, look: Look, courses: Mapping[int, Course]) -> StopAdvice:
     """Apply the stopping rule to a trial as it stands after a look.
 
     Parameters
@@ -58,7 +58,7 @@ def stop_after(standing: Standing, look: Look, courses: Mapping[int, Course]) ->
     left = sum(r.begun_at is None and not r.left_out for r in standing.rounds)
     if plan.setup.kind in (Kind.PREVENTION, Kind.EGGS):
         action = Next.NEXT_ROUND if left else Next.STOP
-        return StopDecision(action, "This question keeps the rounds it planned.", None, None)
+        return StopAdvice(action, "This question keeps the rounds it planned.", None, None)
     later = any(k.number > look.number for k in plan.looks)
     return after_look(
         [courses[r.id] for r in plan.remedies if r.role is Role.REMEDY and r.id in courses],
@@ -76,7 +76,7 @@ def after_look(
     threshold: float,
     rounds_done: int,
     rounds_left: int,
-) -> StopDecision:
+) -> StopAdvice:
     """Apply the stopping rule; it names no remedy, so that the counting stays blind.
 
     Parameters
@@ -99,9 +99,7 @@ def after_look(
     """
     seen = [c for c in remedies if c.before > 0]
     if not seen:
-        return StopDecision(
-            Next.LOOK_FIRST, "Nothing was counted before and after yet.", None, None
-        )
+        return StopAdvice(Next.LOOK_FIRST, "Nothing was counted before and after yet.", None, None)
     left = min(c.after / c.before for c in seen)
     efficacy = _best_efficacy(seen, control)
     if (
@@ -109,7 +107,7 @@ def after_look(
         and control.before > 0
         and control.after / control.before <= (GONE_BY_ITSELF)
     ):
-        return StopDecision(
+        return StopAdvice(
             Next.STOP,
             f"The control itself has only {control.after / control.before:.0%} of what it had: "
             "the pest is going by itself, and another spray could show nothing.",
@@ -117,7 +115,7 @@ def after_look(
             efficacy,
         )
     if left <= CLEAN_SHARE:
-        return StopDecision(
+        return StopAdvice(
             Next.STOP,
             f"One of the remedies left {left:.0%} of what was there: as good as gone. Count the "
             "looks that are planned, spray no more.",
@@ -125,7 +123,7 @@ def after_look(
             efficacy,
         )
     if rounds_done >= 2 and efficacy is not None and efficacy < threshold / 2:
-        return StopDecision(
+        return StopAdvice(
             Next.CHANGE_PLAN,
             f"After {rounds_done} rounds the best removed {max(efficacy, 0):.0%} of what the "
             f"control has, less than half of the {threshold:.0%} that would be worth it: too "
@@ -134,10 +132,10 @@ def after_look(
             efficacy,
         )
     if not rounds_left:
-        return StopDecision(
+        return StopAdvice(
             Next.STOP, "No round is left in the plan: count the last look.", left, efficacy
         )
-    return StopDecision(
+    return StopAdvice(
         Next.NEXT_ROUND,
         f"Pests are left on every remedy's plants (at best {left:.0%} of what was there): go on "
         "with the next round.",

@@ -7,8 +7,8 @@ from datetime import datetime
 
 
 @dataclass(frozen=True, slots=True)
-class LookRecord:
-    """A look round as it is kept."""
+class Inspection:
+    """An inspection as it is kept."""
 
     id: int
     seen_at: datetime

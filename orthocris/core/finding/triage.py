@@ -68,7 +68,7 @@ class Action(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class QuickLook:
+class Sighting:
     """What was seen in a look round.
 
     `looked` leaves or plants were looked at, `affected` of them had it, `helpers` helpers
@@ -85,7 +85,7 @@ class QuickLook:
 
 
 @dataclass(frozen=True, slots=True)
-class Decision:
+class Advice:
     """An action with its reason and the numbers that led to it."""
 
     action: Action
@@ -94,7 +94,7 @@ class Decision:
     trend: str
 
 
-def decide_action(look: QuickLook, tolerance: float) -> Decision:
+def advise(look: Sighting, tolerance: float) -> Advice:
     """Decide what a look calls for.
 
     Parameters
@@ -126,14 +126,14 @@ def decide_action(look: QuickLook, tolerance: float) -> Decision:
         said += f", {look.helpers} helpers seen"
     if look.affected == 0:
         other = "" if look.vigorous and not look.wilting else " What weakens it is something else."
-        return Decision(
+        return Advice(
             Action.WATCH,
             f"{said}: nothing to act against.{other} Look again in a week.",
             share,
             trend,
         )
     if share > 0.8 and look.wilting:
-        return Decision(
+        return Advice(
             Action.TOO_FAR,
             f"{said}: most of it is lost. Bin it, wipe the place, and watch the neighbours.",
             share,
@@ -143,7 +143,7 @@ def decide_action(look: QuickLook, tolerance: float) -> Decision:
         2 if look.helpers >= max(1, look.affected / 5) or trend == "falling" else 1
     )
     if share <= limit and look.vigorous and trend != "rising":
-        return Decision(
+        return Advice(
             Action.WATCH,
             f"{said}: below the {limit:.0%} that a growing plant bears. Leave it and look again "
             "in three to five days.",
@@ -151,14 +151,14 @@ def decide_action(look: QuickLook, tolerance: float) -> Decision:
             trend,
         )
     if share <= max(0.25, limit):
-        return Decision(
+        return Advice(
             Action.CLEAN_FIRST,
             f"{said}: still in one part. Wash off, pick or prune that part first, on every plant "
             "alike, then look again.",
             share,
             trend,
         )
-    return Decision(
+    return Advice(
         Action.TRIAL,
         f"{said}: enough to count, and not lost. Worth a trial.",
         share,
@@ -174,7 +174,7 @@ def _trend(share: float, earlier: float | None) -> str:
     return "falling" if share < earlier * 0.8 - 0.01 else "steady"
 
 
-def _check(look: QuickLook) -> None:
+def _check(look: Sighting) -> None:
     if not 1 <= look.looked <= MAX_LOOKED:
         raise InputError(
             f"{look.looked} were looked at",

@@ -18,7 +18,7 @@ class MixKind(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class BatchPart:
+class PouredPart:
     """What went into the bottle: `amount` ml or g as measured, and with which tool."""
 
     name: str
@@ -43,7 +43,7 @@ class Batch:
     kind: MixKind
     recipe: str
     volume: float
-    parts: tuple[BatchPart, ...]
+    parts: tuple[PouredPart, ...]
     mixed_at: datetime
     use_by: datetime | None
     acknowledged: tuple[str, ...] = ()

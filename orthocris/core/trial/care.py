@@ -9,8 +9,8 @@ from dataclasses import dataclass
 
 from orthocris.core.errors import InputError
 from orthocris.core.ranges import check_ranges
-from orthocris.core.trial.patches import PatchSchool
-from orthocris.core.trial.stages import LifeCycle, RoundSchool, Stage, check_cycle
+from orthocris.core.trial.patches import PatchWait
+from orthocris.core.trial.stages import LifeCycle, RoundRhythm, Stage, check_cycle
 
 MAX_KINDS = 6
 
@@ -42,9 +42,9 @@ class Care:
     """
 
     leaf_kinds: tuple[str, ...] = ("the trial's plants",)
-    patch_school: PatchSchool = PatchSchool.TWO_DAYS
+    patch_wait: PatchWait = PatchWait.TWO_DAYS
     slow_leaves: bool = False
-    round_school: RoundSchool = RoundSchool.PLAN
+    round_rhythm: RoundRhythm = RoundRhythm.PLAN
     spot: Spot = Spot()
     ml_per_plant: float = 40.0
     margin: float = 0.1

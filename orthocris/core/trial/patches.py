@@ -7,7 +7,7 @@ from datetime import datetime
 from enum import StrEnum
 
 
-class PatchSchool(StrEnum):
+class PatchWait(StrEnum):
     """How long to wait before a patch test has passed."""
 
     DAY = "day"
@@ -29,7 +29,7 @@ class Harm(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class PatchLook:
+class PatchReading:
     """A look at a patch test: worst treated leaf and the unsprayed leaf beside it, 0 to 5."""
 
     hours: int
@@ -56,4 +56,4 @@ class PatchTest:
     applied_at: datetime
     treated_before: int = 0
     beside_before: int = 0
-    looks: tuple[PatchLook, ...] = ()
+    readings: tuple[PatchReading, ...] = ()

@@ -8,7 +8,7 @@ from enum import StrEnum
 from orthocris.core.errors import InputError
 
 
-class Part(StrEnum):
+class Phase(StrEnum):
     """What a stage is in the life cycle."""
 
     EGG = "egg"  # contact sprays do not reach it
@@ -22,7 +22,7 @@ class Stage:
     """A stage that takes `k` degree-days above `t0` (°C); typical values, to be changed."""
 
     name: str
-    part: Part
+    phase: Phase
     k: float
     t0: float
 
@@ -40,7 +40,7 @@ class LifeCycle:
     young_days: float
 
 
-class RoundSchool(StrEnum):
+class RoundRhythm(StrEnum):
     """How the next round is chosen; each has its followers."""
 
     PLAN = "plan"  # fixed days, as planned

@@ -13,7 +13,7 @@ from orthocris.core.ranges import check_ranges
 from orthocris.core.weather.sunlight import Place, check_place
 
 
-class StationKind(StrEnum):
+class WeatherSource(StrEnum):
     """Where the weather comes from."""
 
     NONE = "none"
@@ -34,7 +34,7 @@ class Yard:
     name: str = "My garden"
     latitude: float = 50.0
     longitude: float = 0.0
-    station: StationKind = StationKind.NONE
+    weather_source: WeatherSource = WeatherSource.NONE
     seed: int = 1
     mild: float = 12.0
     swing: float = 7.5

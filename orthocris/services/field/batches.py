@@ -9,7 +9,7 @@ from orthocris.core.errors import ConflictError, InputError, NotFoundError
 from orthocris.core.field.batches import missing_acknowledgements, use_by
 from orthocris.core.pantry.cautions import Caution, strong_cautions_for
 from orthocris.core.pantry.recipe_cards import RecipeCard
-from orthocris.core.trial.batches import Batch, BatchPart, MixKind
+from orthocris.core.trial.batches import Batch, MixKind, PouredPart
 from orthocris.core.trial.plan import Remedy, Role
 from orthocris.core.trial.trial import Trial
 from orthocris.core.weather.yard import Yard
@@ -258,17 +258,17 @@ def _mixed(
         raise
 
 
-def _parts(found: Mix | None) -> tuple[BatchPart, ...]:
+def _parts(found: Mix | None) -> tuple[PouredPart, ...]:
     if found is None:
         return ()
     return tuple(_part(pour) for pour in found.pours)
 
 
-def _part(pour: MixPour) -> BatchPart:
+def _part(pour: MixPour) -> PouredPart:
     unit = "g" if pour.pour.dimension.value == "mass" else "ml"
     if pour.measured is None:
-        return BatchPart(pour.pour.name, float(pour.pour.amount), unit, "to the fill line")
-    return BatchPart(pour.pour.name, float(pour.measured.amount), unit, pour.measured.tool.name)
+        return PouredPart(pour.pour.name, float(pour.pour.amount), unit, "to the fill line")
+    return PouredPart(pour.pour.name, float(pour.measured.amount), unit, pour.measured.tool.name)
 
 
 def _cost(found: Mix | None) -> float | None:

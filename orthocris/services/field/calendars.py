@@ -12,7 +12,7 @@ from orthocris.core.trial.plan import TrialPlan
 from orthocris.core.trial.standing import Standing
 from orthocris.formats.calendar import CalendarJob, calendar_bytes
 from orthocris.services.context import Context
-from orthocris.services.field.schedule import last_decisions, rain_calls
+from orthocris.services.field.schedule import rain_calls, stop_advice
 from orthocris.services.pantry.remedy_cards import bottle_ids, oil_ids
 from orthocris.services.weather.outlook import Outlook, outlook_of
 from orthocris.storage.database import Connection
@@ -28,7 +28,7 @@ def timed_jobs(
     """Return the jobs of trials by trial id, those that mind the weather with their best hour."""
     due = {standing.plan.id: _jobs(standing, outlook, ahead_days) for standing in found}
     minding = [s for s in found if any(j.kind in AT_BEST_HOUR for j in due[s.plan.id])]
-    decisions = last_decisions(connection, minding)
+    decisions = stop_advice(connection, minding)
     for standing in minding:
         plan = standing.plan
         decision = decisions.get(plan.id)

@@ -15,7 +15,7 @@ from orthocris.core.field.patchtest import (
 from orthocris.core.field.progress import patched_remedies
 from orthocris.core.ranges import check_ranges
 from orthocris.core.trial.care import Care, check_care
-from orthocris.core.trial.patches import Harm, PatchLook, PatchTest
+from orthocris.core.trial.patches import Harm, PatchReading, PatchTest
 from orthocris.core.trial.plan import Remedy
 from orthocris.core.trial.record import Change
 from orthocris.core.trial.trial import Trial
@@ -86,7 +86,7 @@ def patch_plan(context: Context, trial_id: int) -> PatchPlan:
         for kind in dict.fromkeys((*trial.care.leaf_kinds, *(t.leaf_kind for t in trial.patches)))
         for remedy in (*patched_remedies(trial), *_left_out_with_tests(trial))
     ]
-    return PatchPlan(tuple(cells), SCHOOL_REASONS[trial.care.patch_school])
+    return PatchPlan(tuple(cells), SCHOOL_REASONS[trial.care.patch_wait])
 
 
 def _left_out_with_tests(trial: Trial) -> tuple[Remedy, ...]:
@@ -153,7 +153,7 @@ def look_at(
     """Keep a look at a patch test; a later one for the same hour corrects it."""
     with context.database.atomic() as connection:
         test = _patch(reading.load(connection, trial_id), patch_id)
-        look = PatchLook(hours, context.now(), treated, beside, harm)
+        look = PatchReading(hours, context.now(), treated, beside, harm)
         check_look(test, look)
         patches.keep_reading(connection, patch_id, look)
         return judge_patch(_patch(reading.load(connection, trial_id), patch_id))
@@ -183,7 +183,7 @@ def change_care(context: Context, trial_id: int, wanted: Care, expected: str | N
 
 def _hours(trial: Trial, remedy: Remedy) -> tuple[int, ...]:
     return look_hours(
-        trial.care.patch_school, oil=card_of(remedy).oil, slow_leaves=trial.care.slow_leaves
+        trial.care.patch_wait, oil=card_of(remedy).oil, slow_leaves=trial.care.slow_leaves
     )
 
 

@@ -9,9 +9,9 @@ from datetime import date, datetime, timedelta
 from orthocris.core.errors import NotFoundError
 from orthocris.core.field.lifecycle import Generations, Proposal, generations, next_round
 from orthocris.core.field.progress import last_complete
-from orthocris.core.field.stopping import StopDecision, stop_after
+from orthocris.core.field.stopping import StopAdvice, stop_after
 from orthocris.core.trial.plan import TrialPlan
-from orthocris.core.trial.stages import LifeCycle, RoundSchool, Stage
+from orthocris.core.trial.stages import LifeCycle, RoundRhythm, Stage
 from orthocris.core.trial.standing import RoundStanding, Standing
 from orthocris.core.weather.windows import local_hour
 from orthocris.knowledge import life_cycles
@@ -40,7 +40,7 @@ class Schedule:
     generations: Generations | None
     last_spray: date | None
     proposals: tuple[Proposal, ...]
-    decision: StopDecision | None
+    decision: StopAdvice | None
     decided_at: int | None
     next_number: int | None
     next_on: date | None
@@ -63,7 +63,7 @@ def schedule_of(context: Context, trial_id: int) -> Schedule:
             generations=None,
             last_spray=None,
             proposals=(),
-            decision=last_decisions(connection, [standing]).get(trial_id),
+            decision=stop_advice(connection, [standing]).get(trial_id),
             decided_at=look.number if look else None,
             next_number=number if sprayed else None,
             next_on=plan.date_of(following.round.day) if following else None,
@@ -102,7 +102,7 @@ def rain_calls(standing: Standing, outlook: Outlook) -> Proposal | None:
     return _moved(standing, last, outlook)
 
 
-def last_decisions(connection: Connection, found: Sequence[Standing]) -> dict[int, StopDecision]:
+def stop_advice(connection: Connection, found: Sequence[Standing]) -> dict[int, StopAdvice]:
     """Return what the newest complete look calls for, by trial id; none before there is one."""
     asked = {s.plan.id: look for s in found if (look := last_complete(s)) is not None}
     if not asked:
@@ -137,7 +137,7 @@ def _proposed(
     outlook = outlook_of(connection, now)
     proposals = (
         next_round(school, found, sprayed_at.date(), planned=bare.next_on, heavy=heavy)
-        for school in sorted(RoundSchool, key=lambda s: s is not plan.care.round_school)
+        for school in sorted(RoundRhythm, key=lambda s: s is not plan.care.round_rhythm)
     )
     return replace(
         bare,
@@ -166,7 +166,7 @@ def _following(standing: Standing) -> RoundStanding | None:
 def _open_day(proposal: Proposal, plan: TrialPlan, outlook: Outlook) -> Proposal:
     """Shift a proposal to the nearest day that fits and has an open hour; never into the past."""
     today = outlook.now.date()
-    if proposal.on is None or proposal.school is RoundSchool.PLAN:
+    if proposal.on is None or proposal.school is RoundRhythm.PLAN:
         return proposal
     on = max(proposal.on, today)
     first = max(proposal.first or on, today)
@@ -212,7 +212,7 @@ def _moved(standing: Standing, last: RoundStanding, outlook: Outlook) -> Proposa
         else f"{last.washed_off:.0f} mm of rain washed round {last.round.number} off"
     )
     return Proposal(
-        plan.care.round_school,
+        plan.care.round_rhythm,
         earliest,
         None,
         on,

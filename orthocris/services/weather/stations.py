@@ -6,7 +6,7 @@ from datetime import datetime
 
 from orthocris.core.weather.hours import Weather, unknown_weather
 from orthocris.core.weather.sunlight import Place
-from orthocris.core.weather.yard import StationKind, Yard
+from orthocris.core.weather.yard import WeatherSource, Yard
 from orthocris.devices.replayed_weather import EnteredDays, ReplayedStation
 from orthocris.devices.simulated_weather import Climate, SimulatedStation
 from orthocris.devices.weather_station import WeatherStation
@@ -18,11 +18,11 @@ def station_of(
     connection: Connection, place: Yard, clock: Place, start: datetime, hours: int
 ) -> WeatherStation | None:
     """Return the yard's weather station for some hours, or None where there is none."""
-    if place.station is StationKind.SIMULATED:
+    if place.weather_source is WeatherSource.SIMULATED:
         return SimulatedStation(clock, place.seed, Climate(place.mild, place.swing))
-    if place.station is StationKind.ENTERED:
+    if place.weather_source is WeatherSource.ENTERED:
         return EnteredDays(yard.days(connection), clock)
-    if place.station is StationKind.RECORD:
+    if place.weather_source is WeatherSource.RECORD:
         return ReplayedStation(yard.hours(connection, start, hours))
     return None
 

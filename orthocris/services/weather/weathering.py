@@ -11,7 +11,7 @@ from orthocris.core.trial.sprays import EventKind, RoundEvent
 from orthocris.core.trial.standing import RoundStanding
 from orthocris.core.weather.hours import Weather
 from orthocris.core.weather.windows import local_hour, together
-from orthocris.core.weather.yard import StationKind
+from orthocris.core.weather.yard import WeatherSource
 from orthocris.services.context import Context
 from orthocris.services.pantry.remedy_cards import card_of, rules_of
 from orthocris.services.weather.stations import weather_at
@@ -43,7 +43,7 @@ def log_weather(context: Context) -> int:
 
 def _news(connection: Connection, now: datetime) -> Iterator[RoundEvent]:
     place = yard.load(connection)
-    if place.station is StationKind.NONE:
+    if place.weather_source is WeatherSource.NONE:
         return
     for standing in standings(connection, None):
         plan = standing.plan

@@ -10,7 +10,7 @@ from orthocris.core.errors import InputError
 from orthocris.core.pantry.costs import Price, check_price
 from orthocris.core.trial.record import Change
 from orthocris.core.weather.days import DayEntry, check_entry
-from orthocris.core.weather.yard import StationKind, Yard, check_yard
+from orthocris.core.weather.yard import WeatherSource, Yard, check_yard
 from orthocris.formats.weather_table import known_hours, read_weather, write_weather
 from orthocris.services.context import Context
 from orthocris.services.revisions import check_unchanged, revision_of
@@ -92,14 +92,14 @@ def read_in_weather(context: Context, table: bytes) -> int:
     weather = read_weather(table)
     with context.database.atomic() as connection:
         yard.keep_hours(connection, weather)
-        _use_station(connection, context, StationKind.RECORD)
+        _use_station(connection, context, WeatherSource.RECORD)
     log_weather(context)
     return known_hours(weather)
 
 
-def _use_station(connection: Connection, context: Context, kind: StationKind) -> None:
+def _use_station(connection: Connection, context: Context, kind: WeatherSource) -> None:
     before = yard.load(connection)
-    after = replace(before, station=kind)
+    after = replace(before, weather_source=kind)
     yard.save(connection, after)
     _record(connection, context, "yard", plain_yard(before), plain_yard(after))
 
@@ -115,8 +115,8 @@ def enter_day(context: Context, entry: DayEntry) -> None:
         yard.keep_day(connection, entry)
         if known is not None:
             _record(connection, context, "weather_day", plain_day(known), plain_day(entry))
-        if yard.load(connection).station is StationKind.NONE:
-            _use_station(connection, context, StationKind.ENTERED)
+        if yard.load(connection).weather_source is WeatherSource.NONE:
+            _use_station(connection, context, WeatherSource.ENTERED)
     log_weather(context)
 
 

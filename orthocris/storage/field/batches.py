@@ -8,7 +8,7 @@ from dataclasses import asdict
 from datetime import datetime
 from functools import lru_cache
 
-from orthocris.core.trial.batches import Batch, BatchPart, MixKind
+from orthocris.core.trial.batches import Batch, MixKind, PouredPart
 from orthocris.storage.trial.scope import SCOPE, grouped
 
 
@@ -76,8 +76,8 @@ def _batch(r: sqlite3.Row) -> Batch:
 
 
 @lru_cache(maxsize=1024)
-def _parts(text: str) -> tuple[BatchPart, ...]:
-    return tuple(BatchPart(**part) for part in json.loads(text))
+def _parts(text: str) -> tuple[PouredPart, ...]:
+    return tuple(PouredPart(**part) for part in json.loads(text))
 
 
 def _time(text: str | None) -> datetime | None:

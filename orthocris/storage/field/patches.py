@@ -6,7 +6,7 @@ import json
 import sqlite3
 from datetime import datetime
 
-from orthocris.core.trial.patches import Harm, PatchLook, PatchTest
+from orthocris.core.trial.patches import Harm, PatchReading, PatchTest
 from orthocris.storage.trial.scope import SCOPE, grouped
 
 
@@ -39,7 +39,7 @@ def withdraw(connection: sqlite3.Connection, patch_id: int, now: datetime) -> No
     )
 
 
-def keep_reading(connection: sqlite3.Connection, patch_id: int, look: PatchLook) -> None:
+def keep_reading(connection: sqlite3.Connection, patch_id: int, look: PatchReading) -> None:
     """Keep a look at a patch test."""
     connection.execute(
         "INSERT INTO patch_reading (patch_id, hours, seen_at, treated, beside, harm)"
@@ -93,10 +93,10 @@ def _test(r: sqlite3.Row, readings: list[sqlite3.Row]) -> PatchTest:
         applied_at=datetime.fromisoformat(r["applied_at"]),
         treated_before=r["treated_before"],
         beside_before=r["beside_before"],
-        looks=tuple(_reading(row) for row in readings),
+        readings=tuple(_reading(row) for row in readings),
     )
 
 
-def _reading(r: sqlite3.Row) -> PatchLook:
+def _reading(r: sqlite3.Row) -> PatchReading:
     seen = datetime.fromisoformat(r["seen_at"])
-    return PatchLook(r["hours"], seen, r["treated"], r["beside"], Harm(r["harm"]))
+    return PatchReading(r["hours"], seen, r["treated"], r["beside"], Harm(r["harm"]))

@@ -81,3 +81,12 @@ ALTER TABLE quick_look RENAME TO inspection;
 DROP INDEX quick_look_of_pest;
 CREATE INDEX inspection_of_pest ON inspection (pest, place, seen_at);
 ALTER TABLE patch_look RENAME TO patch_reading;
+UPDATE yard SET settings = json_remove(
+    json_set(settings, '$.weather_source', json_extract(settings, '$.station')), '$.station')
+WHERE json_extract(settings, '$.station') IS NOT NULL;
+UPDATE trial SET care = json_remove(
+    json_set(care, '$.patch_wait', json_extract(care, '$.patch_school')), '$.patch_school')
+WHERE json_extract(care, '$.patch_school') IS NOT NULL;
+UPDATE trial SET care = json_remove(
+    json_set(care, '$.round_rhythm', json_extract(care, '$.round_school')), '$.round_school')
+WHERE json_extract(care, '$.round_school') IS NOT NULL;

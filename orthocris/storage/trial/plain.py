@@ -12,11 +12,11 @@ from typing import Any
 from orthocris.core.errors import InputError
 from orthocris.core.pantry.costs import Price
 from orthocris.core.trial.care import Care, Spot
-from orthocris.core.trial.patches import PatchSchool
+from orthocris.core.trial.patches import PatchWait
 from orthocris.core.trial.plan import Amount, Role, Traits
 from orthocris.core.trial.question import Question, RemedyDraft
 from orthocris.core.trial.setup import DesignKind, Gradient, Kind, Setup, Unit
-from orthocris.core.trial.stages import LifeCycle, Part, RoundSchool, Stage, check_cycle
+from orthocris.core.trial.stages import LifeCycle, Phase, RoundRhythm, Stage, check_cycle
 from orthocris.core.trial.trial_plan import KeptPlan
 from orthocris.core.weather.days import DayEntry
 from orthocris.core.weather.yard import Yard
@@ -73,8 +73,8 @@ def read_care(text: str) -> Care:
     stages = plain.get("stages")
     shaped: dict[str, Any] = {
         "leaf_kinds": tuple,
-        "patch_school": PatchSchool,
-        "round_school": RoundSchool,
+        "patch_wait": PatchWait,
+        "round_rhythm": RoundRhythm,
         "spot": lambda spot: Spot(**spot),
         "stages": lambda _: _stages(stages) if stages else None,
     }
@@ -99,7 +99,9 @@ def plain_day(entry: DayEntry) -> dict[str, Any]:
 
 def _stages(plain: list[dict[str, Any]]) -> tuple[Stage, ...] | None:
     """Stages no pest has, kept before they were checked, are left out: the pest's own hold."""
-    stages = tuple(Stage(s["name"], Part(s["part"]), s["k"], s["t0"]) for s in plain)
+    stages = tuple(
+        Stage(s["name"], Phase(s.get("phase") or s["part"]), s["k"], s["t0"]) for s in plain
+    )
     try:
         check_cycle(LifeCycle(stages, 0.0, 0.0))
     except InputError:

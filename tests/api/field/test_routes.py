@@ -81,7 +81,7 @@ class Rounds(ApiCase):
         care = self.client.get(self.base).json()["care"]
         bad = self.client.put(f"{self.base}/care", json={**care, "margin": 3})
         self.assertEqual(bad.json()["error"]["field"], "margin")
-        care["round_school"] = "egg_cycle"
+        care["round_rhythm"] = "egg_cycle"
         self.assertEqual(self.client.put(f"{self.base}/care", json=care).status_code, 200)
         self.started()
         self.post("/rounds/1/sprays", {"plant_id": self.plant})
@@ -101,8 +101,8 @@ class Yards(ApiCase):
         yard = self.client.get("/api/yard").json()
         bad = self.client.put("/api/yard", json={**yard, "longitude": 500})
         self.assertEqual(bad.json()["error"]["field"], "longitude")
-        kept = self.client.put("/api/yard", json={**yard, "station": "simulated"})
-        self.assertEqual(kept.json()["station"], "simulated")
+        kept = self.client.put("/api/yard", json={**yard, "weather_source": "simulated"})
+        self.assertEqual(kept.json()["weather_source"], "simulated")
         prices = [{"name": "soap", "pack": 500, "price": 3.95}]
         self.assertEqual(self.client.put("/api/prices", json=prices).json(), prices)
         table = self.client.get("/api/weather/table.csv?days=2").content

@@ -20,13 +20,13 @@ class Planning(ApiCase):
         self.assertEqual(found.json()[0]["key"], "spider_mites")
         self.refused(self.client.get("/api/signs/candidates", params={"signs": ["x"]}), 422)
         look: dict[str, Any] = {"pest": "aphids", "looked": 10, "affected": 6}
-        said = self.client.post("/api/looks/decision", json=look).json()
+        said = self.client.post("/api/queries/advice", json=look).json()
         self.assertEqual((said["action"], said["share"]), ("trial", 0.6))
-        self.assertEqual(self.client.get("/api/looks").json(), [])
-        self.assertEqual(self.client.post("/api/looks", json=look).status_code, 201)
-        self.assertEqual(len(self.client.get("/api/looks").json()), 1)
+        self.assertEqual(self.client.get("/api/inspections").json(), [])
+        self.assertEqual(self.client.post("/api/inspections", json=look).status_code, 201)
+        self.assertEqual(len(self.client.get("/api/inspections").json()), 1)
         for field, value in (("looked", 0), ("affected", 11), ("helpers", -1), ("looked", 10**9)):
-            bad = self.client.post("/api/looks", json={**look, field: value})
+            bad = self.client.post("/api/inspections", json={**look, field: value})
             self.assertEqual(self.refused(bad, 422)["field"], field)
 
     def test_remedies_with_reasons_and_proposals(self) -> None:

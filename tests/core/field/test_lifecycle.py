@@ -12,14 +12,14 @@ from hypothesis import strategies as st
 from orthocris.core.errors import InputError
 from orthocris.core.field.lifecycle import Generations, degree_days, generations, next_round
 from orthocris.core.field.stopping import Course, Next, after_look
-from orthocris.core.trial.stages import LifeCycle, Part, RoundSchool, Stage, check_cycle
+from orthocris.core.trial.stages import LifeCycle, Phase, RoundRhythm, Stage, check_cycle
 
 # Eggs 50, young 60, laying 10 degree-days, all above 10 °C.
 CYCLE = LifeCycle(
     (
-        Stage("eggs", Part.EGG, 50, 10),
-        Stage("young", Part.YOUNG, 60, 10),
-        Stage("adults", Part.LAYING, 10, 10),
+        Stage("eggs", Phase.EGG, 50, 10),
+        Stage("young", Phase.YOUNG, 60, 10),
+        Stage("adults", Phase.LAYING, 10, 10),
     ),
     5,
     7,
@@ -82,14 +82,14 @@ class Following(unittest.TestCase):
 
     def test_stages_with_their_own_thresholds(self) -> None:
         """Young 40 above 10 °C and adults 36 above 14 °C at 20 °C: 4 and 6 days, 10 in all."""
-        own = (CYCLE.stages[0], Stage("y", Part.YOUNG, 40, 10), Stage("a", Part.LAYING, 36, 14))
+        own = (CYCLE.stages[0], Stage("y", Phase.YOUNG, 40, 10), Stage("a", Phase.LAYING, 36, 14))
         found = generations(LifeCycle(own, 5, 10), np.full(24, 20.0), SPRAYED)
         self.assertEqual(found.lays_on, date(2026, 6, 11))
 
     def test_below_the_threshold_nothing_moves(self) -> None:
         found = at(9)
         self.assertEqual((found.hatched_on, found.lays_on), (None, None))
-        proposal = next_round(RoundSchool.EGG_CYCLE, found, SPRAYED.date(), planned=None)
+        proposal = next_round(RoundRhythm.EGG_CYCLE, found, SPRAYED.date(), planned=None)
         self.assertIsNone(proposal.on)
         self.assertIn("too cold", proposal.reason)
 
@@ -100,12 +100,12 @@ class Following(unittest.TestCase):
 
     def test_impossible_stages_are_named(self) -> None:
         with self.assertRaises(InputError) as caught:
-            check_cycle(LifeCycle((Stage("eggs", Part.EGG, 0, 10),), 1, 1))
+            check_cycle(LifeCycle((Stage("eggs", Phase.EGG, 0, 10),), 1, 1))
         self.assertEqual(caught.exception.field, "stages.0")
 
 
 class Proposals(unittest.TestCase):
-    def propose(self, school: RoundSchool, *, heavy: bool = True) -> tuple[date | None, ...]:
+    def propose(self, school: RoundRhythm, *, heavy: bool = True) -> tuple[date | None, ...]:
         """First, last and proposed day after a spray on 1 June at 20 °C."""
         planned = date(2026, 6, 6)
         found = next_round(school, at(20), SPRAYED.date(), planned=planned, heavy=heavy)
@@ -114,12 +114,12 @@ class Proposals(unittest.TestCase):
     def test_between_hatching_and_laying(self) -> None:
         """Hatched on the 5th, laying on the 8th: the 5th to the 7th, proposed the middle."""
         days = (date(2026, 6, 5), date(2026, 6, 7), date(2026, 6, 6))
-        self.assertEqual(self.propose(RoundSchool.EGG_CYCLE), days)
+        self.assertEqual(self.propose(RoundRhythm.EGG_CYCLE), days)
 
     def test_eggs_slower_than_young_want_two_sprays(self) -> None:
-        slow = LifeCycle((Stage("eggs", Part.EGG, 120, 10), *CYCLE.stages[1:]), 12, 7)
+        slow = LifeCycle((Stage("eggs", Phase.EGG, 120, 10), *CYCLE.stages[1:]), 12, 7)
         found = next_round(
-            RoundSchool.EGG_CYCLE,
+            RoundRhythm.EGG_CYCLE,
             generations(slow, np.full(24, 20.0), SPRAYED),
             SPRAYED.date(),
             planned=None,
@@ -129,11 +129,11 @@ class Proposals(unittest.TestCase):
 
     def test_the_other_schools(self) -> None:
         june = [date(2026, 6, 1) + timedelta(days=k) for k in range(8)]
-        self.assertEqual(self.propose(RoundSchool.PLAN), (june[5],) * 3)
-        self.assertEqual(self.propose(RoundSchool.EVERY_3), (june[2], june[3], june[3]))
-        self.assertEqual(self.propose(RoundSchool.EVERY_3, heavy=False), (None,) * 3)
-        self.assertEqual(self.propose(RoundSchool.TWICE_WEEKLY), (june[3], june[4], june[4]))
-        self.assertEqual(self.propose(RoundSchool.WATCH), (None,) * 3)
+        self.assertEqual(self.propose(RoundRhythm.PLAN), (june[5],) * 3)
+        self.assertEqual(self.propose(RoundRhythm.EVERY_3), (june[2], june[3], june[3]))
+        self.assertEqual(self.propose(RoundRhythm.EVERY_3, heavy=False), (None,) * 3)
+        self.assertEqual(self.propose(RoundRhythm.TWICE_WEEKLY), (june[3], june[4], june[4]))
+        self.assertEqual(self.propose(RoundRhythm.WATCH), (None,) * 3)
 
 
 class Stopping(unittest.TestCase):

@@ -14,21 +14,21 @@ from orthocris.core.field.patchtest import (
     judge_patch,
     look_hours,
 )
-from orthocris.core.trial.patches import Harm, PatchLook, PatchSchool, PatchTest
+from orthocris.core.trial.patches import Harm, PatchReading, PatchTest, PatchWait
 
 PUT_ON = datetime(2026, 5, 10, 8, tzinfo=UTC)
 TEST = PatchTest(1, 7, "green", 3, 1.0, (24, 48), PUT_ON)
 
 
-def seen(hours: int, treated: int, beside: int = 0, harm: Harm = Harm.NONE) -> PatchLook:
+def seen(hours: int, treated: int, beside: int = 0, harm: Harm = Harm.NONE) -> PatchReading:
     """A look on time."""
-    return PatchLook(hours, PUT_ON + timedelta(hours=hours), treated, beside, harm)
+    return PatchReading(hours, PUT_ON + timedelta(hours=hours), treated, beside, harm)
 
 
 class Outcomes(unittest.TestCase):
-    def outcome(self, *looks: PatchLook, **changes: int) -> PatchOutcome:
+    def outcome(self, *looks: PatchReading, **changes: int) -> PatchOutcome:
         """The outcome after some looks."""
-        return judge_patch(replace(TEST, looks=looks, **changes)).outcome  # type: ignore[arg-type]
+        return judge_patch(replace(TEST, readings=looks, **changes)).outcome  # type: ignore[arg-type]
 
     def test_clean_at_every_look_passes(self) -> None:
         self.assertIs(self.outcome(seen(24, 0)), PatchOutcome.RUNNING)
@@ -50,18 +50,18 @@ class Outcomes(unittest.TestCase):
         self.assertIs(self.outcome(seen(24, 1, 1, Harm.WILTING)), PatchOutcome.RUNNING)
 
     def test_the_next_look_is_told(self) -> None:
-        found = judge_patch(replace(TEST, looks=(seen(24, 0),)))
+        found = judge_patch(replace(TEST, readings=(seen(24, 0),)))
         self.assertEqual(found.next_look, PUT_ON + timedelta(hours=48))
 
 
 class Looking(unittest.TestCase):
     def test_schools_and_the_week_of_slow_leaves(self) -> None:
-        self.assertEqual(look_hours(PatchSchool.DAY, oil=True, slow_leaves=False), (24,))
-        self.assertEqual(look_hours(PatchSchool.DAY, oil=True, slow_leaves=True), (24, 168))
-        self.assertEqual(look_hours(PatchSchool.WEEK, oil=True, slow_leaves=True), (24, 48, 168))
+        self.assertEqual(look_hours(PatchWait.DAY, oil=True, slow_leaves=False), (24,))
+        self.assertEqual(look_hours(PatchWait.DAY, oil=True, slow_leaves=True), (24, 168))
+        self.assertEqual(look_hours(PatchWait.WEEK, oil=True, slow_leaves=True), (24, 48, 168))
 
     def test_looks_that_cannot_be(self) -> None:
-        early = PatchLook(24, PUT_ON + timedelta(hours=19), 0, 0)
+        early = PatchReading(24, PUT_ON + timedelta(hours=19), 0, 0)
         for look, field in (
             (early, "hours"),
             (seen(36, 0), "hours"),
@@ -72,21 +72,23 @@ class Looking(unittest.TestCase):
             with self.subTest(look), self.assertRaises(InputError) as caught:
                 check_look(TEST, look)
             self.assertEqual(caught.exception.field, field)
-        check_look(TEST, PatchLook(24, PUT_ON + timedelta(hours=21), 0, 0))
+        check_look(TEST, PatchReading(24, PUT_ON + timedelta(hours=21), 0, 0))
 
 
 class HoldingBack(unittest.TestCase):
     def test_each_remedy_on_each_kind(self) -> None:
-        passed = replace(TEST, looks=(seen(24, 0), seen(48, 0)))
+        passed = replace(TEST, readings=(seen(24, 0), seen(48, 0)))
         found = held_back([7, 8], ["green", "red"], [passed])
         self.assertEqual(
             [(h.remedy_id, h.leaf_kind) for h in found], [(7, "red"), (8, "green"), (8, "red")]
         )
 
     def test_the_newest_test_counts_and_only_at_full_strength(self) -> None:
-        failed = replace(TEST, looks=(seen(24, 3),))
+        failed = replace(TEST, readings=(seen(24, 3),))
         later = PUT_ON + timedelta(days=3)
-        weak = replace(TEST, id=2, strength=0.5, applied_at=later, looks=(seen(24, 0), seen(48, 0)))
+        weak = replace(
+            TEST, id=2, strength=0.5, applied_at=later, readings=(seen(24, 0), seen(48, 0))
+        )
         (held,) = held_back([7], ["green"], [weak, failed])
         self.assertIs(held.outcome, PatchOutcome.WEAKER)
         self.assertIn("50% of the strength", held.reason)

@@ -11,23 +11,24 @@ from orthocris.core.field.progress import JobKind, jobs, patched_remedies, patch
 from orthocris.core.field.thread import State, Station, stations
 from orthocris.core.trial.batches import Batch, MixKind
 from orthocris.core.trial.care import Care, Spot, check_care
-from orthocris.core.trial.patches import PatchLook, PatchTest
+from orthocris.core.trial.patches import PatchReading, PatchTest
 from orthocris.core.trial.plan import Look, Remedy, Role, Round, Traits
 from orthocris.core.trial.sprays import EventKind, RoundEvent
-from orthocris.core.trial.stages import Part, Stage
-from orthocris.core.trial.trial import Plant, Spray, Tally, Trial
+from orthocris.core.trial.stages import Phase, Stage
+from orthocris.core.trial.standing import standing_of
+from orthocris.core.trial.trial import CountedTrial, Plant, Spray, Tally
 
 NOW = datetime(2026, 5, 10, 8, tzinfo=UTC)
 BOTTLES = {2}
 
 
-def trial() -> Trial:
+def trial() -> CountedTrial:
     """Water against soap on eight plants, first sprayed on the 12th."""
     water = Remedy(1, "Water", Role.CONTROL, "", "A", 1)
     soap = Remedy(2, "Soap", Role.REMEDY, "10 ml soap in 1 litre", "B", 2)
     jet = Remedy(3, "Jet", Role.REMEDY, "", "C", 3, Traits(way="jet"))
     plants = tuple(Plant(k, f"S{k}", 1, k, 5.0, None, (k + 1) // 2, 1 + k % 2) for k in range(1, 9))
-    return Trial(
+    return CountedTrial(
         id=1,
         name="Gutters",
         pest="aphids",
@@ -46,8 +47,8 @@ def trial() -> Trial:
 def passed(remedy: int = 2, kind: str = "the trial's plants") -> PatchTest:
     """A patch test that passed two days ago."""
     put_on = NOW - timedelta(days=3)
-    looks = tuple(PatchLook(h, put_on + timedelta(hours=h), 0, 0) for h in (24, 48))
-    return PatchTest(1, remedy, kind, 3, 1.0, (24, 48), put_on, looks=looks)
+    looks = tuple(PatchReading(h, put_on + timedelta(hours=h), 0, 0) for h in (24, 48))
+    return PatchTest(1, remedy, kind, 3, 1.0, (24, 48), put_on, readings=looks)
 
 
 def bottle(hours: float = 72) -> Batch:
@@ -56,7 +57,7 @@ def bottle(hours: float = 72) -> Batch:
     return Batch(1, 1, 2, "Soap", MixKind.MIX, "", 500, (), NOW, until)
 
 
-def sprayed(found: Trial) -> Trial:
+def sprayed(found: CountedTrial) -> CountedTrial:
     """The trial counted and sprayed in round 1 on the 10th."""
     tallies = tuple(
         Tally(0, 1, p.id, "live", 9, None, 1, True, NOW, NOW.date()) for p in found.plants
@@ -66,9 +67,9 @@ def sprayed(found: Trial) -> Trial:
 
 
 class OnTheThread(unittest.TestCase):
-    def station(self, found: Trial, key: str) -> Station:
+    def station(self, found: CountedTrial, key: str) -> Station:
         """One station."""
-        return next(s for s in stations(found, NOW, BOTTLES) if s.key == key)
+        return next(s for s in stations(standing_of(found), NOW, BOTTLES) if s.key == key)
 
     def test_only_what_comes_onto_leaves_is_patch_tested(self) -> None:
         self.assertEqual([r.name for r in patched_remedies(trial())], ["Soap"])
@@ -77,7 +78,7 @@ class OnTheThread(unittest.TestCase):
 
     def test_patch_tests_from_open_to_passed(self) -> None:
         self.assertEqual(self.station(trial(), "patch").line, "0 of 1 passed")
-        running = replace(passed(), looks=())
+        running = replace(passed(), readings=())
         found = self.station(replace(trial(), patches=(running,)), "patch")
         self.assertEqual((found.state, found.line), (State.NEXT, "0 of 1 passed, 1 running"))
         done = self.station(replace(trial(), patches=(passed(),)), "patch")
@@ -102,14 +103,14 @@ class OnTheThread(unittest.TestCase):
 
     def test_more_kinds_of_leaf_hold_it_back_again(self) -> None:
         care = Care(leaf_kinds=("the trial's plants", "seedlings"))
-        held = patches_held(replace(trial(), patches=(passed(),), care=care))
+        held = patches_held(replace(trial(), care=care), (passed(),))
         self.assertEqual([h.leaf_kind for h in held], ["seedlings"])
 
 
 class AmongTheJobs(unittest.TestCase):
-    def kinds(self, found: Trial, now: datetime = NOW) -> list[tuple[JobKind, date]]:
+    def kinds(self, found: CountedTrial, now: datetime = NOW) -> list[tuple[JobKind, date]]:
         """Kind and day of every job."""
-        return [(j.kind, j.due_on) for j in jobs(found, now, BOTTLES)]
+        return [(j.kind, j.due_on) for j in jobs(standing_of(found), now, BOTTLES)]
 
     def test_before_the_first_spray(self) -> None:
         day = date(2026, 5, 12)
@@ -125,12 +126,14 @@ class AmongTheJobs(unittest.TestCase):
 
     def test_oils_on_slow_leaves_are_put_on_a_week_before(self) -> None:
         slow = replace(trial(), care=Care(slow_leaves=True), start_on=date(2026, 5, 30))
-        due = {oils: jobs(slow, NOW, BOTTLES, 30, oils)[0].due_on for oils in ((), (2,))}
+        due = {
+            oils: jobs(standing_of(slow), NOW, BOTTLES, 30, oils)[0].due_on for oils in ((), (2,))
+        }
         self.assertEqual(due, {(): date(2026, 5, 28), (2,): date(2026, 5, 23)})
 
     def test_a_running_test_is_looked_at_in_its_hour(self) -> None:
-        running = replace(passed(), applied_at=NOW - timedelta(hours=20), looks=())
-        found = jobs(replace(trial(), patches=(running,)), NOW, BOTTLES)[0]
+        running = replace(passed(), applied_at=NOW - timedelta(hours=20), readings=())
+        found = jobs(standing_of(replace(trial(), patches=(running,))), NOW, BOTTLES)[0]
         self.assertEqual((found.kind, found.at), (JobKind.PATCH, NOW + timedelta(hours=4)))
 
     def test_a_bottle_that_lasts_to_the_round_needs_no_mixing(self) -> None:
@@ -163,7 +166,7 @@ class CareThatCannotBe(unittest.TestCase):
             (Care(high=80), "high"),
             (Care(low=25, high=20), "low"),
             (Care(wind=0), "wind"),
-            (Care(stages=(Stage("eggs", Part.EGG, -1, 10),)), "stages.0"),
+            (Care(stages=(Stage("eggs", Phase.EGG, -1, 10),)), "stages.0"),
             (Care(spot=Spot(sun_to=25)), "spot.sun_to"),
             (Care(spot=Spot(outdoors=False, lamp_from=6)), "spot.lamp_to"),
         ):
@@ -172,7 +175,7 @@ class CareThatCannotBe(unittest.TestCase):
             self.assertEqual(caught.exception.field, field)
 
     def test_usual_care_is_sound(self) -> None:
-        stages = (Stage("eggs", Part.EGG, 50, 10),)
+        stages = (Stage("eggs", Phase.EGG, 50, 10),)
         check_care(Care())
         check_care(Care(stages=stages, spot=Spot(outdoors=False, lamp_from=20, lamp_to=6)))
 

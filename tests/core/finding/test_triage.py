@@ -5,7 +5,7 @@ from __future__ import annotations
 import unittest
 
 from orthocris.core.errors import InputError
-from orthocris.core.finding.triage import Action, QuickLook, candidates, decide_action
+from orthocris.core.finding.triage import Action, Sighting, advise, candidates
 from orthocris.knowledge import pests, signs
 
 WEIGHTS = {pest.key: pest.signs for pest in pests()}
@@ -51,7 +51,7 @@ class Signs(unittest.TestCase):
 class Decisions(unittest.TestCase):
     def decide(self, looked: int, affected: int, **rest: object) -> Action:
         """The action for a look with a tolerance of 10%."""
-        return decide_action(QuickLook(looked, affected, **rest), 0.1).action  # type: ignore[arg-type]
+        return advise(Sighting(looked, affected, **rest), 0.1).action  # type: ignore[arg-type]
 
     def test_small_harm_on_a_growing_plant_is_watched(self) -> None:
         self.assertIs(self.decide(20, 2), Action.WATCH)
@@ -69,7 +69,7 @@ class Decisions(unittest.TestCase):
         self.assertIs(self.decide(20, 18, wilting=True), Action.TOO_FAR)
 
     def test_the_reason_names_the_numbers(self) -> None:
-        found = decide_action(QuickLook(20, 12, helpers=2, earlier_share=0.3), 0.1)
+        found = advise(Sighting(20, 12, helpers=2, earlier_share=0.3), 0.1)
         self.assertEqual(found.trend, "rising")
         for said in ("12 of 20", "60%", "rising", "2 helpers"):
             self.assertIn(said, found.reason)
@@ -77,16 +77,16 @@ class Decisions(unittest.TestCase):
     def test_impossible_looks_are_refused(self) -> None:
         for looked, affected, field in ((0, 0, "looked"), (5, 6, "affected"), (5, -1, "affected")):
             with self.assertRaises(InputError) as caught:
-                decide_action(QuickLook(looked, affected), 0.1)
+                advise(Sighting(looked, affected), 0.1)
             self.assertEqual(caught.exception.field, field)
 
 
 class NothingThere(unittest.TestCase):
     def test_nothing_affected_is_nothing_to_wash_off(self) -> None:
         for vigorous in (True, False):
-            found = decide_action(QuickLook(10, 0, vigorous=vigorous), 0.1)
+            found = advise(Sighting(10, 0, vigorous=vigorous), 0.1)
             self.assertIs(found.action, Action.WATCH)
-        weak = decide_action(QuickLook(10, 0, vigorous=False, wilting=True), 0.1)
+        weak = advise(Sighting(10, 0, vigorous=False, wilting=True), 0.1)
         self.assertIn("something else", weak.reason)
 
 

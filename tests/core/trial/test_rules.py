@@ -14,7 +14,8 @@ from orthocris.core.trial.measures import check_value, measure_named
 from orthocris.core.trial.plan import Look, Remedy, Role, Round
 from orthocris.core.trial.plants import check_plant, next_plants
 from orthocris.core.trial.question import Question, RemedyDraft, check_question
-from orthocris.core.trial.trial import Plant, Spray, Tally, Trial
+from orthocris.core.trial.standing import standing_of
+from orthocris.core.trial.trial import CountedTrial, Plant, Spray, Tally
 from orthocris.knowledge import cautions, pests
 
 GOOD = Question(
@@ -111,7 +112,7 @@ class Thread(unittest.TestCase):
         plants = tuple(
             Plant(k, f"S{k}", 1, k, 10, None, (k + 1) // 2, 1 + k % 2) for k in range(1, 5)
         )
-        self.trial = Trial(
+        self.trial = CountedTrial(
             1,
             "Gutters",
             "spider_mites",
@@ -121,9 +122,9 @@ class Thread(unittest.TestCase):
             None,
             7,
             remedies,
-            plants,
-            (Round(1, 1, 0), Round(2, 2, 5)),
-            (Look(1, 0, 0), Look(2, 1, 3), Look(3, 2, 7)),
+            plants=plants,
+            rounds=(Round(1, 1, 0), Round(2, 2, 5)),
+            looks=(Look(1, 0, 0), Look(2, 1, 3), Look(3, 2, 7)),
         )
         self.now = datetime(2026, 5, 10, 8, tzinfo=UTC)
 
@@ -131,7 +132,7 @@ class Thread(unittest.TestCase):
         """The planned day of a look, by its id."""
         return self.trial.date_of(next(k.day for k in self.trial.looks if k.id == look))
 
-    def counted(self, *looks: int) -> Trial:
+    def counted(self, *looks: int) -> CountedTrial:
         """The trial sprayed on day 0 and counted at these looks."""
         tallies = tuple(
             Tally(0, look, p.id, "live", 3, None, 1, True, self.now, self.day_of(look))
@@ -142,16 +143,16 @@ class Thread(unittest.TestCase):
         return replace(self.trial, tallies=tallies, sprays=sprays, sprayed_on=date(2026, 5, 10))
 
     def test_before_the_spray_the_count_comes_first(self) -> None:
-        found = jobs(self.trial, at(10))
+        found = jobs(standing_of(self.trial), at(10))
         self.assertEqual([j.kind for j in found], [JobKind.PATCH, JobKind.COUNT, JobKind.SPRAY])
 
     def test_later_days_are_counted_from_the_real_first_spray(self) -> None:
         late = replace(self.counted(1), sprayed_on=date(2026, 5, 12))
-        found = jobs(late, at(13))
+        found = jobs(standing_of(late), at(13))
         self.assertEqual(found[0].due_on, date(2026, 5, 15))
 
     def test_a_missed_look_is_not_due_for_ever(self) -> None:
-        found = jobs(self.counted(1), at(18))
+        found = jobs(standing_of(self.counted(1)), at(18))
         self.assertEqual(
             [(j.kind, j.number) for j in found], [(JobKind.SPRAY, 2), (JobKind.COUNT, 2)]
         )
@@ -164,18 +165,21 @@ class Thread(unittest.TestCase):
         waiting = replace(whole, tallies=without)
         today = at(17)
         self.assertEqual(
-            (jobs(waiting, today)[0].kind, jobs(waiting, today)[0].left), (JobKind.COUNT, 1)
+            (jobs(standing_of(waiting), today)[0].kind, jobs(standing_of(waiting), today)[0].left),
+            (JobKind.COUNT, 1),
         )
         aside = tuple(replace(p, set_aside="lost") if p.id == lost else p for p in whole.plants)
         settled = replace(waiting, plants=aside)
-        self.assertEqual([j.kind for j in jobs(settled, today)], [JobKind.READ])
-        self.assertEqual(stations(settled, today)[6].state, State.DONE)
+        self.assertEqual([j.kind for j in jobs(standing_of(settled), today)], [JobKind.READ])
+        self.assertEqual(stations(standing_of(settled), today)[6].state, State.DONE)
 
     def test_thread_frays_where_a_look_was_missed(self) -> None:
         today = at(18)
-        self.assertEqual(stations(self.counted(1, 3), today)[5].state, State.FRAYED)
-        self.assertEqual(stations(self.counted(1, 2, 3), today)[5].state, State.DONE)
-        self.assertEqual([s.state for s in stations(self.trial, today)].count(State.NEXT), 1)
+        self.assertEqual(stations(standing_of(self.counted(1, 3)), today)[5].state, State.FRAYED)
+        self.assertEqual(stations(standing_of(self.counted(1, 2, 3)), today)[5].state, State.DONE)
+        self.assertEqual(
+            [s.state for s in stations(standing_of(self.trial), today)].count(State.NEXT), 1
+        )
 
 
 if __name__ == "__main__":

@@ -9,18 +9,18 @@ from datetime import UTC, date, datetime
 from orthocris.core.errors import InputError
 from orthocris.core.trial.plan import Look, Remedy, Role, Round
 from orthocris.core.trial.setup import DesignKind, Setup, check_setup
-from orthocris.core.trial.trial import Plant, Spray, Tally, Trial
+from orthocris.core.trial.trial import CountedTrial, Plant, Spray, Tally
 
 NOW = datetime(2026, 5, 10, 8, tzinfo=UTC)
 
 
-def trial(**changes: object) -> Trial:
+def trial(**changes: object) -> CountedTrial:
     """A small trial of five plants in two rows."""
     plants = tuple(
         Plant(k, f"S{k}", row, place, 3, None, 1, 1)
         for k, (row, place) in enumerate(((1, 1), (1, 2), (2, 1), (2, 2), (3, 1)), start=1)
     )
-    whole = Trial(
+    whole = CountedTrial(
         1,
         "x",
         "aphids",
@@ -30,9 +30,9 @@ def trial(**changes: object) -> Trial:
         None,
         1,
         (Remedy(1, "Water", Role.CONTROL, "", "A", 1),),
-        plants,
-        (Round(1, 1, 0),),
-        (Look(1, 0, 0), Look(2, 1, 3)),
+        plants=plants,
+        rounds=(Round(1, 1, 0),),
+        looks=(Look(1, 0, 0), Look(2, 1, 3)),
     )
     return replace(whole, **changes)  # type: ignore[arg-type]
 

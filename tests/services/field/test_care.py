@@ -19,11 +19,11 @@ from orthocris.core.pantry.costs import Price
 from orthocris.core.trial.care import Care, Spot
 from orthocris.core.trial.patches import Harm
 from orthocris.core.trial.sprays import EventKind
-from orthocris.core.trial.stages import Part, RoundSchool, Stage
+from orthocris.core.trial.stages import Phase, RoundRhythm, Stage
 from orthocris.core.weather.days import DayEntry, Sky
 from orthocris.core.weather.hours import LIMITS, weather_from
 from orthocris.core.weather.sunlight import Place, sun_times
-from orthocris.core.weather.yard import StationKind, Yard
+from orthocris.core.weather.yard import WeatherSource, Yard
 from orthocris.formats.weather_table import write_weather
 from orthocris.services import verdict as verdicts
 from orthocris.services.field import calendars, moves, patches, schedule
@@ -197,11 +197,11 @@ class AfterTheSpray(Weathered):
         """Own stages: eggs 40 above 10 °C at 18 °C need 4.5 days for 90%, young 48 + 8 seven."""
         self.weather()
         self.care(
-            round_school=RoundSchool.EGG_CYCLE,
+            round_rhythm=RoundRhythm.EGG_CYCLE,
             stages=(
-                Stage("eggs", Part.EGG, 40, 10),
-                Stage("young", Part.YOUNG, 48, 10),
-                Stage("adults", Part.LAYING, 8, 10),
+                Stage("eggs", Phase.EGG, 40, 10),
+                Stage("young", Phase.YOUNG, 48, 10),
+                Stage("adults", Phase.LAYING, 8, 10),
             ),
         )
         self.spray_all()
@@ -210,18 +210,18 @@ class AfterTheSpray(Weathered):
         self.assertTrue(found.degree_days)
         self.assertEqual(found.generations.hatched_on, date(2026, 5, 14))
         self.assertEqual(found.generations.lays_on, date(2026, 5, 17))
-        self.assertIs(found.proposals[0].school, RoundSchool.EGG_CYCLE)
+        self.assertIs(found.proposals[0].school, RoundRhythm.EGG_CYCLE)
         self.assertEqual(found.proposals[0].on, date(2026, 5, 15))
 
     def test_a_proposal_avoids_a_day_without_an_open_hour(self) -> None:
         """The 15th is proposed of the 14th to the 16th; a storm on it moves it to the 14th."""
         self.weather(wind=dict.fromkeys(range(5 * 24, 6 * 24), 50.0))
         self.care(
-            round_school=RoundSchool.EGG_CYCLE,
+            round_rhythm=RoundRhythm.EGG_CYCLE,
             stages=(
-                Stage("eggs", Part.EGG, 40, 10),
-                Stage("young", Part.YOUNG, 48, 10),
-                Stage("adults", Part.LAYING, 8, 10),
+                Stage("eggs", Phase.EGG, 40, 10),
+                Stage("young", Phase.YOUNG, 48, 10),
+                Stage("adults", Phase.LAYING, 8, 10),
             ),
         )
         self.spray_all()
@@ -325,7 +325,8 @@ class InTheCalendar(Weathered):
         self.now = datetime(2026, 10, 22, 9, tzinfo=berlin)
         known = yards.yard_of(self.context)
         yards.change_yard(
-            self.context, replace(known, station=StationKind.SIMULATED, latitude=52, longitude=13)
+            self.context,
+            replace(known, weather_source=WeatherSource.SIMULATED, latitude=52, longitude=13),
         )
         days = ribbons.yard_ribbon(self.context).days
         offsets = {d.day: d.best.utcoffset() for d in days if d.best is not None}
@@ -339,7 +340,9 @@ class InTheCalendar(Weathered):
 
 class TheYard(ServiceCase):
     def test_settings_and_prices_are_kept(self) -> None:
-        wanted = Yard(name="Steps", latitude=-33.9, bottles=(750.0,), station=StationKind.SIMULATED)
+        wanted = Yard(
+            name="Steps", latitude=-33.9, bottles=(750.0,), weather_source=WeatherSource.SIMULATED
+        )
         yards.change_yard(self.context, wanted)
         self.assertEqual(yards.yard_of(self.context), wanted)
         packs = [Price("soap", Fraction(500), Fraction("3.95"))]
@@ -366,10 +369,10 @@ class TheYard(ServiceCase):
                 yards.change_prices(self.context, prices)
 
     def test_the_weather_can_be_taken_along(self) -> None:
-        yards.change_yard(self.context, Yard(station=StationKind.SIMULATED, seed=9))
+        yards.change_yard(self.context, Yard(weather_source=WeatherSource.SIMULATED, seed=9))
         table = yards.weather_table(self.context, 3)
         hours = yards.read_in_weather(self.context, table)
         self.assertEqual(hours, (3 + 6) * 24)
-        self.assertIs(yards.yard_of(self.context).station, StationKind.RECORD)
+        self.assertIs(yards.yard_of(self.context).weather_source, WeatherSource.RECORD)
         self.now += timedelta(hours=1)
         self.assertTrue(ribbons.yard_ribbon(self.context).known)

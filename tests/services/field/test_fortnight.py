@@ -8,7 +8,7 @@ from zoneinfo import ZoneInfo
 
 from orthocris.core.field.rounds import Checks
 from orthocris.core.weather.days import DayEntry, Sky
-from orthocris.core.weather.yard import StationKind
+from orthocris.core.weather.yard import WeatherSource
 from orthocris.services import verdict as verdicts
 from orthocris.services.field import calendars, patches, rounds, schedule
 from orthocris.services.trial import overviews
@@ -26,10 +26,10 @@ class Fortnight(ServiceCase):
         self.now = datetime(2026, 10, 18, 0, 30, tzinfo=BERLIN)
         self.plant_and_draw()
 
-    def station(self, kind: StationKind) -> None:
+    def station(self, kind: WeatherSource) -> None:
         """Choose the yard's weather station."""
         known = yards.yard_of(self.context)
-        yards.change_yard(self.context, replace(known, station=kind, latitude=50.0))
+        yards.change_yard(self.context, replace(known, weather_source=kind, latitude=50.0))
 
     def hour_by_hour(self) -> None:
         """Look at every page each hour; count and spray on the days planned."""
@@ -51,7 +51,7 @@ class Fortnight(ServiceCase):
     def look_at_pages(self, hour: int) -> None:
         """Today each hour; the others in turn, each at every hour of the day in the end."""
         weathering.log_weather(self.context)
-        self.assertEqual(len(overviews.today(self.context)), 1)
+        self.assertEqual(len(overviews.today(self.context).trials), 1)
         pages = (
             lambda: overviews.overview(self.context, self.trial_id),
             lambda: self.assertEqual(len(ribbons.ribbon_of(self.context, self.trial_id).hours), 24),
@@ -70,11 +70,11 @@ class Fortnight(ServiceCase):
         return super().checks(**changes)
 
     def test_without_a_station(self) -> None:
-        self.station(StationKind.NONE)
+        self.station(WeatherSource.NONE)
         self.hour_by_hour()
 
     def test_with_the_simulated_station(self) -> None:
-        self.station(StationKind.SIMULATED)
+        self.station(WeatherSource.SIMULATED)
         self.hour_by_hour()
 
     def test_with_an_hourly_record_that_has_gaps(self) -> None:
@@ -94,5 +94,5 @@ class Fortnight(ServiceCase):
     def test_indoors_under_a_lamp(self) -> None:
         spot = replace(self.trial.care.spot, outdoors=False, lamp_from=8.0, lamp_to=20.0)
         patches.change_care(self.context, self.trial_id, replace(self.trial.care, spot=spot))
-        self.station(StationKind.SIMULATED)
+        self.station(WeatherSource.SIMULATED)
         self.hour_by_hour()

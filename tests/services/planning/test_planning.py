@@ -9,7 +9,7 @@ from typing import Any
 from unittest import mock
 
 from orthocris.core.errors import ConflictError, InputError, NotFoundError
-from orthocris.core.finding.triage import Action, QuickLook
+from orthocris.core.finding.triage import Action, Sighting
 from orthocris.core.planning.allocation import allocate
 from orthocris.core.trial.plan import Amount, Role, Traits
 from orthocris.core.trial.question import RemedyDraft
@@ -25,26 +25,28 @@ from tests.services.world import QUESTION, ServiceCase
 
 class Looks(ServiceCase):
     def test_a_look_is_kept_and_the_next_one_knows_the_trend(self) -> None:
-        first = looks.keep_look(
-            self.context, "spider_mites", "gutter", ["webbing"], QuickLook(10, 2)
+        first = looks.keep_inspection(
+            self.context, "spider_mites", "gutter", ["webbing"], Sighting(10, 2)
         )
         self.assertEqual(first.action, Action.CLEAN_FIRST.value)
         self.later(4)
-        second = looks.keep_look(self.context, "spider_mites", "gutter", [], QuickLook(10, 6))
+        second = looks.keep_inspection(self.context, "spider_mites", "gutter", [], Sighting(10, 6))
         self.assertIn("rising", second.reason)
-        elsewhere = looks.keep_look(self.context, "spider_mites", "stairs", [], QuickLook(10, 6))
+        elsewhere = looks.keep_inspection(
+            self.context, "spider_mites", "stairs", [], Sighting(10, 6)
+        )
         self.assertNotIn("rising", elsewhere.reason)
-        self.assertEqual([k.id for k in looks.kept_looks(self.context)][-1], first.id)
+        self.assertEqual([k.id for k in looks.inspections(self.context)][-1], first.id)
 
     def test_bad_looks_keep_nothing(self) -> None:
         for pest, seen, look in (
-            (" ", [], QuickLook(10, 1)),
-            ("aphids", ["wings"], QuickLook(10, 1)),
-            ("aphids", [], QuickLook(3, 4)),
+            (" ", [], Sighting(10, 1)),
+            ("aphids", ["wings"], Sighting(10, 1)),
+            ("aphids", [], Sighting(3, 4)),
         ):
             with self.assertRaises(InputError):
-                looks.keep_look(self.context, pest, "", seen, look)
-        self.assertEqual(looks.kept_looks(self.context), ())
+                looks.keep_inspection(self.context, pest, "", seen, look)
+        self.assertEqual(looks.inspections(self.context), ())
 
 
 class Critic(ServiceCase):

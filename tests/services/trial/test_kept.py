@@ -9,7 +9,7 @@ from datetime import datetime, timedelta
 from zoneinfo import ZoneInfo
 
 from orthocris.core.errors import ChangedElsewhereError, ConflictError, InputError
-from orthocris.core.finding.triage import QuickLook
+from orthocris.core.finding.triage import Sighting
 from orthocris.core.trial.plan import Role
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.setup import DesignKind, Setup
@@ -53,10 +53,10 @@ class Twice(ServiceCase):
             batches.record_batch(
                 self.context, self.trial_id, soap, BatchDraft(volume=500), "key-of-batch"
             )
-            looks.keep_look(self.context, "aphids", "", (), QuickLook(10, 3), "key-of-look")
+            looks.keep_inspection(self.context, "aphids", "", (), Sighting(10, 3), "key-of-look")
         found = self.trial
         self.assertEqual((len(found.plants), len(found.patches), len(found.batches)), (4, 1, 1))
-        self.assertEqual(len(looks.kept_looks(self.context)), 1)
+        self.assertEqual(len(looks.inspections(self.context)), 1)
 
 
 class TwoWindows(ServiceCase):
@@ -188,8 +188,8 @@ class Order(ServiceCase):
         east = datetime(2026, 5, 10, 10, tzinfo=ZoneInfo("Asia/Tokyo"))  # 01:00 UTC
         west = datetime(2026, 5, 10, 8, tzinfo=ZoneInfo("America/New_York"))  # 12:00 UTC
         for self.now, place in ((west, "west"), (east, "east")):
-            looks.keep_look(self.context, "aphids", place, (), QuickLook(10, 3))
-        self.assertEqual([k.place for k in looks.kept_looks(self.context)], ["west", "east"])
+            looks.keep_inspection(self.context, "aphids", place, (), Sighting(10, 3))
+        self.assertEqual([k.place for k in looks.inspections(self.context)], ["west", "east"])
 
 
 if __name__ == "__main__":

@@ -53,7 +53,7 @@ class Today(ServiceCase):
         self.later(1)
         questions.create_trial(self.context, later, self.now.date())
         self.now = self.now.replace(month=6)
-        names = [o.trial.name for o in overviews.today(self.context)]
+        names = [t.plan.name for t in overviews.today(self.context).trials]
         self.assertEqual(names, ["Gutters", "Later"])
 
     def test_a_round_with_missed_plants_frays_the_thread(self) -> None:

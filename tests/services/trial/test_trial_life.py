@@ -23,7 +23,7 @@ class Planning(ServiceCase):
     def test_a_bad_question_keeps_nothing(self) -> None:
         with self.assertRaises(InputError):
             questions.create_trial(self.context, replace(QUESTION, name=" "), self.now.date())
-        self.assertEqual(len(overviews.today(self.context)), 1)
+        self.assertEqual(len(overviews.today(self.context).trials), 1)
 
     def test_remedies_may_swap_names_and_roles(self) -> None:
         water, soap = self.trial.remedies
@@ -64,12 +64,12 @@ class Planning(ServiceCase):
             questions.remove_trial(self.context, self.trial_id)
         self.assertIn("1 count", caught.exception.message)
         questions.remove_trial(self.context, self.trial_id, with_records=True)
-        self.assertEqual(overviews.today(self.context), ())
+        self.assertEqual(overviews.today(self.context).trials, ())
         self.assertEqual(
             [i for i, _, _ in questions.put_away_trials(self.context)], [self.trial_id]
         )
         questions.bring_back(self.context, self.trial_id)
-        self.assertEqual(len(overviews.today(self.context)), 1)
+        self.assertEqual(len(overviews.today(self.context).trials), 1)
         self.assertEqual(self.trial.tallies[0].value, 4)
         self.assertEqual(questions.put_away_trials(self.context), ())
 

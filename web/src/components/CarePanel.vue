@@ -28,7 +28,7 @@ watch(
       outdoors: spot.outdoors ?? true, bees: spot.bees ?? true, sun_from: said(spot.sun_from), sun_to: said(spot.sun_to),
       lamp_from: said(spot.lamp_from), lamp_to: said(spot.lamp_to), low: said(care.low), high: said(care.high),
       wind: said(care.wind), days_between: said(care.days_between),
-      stages: props.stages.map((s) => ({ name: s.name, part: s.part, k: String(s.k), t0: String(s.t0) })),
+      stages: props.stages.map((s) => ({ name: s.name, phase: s.phase, k: String(s.k), t0: String(s.t0) })),
     });
   },
   { immediate: true },
@@ -36,7 +36,7 @@ watch(
 
 /** The care as typed; a field that holds no number is named. */
 function typed(care: Schemas["CareIO"]): Schemas["CareIO"] {
-  const stages = form.stages.map((s, k) => ({ name: s.name, part: s.part, k: need(s.k, `stages.${k}`), t0: need(s.t0, `stages.${k}`) }));
+  const stages = form.stages.map((s, k) => ({ name: s.name, phase: s.phase, k: need(s.k, `stages.${k}`), t0: need(s.t0, `stages.${k}`) }));
   const same = stages.every((s, k) => s.k === props.stages[k]?.k && s.t0 === props.stages[k]?.t0);
   return {
     ...care,

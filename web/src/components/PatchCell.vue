@@ -10,7 +10,7 @@ import ScoreField from "./ScoreField.vue";
 const props = defineProps<{ cell: Schemas["PatchCellOut"]; remedy: { id: number; name: string; letter: string | null; notches: number | null }; sealed: boolean; now: number }>();
 const emit = defineEmits<{
   putOn: [draft: Schemas["PatchIn"]];
-  look: [patch: number, look: Schemas["PatchLookIn"]];
+  look: [patch: number, look: Schemas["PatchReadingIn"]];
   withdraw: [patch: number];
 }>();
 
@@ -22,7 +22,7 @@ const seen = reactive({ treated: 0, beside: 0, harm: "none" as Schemas["Harm"] }
 const due = computed(() => (test.value?.next_look ? Date.parse(test.value.next_look) : null));
 const ready = computed(() => due.value !== null && props.now >= due.value - EARLY);
 const nextHours = computed(() => {
-  const done = new Set(test.value?.looks.map((l) => l.hours));
+  const done = new Set(test.value?.readings.map((l) => l.hours));
   return test.value?.hours.find((h) => !done.has(h));
 });
 const name = computed(() => (props.sealed && props.remedy.letter ? `Bottle ${props.remedy.letter}` : props.remedy.name));
@@ -59,9 +59,9 @@ function keep(): void {
     </header>
     <ol class="course">
       <li :class="{ done: test }"><span>put on</span><span v-if="test" class="small">{{ when.format(Date.parse(test.applied_at)) }}</span></li>
-      <li v-for="hours in test?.hours ?? cell.hours" :key="hours" :class="{ done: test?.looks.some((l) => l.hours === hours) }">
+      <li v-for="hours in test?.hours ?? cell.hours" :key="hours" :class="{ done: test?.readings.some((l) => l.hours === hours) }">
         <span>{{ hours === 168 ? "a week" : `${hours} h` }}</span>
-        <span v-for="look in test?.looks.filter((l) => l.hours === hours)" :key="look.seen_at" class="pair" :aria-label="`treated ${look.treated}, unsprayed ${look.beside}, ${harms[look.harm]}`">
+        <span v-for="look in test?.readings.filter((l) => l.hours === hours)" :key="look.seen_at" class="pair" :aria-label="`treated ${look.treated}, unsprayed ${look.beside}, ${harms[look.harm]}`">
           <span class="bar treated" :style="{ height: `${4 + look.treated * 7}px` }" /><span class="bar beside" :style="{ height: `${4 + look.beside * 7}px` }" />
           <span class="small">{{ look.treated }} | {{ look.beside }}</span>
         </span>
@@ -88,7 +88,7 @@ function keep(): void {
         <el-button type="primary" native-type="submit">It is on, from now</el-button>
       </form>
     </template>
-    <button v-if="test && !test.looks.length" type="button" class="back" @click="emit('withdraw', test.id)">Put on by mistake: take it back</button>
+    <button v-if="test && !test.readings.length" type="button" class="back" @click="emit('withdraw', test.id)">Put on by mistake: take it back</button>
   </article>
 </template>
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, watch } from "vue";
 import { client, take, type Fault, type Schemas } from "../api/client";
-import { decisions, roundSchools } from "../care";
+import { decisions, roundRhythms } from "../care";
 import { useAnswer } from "../composables/useAnswer";
 import { ifStill } from "../api/once";
 import { useTrial } from "../composables/useTrial";
@@ -37,9 +37,9 @@ async function leaveOut(): Promise<void> {
   fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/rounds/{number}/leave-out", { params: { path: { ...path.value, number } }, body: { reason: decision.reason } })));
 }
 
-async function choose(school: Schemas["RoundSchool"]): Promise<void> {
+async function choose(school: Schemas["RoundRhythm"]): Promise<void> {
   if (!trial.value) return;
-  const body = { ...trial.value.care, round_school: school };
+  const body = { ...trial.value.care, round_rhythm: school };
   fault.value = await change(() => take(client.PUT("/api/trials/{trial_id}/care", { params: { path: path.value, header: ifStill(trial.value?.care_revision) }, body })));
   if (fault.value?.code === "changed_elsewhere") await load();
 }
@@ -69,7 +69,7 @@ async function move(proposal: Schemas["RoundProposalOut"]): Promise<void> {
       </p>
       <div v-if="offered && differs" class="offer">
         <p v-if="schedule.data.value.moved">{{ offered.reason.charAt(0).toUpperCase() + offered.reason.slice(1) }}</p>
-        <p v-else><strong>{{ roundSchools[offered.school] }}: {{ dayName(offered.on!) }}.</strong> {{ offered.reason }}</p>
+        <p v-else><strong>{{ roundRhythms[offered.school] }}: {{ dayName(offered.on!) }}.</strong> {{ offered.reason }}</p>
         <el-button type="primary" @click="move(offered)">{{ isNew ? "Add" : "Move" }} round {{ schedule.data.value.next_number }} {{ isNew ? "on" : "to" }} {{ dayName(offered.on!) }}</el-button>
       </div>
       <details>
@@ -79,7 +79,7 @@ async function move(proposal: Schemas["RoundProposalOut"]): Promise<void> {
           <thead><tr><th>School</th><th>Next round</th><th>Why</th><th /></tr></thead>
           <tbody>
             <tr v-for="(proposal, k) in schedule.data.value.proposals" :key="proposal.school" :class="{ chosen: k === 0 }">
-              <th>{{ roundSchools[proposal.school] }}</th>
+              <th>{{ roundRhythms[proposal.school] }}</th>
               <td>{{ proposal.on ? dayName(proposal.on) : "when a look says so" }}<span v-if="proposal.first && proposal.last && proposal.first !== proposal.last" class="small soft"> ({{ dayName(proposal.first) }} to {{ dayName(proposal.last) }})</span></td>
               <td class="small">{{ proposal.reason }}</td>
               <td><span v-if="k === 0" class="small">chosen</span><el-button v-else size="small" @click="choose(proposal.school)">Choose</el-button></td>

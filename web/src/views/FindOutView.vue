@@ -21,8 +21,8 @@ const candidates = ref<Schemas["CandidateOut"][]>([]);
 const pest = toRef(state, "pest");
 const form = state;
 let form_ = formName();
-const decision = ref<Schemas["ActionOut"] | null>(null);
-const kept = ref<Schemas["LookRecordOut"][]>([]);
+const decision = ref<Schemas["AdviceOut"] | null>(null);
+const kept = ref<Schemas["InspectionOut"][]>([]);
 const fault = ref<Fault | null>(null);
 const saved = ref(false);
 
@@ -56,7 +56,7 @@ function toggle(key: string): void {
 
 async function loadKept(): Promise<void> {
   try {
-    kept.value = await take(client.GET("/api/looks"));
+    kept.value = await take(client.GET("/api/inspections"));
   } catch (thrown) {
     fault.value = asFault(thrown);
   }
@@ -69,7 +69,7 @@ function startAfresh(): void {
   void rank();
 }
 
-function body(): Schemas["LookIn"] | null {
+function body(): Schemas["SightingIn"] | null {
   const numbers: Record<string, number> = {};
   for (const field of ["looked", "affected", "helpers"] as const) {
     const value = readNumber(form[field]);
@@ -95,7 +95,7 @@ async function decide(): Promise<void> {
   const asked = body();
   if (!asked) return;
   try {
-    decision.value = await take(client.POST("/api/looks/decision", { body: asked }));
+    decision.value = await take(client.POST("/api/queries/advice", { body: asked }));
     fault.value = null;
     saved.value = false;
   } catch (thrown) {
@@ -108,7 +108,7 @@ async function keep(): Promise<void> {
   const asked = body();
   if (!asked) return;
   try {
-    await take(client.POST("/api/looks", { body: asked, params: { header: once(form_, asked) } }));
+    await take(client.POST("/api/inspections", { body: asked, params: { header: once(form_, asked) } }));
     form_ = formName();
     saved.value = true;
     await loadKept();

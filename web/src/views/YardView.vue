@@ -9,7 +9,7 @@ import { ifStill } from "../api/once";
 import { maybe, need, needWhole } from "../entered";
 import { dayName, readList } from "../words";
 
-const stations: Record<Schemas["StationKind"], string> = {
+const stations: Record<Schemas["WeatherSource"], string> = {
   none: "None",
   entered: "Days I enter by hand",
   record: "An hourly table (CSV)",
@@ -24,7 +24,7 @@ const fault = ref<Fault | null>(null);
 const kept = ref("");
 const yard = ref<Schemas["YardIO"] | null>(null);
 const form = reactive({
-  name: "", latitude: "", longitude: "", station: "none" as Schemas["StationKind"], seed: "1", mild: "12", swing: "7.5",
+  name: "", latitude: "", longitude: "", station: "none" as Schemas["WeatherSource"], seed: "1", mild: "12", swing: "7.5",
   hardness: "", region: "metric" as Schemas["Region"], tools: [] as string[], bottles: "", drop: "0.05", currency: "€",
 });
 const changes = ref<Schemas["ChangeOut"][]>([]);

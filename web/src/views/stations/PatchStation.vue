@@ -13,7 +13,7 @@ import { patchSchools } from "../../patch";
 const { trial, load: loadTrial, change } = useTrial();
 const plan = ref<Schemas["PatchPlanOut"] | null>(null);
 const fault = ref<Fault | null>(null);
-const form = reactive({ kinds: "", school: "two_days" as Schemas["PatchSchool"], slow: false });
+const form = reactive({ kinds: "", school: "two_days" as Schemas["PatchWait"], slow: false });
 const now = ref(Date.now());
 let form_ = formName();
 const path = computed(() => ({ trial_id: trial.value?.id ?? 0 }));
@@ -28,7 +28,7 @@ async function run(call: () => Promise<Schemas["PatchPlanOut"]>): Promise<void> 
   try {
     plan.value = await call();
     const { care } = plan.value;
-    Object.assign(form, { kinds: care.leaf_kinds.join(", "), school: care.patch_school, slow: care.slow_leaves });
+    Object.assign(form, { kinds: care.leaf_kinds.join(", "), school: care.patch_wait, slow: care.slow_leaves });
     fault.value = null;
     now.value = Date.now();
     await loadTrial();
@@ -48,8 +48,8 @@ function putOn(body: Schemas["PatchIn"]): Promise<void> {
   });
 }
 
-function look(patch: number, body: Schemas["PatchLookIn"]): Promise<void> {
-  return run(() => take(client.POST("/api/trials/{trial_id}/patches/{patch_id}/looks", { params: { path: { ...path.value, patch_id: patch } }, body })));
+function look(patch: number, body: Schemas["PatchReadingIn"]): Promise<void> {
+  return run(() => take(client.POST("/api/trials/{trial_id}/patches/{patch_id}/readings", { params: { path: { ...path.value, patch_id: patch } }, body })));
 }
 
 function withdraw(patch: number): Promise<void> {
@@ -61,7 +61,7 @@ async function saveCare(): Promise<void> {
   const body = {
     ...plan.value.care,
     leaf_kinds: form.kinds.split(",").map((k) => k.trim()).filter(Boolean),
-    patch_school: form.school,
+    patch_wait: form.school,
     slow_leaves: form.slow,
   };
   fault.value = await change(() => take(client.PUT("/api/trials/{trial_id}/care", { params: { path: path.value, header: ifStill(trial.value?.care_revision) }, body })));
