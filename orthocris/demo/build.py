@@ -205,7 +205,7 @@ class _Play:
         best = ribbons.ribbon_of(self.context, self.trial_id).days[0].best
         self.clock.now = max(best or self.clock.now, self.clock.now)
         chosen: dict[int, int] = {}
-        for bottle in batches.bottles_of(self.context, self.trial_id):
+        for bottle in batches.bottles_of(self.context, self.trial_id, helper=True).bottles:
             draft = BatchDraft(acknowledged=tuple(c.key for c in bottle.strong), mixed_by="Bram")
             chosen[bottle.remedy.id] = batches.record_batch(
                 self.context, self.trial_id, bottle.remedy.id, draft

@@ -13,15 +13,16 @@ from orthocris.core.trial.plan import Look, Role
 from orthocris.core.trial.question import factors, ladder_ingredient
 from orthocris.core.trial.record import limit_notes
 from orthocris.core.trial.setup import DesignKind, Kind
-from orthocris.core.trial.standing import DAYS_OFF, counted_early
+from orthocris.core.trial.standing import DAYS_OFF, counted_early, standing_of
 from orthocris.core.trial.trial import CountedTrial
-from orthocris.core.verdict.reading import (
-    ladder_reading,
-    prevention_reading,
-    square_reading,
+from orthocris.core.verdict.answers import (
+    ladder_answer,
+    prevention_answer,
+    square_answer,
 )
 from orthocris.formats.tidy_table import write_table
 from orthocris.services.context import Context
+from orthocris.storage import counting
 from orthocris.storage import finding as records
 from orthocris.storage import record as kept
 from orthocris.storage.trial import reading
@@ -32,7 +33,7 @@ class TrialVerdict:
     """A verdict with what happened on the bench that it must be read with.
 
     `final` is False while later looks are planned or this one was counted before its day;
-    `notes` name deviations and what the gardener overruled; `reading` answers the kind of
+    `notes` name deviations and what the gardener overruled; `answers` those of the kind of
     question asked; `early` tells that plants were counted before the look's day.
     """
 
@@ -40,7 +41,7 @@ class TrialVerdict:
     final: bool
     look_number: int
     notes: tuple[str, ...]
-    reading: tuple[str, ...]
+    answers: tuple[str, ...]
     early: bool
 
 
@@ -77,14 +78,46 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         *(f"Overruled before the start: {o.finding} Reason given: {o.reason}" for o in overruled),
     ]
     return TrialVerdict(
-        verdict, final, look.number, tuple(notes), _reading(trial, look, verdict), bool(early)
+        verdict, final, look.number, tuple(notes), _answers(trial, look, verdict), bool(early)
     )
 
 
+@dataclass(frozen=True, slots=True)
+class TrialCourse:
+    """Numbers of the looks, and each plant's finished values at them, by plant id."""
+
+    looks: tuple[int, ...]
+    values: dict[int, tuple[float | None, ...]]
+
+
+def course_of(context: Context, trial_id: int) -> TrialCourse:
+    """Return what was counted on every plant at every look, per unit of effort or as a share."""
+    with context.database.reading() as connection:
+        plan = reading.load_plan(connection, trial_id)
+        found = counting.values(connection, trial_id, plan.measure)
+    place = {look.number: k for k, look in enumerate(plan.looks)}
+    values: dict[int, list[float | None]] = {}
+    for plant, number, value in found:
+        values.setdefault(plant, [None] * len(place))[place[number]] = value
+    return TrialCourse(tuple(place), {plant: tuple(row) for plant, row in values.items()})
+
+
 def table_of(context: Context, trial_id: int) -> bytes:
-    """Return a trial's finished counts as a tidy table (CSV)."""
+    """Return a trial's finished counts as a tidy table (CSV).
+
+    Raises
+    ------
+    ConflictError
+        Code ``key_sealed`` while the key is sealed: the table tells which plant got what.
+    """
     with context.database.reading() as connection:
         trial = reading.load_counted(connection, trial_id)
+    if standing_of(trial).sealed:
+        raise ConflictError(
+            "the table tells which plant got what, and the key is sealed",
+            code="key_sealed",
+            fix="Open the key first, which is put on the record; after the last look it is open.",
+        )
     return write_table(observations(trial))
 
 
@@ -113,17 +146,17 @@ def observations(trial: CountedTrial) -> list[Observation]:
     ]
 
 
-def _reading(trial: CountedTrial, look: Look, verdict: Verdict) -> tuple[str, ...]:
+def _answers(trial: CountedTrial, look: Look, verdict: Verdict) -> tuple[str, ...]:
     others = [r for r in trial.remedies if r.role is Role.REMEDY]
     holds = {r.name: factors(r.traits) for r in others}
     if trial.setup.kind is Kind.LADDER:
         rung = ladder_ingredient(list(holds.values()))
         if rung is None:
             return ()
-        return (ladder_reading(verdict, {name: h[rung] for name, h in holds.items()}),)
+        return (ladder_answer(verdict, {name: h[rung] for name, h in holds.items()}),)
     if trial.setup.kind is Kind.SQUARE and trial.control is not None:
         one, other, both = sorted(holds, key=lambda name: len(holds[name]))
-        return square_reading(
+        return square_answer(
             observations(trial),
             control=trial.control.name,
             one=one,
@@ -134,7 +167,7 @@ def _reading(trial: CountedTrial, look: Look, verdict: Verdict) -> tuple[str, ..
         )
     if trial.setup.kind is Kind.PREVENTION:
         seen = [o for o in observations(trial) if o.day <= look.day]
-        return prevention_reading(seen, trial.measure, [r.name for r in trial.remedies])
+        return prevention_answer(seen, trial.measure, [r.name for r in trial.remedies])
     return ()
 
 

@@ -144,6 +144,19 @@ def totals_before(
     return {row["plant_id"]: row["total"] for row in rows}
 
 
+def values(
+    connection: sqlite3.Connection, trial_id: int, measure: str
+) -> list[tuple[int, int, float]]:
+    """Return plant id, number of look and finished value: per effort, or the share of a total."""
+    rows = connection.execute(
+        "SELECT n.plant_id, l.number, n.value / coalesce(n.total, n.effort) FROM look l"
+        " JOIN tally_now n ON n.look_id = l.id AND n.measure = :measure"
+        " WHERE l.trial_id = :t AND n.finished = 1 AND n.value IS NOT NULL",
+        {"t": trial_id, "measure": measure},
+    )
+    return [(row[0], row[1], row[2]) for row in rows]
+
+
 def courses(
     connection: sqlite3.Connection, asked: Sequence[tuple[int, int, str]]
 ) -> dict[int, Course]:

@@ -8,6 +8,7 @@ from fastapi import APIRouter, Query
 
 from orthocris.api.counting.schemas import CountSheetOut, TallyIn, TallyOut
 from orthocris.api.requests import ERRORS, Ctx, DayNumber, PlantId, TrialId
+from orthocris.core.trial.measures import MeasureKey
 from orthocris.services import counting
 
 router = APIRouter(prefix="/api", responses=ERRORS)
@@ -34,7 +35,7 @@ def tally_history(
     trial_id: TrialId,
     number: DayNumber,
     plant_id: PlantId,
-    measure: Annotated[str, Query(max_length=20)],
+    measure: Annotated[MeasureKey, Query()],
 ) -> tuple[TallyOut, ...]:
     """Return every count kept of a plant at a look, the oldest first."""
     found = counting.tally_history(context, trial_id, number, plant_id, measure)

@@ -7,8 +7,9 @@ from typing import Annotated
 
 from pydantic import Field, StringConstraints
 
-from orthocris.api.base import Id, In, Out, Real, Text
+from orthocris.api.base import Id, In, Out, Real
 from orthocris.core.counting.tally import TallyEntry
+from orthocris.core.trial.measures import MeasureKey
 
 
 class TallyIn(In):
@@ -19,7 +20,7 @@ class TallyIn(In):
     """
 
     plant_id: Id
-    measure: Text
+    measure: MeasureKey
     value: Real | None
     of: Real | None = None
     effort: Real = 1.0
@@ -39,7 +40,7 @@ class TallyOut(Out):
     id: int
     look_id: int
     plant_id: int
-    measure: str
+    measure: MeasureKey
     value: float | None
     of: float | None
     effort: float

@@ -14,35 +14,37 @@ from orthocris.api.field.round_schemas import (
     UndoIn,
 )
 from orthocris.api.requests import ERRORS, Ctx, DayNumber, PlantId, TrialId
-from orthocris.api.trial.schemas import TrialOut
-from orthocris.api.trial.views import trial_view
+from orthocris.api.trial.schemas import RoundOut, TrialOut
+from orthocris.api.trial.views import round_view, trial_view
+from orthocris.core.trial.lookup import find_round
 from orthocris.services.field import moves, rounds, schedule
 from orthocris.services.trial import overviews
 
 router = APIRouter(prefix="/api/trials/{trial_id}", responses=ERRORS)
 
 
-@router.post("/rounds/{number}/check")
+@router.post("/rounds/{number}/queries/check")
 def check_round(
     context: Ctx, trial_id: TrialId, number: DayNumber, body: ChecksIn
 ) -> tuple[BlockerOut, ...]:
     """Return what still holds a round back; nothing is kept."""
-    found = rounds.what_blocks(context, trial_id, number, body.to_core())
+    found = rounds.what_blocks(context, trial_id, number, body.to_core(), body.batches)
     return tuple(BlockerOut.model_validate(b) for b in found)
 
 
 @router.post("/rounds/{number}/start")
 def start_round(context: Ctx, trial_id: TrialId, number: DayNumber, body: ChecksIn) -> TrialOut:
     """Start a round, or take it up again, after its checks."""
-    rounds.start_round(context, trial_id, number, body.to_core())
+    rounds.start_round(context, trial_id, number, body.to_core(), body.batches)
     return trial_view(overviews.overview(context, trial_id))
 
 
 @router.post("/rounds/{number}/sprays")
-def record_spray(context: Ctx, trial_id: TrialId, number: DayNumber, body: SprayIn) -> TrialOut:
-    """Record what one plant got."""
+def record_spray(context: Ctx, trial_id: TrialId, number: DayNumber, body: SprayIn) -> RoundOut:
+    """Record what one plant got; return the round as it stands then."""
     rounds.record_spray(context, trial_id, number, body.to_core())
-    return trial_view(overviews.overview(context, trial_id))
+    trial = rounds.round_sheet(context, trial_id, number)
+    return round_view(trial, find_round(trial, number), context.now())
 
 
 @router.delete("/rounds/{number}/sprays/{plant_id}")

@@ -24,12 +24,12 @@ class ChecksIn(In):
     fruit_looked: bool = False
     weather_looked: bool = False
     done_on: date | None = None
-    batches: dict[int, Id] = Field(default_factory=dict)
+    batches: dict[Annotated[str, StringConstraints(max_length=1)], Id] = Field(default_factory=dict)
     reasons: dict[Short, Annotated[Line, Field(max_length=500)]] = Field(default_factory=dict)
 
     def to_core(self) -> Checks:
-        """Return the core's checks."""
-        return Checks(**self.model_dump())
+        """Return the core's checks, without the bottles: their letters are read by the service."""
+        return Checks(**self.model_dump(exclude={"batches"}))
 
 
 class BlockerOut(Out):
@@ -71,21 +71,6 @@ class DryLeafIn(In):
     looks: DryLeaf
 
 
-class SprayOut(Out):
-    """What one plant got."""
-
-    plant_id: int
-    sprayed_at: datetime
-    kind: SprayKind
-    batch_id: int | None
-    volume: float | None
-    undersides: bool
-    drifted: bool
-    neighbour_id: int | None
-    deviation: str
-    note: str
-
-
 class EventOut(Out):
     """What happened to a round."""
 
@@ -96,9 +81,9 @@ class EventOut(Out):
 
 
 class RoundProposalOut(Out):
-    """When to spray next, by a school."""
+    """When to spray next, by one rhythm."""
 
-    school: RoundRhythm
+    rhythm: RoundRhythm
     first: date | None
     last: date | None
     on: date | None
@@ -133,7 +118,7 @@ class ScheduleOut(Out):
     generations: GenerationsOut | None
     last_spray: date | None
     proposals: tuple[RoundProposalOut, ...]
-    decision: StopAdviceOut | None
+    advice: StopAdviceOut | None
     decided_at: int | None
     next_number: int | None
     next_on: date | None

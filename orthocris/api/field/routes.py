@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Response
+from fastapi import APIRouter, Query
 
 from orthocris.api.field.schemas import (
     BatchIn,
+    BatchOut,
     BottleOut,
     CardOut,
     CareIO,
@@ -18,13 +20,15 @@ from orthocris.api.field.schemas import (
     PatchReadingIn,
     PatchReadingOut,
 )
+from orthocris.api.files import Svg
 from orthocris.api.pantry.routes import mix_view
 from orthocris.api.pantry.schemas import CautionOut
 from orthocris.api.requests import ERRORS, Ctx, IfMatch, Key, RowId, TrialId
 from orthocris.api.trial.schemas import TrialOut
-from orthocris.api.trial.views import trial_view
+from orthocris.api.trial.views import batch_view, trial_view
 from orthocris.core.field.patchtest import PatchResult
 from orthocris.core.trial.patches import PatchTest
+from orthocris.core.trial.trial import Trial
 from orthocris.services.field import batches, patches
 from orthocris.services.field.batches import Bottle
 from orthocris.services.trial import overviews
@@ -38,7 +42,6 @@ Page = Annotated[int, Query(ge=-(10**6), le=10**6)]
 def patch_plan(context: Ctx, trial_id: TrialId) -> PatchPlanOut:
     """Return the patch tests a trial needs and how each stands."""
     plan = patches.patch_plan(context, trial_id)
-    trial = overviews.overview(context, trial_id).trial
     return PatchPlanOut(
         cells=tuple(
             PatchCellOut(
@@ -52,15 +55,15 @@ def patch_plan(context: Ctx, trial_id: TrialId) -> PatchPlanOut:
             for cell in plan.cells
         ),
         reason=plan.reason,
-        care=CareIO.model_validate(trial.care),
+        care=CareIO.model_validate(plan.care),
     )
 
 
 @router.post("/patches", status_code=201)
-def put_on(context: Ctx, trial_id: TrialId, body: PatchIn, key: Key = None) -> PatchPlanOut:
-    """Record a patch test that was put on now."""
-    patches.put_on(context, trial_id, body.to_core(), key)
-    return patch_plan(context, trial_id)
+def put_on(context: Ctx, trial_id: TrialId, body: PatchIn, key: Key = None) -> PatchOut:
+    """Record a patch test that was put on now; return it."""
+    made = patches.put_on(context, trial_id, body.to_core(), key)
+    return _patch(*patches.patch_test(context, trial_id, made))
 
 
 @router.post("/patches/{patch_id}/readings")
@@ -97,18 +100,23 @@ def change_care(
 
 
 @router.get("/bottles")
-def bottles(context: Ctx, trial_id: TrialId) -> tuple[BottleOut, ...]:
-    """Return the bottles a trial needs and how each is mixed."""
-    return tuple(_bottle(b) for b in batches.bottles_of(context, trial_id))
+def bottles(context: Ctx, trial_id: TrialId, helper: bool = False) -> tuple[BottleOut, ...]:
+    """Return the bottles a trial needs and how each is mixed; that tells which letter is which.
+
+    While the key is sealed only for a helper, who mixes so that whoever counts stays blind.
+    """
+    found = batches.bottles_of(context, trial_id, helper=helper)
+    return tuple(_bottle(found.trial, b, context.now()) for b in found.bottles)
 
 
 @router.post("/remedies/{remedy_id}/batches", status_code=201)
 def record_batch(
     context: Ctx, trial_id: TrialId, remedy_id: RowId, body: BatchIn, key: Key = None
-) -> TrialOut:
-    """Record a bottle that was mixed."""
-    batches.record_batch(context, trial_id, remedy_id, body.to_core(), key)
-    return trial_view(overviews.overview(context, trial_id))
+) -> BatchOut:
+    """Record a bottle that was mixed; return its batch."""
+    made = batches.record_batch(context, trial_id, remedy_id, body.to_core(), key)
+    trial, batch = batches.batch_of(context, trial_id, made)
+    return batch_view(trial, batch, context.now(), sealed=False)
 
 
 @router.delete("/batches/{batch_id}")
@@ -118,11 +126,11 @@ def discard_batch(context: Ctx, trial_id: TrialId, batch_id: RowId) -> TrialOut:
     return trial_view(overviews.overview(context, trial_id))
 
 
-@router.get("/labels.svg", response_class=Response)
-def labels(context: Ctx, trial_id: TrialId, paper: Paper = "a4", page: Page = 1) -> Response:
+@router.get("/labels.svg", response_class=Svg)
+def labels(context: Ctx, trial_id: TrialId, paper: Paper = "a4", page: Page = 1) -> Svg:
     """Return a page of labels for the bottles that can be used (SVG, real size)."""
     content = batches.labels_of(context, trial_id, paper, page)
-    return Response(content, media_type="image/svg+xml")
+    return Svg(content)
 
 
 @router.get("/labels")
@@ -150,9 +158,16 @@ def _patch(test: PatchTest, result: PatchResult) -> PatchOut:
     )
 
 
-def _bottle(bottle: Bottle) -> BottleOut:
+def _bottle(trial: Trial, bottle: Bottle, now: datetime) -> BottleOut:
     return BottleOut(
         remedy_id=bottle.remedy.id,
+        letter=bottle.remedy.letter,
+        notches=bottle.remedy.notches,
+        batches=tuple(
+            batch_view(trial, b, now, sealed=False)
+            for b in trial.batches
+            if b.remedy_id == bottle.remedy.id
+        ),
         plants=bottle.plants,
         volume=float(bottle.volume),
         card=CardOut.model_validate(bottle.card),

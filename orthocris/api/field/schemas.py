@@ -95,7 +95,7 @@ class PatchIn(In):
 
 
 class PatchReadingIn(In):
-    """A look at a patch test."""
+    """What was seen of a patch test."""
 
     hours: Hours
     treated: Score
@@ -104,7 +104,7 @@ class PatchReadingIn(In):
 
 
 class PatchReadingOut(Out):
-    """A look kept."""
+    """A reading kept."""
 
     hours: int
     seen_at: datetime
@@ -159,10 +159,14 @@ class PouredPartOut(Out):
 
 
 class BatchOut(Out):
-    """A batch as it was mixed."""
+    """A batch as it was mixed.
+
+    While the key is sealed it has its letter only: no remedy, title, recipe, parts, cost or note.
+    """
 
     id: int
-    remedy_id: int
+    letter: str | None
+    remedy_id: int | None
     title: str
     kind: MixKind
     recipe: str
@@ -211,9 +215,12 @@ class CardOut(Out):
 
 
 class BottleOut(Out):
-    """A remedy's bottle: what it needs and how it is mixed."""
+    """A remedy's bottle: what it needs, how it is mixed, and what was mixed."""
 
     remedy_id: int
+    letter: str | None
+    notches: int | None
+    batches: tuple[BatchOut, ...]
     plants: int
     volume: float
     card: CardOut

@@ -9,7 +9,7 @@ from fastapi import APIRouter, Query
 from orthocris.api.finding.schemas import AdviceOut, CandidateOut, InspectionOut, SightingIn
 from orthocris.api.requests import ERRORS, Ctx, Key
 from orthocris.core.finding.triage import Sighting
-from orthocris.services import finding as looks
+from orthocris.services import finding
 
 router = APIRouter(prefix="/api", responses=ERRORS)
 
@@ -19,29 +19,31 @@ def candidates(
     signs: Annotated[list[str], Query(max_length=40)],
 ) -> tuple[CandidateOut, ...]:
     """Rank the pests by the signs seen."""
-    return tuple(CandidateOut.model_validate(c) for c in looks.find_out(signs))
+    return tuple(CandidateOut.model_validate(c) for c in finding.find_out(signs))
 
 
-@router.post("/looks/decision")
-def decide(context: Ctx, body: SightingIn) -> AdviceOut:
-    """Say what a look calls for, without keeping it."""
-    return AdviceOut.model_validate(looks.advise_on(context, body.pest, body.place, _quick(body)))
+@router.post("/queries/advice")
+def advice(context: Ctx, body: SightingIn) -> AdviceOut:
+    """Say what an inspection calls for, without keeping it."""
+    return AdviceOut.model_validate(
+        finding.advise_on(context, body.pest, body.place, _sighting(body))
+    )
 
 
-@router.post("/looks", status_code=201)
+@router.post("/inspections", status_code=201)
 def keep_inspection(context: Ctx, body: SightingIn, key: Key = None) -> InspectionOut:
-    """Keep a look round."""
-    kept = looks.keep_inspection(context, body.pest, body.place, body.signs, _quick(body), key)
+    """Keep an inspection; return it."""
+    kept = finding.keep_inspection(context, body.pest, body.place, body.signs, _sighting(body), key)
     return InspectionOut.model_validate(kept)
 
 
-@router.get("/looks")
+@router.get("/inspections")
 def inspections(context: Ctx) -> tuple[InspectionOut, ...]:
-    """Return the look rounds kept, the newest first."""
-    return tuple(InspectionOut.model_validate(look) for look in looks.inspections(context))
+    """Return the inspections kept, the newest first."""
+    return tuple(InspectionOut.model_validate(kept) for kept in finding.inspections(context))
 
 
-def _quick(body: SightingIn) -> Sighting:
+def _sighting(body: SightingIn) -> Sighting:
     return Sighting(
         looked=body.looked,
         affected=body.affected,

@@ -22,7 +22,7 @@ class CandidateOut(Out):
 
 
 class SightingIn(In):
-    """A look round."""
+    """What was seen at an inspection."""
 
     pest: Key
     place: Key = ""
@@ -35,7 +35,7 @@ class SightingIn(In):
 
 
 class AdviceOut(Out):
-    """What a look calls for, with the numbers that led to it."""
+    """What an inspection calls for, with the numbers that led to it."""
 
     action: Action
     reason: str
@@ -44,7 +44,7 @@ class AdviceOut(Out):
 
 
 class InspectionOut(Out):
-    """A look round as it is kept."""
+    """An inspection as it is kept."""
 
     id: int
     seen_at: datetime

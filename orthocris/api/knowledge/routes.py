@@ -5,10 +5,17 @@ from __future__ import annotations
 from fastapi import APIRouter
 
 from orthocris import __version__
-from orthocris.api.knowledge.schemas import Health, Knowledge, MeasureOut, PestOut, SignOut
+from orthocris.api.field.schemas import CareIO
+from orthocris.api.knowledge.schemas import Health, Knowledge, MeasureOut, Numbers, PestOut, SignOut
 from orthocris.api.requests import ERRORS
-from orthocris.core.trial.measures import MEASURES
+from orthocris.api.trial.setup_schemas import SetupIO
+from orthocris.core.trial.care import Care
+from orthocris.core.trial.measures import EGG_MEASURE, MEASURES
+from orthocris.core.trial.plants import LEAST_BLOCKS, MAX_PLANTS, USUAL_BLOCKS
+from orthocris.core.trial.question import MAX_REMEDIES
+from orthocris.core.trial.setup import EGG_UNIT, Setup
 from orthocris.knowledge import pests, signs
+from orthocris.services.finding import OWN_TOLERANCE
 
 router = APIRouter(prefix="/api", responses=ERRORS)
 
@@ -23,6 +30,17 @@ def health() -> Health:
 def knowledge() -> Knowledge:
     """Return the pests and measures the program knows."""
     return Knowledge(
+        numbers=Numbers(
+            least_blocks=LEAST_BLOCKS,
+            usual_blocks=USUAL_BLOCKS,
+            most_plants=MAX_PLANTS,
+            most_remedies=MAX_REMEDIES,
+            own_tolerance=OWN_TOLERANCE,
+            egg_measure=EGG_MEASURE,
+            egg_unit=EGG_UNIT,
+            care=CareIO.model_validate(Care()),
+            setup=SetupIO.model_validate(Setup()),
+        ),
         pests=tuple(PestOut.model_validate(p) for p in pests()),
         measures=tuple(MeasureOut.model_validate(m) for m in MEASURES.values()),
         signs=tuple(SignOut.model_validate(x) for x in signs()),

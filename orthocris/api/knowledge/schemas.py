@@ -7,15 +7,19 @@ from typing import Literal
 from pydantic import BaseModel
 
 from orthocris.api.base import Out
+from orthocris.api.field.schemas import CareIO
+from orthocris.api.trial.setup_schemas import SetupIO
+from orthocris.core.trial.measures import MeasureKey, Scale
+from orthocris.core.trial.setup import Unit
 
 
 class MeasureOut(Out):
     """What can be counted."""
 
-    key: str
+    key: MeasureKey
     label: str
     noun: str
-    scale: str
+    scale: Scale
     upper: float
     judged: bool
 
@@ -56,8 +60,29 @@ class SignOut(Out):
     drawing: str | None
 
 
+class Numbers(BaseModel):
+    """Numbers of the rules that screens show before anything is sent.
+
+    `least_blocks` and `usual_blocks` are plants of each remedy; `own_tolerance` the share of
+    plants borne of a pest the program does not know; `care` and `setup` the usual choices;
+    `egg_measure` is what a question about eggs counts, on units `egg_unit`.
+    """
+
+    least_blocks: int
+    usual_blocks: int
+    most_plants: int
+    most_remedies: int
+    own_tolerance: float
+    egg_measure: MeasureKey
+    egg_unit: Unit
+    care: CareIO
+    setup: SetupIO
+
+
 class Knowledge(BaseModel):
     """What the program knows beforehand."""
+
+    numbers: Numbers
 
     pests: tuple[PestOut, ...]
     measures: tuple[MeasureOut, ...]

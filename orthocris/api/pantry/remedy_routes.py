@@ -15,37 +15,21 @@ from orthocris.api.pantry.remedy_schemas import (
 from orthocris.api.requests import ERRORS
 from orthocris.api.trial.schemas import RemedyIn
 from orthocris.api.trial.setup_schemas import TraitsIO
-from orthocris.core.pantry.remedies import (
-    CatalogueRemedy,
-    draft_of,
-    ladder,
-    square,
-    unsuitable,
-    usual_ladder,
-)
-from orthocris.core.trial.setup import Setup
-from orthocris.knowledge import pest_named, remedies, remedy_named
+from orthocris.services.pantry.catalogue import Suited, propose, suited
 
 router = APIRouter(prefix="/api", responses=ERRORS)
 
 
-@router.post("/remedies")
+@router.post("/queries/remedies")
 def catalogue(body: SuitIn) -> tuple[CatalogueOut, ...]:
     """Return the shipped remedies, each with the reasons against it for this pest and plant."""
-    setup = body.setup.to_core()
-    return tuple(_catalogue_row(remedy, body.pest, setup) for remedy in remedies())
+    return tuple(_row(found) for found in suited(body.pest, body.setup.to_core()))
 
 
-@router.post("/remedies/proposal")
-def propose(body: ProposalIn) -> ProposalOut:
+@router.post("/queries/proposal")
+def proposal(body: ProposalIn) -> ProposalOut:
     """Make remedies for a question from the shipped list."""
-    chosen = [remedy_named(key) for key in body.keys]
-    if body.square and len(chosen) == 2:
-        drafts = square(chosen[0], chosen[1])
-    elif body.strengths is not None:
-        drafts = ladder(chosen[0], body.strengths)
-    else:
-        drafts = tuple(draft_of(remedy) for remedy in chosen)
+    drafts = propose(body.keys, strengths=body.strengths, as_square=body.square)
     return ProposalOut(
         remedies=[
             RemedyIn(
@@ -59,8 +43,8 @@ def propose(body: ProposalIn) -> ProposalOut:
     )
 
 
-def _catalogue_row(remedy: CatalogueRemedy, pest: str, setup: Setup) -> CatalogueOut:
-    known = pest_named(pest)
+def _row(found: Suited) -> CatalogueOut:
+    remedy = found.remedy
     return CatalogueOut(
         key=remedy.key,
         name=remedy.name,
@@ -70,12 +54,6 @@ def _catalogue_row(remedy: CatalogueRemedy, pest: str, setup: Setup) -> Catalogu
         recipe=remedy.recipe,
         ingredients=tuple(IngredientOut.model_validate(i) for i in remedy.ingredients),
         schools=tuple(SchoolOut.model_validate(x) for x in remedy.schools),
-        usual_ladder=usual_ladder(remedy) if remedy.ingredients else (),
-        reasons=unsuitable(
-            remedy,
-            setup,
-            pest=pest,
-            cannot_work=known.cannot_work if known else {},
-            known_pest=known is not None,
-        ),
+        usual_ladder=found.usual_ladder,
+        reasons=found.reasons,
     )

@@ -52,7 +52,7 @@ def units() -> list[UnitOut]:
     return [UnitOut(key=u.key, name=u.name, dimension=u.dimension) for u in UNITS.values()]
 
 
-@router.post("/convert")
+@router.post("/queries/conversion")
 def convert_amount(body: ConvertIn) -> list[ConvertedOut]:
     """Convert an amount into every other unit, exactly; powders by their density."""
     density = None if body.grams_per_ml is None else exact(body.grams_per_ml)
@@ -66,7 +66,7 @@ def tools() -> list[ToolOut]:
     return [ToolOut(key=tool.key, name=tool.name) for tool in TOOLS.values()]
 
 
-@router.post("/mix")
+@router.post("/queries/mix")
 def make(context: Ctx, body: MixIn) -> MixOut:
     """Read a recipe, scale it and say with which tool each part is measured."""
     return mix_view(
@@ -81,7 +81,7 @@ def make(context: Ctx, body: MixIn) -> MixOut:
     )
 
 
-@router.post("/dilute")
+@router.post("/queries/dilution")
 def dilute(context: Ctx, body: DiluteIn) -> DilutionOut:
     """Dilute a stock to a strength, or by parts in one or more steps."""
     yard = body.yard(yard_of(context))

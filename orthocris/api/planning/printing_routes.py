@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import APIRouter, Query, Request
 
+from orthocris.api.files import Svg
 from orthocris.api.planning.printing_schemas import PrintsOut
 from orthocris.api.requests import ERRORS, Ctx, TrialId
 from orthocris.formats.prints import PAPERS
@@ -28,21 +29,21 @@ def prints(context: Ctx, trial_id: TrialId) -> PrintsOut:
     )
 
 
-@router.get("/trials/{trial_id}/sheet.svg", response_class=Response)
-def sheet(context: Ctx, trial_id: TrialId, paper: str = "a4") -> Response:
+@router.get("/trials/{trial_id}/sheet.svg", response_class=Svg)
+def sheet(context: Ctx, trial_id: TrialId, paper: str = "a4") -> Svg:
     """Return the bench as a sheet."""
-    return Response(printing.sheet_of(context, trial_id, paper), media_type="image/svg+xml")
+    return Svg(printing.sheet_of(context, trial_id, paper))
 
 
-@router.get("/trials/{trial_id}/tags.svg", response_class=Response)
+@router.get("/trials/{trial_id}/tags.svg", response_class=Svg)
 def tags(
     context: Ctx,
     request: Request,
     trial_id: TrialId,
     paper: str = "a4",
     page: Annotated[int, Query(ge=-(10**6), le=10**6)] = 1,
-) -> Response:
+) -> Svg:
     """Return a page of tags at real size; QR codes lead to the address asked."""
     address = str(request.base_url).rstrip("/")
     content = printing.tags_of(context, trial_id, paper, page, address)
-    return Response(content, media_type="image/svg+xml")
+    return Svg(content)

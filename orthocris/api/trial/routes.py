@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
+from typing import Annotated
+
+from fastapi import APIRouter, Query
 
 from orthocris.api.requests import ERRORS, Ctx, IfMatch, Key, PlantId, TrialId
 from orthocris.api.trial.schemas import (
-    Created,
     LayoutIn,
     PlantIn,
+    PlantOut,
     PlantsIn,
     QuestionIn,
     TodayOut,
+    TrialListOut,
     TrialOut,
+    TrialRowOut,
 )
-from orthocris.api.trial.views import today_view, trial_view
+from orthocris.api.trial.views import plant_view, today_view, trial_view
 from orthocris.core.trial.trial import Plant
 from orthocris.services.planning import layouts
 from orthocris.services.trial import benches, overviews, questions
@@ -29,9 +33,24 @@ def today(context: Ctx) -> TodayOut:
 
 
 @router.post("/trials", status_code=201)
-def create_trial(context: Ctx, body: QuestionIn, key: Key = None) -> Created:
-    """Set up a trial from its question."""
-    return Created(id=questions.create_trial(context, body.to_core(), body.start_on, key))
+def create_trial(context: Ctx, body: QuestionIn, key: Key = None) -> TrialOut:
+    """Set up a trial from its question; return it."""
+    made = questions.create_trial(context, body.to_core(), body.start_on, key)
+    return trial_view(overviews.overview(context, made))
+
+
+@router.get("/trials")
+def list_trials(
+    context: Ctx,
+    limit: Annotated[int, Query(ge=1, le=200)] = 50,
+    after: Annotated[int, Query(ge=0, le=2**31 - 1)] = 0,
+) -> TrialListOut:
+    """Return trials by the order of their ids, those put away too; `next` begins the next page."""
+    found = overviews.list_trials(context, limit=limit, after=after)
+    return TrialListOut(
+        trials=tuple(TrialRowOut.model_validate(row) for row in found),
+        next=found[-1].id if len(found) == limit else None,
+    )
 
 
 @router.get("/trials/{trial_id}")
@@ -63,12 +82,14 @@ def change_question(
 
 
 @router.post("/trials/{trial_id}/plants", status_code=201)
-def add_plants(context: Ctx, trial_id: TrialId, body: PlantsIn, key: Key = None) -> TrialOut:
-    """Add rows of plants."""
-    benches.add_plants(
+def add_plants(
+    context: Ctx, trial_id: TrialId, body: PlantsIn, key: Key = None
+) -> tuple[PlantOut, ...]:
+    """Add rows of plants; return them."""
+    made = benches.add_plants(
         context, trial_id, prefix=body.prefix, rows=body.rows, per_row=body.per_row, key=key
     )
-    return trial_view(overviews.overview(context, trial_id))
+    return tuple(plant_view(plant) for plant in made)
 
 
 @router.put("/trials/{trial_id}/plants/{plant_id}")

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, datetime
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field, StringConstraints
 
@@ -13,7 +13,8 @@ from orthocris.api.field.schemas import BatchOut, CareIO
 from orthocris.api.knowledge.schemas import MeasureOut, PestOut
 from orthocris.api.trial.setup_schemas import SetupIO, TraitsIO
 from orthocris.core.field.progress import JobKind
-from orthocris.core.field.thread import State
+from orthocris.core.field.thread import State, StationKey
+from orthocris.core.trial.measures import MeasureKey
 from orthocris.core.trial.plan import Role
 from orthocris.core.trial.question import Question, RemedyDraft
 
@@ -33,7 +34,7 @@ class QuestionIn(In):
 
     name: Text
     pest: Annotated[str, StringConstraints(min_length=1, max_length=80)]
-    measure: Text
+    measure: MeasureKey
     threshold: Real
     start_on: date
     remedies: Annotated[list[RemedyIn], Field(max_length=100)]
@@ -46,7 +47,7 @@ class QuestionIn(In):
         return Question(
             name=self.name,
             pest=self.pest,
-            measure=self.measure,
+            measure=self.measure.value,
             threshold=self.threshold,
             remedies=tuple(
                 RemedyDraft(r.name, r.role, r.recipe, r.id, r.traits.to_core())
@@ -84,12 +85,6 @@ class LayoutIn(In):
     seed: Annotated[int, Field(ge=0, le=2**31 - 1)] | None = None
 
 
-class Created(BaseModel):
-    """The id of what was made."""
-
-    id: int
-
-
 class RemedyOut(Out):
     """A remedy with its code and the cautions its recipe calls for."""
 
@@ -108,8 +103,25 @@ class RemedyOut(Out):
     aftercare: str
 
 
+class TagOut(BaseModel):
+    """What stands on the tags of one remedy, and how its bottle is handled.
+
+    While the key is sealed `remedy_id` is null, and what would tell the remedy is the same for
+    every tag.
+    """
+
+    letter: str
+    notches: int
+    remedy_id: int | None
+    poured: bool
+    oil: bool
+    agitation: str
+    coverage: str
+    aftercare: str
+
+
 class PlantOut(Out):
-    """A plant on the bench."""
+    """A plant on the bench; `letter` is that of its tag, null before the layout."""
 
     id: int
     name: str
@@ -118,7 +130,7 @@ class PlantOut(Out):
     match_count: float | None
     set_aside: str | None
     block: int | None
-    remedy_id: int | None
+    letter: str | None = None
     size: float | None
     revision: str = ""
 
@@ -134,7 +146,7 @@ class LookOut(Out):
 
 
 class RoundOut(Out):
-    """A spray day with its date and the plants done."""
+    """A spray day with its date and the plants done; `batches` has the bottles by letter."""
 
     id: int
     number: int
@@ -146,14 +158,14 @@ class RoundOut(Out):
     events: tuple[EventOut, ...]
     started_at: datetime | None
     running: bool
-    batches: dict[int, int]
+    batches: dict[str, int]
     notes: tuple[str, ...]
 
 
 class StationOut(Out):
     """A station of the trial's thread."""
 
-    key: str
+    key: StationKey
     title: str
     state: State
     line: str
@@ -164,7 +176,7 @@ class JobOut(Out):
 
     kind: JobKind
     title: str
-    station: str
+    station: StationKey | Literal["look", "round"]
     due_on: date
     number: int | None
     left: int
@@ -177,7 +189,7 @@ class LayoutEventOut(Out):
     """A layout drawn or cleared."""
 
     made_at: datetime
-    kind: str
+    kind: Literal["drawn", "cleared"]
     seed: int | None
     reason: str
 
@@ -219,6 +231,8 @@ class TrialOut(BaseModel):
     today: date
     seed: int | None
     remedies: tuple[RemedyOut, ...]
+    sealed: bool
+    tags: tuple[TagOut, ...]
     plants: tuple[PlantOut, ...]
     walk: tuple[int, ...]
     rounds: tuple[RoundOut, ...]
@@ -265,3 +279,22 @@ class TodayOut(BaseModel):
     today: date
     trials: tuple[TodayTrialOut, ...]
     put_away: tuple[PutAwayOut, ...]
+
+
+class TrialRowOut(Out):
+    """A trial in the list of all."""
+
+    id: int
+    name: str
+    pest: str
+    measure: MeasureKey
+    start_on: date
+    sprayed_on: date | None
+    put_away_at: datetime | None
+
+
+class TrialListOut(BaseModel):
+    """A page of trials; `next` is the id to give as `after`, null on the last page."""
+
+    trials: tuple[TrialRowOut, ...]
+    next: int | None

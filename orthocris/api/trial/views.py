@@ -19,18 +19,18 @@ from orthocris.api.trial.schemas import (
     RoundOut,
     ShieldOut,
     StationOut,
+    TagOut,
     TodayOut,
     TodayTrialOut,
     TrialOut,
 )
 from orthocris.api.trial.setup_schemas import SetupIO, TraitsIO
-from orthocris.core.planning.matching import odd_plants
-from orthocris.core.planning.neighbours import shields_needed
 from orthocris.core.trial.batches import Batch
 from orthocris.core.trial.deviations import round_notes
 from orthocris.core.trial.measures import measure_named
 from orthocris.core.trial.plan import Remedy, Round
 from orthocris.core.trial.record import Change
+from orthocris.core.trial.sprays import RoundStart
 from orthocris.core.trial.trial import Plant, Trial
 from orthocris.services.pantry.remedy_cards import card_of, is_poured
 from orthocris.services.trial.benches import plant_revision
@@ -40,6 +40,8 @@ from orthocris.services.trial.overviews import Overview, Today, TodayTrial
 def trial_view(overview: Overview) -> TrialOut:
     """Lay out a whole trial for the screens."""
     trial = overview.trial
+    sealed = overview.standing.sealed
+    letters = {r.id: r.letter for r in trial.remedies}
     return TrialOut(
         id=trial.id,
         name=trial.name,
@@ -51,8 +53,10 @@ def trial_view(overview: Overview) -> TrialOut:
         sprayed_on=trial.sprayed_on,
         today=overview.now.date(),
         seed=trial.seed,
-        remedies=tuple(_remedy(r, overview.cautions[r.id]) for r in trial.remedies),
-        plants=tuple(_plant(p) for p in trial.plants),
+        remedies=tuple(_remedy(r, overview.cautions[r.id], sealed) for r in trial.remedies),
+        sealed=sealed,
+        tags=_tags(trial, sealed),
+        plants=tuple(_plant(p, letters) for p in trial.plants),
         walk=tuple(p.id for p in trial.active_plants),
         rounds=tuple(round_view(trial, r, overview.now) for r in trial.rounds),
         looks=tuple(
@@ -76,16 +80,41 @@ def trial_view(overview: Overview) -> TrialOut:
         changes=tuple(change_view(c) for c in overview.changes),
         setup=SetupIO.model_validate(trial.setup),
         key_opened_at=trial.key_opened_at,
-        shields=tuple(ShieldOut(one=a, other=b) for a, b in shields_needed(trial)),
+        shields=tuple(ShieldOut(one=a, other=b) for a, b in overview.shields),
         care=CareIO.model_validate(trial.care),
-        batches=tuple(_batch(trial, b, overview.now) for b in trial.batches),
-        odd_plants={o.plant_id: o.reason for o in odd_plants(trial.active_plants)},
+        batches=tuple(batch_view(trial, b, overview.now, sealed=sealed) for b in trial.batches),
+        odd_plants={o.plant_id: o.reason for o in overview.odd},
     )
 
 
-def _plant(plant: Plant) -> PlantOut:
+def plant_view(plant: Plant, letter: str | None = None) -> PlantOut:
+    """Lay out a plant for the screens."""
     shown = PlantOut.model_validate(plant)
-    return shown.model_copy(update={"revision": plant_revision(plant)})
+    return shown.model_copy(update={"revision": plant_revision(plant), "letter": letter})
+
+
+def _plant(plant: Plant, letters: dict[int, str | None]) -> PlantOut:
+    return plant_view(plant, letters.get(plant.remedy_id or 0))
+
+
+def _tags(trial: Trial, sealed: bool) -> tuple[TagOut, ...]:
+    """The letters in their order; while sealed, what is said of one is said of all."""
+    coded = sorted((r for r in trial.remedies if r.letter), key=lambda r: r.letter or "")
+    return tuple(_tag(r, coded if sealed else [r], sealed=sealed) for r in coded)
+
+
+def _tag(remedy: Remedy, said_of: list[Remedy], *, sealed: bool) -> TagOut:
+    cards = [card_of(r) for r in said_of]
+    return TagOut(
+        letter=remedy.letter or "",
+        notches=remedy.notches or 0,
+        remedy_id=None if sealed else remedy.id,
+        poured=is_poured(remedy),
+        oil=any(card.oil for card in cards),
+        agitation="Shake before every plant." if sealed else cards[0].agitation,
+        coverage="Undersides too." if sealed else cards[0].coverage,
+        aftercare="" if sealed else cards[0].aftercare,
+    )
 
 
 def change_view(change: Change) -> ChangeOut:
@@ -114,15 +143,15 @@ def _value(value: object) -> str:
     return str(value)
 
 
-def _remedy(remedy: Remedy, cautions: tuple[str, ...]) -> RemedyOut:
+def _remedy(remedy: Remedy, cautions: tuple[str, ...], sealed: bool) -> RemedyOut:
     card = card_of(remedy)
     return RemedyOut(
         id=remedy.id,
         name=remedy.name,
         role=remedy.role,
         recipe=remedy.recipe,
-        letter=remedy.letter,
-        notches=remedy.notches,
+        letter=None if sealed else remedy.letter,
+        notches=None if sealed else remedy.notches,
         cautions=cautions,
         traits=TraitsIO.model_validate(remedy.traits),
         oil=card.oil,
@@ -146,19 +175,38 @@ def round_view(trial: Trial, round_: Round, now: datetime) -> RoundOut:
         events=tuple(EventOut.model_validate(e) for e in trial.events if e.round_id == round_.id),
         started_at=starts[-1].started_at if starts else None,
         running=bool(starts) and starts[-1].holds(now),
-        batches=starts[-1].batches if starts else {},
+        batches=_bottles_used(trial, starts),
         notes=tuple(round_notes(trial, round_)),
     )
 
 
-def _batch(trial: Trial, batch: Batch, now: datetime) -> BatchOut:
+def _bottles_used(trial: Trial, starts: list[RoundStart]) -> dict[str, int]:
+    letters = {r.id: r.letter for r in trial.remedies}
+    chosen = starts[-1].batches if starts else {}
+    return {letter: b for r, b in chosen.items() if (letter := letters.get(r)) is not None}
+
+
+def batch_view(trial: Trial, batch: Batch, now: datetime, *, sealed: bool) -> BatchOut:
+    """Lay out a batch for the screens; while sealed, without what would tell its remedy."""
     used = {m.round_id for m in trial.sprays if m.batch_id == batch.id}
     plain = {
         field: getattr(batch, field) for field in BatchOut.model_fields if hasattr(batch, field)
     }
+    letters = {r.id: r.letter for r in trial.remedies}
+    hidden = {
+        "remedy_id": None,
+        "title": "",
+        "recipe": "",
+        "parts": (),
+        "acknowledged": (),
+        "cost": None,
+        "note": "",
+    }
     return BatchOut.model_validate(
         {
             **plain,
+            **(hidden if sealed else {}),
+            "letter": letters.get(batch.remedy_id),
             "usable": batch.usable(now),
             "rounds": tuple(r.number for r in trial.rounds if r.id in used),
         }

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Response
+from fastapi import APIRouter, Query
 
+from orthocris.api.files import Csv
 from orthocris.api.requests import ERRORS, Ctx, TrialId
-from orthocris.api.verdict.schemas import VerdictBody, VerdictOut
+from orthocris.api.verdict.schemas import CourseOut, VerdictBody, VerdictOut
 from orthocris.services import verdict as verdicts
 
 router = APIRouter(prefix="/api", responses=ERRORS)
@@ -26,16 +27,22 @@ def verdict(
         final=found.final,
         look_number=found.look_number,
         notes=found.notes,
-        reading=found.reading,
+        answers=found.answers,
         early=found.early,
     )
 
 
-@router.get("/trials/{trial_id}/table.csv", response_class=Response)
-def table(context: Ctx, trial_id: TrialId) -> Response:
-    """Return the finished counts as a tidy table (CSV)."""
-    return Response(
+@router.get("/trials/{trial_id}/course")
+def course(context: Ctx, trial_id: TrialId) -> CourseOut:
+    """Return what was counted on every plant at every look; it names no remedy."""
+    found = verdicts.course_of(context, trial_id)
+    return CourseOut(looks=found.looks, values=found.values)
+
+
+@router.get("/trials/{trial_id}/table.csv", response_class=Csv)
+def table(context: Ctx, trial_id: TrialId) -> Csv:
+    """Return the finished counts as a tidy table (CSV), once the key is open."""
+    return Csv(
         verdicts.table_of(context, trial_id),
-        media_type="text/csv; charset=utf-8",
         headers={"Content-Disposition": f'attachment; filename="trial-{trial_id}.csv"'},
     )

@@ -73,5 +73,15 @@ class VerdictOut(BaseModel):
     final: bool
     look_number: int
     notes: tuple[str, ...]
-    reading: tuple[str, ...]
+    answers: tuple[str, ...]
     early: bool
+
+
+class CourseOut(BaseModel):
+    """The numbers of looks, and each plant's finished values at them (null: none), by plant id.
+
+    Values are per unit of effort, or the share of a total.
+    """
+
+    looks: tuple[int, ...]
+    values: dict[int, tuple[float | None, ...]]

@@ -7,6 +7,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Body, Query, Response
 
+from orthocris.api.files import Calendar, Csv
 from orthocris.api.requests import ERRORS, Ctx, IfMatch, TrialId
 from orthocris.api.trial.schemas import ChangeOut
 from orthocris.api.trial.views import change_view
@@ -78,10 +79,10 @@ def entered_days(context: Ctx) -> tuple[DayIO, ...]:
 
 
 @router.post("/weather/days", status_code=201)
-def enter_day(context: Ctx, body: DayIO) -> tuple[DayIO, ...]:
-    """Enter a day by hand."""
+def enter_day(context: Ctx, body: DayIO) -> DayIO:
+    """Enter a day by hand; entered again it replaces the older, so it needs no key."""
     yards.enter_day(context, body.to_core())
-    return entered_days(context)
+    return body
 
 
 @router.post("/weather/table", status_code=201)
@@ -96,12 +97,11 @@ def log_weather(context: Ctx) -> EventsLogged:
     return EventsLogged(events=weathering.log_weather(context))
 
 
-@router.get("/weather/table.csv", response_class=Response)
-def weather_table(context: Ctx, days: Annotated[int, Query(ge=0, le=366)] = 7) -> Response:
+@router.get("/weather/table.csv", response_class=Csv)
+def weather_table(context: Ctx, days: Annotated[int, Query(ge=0, le=366)] = 7) -> Csv:
     """Return the last days' hours and the forecast as CSV."""
-    return Response(
+    return Csv(
         yards.weather_table(context, days),
-        media_type="text/csv; charset=utf-8",
         headers={"Content-Disposition": 'attachment; filename="weather.csv"'},
     )
 
@@ -118,12 +118,11 @@ def trial_ribbon(context: Ctx, trial_id: TrialId) -> RibbonOut:
     return _ribbon(ribbons.ribbon_of(context, trial_id))
 
 
-@router.get("/calendar.ics", response_class=Response)
-def calendar(context: Ctx) -> Response:
+@router.get("/calendar.ics", response_class=Calendar)
+def calendar(context: Ctx) -> Calendar:
     """Return every job of the next two months (iCalendar), as a file and as a feed."""
-    return Response(
+    return Calendar(
         calendars.calendar_of(context),
-        media_type="text/calendar; charset=utf-8",
         headers={"Content-Disposition": 'inline; filename="orthocris.ics"'},
     )
 

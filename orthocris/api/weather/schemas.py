@@ -96,7 +96,9 @@ class HourOut(Out):
 class RowOut(Out):
     """One remedy's windows today."""
 
-    remedy_id: int
+    letter: str | None
+    notches: int | None
+    name: str
     open: tuple[bool, ...]
     against: tuple[tuple[str, ...], ...]
 

@@ -17,7 +17,7 @@ HORIZON_DAYS = 60
 USUAL_TEMPERATURE = 18.0  # °C where no station reads
 
 
-SCHOOL_REASONS = {
+RHYTHM_REASONS = {
     RoundRhythm.PLAN: "Fixed days: everybody can keep them, and they are the same in any weather.",
     RoundRhythm.EGG_CYCLE: "Once most eggs have hatched and before their daughters lay: one spray "
     "meets the whole generation.",
@@ -103,7 +103,7 @@ class Proposal:
     `on` is None when a look is to decide.
     """
 
-    school: RoundRhythm
+    rhythm: RoundRhythm
     first: date | None
     last: date | None
     on: date | None
@@ -111,54 +111,54 @@ class Proposal:
 
 
 def next_round(
-    school: RoundRhythm,
+    rhythm: RoundRhythm,
     found: Generations,
     last_spray: date,
     *,
     planned: date | None,
     heavy: bool = True,
 ) -> Proposal:
-    """Propose the next round after the last spray, by a school.
+    """Propose the next round after the last spray, by a rhythm.
 
     Parameters
     ----------
     planned:
-        The day of the plan, for the school of fixed days.
+        The day of the plan, for the rhythm of fixed days.
     heavy:
-        Whether the last look still found many; ends the schools that go on "while heavy".
+        Whether the last look still found many; ends the rhythms that go on "while heavy".
     """
-    why = SCHOOL_REASONS[school]
-    if school is RoundRhythm.PLAN:
-        return Proposal(school, planned, planned, planned, why)
-    if school is RoundRhythm.WATCH:
-        return Proposal(school, None, None, None, why)
-    if school in (RoundRhythm.EVERY_3, RoundRhythm.TWICE_WEEKLY):
-        gap = (2, 3) if school is RoundRhythm.EVERY_3 else (3, 4)
-        if school is RoundRhythm.EVERY_3 and not heavy:
-            return Proposal(school, None, None, None, "It is no longer heavy: watch it now.")
+    why = RHYTHM_REASONS[rhythm]
+    if rhythm is RoundRhythm.PLAN:
+        return Proposal(rhythm, planned, planned, planned, why)
+    if rhythm is RoundRhythm.WATCH:
+        return Proposal(rhythm, None, None, None, why)
+    if rhythm in (RoundRhythm.EVERY_3, RoundRhythm.TWICE_WEEKLY):
+        gap = (2, 3) if rhythm is RoundRhythm.EVERY_3 else (3, 4)
+        if rhythm is RoundRhythm.EVERY_3 and not heavy:
+            return Proposal(rhythm, None, None, None, "It is no longer heavy: watch it now.")
         first, last = (last_spray + timedelta(days=d) for d in gap)
-        return Proposal(school, first, last, last, why)
+        return Proposal(rhythm, first, last, last, why)
     return _by_eggs(found, last_spray, why)
 
 
 def _by_eggs(found: Generations, last_spray: date, why: str) -> Proposal:
-    school = RoundRhythm.EGG_CYCLE
+    rhythm = RoundRhythm.EGG_CYCLE
     hatched, lays = found.hatched_on, found.lays_on
     if hatched is None and lays is None:
         return Proposal(
-            school, None, None, None, "It is too cold for eggs to develop: look, and wait."
+            rhythm, None, None, None, "It is too cold for eggs to develop: look, and wait."
         )
     if lays is not None and (hatched is None or hatched >= lays):
         on = max(lays - timedelta(days=1), last_spray + timedelta(days=1))
         said = "Eggs hatch so slowly that the first daughters lay before the last egg has hatched"
         return Proposal(
-            school, on, lays, on, f"{said}: spray just before, and once more when all have hatched."
+            rhythm, on, lays, on, f"{said}: spray just before, and once more when all have hatched."
         )
     assert hatched is not None  # noqa: S101 - the two cases above leave only this
     last = lays - timedelta(days=1) if lays else hatched + timedelta(days=7)
     last = max(last, hatched)
     on = max(hatched + (last - hatched) // 2, last_spray + timedelta(days=1))
-    return Proposal(school, hatched, last, on, why)
+    return Proposal(rhythm, hatched, last, on, why)
 
 
 def _gathered(hours: Hours, t0: float) -> Hours:

@@ -16,7 +16,7 @@ WAIT_HOURS = {
     PatchWait.TWO_DAYS: (24, 48),
     PatchWait.WEEK: (24, 48, 168),
 }
-SCHOOL_REASONS = {
+WAIT_REASONS = {
     PatchWait.DAY: "A day shows what soap and alcohol burn.",
     PatchWait.TWO_DAYS: "Two days: salts and oils show late.",
     PatchWait.WEEK: "A week: on thick, slow leaves an oil shows only then.",
@@ -45,9 +45,9 @@ class PatchResult:
     next_look: datetime | None
 
 
-def look_hours(school: PatchWait, *, oil: bool, slow_leaves: bool) -> tuple[int, ...]:
+def look_hours(wait: PatchWait, *, oil: bool, slow_leaves: bool) -> tuple[int, ...]:
     """Return the planned looks: oils on slow, thick leaves are always looked at for a week."""
-    hours = WAIT_HOURS[school]
+    hours = WAIT_HOURS[wait]
     if oil and slow_leaves and WEEK_HOURS not in hours:
         return (*hours, WEEK_HOURS)
     return hours

@@ -19,6 +19,18 @@ from orthocris.core.trial.plants import LEAST_BLOCKS
 from orthocris.core.trial.standing import Standing
 
 
+class StationKey(StrEnum):
+    """The stations, in their order; also where a job leads, beside a look or a round."""
+
+    QUESTION = "question"
+    PLANTS = "plants"
+    LAYOUT = "layout"
+    PATCH = "patch"
+    MIX = "mix"
+    ROUNDS = "rounds"
+    VERDICT = "verdict"
+
+
 class State(StrEnum):
     """The state of a station on the thread."""
 
@@ -32,7 +44,7 @@ class State(StrEnum):
 class Station:
     """One station of the thread, with a line that says how it stands."""
 
-    key: str
+    key: StationKey
     title: str
     state: State
     line: str
@@ -43,13 +55,13 @@ def stations(
 ) -> tuple[Station, ...]:
     """Describe the stations; exactly one is next unless all is done."""
     found = [
-        ("question", "Question", *_question_state(standing)),
-        ("plants", "Plants", *_plants_state(standing)),
-        ("layout", "Layout", *_layout_state(standing)),
-        ("patch", "Patch test", *_patch_state(standing)),
-        ("mix", "Mix", *_mix_state(standing, now, bottles)),
-        ("rounds", "Rounds and looks", *_rounds_state(standing, now.date())),
-        ("verdict", "Verdict", *_verdict_state(standing)),
+        (StationKey.QUESTION, "Question", *_question_state(standing)),
+        (StationKey.PLANTS, "Plants", *_plants_state(standing)),
+        (StationKey.LAYOUT, "Layout", *_layout_state(standing)),
+        (StationKey.PATCH, "Patch test", *_patch_state(standing)),
+        (StationKey.MIX, "Mix", *_mix_state(standing, now, bottles)),
+        (StationKey.ROUNDS, "Rounds and looks", *_rounds_state(standing, now.date())),
+        (StationKey.VERDICT, "Verdict", *_verdict_state(standing)),
     ]
     result = []
     next_seen = False

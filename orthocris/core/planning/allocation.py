@@ -284,6 +284,6 @@ def _check(plants: Sequence[Plant], remedies: int) -> None:
             f"{len(plants)} plants for {remedies} remedies, the control included",
             code="too_few_plants",
             field="plants",
-            fix=f"Add plants: at least {LEAST_BLOCKS * remedies}, better {USUAL_BLOCKS * remedies} or more; or compare "
-            "fewer remedies.",
+            fix=f"Add plants: at least {LEAST_BLOCKS * remedies}, better "
+            f"{USUAL_BLOCKS * remedies} or more; or compare fewer remedies.",
         )

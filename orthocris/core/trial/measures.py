@@ -21,6 +21,22 @@ class Scale(StrEnum):
     GRADE = "grade"  # an ordered score
 
 
+class MeasureKey(StrEnum):
+    """What can be counted, by its key."""
+
+    LIVE = "live"
+    DEAD = "dead"
+    HATCHED = "hatched"
+    COVER = "cover"
+    RATING = "rating"
+    CATCH = "catch"
+    DAMAGE = "damage"
+    HELPERS = "helpers"
+
+
+EGG_MEASURE = MeasureKey.HATCHED  # what a question about eggs counts
+
+
 @dataclass(frozen=True, slots=True)
 class Measure:
     """One thing to count or score.

@@ -115,6 +115,10 @@ class TrialPlan:
         """The control, or None when the question names none yet."""
         return next((r for r in self.remedies if r.role is Role.CONTROL), None)
 
+    def remedy_with(self, letter: str) -> Remedy | None:
+        """Return the remedy that has a letter on the tags, if one has."""
+        return next((r for r in self.remedies if r.letter == letter), None)
+
     def date_of(self, day: int) -> date:
         """Return the calendar date of a day counted from the first spray."""
         return self.day_zero + timedelta(days=day)

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from orthocris.core.errors import InputError
 from orthocris.core.ranges import check_length
-from orthocris.core.trial.measures import JUDGED_IN_ORDER, measure_named
+from orthocris.core.trial.measures import EGG_MEASURE, JUDGED_IN_ORDER, measure_named
 from orthocris.core.trial.plan import Role, Traits
 from orthocris.core.trial.setup import Kind, Setup, check_setup
 
@@ -103,7 +103,7 @@ def check_kind(question: Question) -> None:
             fix="Use the control for neither, and one remedy each for the first, the second "
             "and both.",
         )
-    if kind is Kind.EGGS and question.measure != "hatched":
+    if kind is Kind.EGGS and question.measure != EGG_MEASURE:
         raise InputError(
             f"an egg trial counts eggs hatched out of all, not {question.measure}",
             code="wrong_measure",

@@ -29,6 +29,9 @@ class Unit(StrEnum):
     TRAP = "trap"
 
 
+EGG_UNIT = Unit.CLUSTER  # what a question about eggs counts on
+
+
 class DesignKind(StrEnum):
     """How remedies are spread over the bench."""
 

@@ -66,6 +66,11 @@ class Standing:
         """True once every plant still standing is counted at the last planned look, on its day."""
         return bool(self.allotted and self.looks) and self.complete(self.looks[-1])
 
+    @property
+    def sealed(self) -> bool:
+        """True while nobody may be told which letter is which remedy: counts are still to come."""
+        return self.laid_out and self.plan.key_opened_at is None and not self.verdict_ready
+
     def complete(self, look: LookStanding) -> bool:
         """True when every plant of the trial is counted at a look, on its day."""
         return look.in_time >= self.allotted

@@ -17,6 +17,7 @@ from orthocris.formats.labels import BottleLabel, label_pages, labels_svg
 from orthocris.formats.prints import paper_named
 from orthocris.knowledge import cautions
 from orthocris.services.context import Context
+from orthocris.services.field.schedule import standing_of
 from orthocris.services.pantry.mixing import Mix, MixPour, Wanted, mix
 from orthocris.services.pantry.remedy_cards import card_of, is_poured
 from orthocris.services.receipts import once
@@ -60,13 +61,41 @@ class BatchDraft:
     note: str = ""
 
 
-def bottles_of(context: Context, trial_id: int) -> tuple[Bottle, ...]:
-    """Return the bottles a trial needs."""
+@dataclass(frozen=True, slots=True)
+class BottleList:
+    """The bottles a trial needs, with the trial whose batches fill them."""
+
+    trial: Trial
+    bottles: tuple[Bottle, ...]
+
+
+def bottles_of(context: Context, trial_id: int, *, helper: bool = False) -> BottleList:
+    """Return the bottles a trial needs, with letter and remedy of each.
+
+    Raises
+    ------
+    ConflictError
+        Code ``key_sealed`` while the key is sealed, unless a helper mixes.
+    """
     with context.database.reading() as connection:
         trial = reading.load(connection, trial_id)
-        return tuple(
+        if standing_of(connection, trial_id).sealed and not helper:
+            raise ConflictError(
+                "the bottles tell which letter is which remedy, and the key is sealed",
+                code="key_sealed",
+                fix="Let a helper mix, or open the key; that is put on the record.",
+            )
+        bottles = tuple(
             _listed(connection, trial, remedy) for remedy in trial.remedies if card_of(remedy).mixed
         )
+    return BottleList(trial, bottles)
+
+
+def batch_of(context: Context, trial_id: int, batch_id: int) -> tuple[Trial, Batch]:
+    """Return a batch with its trial, or raise NotFoundError."""
+    with context.database.reading() as connection:
+        trial = reading.load(connection, trial_id)
+    return trial, _batch(trial, batch_id)
 
 
 def record_batch(

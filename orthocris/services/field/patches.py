@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from orthocris.core.errors import InputError, NotFoundError
 from orthocris.core.field.patchtest import (
-    SCHOOL_REASONS,
+    WAIT_REASONS,
     PatchResult,
     check_look,
     judge_patch,
@@ -61,10 +61,11 @@ class PatchDraft:
 
 @dataclass(frozen=True, slots=True)
 class PatchPlan:
-    """Every cell of a trial, and why the school waits as long as it does."""
+    """Every cell of a trial, and why one waits as long as one does."""
 
     cells: tuple[PatchCell, ...]
     reason: str
+    care: Care
 
 
 def patch_plan(context: Context, trial_id: int) -> PatchPlan:
@@ -86,7 +87,7 @@ def patch_plan(context: Context, trial_id: int) -> PatchPlan:
         for kind in dict.fromkeys((*trial.care.leaf_kinds, *(t.leaf_kind for t in trial.patches)))
         for remedy in (*patched_remedies(trial), *_left_out_with_tests(trial))
     ]
-    return PatchPlan(tuple(cells), SCHOOL_REASONS[trial.care.patch_wait])
+    return PatchPlan(tuple(cells), WAIT_REASONS[trial.care.patch_wait], trial.care)
 
 
 def _left_out_with_tests(trial: Trial) -> tuple[Remedy, ...]:
@@ -138,6 +139,13 @@ def _check_draft(trial: Trial, draft: PatchDraft) -> None:
             ("beside_before", 0, 5, ""),
         ),
     )
+
+
+def patch_test(context: Context, trial_id: int, patch_id: int) -> tuple[PatchTest, PatchResult]:
+    """Return a patch test and its outcome, or raise NotFoundError."""
+    with context.database.reading() as connection:
+        test = _patch(reading.load(connection, trial_id), patch_id)
+    return test, judge_patch(test)
 
 
 def look_at(

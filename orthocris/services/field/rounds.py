@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import replace
 from datetime import date, datetime, time
 
-from orthocris.core.errors import ConflictError, NotFoundError
+from orthocris.core.errors import ConflictError, InputError, NotFoundError
 from orthocris.core.field.rounds import DRY_LEAF_WORDS, Blocker, Checks, DryLeaf, check_spray_entry
 from orthocris.core.field.second_spray import checked_spray
 from orthocris.core.trial.care import Care
@@ -29,19 +30,29 @@ from orthocris.storage.field import rounds as kept_rounds
 from orthocris.storage.field import sprays
 from orthocris.storage.trial import plants, reading, trials
 
+Bottles = Mapping[str, int]  # the batch in each bottle, by the letter on it
+
 
 def what_blocks(
-    context: Context, trial_id: int, number: int, checks: Checks
+    context: Context, trial_id: int, number: int, checks: Checks, bottles: Bottles | None = None
 ) -> tuple[Blocker, ...]:
-    """Return what still holds a round back."""
+    """Return what still holds a round back; `bottles` adds batches by letter to the checks."""
     now = context.now()
     with context.database.reading() as connection:
         hour = hour_now(connection, reading.load_plan(connection, trial_id), now)
         ground = ground_of(connection, trial_id, number, hour, now)
-    return round_blockers(ground, checks)
+    return round_blockers(ground, _with_bottles(ground, checks, bottles))
 
 
-def start_round(context: Context, trial_id: int, number: int, checks: Checks) -> None:
+def round_sheet(context: Context, trial_id: int, number: int) -> Trial:
+    """Return a trial with the marks of one round only: what the spraying screen shows."""
+    with context.database.reading() as connection:
+        return reading.load_round(connection, trial_id, number)
+
+
+def start_round(
+    context: Context, trial_id: int, number: int, checks: Checks, bottles: Bottles | None = None
+) -> None:
     """Start a round, or take it up again; every check is recorded with its batches.
 
     The weather is read before anything is written.
@@ -57,6 +68,7 @@ def start_round(context: Context, trial_id: int, number: int, checks: Checks) ->
         hour = hour_now(connection, reading.load_plan(connection, trial_id), now)
     with context.database.atomic() as connection:
         ground = ground_of(connection, trial_id, number, hour, now)
+        checks = _with_bottles(ground, checks, bottles)
         _check_order(ground.trial, ground.round)
         found = round_blockers(ground, checks)
         if found:
@@ -72,6 +84,24 @@ def start_round(context: Context, trial_id: int, number: int, checks: Checks) ->
             checks.done_on,
         )
         kept_rounds.keep_start(connection, start)
+
+
+def _with_bottles(ground: Ground, checks: Checks, bottles: Bottles | None) -> Checks:
+    """Add the batches named by the letter on their bottle."""
+    if not bottles:
+        return checks
+    found = dict(checks.batches)
+    for letter, batch in bottles.items():
+        remedy = ground.trial.remedy_with(letter)
+        if remedy is None:
+            raise InputError(
+                f"there is no bottle {letter!r}",
+                code="no_such_bottle",
+                field=f"batches.{letter}",
+                fix="Use the letters of the tags.",
+            )
+        found[remedy.id] = batch
+    return replace(checks, batches=found)
 
 
 def _reasons_used(ground: Ground, checks: Checks) -> dict[str, str]:

@@ -30,7 +30,7 @@ HEAVY_SHARE = 0.25  # of what was there before: still heavy
 class Schedule:
     """What comes next in a trial and why.
 
-    `proposals` has one for each school, the chosen one first; `moved` is a change of the plan
+    `proposals` has one for each rhythm, the chosen one first; `moved` is a change of the plan
     that rain or a missed day calls for, None when there is none; `next_number` the round that
     would be moved (one more than those planned: a new one). `degree_days` tells whether a
     station's temperatures were used.
@@ -40,7 +40,7 @@ class Schedule:
     generations: Generations | None
     last_spray: date | None
     proposals: tuple[Proposal, ...]
-    decision: StopAdvice | None
+    advice: StopAdvice | None
     decided_at: int | None
     next_number: int | None
     next_on: date | None
@@ -63,7 +63,7 @@ def schedule_of(context: Context, trial_id: int) -> Schedule:
             generations=None,
             last_spray=None,
             proposals=(),
-            decision=stop_advice(connection, [standing]).get(trial_id),
+            advice=stop_advice(connection, [standing]).get(trial_id),
             decided_at=look.number if look else None,
             next_number=number if sprayed else None,
             next_on=plan.date_of(following.round.day) if following else None,
@@ -132,12 +132,12 @@ def _proposed(
     plan = standing.plan
     sprayed_at = last.begun_at or now
     found, known = _generations(connection, plan, cycle, sprayed_at, now)
-    left = bare.decision.best_left if bare.decision else None
+    left = bare.advice.best_left if bare.advice else None
     heavy = left is None or left > HEAVY_SHARE
     outlook = outlook_of(connection, now)
     proposals = (
-        next_round(school, found, sprayed_at.date(), planned=bare.next_on, heavy=heavy)
-        for school in sorted(RoundRhythm, key=lambda s: s is not plan.care.round_rhythm)
+        next_round(rhythm, found, sprayed_at.date(), planned=bare.next_on, heavy=heavy)
+        for rhythm in sorted(RoundRhythm, key=lambda s: s is not plan.care.round_rhythm)
     )
     return replace(
         bare,
@@ -166,7 +166,7 @@ def _following(standing: Standing) -> RoundStanding | None:
 def _open_day(proposal: Proposal, plan: TrialPlan, outlook: Outlook) -> Proposal:
     """Shift a proposal to the nearest day that fits and has an open hour; never into the past."""
     today = outlook.now.date()
-    if proposal.on is None or proposal.school is RoundRhythm.PLAN:
+    if proposal.on is None or proposal.rhythm is RoundRhythm.PLAN:
         return proposal
     on = max(proposal.on, today)
     first = max(proposal.first or on, today)

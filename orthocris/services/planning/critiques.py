@@ -14,7 +14,7 @@ from orthocris.core.trial.question import check_question
 from orthocris.core.trial.record import MendRecord
 from orthocris.core.trial.trial import Plant, Trial
 from orthocris.core.trial.trial_plan import KeptPlan
-from orthocris.core.verdict.reading import promise
+from orthocris.core.verdict.answers import promise
 from orthocris.knowledge import pest_named, remedies
 from orthocris.services.context import Context
 from orthocris.services.field.fixed import check_not_sprayed

@@ -24,8 +24,11 @@ def add_plants(
     rows: int,
     per_row: int,
     key: str | None = None,
-) -> None:
-    """Add rows of new plants, named prefix and number, behind those already there."""
+) -> tuple[Plant, ...]:
+    """Add rows of new plants, named prefix and number, behind those already there; return them.
+
+    Sent again with the same key, those of them are returned that are still there.
+    """
     with context.database.atomic() as connection:
         trial = reading.load(connection, trial_id)
 
@@ -34,12 +37,15 @@ def add_plants(
             fresh = next_plants(trial.plants, prefix=prefix.strip(), rows=rows, per_row=per_row)
             for name, row, place in fresh:
                 check_plant(Plant(0, name, row, place), trial.plants, trial.measure)
-                plants.insert(connection, trial_id, name, row, place)
+            ids = [plants.insert(connection, trial_id, *plant) for plant in fresh]
             clear_if_drawn(connection, context, trial, "plants were added")
-            return len(fresh)
+            return ids[0]
 
         scope = f"plants of trial {trial_id}"
-        once(connection, key, scope, (prefix, rows, per_row), context.now(), make)
+        first = once(connection, key, scope, (prefix, rows, per_row), context.now(), make)
+        # Added in one go, they have ids that follow one another.
+        made = range(first, first + rows * per_row)
+        return tuple(p for p in plants.of_trial(connection, trial_id) if p.id in made)
 
 
 def plant_revision(plant: Plant) -> str:

@@ -9,6 +9,8 @@ from orthocris.core.field.progress import Job
 from orthocris.core.field.thread import Station, stations
 from orthocris.core.pantry.cautions import cautions_for, general_cautions
 from orthocris.core.planning.layout_event import LayoutEvent
+from orthocris.core.planning.matching import OddPlant, odd_plants
+from orthocris.core.planning.neighbours import shields_needed
 from orthocris.core.trial.plan import TrialPlan
 from orthocris.core.trial.record import Change
 from orthocris.core.trial.standing import Standing
@@ -24,6 +26,7 @@ from orthocris.services.weather.outlook import outlook_of
 from orthocris.storage import counting, record
 from orthocris.storage.trial import plants, reading, trials
 from orthocris.storage.trial.standings import standings
+from orthocris.storage.trial.trials import TrialRow
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,7 +35,7 @@ class Overview:
 
     `cautions` maps a remedy's id to the warnings its recipe calls for; `holds` names what was
     observed or mixed in it; the revisions name the state of what can be edited; `changes` are
-    those of its care.
+    those of its care; `odd` plants differ from the rest, `shields` name neighbours to part.
     """
 
     trial: Trial
@@ -48,6 +51,8 @@ class Overview:
     question_revision: str
     care_revision: str
     changes: tuple[Change, ...]
+    odd: tuple[OddPlant, ...]
+    shields: tuple[tuple[int, int], ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,6 +99,8 @@ def overview(context: Context, trial_id: int) -> Overview:
         question_revision=question_revision(trial),
         care_revision=revision_of(trial.care),
         changes=changes,
+        odd=odd_plants(trial.active_plants),
+        shields=tuple(shields_needed(trial)),
     )
 
 
@@ -107,6 +114,12 @@ def today(context: Context) -> Today:
     rows = [_today_trial(standing, due[standing.plan.id], now) for standing in found]
     rows.sort(key=lambda row: (not row.jobs, row.jobs[0].due_on if row.jobs else date.max))
     return Today(now.date(), tuple(rows), put_away)
+
+
+def list_trials(context: Context, *, limit: int, after: int) -> tuple[TrialRow, ...]:
+    """Return up to `limit` trials with ids above `after`, those put away too."""
+    with context.database.reading() as connection:
+        return trials.rows(connection, limit=limit, after=after)
 
 
 def _today_trial(standing: Standing, due: tuple[Job, ...], now: datetime) -> TodayTrial:

@@ -59,9 +59,14 @@ class HourView:
 
 @dataclass(frozen=True, slots=True)
 class RowView:
-    """One remedy's windows today: `open` and `against` hour by hour."""
+    """One remedy's windows today: `open` and `against` hour by hour.
 
-    remedy_id: int
+    Once tags are drawn it goes by its letter; its name is empty while the key is sealed.
+    """
+
+    letter: str | None
+    notches: int | None
+    name: str
     open: tuple[bool, ...]
     against: tuple[tuple[str, ...], ...]
 
@@ -124,14 +129,19 @@ def _ribbon(
         now=outlook.now,
         sun=sun_times(clock_of(outlook.place, outlook.now), outlook.now.date()),
         hours=tuple(_hour(outlook, table, k, bees) for k in TODAY),
-        rows=tuple(_row(remedy, table, k) for k, (remedy, _) in enumerate(own)),
+        rows=tuple(
+            _row(remedy, table, k, opened=plan.key_opened_at is not None)
+            for k, (remedy, _) in sorted(enumerate(own), key=lambda r: r[1][0].letter or "")
+        ),
         days=tuple(outlook.day(table, row, ahead) for ahead in range(outlook.days)),
     )
 
 
-def _row(remedy: Remedy, table: WindowTable, row: int) -> RowView:
+def _row(remedy: Remedy, table: WindowTable, row: int, *, opened: bool) -> RowView:
     return RowView(
-        remedy.id,
+        remedy.letter,
+        remedy.notches,
+        remedy.name if remedy.letter is None or opened else "",
         tuple(bool(o) for o in table.open()[row, TODAY.start : TODAY.stop]),
         tuple(explain(table, row, hour) for hour in TODAY),
     )

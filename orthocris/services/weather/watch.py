@@ -32,6 +32,6 @@ class WeatherWatch:
         while not self._ended.is_set():
             try:
                 log_weather(self._context)
-            except Exception:  # noqa: BLE001 - the file may be away for a while: look again later
+            except Exception:  # the file may be away for a while: look again later
                 logging.getLogger(__name__).exception("the weather could not be logged")
             self._ended.wait(EVERY_SECONDS)

@@ -9,6 +9,7 @@ from datetime import date, datetime
 from typing import Any, TypeVar
 
 from orthocris.core.errors import NotFoundError
+from orthocris.core.trial.lookup import find_round
 from orthocris.core.trial.plan import Look, Remedy, Role, Round, TrialPlan
 from orthocris.core.trial.trial import CountedTrial, Trial
 from orthocris.storage import counting
@@ -33,6 +34,19 @@ def load_plan(connection: sqlite3.Connection, trial_id: int) -> TrialPlan:
 def load(connection: sqlite3.Connection, trial_id: int) -> Trial:
     """Return a trial with its bench, or raise NotFoundError."""
     return Trial(**_bench(connection, trial_id))
+
+
+def load_round(connection: sqlite3.Connection, trial_id: int, number: int) -> Trial:
+    """Return a trial with the marks, starts and events of one round only."""
+    plan = load_plan(connection, trial_id)
+    round_id = find_round(plan, number).id
+    return Trial(
+        **{field.name: getattr(plan, field.name) for field in fields(TrialPlan)},
+        plants=plants.of_trial(connection, trial_id),
+        sprays=sprays.of_trial(connection, trial_id, round_id),
+        starts=rounds.starts(connection, trial_id),
+        events=rounds.events(connection, trial_id),
+    )
 
 
 def load_counted(connection: sqlite3.Connection, trial_id: int) -> CountedTrial:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import sqlite3
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from datetime import date, datetime
 
 from orthocris.core.trial.care import Care
@@ -68,6 +69,40 @@ def put_away(connection: sqlite3.Connection, trial_id: int, now: datetime | None
     connection.execute(
         "UPDATE trial SET put_away_at = :now WHERE id = :id",
         {"id": trial_id, "now": now.isoformat() if now else None},
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class TrialRow:
+    """A trial in a list."""
+
+    id: int
+    name: str
+    pest: str
+    measure: str
+    start_on: date
+    sprayed_on: date | None
+    put_away_at: datetime | None
+
+
+def rows(connection: sqlite3.Connection, *, limit: int, after: int) -> tuple[TrialRow, ...]:
+    """Return up to `limit` trials with ids above `after`, by id."""
+    found = connection.execute(
+        "SELECT id, name, pest, measure, start_on, sprayed_on, put_away_at FROM trial"
+        " WHERE id > :after ORDER BY id LIMIT :limit",
+        {"after": after, "limit": limit},
+    )
+    return tuple(
+        TrialRow(
+            id=r["id"],
+            name=r["name"],
+            pest=r["pest"],
+            measure=r["measure"],
+            start_on=date.fromisoformat(r["start_on"]),
+            sprayed_on=date.fromisoformat(r["sprayed_on"]) if r["sprayed_on"] else None,
+            put_away_at=datetime.fromisoformat(r["put_away_at"]) if r["put_away_at"] else None,
+        )
+        for r in found
     )
 
 

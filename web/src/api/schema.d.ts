@@ -24,46 +24,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/convert": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Convert Amount
-         * @description Convert an amount into every other unit, exactly; powders by their density.
-         */
-        post: operations["convert_amount_api_convert_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dilute": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Dilute
-         * @description Dilute a stock to a strength, or by parts in one or more steps.
-         */
-        post: operations["dilute_api_dilute_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -84,6 +44,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/inspections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Inspections
+         * @description Return the inspections kept, the newest first.
+         */
+        get: operations["inspections_api_inspections_get"];
+        put?: never;
+        /**
+         * Keep Inspection
+         * @description Keep an inspection; return it.
+         */
+        post: operations["keep_inspection_api_inspections_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/knowledge": {
         parameters: {
             query?: never;
@@ -98,70 +82,6 @@ export interface paths {
         get: operations["knowledge_api_knowledge_get"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/looks": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Kept Looks
-         * @description Return the look rounds kept, the newest first.
-         */
-        get: operations["kept_looks_api_looks_get"];
-        put?: never;
-        /**
-         * Keep Look
-         * @description Keep a look round.
-         */
-        post: operations["keep_look_api_looks_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/looks/decision": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Decide
-         * @description Say what a look calls for, without keeping it.
-         */
-        post: operations["decide_api_looks_decision_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/mix": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Make
-         * @description Read a recipe, scale it and say with which tool each part is measured.
-         */
-        post: operations["make_api_mix_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -216,6 +136,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/queries/advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Advice
+         * @description Say what an inspection calls for, without keeping it.
+         */
+        post: operations["advice_api_queries_advice_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/queries/conversion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Convert Amount
+         * @description Convert an amount into every other unit, exactly; powders by their density.
+         */
+        post: operations["convert_amount_api_queries_conversion_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/queries/dilution": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Dilute
+         * @description Dilute a stock to a strength, or by parts in one or more steps.
+         */
+        post: operations["dilute_api_queries_dilution_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/queries/mix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make
+         * @description Read a recipe, scale it and say with which tool each part is measured.
+         */
+        post: operations["make_api_queries_mix_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/queries/proposal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Proposal
+         * @description Make remedies for a question from the shipped list.
+         */
+        post: operations["proposal_api_queries_proposal_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/queries/remedies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Catalogue
+         * @description Return the shipped remedies, each with the reasons against it for this pest and plant.
+         */
+        post: operations["catalogue_api_queries_remedies_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recipes": {
         parameters: {
             query?: never;
@@ -230,46 +270,6 @@ export interface paths {
         get: operations["recipes_api_recipes_get"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/remedies": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Catalogue
-         * @description Return the shipped remedies, each with the reasons against it for this pest and plant.
-         */
-        post: operations["catalogue_api_remedies_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/remedies/proposal": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Propose
-         * @description Make remedies for a question from the shipped list.
-         */
-        post: operations["propose_api_remedies_proposal_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -325,7 +325,7 @@ export interface paths {
         };
         /**
          * Today
-         * @description Return what is due across all trials; rain and heat on sprayed rounds are logged first.
+         * @description Return what is due across all trials.
          */
         get: operations["today_api_today_get"];
         put?: never;
@@ -363,11 +363,15 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * List Trials
+         * @description Return trials by the order of their ids, those put away too; `next` begins the next page.
+         */
+        get: operations["list_trials_api_trials_get"];
         put?: never;
         /**
          * Create Trial
-         * @description Set up a trial from its question.
+         * @description Set up a trial from its question; return it.
          */
         post: operations["create_trial_api_trials_post"];
         delete?: never;
@@ -429,7 +433,9 @@ export interface paths {
         };
         /**
          * Bottles
-         * @description Return the bottles a trial needs and how each is mixed.
+         * @description Return the bottles a trial needs and how each is mixed; that tells which letter is which.
+         *
+         *     While the key is sealed only for a helper, who mixes so that whoever counts stays blind.
          */
         get: operations["bottles_api_trials__trial_id__bottles_get"];
         put?: never;
@@ -453,6 +459,26 @@ export interface paths {
          * @description Change schools, spot, amounts and kinds of leaf.
          */
         put: operations["change_care_api_trials__trial_id__care_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/course": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Course
+         * @description Return what was counted on every plant at every look; it names no remedy.
+         */
+        get: operations["course_api_trials__trial_id__course_get"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -620,6 +646,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{trial_id}/looks/{number}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Count Sheet
+         * @description Return what was counted at a look so far.
+         */
+        get: operations["count_sheet_api_trials__trial_id__looks__number__sheet_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{trial_id}/looks/{number}/tallies": {
         parameters: {
             query?: never;
@@ -675,7 +721,7 @@ export interface paths {
         put?: never;
         /**
          * Put On
-         * @description Record a patch test that was put on now.
+         * @description Record a patch test that was put on now; return it.
          */
         post: operations["put_on_api_trials__trial_id__patches_post"];
         delete?: never;
@@ -704,7 +750,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/trials/{trial_id}/patches/{patch_id}/looks": {
+    "/api/trials/{trial_id}/patches/{patch_id}/readings": {
         parameters: {
             query?: never;
             header?: never;
@@ -717,7 +763,7 @@ export interface paths {
          * Look At Patch
          * @description Keep a look at a patch test; its outcome is computed.
          */
-        post: operations["look_at_patch_api_trials__trial_id__patches__patch_id__looks_post"];
+        post: operations["look_at_patch_api_trials__trial_id__patches__patch_id__readings_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -735,7 +781,7 @@ export interface paths {
         put?: never;
         /**
          * Add Plants
-         * @description Add rows of plants.
+         * @description Add rows of plants; return them.
          */
         post: operations["add_plants_api_trials__trial_id__plants_post"];
         delete?: never;
@@ -859,7 +905,7 @@ export interface paths {
         put?: never;
         /**
          * Record Batch
-         * @description Record a bottle that was mixed.
+         * @description Record a bottle that was mixed; return its batch.
          */
         post: operations["record_batch_api_trials__trial_id__remedies__remedy_id__batches_post"];
         delete?: never;
@@ -902,26 +948,6 @@ export interface paths {
         get: operations["trial_ribbon_api_trials__trial_id__ribbon_get"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/trials/{trial_id}/rounds/{number}/check": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Check Round
-         * @description Return what still holds a round back; nothing is kept.
-         */
-        post: operations["check_round_api_trials__trial_id__rounds__number__check_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -988,6 +1014,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{trial_id}/rounds/{number}/queries/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check Round
+         * @description Return what still holds a round back; nothing is kept.
+         */
+        post: operations["check_round_api_trials__trial_id__rounds__number__queries_check_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{trial_id}/rounds/{number}/sprays": {
         parameters: {
             query?: never;
@@ -999,7 +1045,7 @@ export interface paths {
         put?: never;
         /**
          * Record Spray
-         * @description Record what one plant got.
+         * @description Record what one plant got; return the round as it stands then.
          */
         post: operations["record_spray_api_trials__trial_id__rounds__number__sprays_post"];
         delete?: never;
@@ -1117,7 +1163,7 @@ export interface paths {
         };
         /**
          * Table
-         * @description Return the finished counts as a tidy table (CSV).
+         * @description Return the finished counts as a tidy table (CSV), once the key is open.
          */
         get: operations["table_api_trials__trial_id__table_csv_get"];
         put?: never;
@@ -1203,9 +1249,29 @@ export interface paths {
         put?: never;
         /**
          * Enter Day
-         * @description Enter a day by hand.
+         * @description Enter a day by hand; entered again it replaces the older, so it needs no key.
          */
         post: operations["enter_day_api_weather_days_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weather/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Log Weather
+         * @description Log rain and heat on the rounds of the last days now, as is done every ten minutes.
+         */
+        post: operations["log_weather_api_weather_log_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1307,10 +1373,10 @@ export interface components {
          */
         Action: "watch" | "clean_first" | "trial" | "too_far";
         /**
-         * ActionOut
-         * @description What a look calls for, with the numbers that led to it.
+         * AdviceOut
+         * @description What an inspection calls for, with the numbers that led to it.
          */
-        ActionOut: {
+        AdviceOut: {
             action: components["schemas"]["Action"];
             /** Reason */
             reason: string;
@@ -1378,6 +1444,8 @@ export interface components {
         /**
          * BatchOut
          * @description A batch as it was mixed.
+         *
+         *     While the key is sealed it has its letter only: no remedy, title, recipe, parts, cost or note.
          */
         BatchOut: {
             /** Acknowledged */
@@ -1389,6 +1457,8 @@ export interface components {
             /** Id */
             id: number;
             kind: components["schemas"]["MixKind"];
+            /** Letter */
+            letter: string | null;
             /**
              * Mixed At
              * Format: date-time
@@ -1399,11 +1469,11 @@ export interface components {
             /** Note */
             note: string;
             /** Parts */
-            parts: components["schemas"]["BatchPartOut"][];
+            parts: components["schemas"]["PouredPartOut"][];
             /** Recipe */
             recipe: string;
             /** Remedy Id */
-            remedy_id: number;
+            remedy_id: number | null;
             /** Rounds */
             rounds: number[];
             /** Title */
@@ -1414,20 +1484,6 @@ export interface components {
             use_by: string | null;
             /** Volume */
             volume: number;
-        };
-        /**
-         * BatchPartOut
-         * @description What went into a bottle.
-         */
-        BatchPartOut: {
-            /** Amount */
-            amount: number;
-            /** Name */
-            name: string;
-            /** Tool */
-            tool: string;
-            /** Unit */
-            unit: string;
         };
         /**
          * BlockerOut
@@ -1445,11 +1501,17 @@ export interface components {
         };
         /**
          * BottleOut
-         * @description A remedy's bottle: what it needs and how it is mixed.
+         * @description A remedy's bottle: what it needs, how it is mixed, and what was mixed.
          */
         BottleOut: {
+            /** Batches */
+            batches: components["schemas"]["BatchOut"][];
             card: components["schemas"]["CardOut"];
+            /** Letter */
+            letter: string | null;
             mix: components["schemas"]["MixOut"] | null;
+            /** Notches */
+            notches: number | null;
             /** Plants */
             plants: number;
             /** Remedy Id */
@@ -1529,9 +1591,9 @@ export interface components {
              */
             ml_per_plant: number;
             /** @default two_days */
-            patch_school: components["schemas"]["PatchSchool"];
+            patch_wait: components["schemas"]["PatchWait"];
             /** @default plan */
-            round_school: components["schemas"]["RoundSchool"];
+            round_rhythm: components["schemas"]["RoundRhythm"];
             /**
              * Slow Leaves
              * @default false
@@ -1686,12 +1748,32 @@ export interface components {
             per_round: number;
         };
         /**
-         * Created
-         * @description The id of what was made.
+         * CountSheetOut
+         * @description What was counted at one look; see `services.counting.CountSheet`.
          */
-        Created: {
-            /** Id */
-            id: number;
+        CountSheetOut: {
+            /** Early */
+            early: number[];
+            /** Tallies */
+            tallies: components["schemas"]["TallyOut"][];
+            /** Totals */
+            totals: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * CourseOut
+         * @description The numbers of looks, and each plant's finished values at them (null: none), by plant id.
+         *
+         *     Values are per unit of effort, or the share of a total.
+         */
+        CourseOut: {
+            /** Looks */
+            looks: number[];
+            /** Values */
+            values: {
+                [key: string]: (number | null)[];
+            };
         };
         /**
          * CritiqueOut
@@ -1755,19 +1837,6 @@ export interface components {
             open_hours: number;
             /** Why */
             why: string;
-        };
-        /**
-         * DecisionOut
-         * @description What a look calls for.
-         */
-        DecisionOut: {
-            action: components["schemas"]["Next"];
-            /** Best Efficacy */
-            best_efficacy: number | null;
-            /** Best Left */
-            best_left: number | null;
-            /** Reason */
-            reason: string;
         };
         /**
          * DesignKind
@@ -1900,6 +1969,14 @@ export interface components {
             text: string;
         };
         /**
+         * EventsLogged
+         * @description How many events of the weather were logged.
+         */
+        EventsLogged: {
+            /** Events */
+            events: number;
+        };
+        /**
          * FindingOut
          * @description A fault of the plan, its mend, and what the mend would change.
          */
@@ -2026,6 +2103,34 @@ export interface components {
             unit: string;
         };
         /**
+         * InspectionOut
+         * @description An inspection as it is kept.
+         */
+        InspectionOut: {
+            action: components["schemas"]["Action"];
+            /** Affected */
+            affected: number;
+            /** Helpers */
+            helpers: number;
+            /** Id */
+            id: number;
+            /** Looked */
+            looked: number;
+            /** Pest */
+            pest: string;
+            /** Place */
+            place: string;
+            /** Reason */
+            reason: string;
+            /**
+             * Seen At
+             * Format: date-time
+             */
+            seen_at: string;
+            /** Signs */
+            signs: string[];
+        };
+        /**
          * JobKind
          * @description What is to be done.
          * @enum {string}
@@ -2053,7 +2158,7 @@ export interface components {
             /** Of */
             of: number;
             /** Station */
-            station: string;
+            station: components["schemas"]["StationKey"] | ("look" | "round");
             /** Title */
             title: string;
         };
@@ -2070,6 +2175,7 @@ export interface components {
         Knowledge: {
             /** Measures */
             measures: components["schemas"]["MeasureOut"][];
+            numbers: components["schemas"]["Numbers"];
             /** Pests */
             pests: components["schemas"]["PestOut"][];
             /** Signs */
@@ -2080,8 +2186,11 @@ export interface components {
          * @description A layout drawn or cleared.
          */
         LayoutEventOut: {
-            /** Kind */
-            kind: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "drawn" | "cleared";
             /**
              * Made At
              * Format: date-time
@@ -2106,52 +2215,14 @@ export interface components {
             seed?: number | null;
         };
         /**
-         * LookIn
-         * @description A look round.
-         */
-        LookIn: {
-            /** Affected */
-            affected: number;
-            /**
-             * Helpers
-             * @default 0
-             */
-            helpers: number;
-            /** Looked */
-            looked: number;
-            /** Pest */
-            pest: string;
-            /**
-             * Place
-             * @default
-             */
-            place: string;
-            /** Signs */
-            signs?: string[];
-            /**
-             * Vigorous
-             * @default true
-             */
-            vigorous: boolean;
-            /**
-             * Wilting
-             * @default false
-             */
-            wilting: boolean;
-        };
-        /**
          * LookOut
-         * @description A counting occasion with its date and how far it is; `early` has plants counted too soon.
+         * @description A counting occasion with its date and how many plants are counted on its day.
          */
         LookOut: {
             /** Counted */
             counted: number;
             /** Day */
             day: number;
-            /** Early */
-            early: {
-                [key: string]: string;
-            };
             /** Id */
             id: number;
             /** Number */
@@ -2163,33 +2234,11 @@ export interface components {
             on: string;
         };
         /**
-         * LookRecordOut
-         * @description A look round as it is kept.
+         * MeasureKey
+         * @description What can be counted, by its key.
+         * @enum {string}
          */
-        LookRecordOut: {
-            action: components["schemas"]["Action"];
-            /** Affected */
-            affected: number;
-            /** Helpers */
-            helpers: number;
-            /** Id */
-            id: number;
-            /** Looked */
-            looked: number;
-            /** Pest */
-            pest: string;
-            /** Place */
-            place: string;
-            /** Reason */
-            reason: string;
-            /**
-             * Seen At
-             * Format: date-time
-             */
-            seen_at: string;
-            /** Signs */
-            signs: string[];
-        };
+        MeasureKey: "live" | "dead" | "hatched" | "cover" | "rating" | "catch" | "damage" | "helpers";
         /**
          * MeasureOut
          * @description What can be counted.
@@ -2197,14 +2246,12 @@ export interface components {
         MeasureOut: {
             /** Judged */
             judged: boolean;
-            /** Key */
-            key: string;
+            key: components["schemas"]["MeasureKey"];
             /** Label */
             label: string;
             /** Noun */
             noun: string;
-            /** Scale */
-            scale: string;
+            scale: components["schemas"]["Scale"];
             /** Upper */
             upper: number;
         };
@@ -2363,6 +2410,30 @@ export interface components {
          */
         Next: "stop" | "next_round" | "change_plan" | "look_first";
         /**
+         * Numbers
+         * @description Numbers of the rules that screens show before anything is sent.
+         *
+         *     `least_blocks` and `usual_blocks` are plants of each remedy; `own_tolerance` the share of
+         *     plants borne of a pest the program does not know; `care` and `setup` the usual choices;
+         *     `egg_measure` is what a question about eggs counts, on units `egg_unit`.
+         */
+        Numbers: {
+            care: components["schemas"]["CareIO"];
+            egg_measure: components["schemas"]["MeasureKey"];
+            egg_unit: components["schemas"]["Unit"];
+            /** Least Blocks */
+            least_blocks: number;
+            /** Most Plants */
+            most_plants: number;
+            /** Most Remedies */
+            most_remedies: number;
+            /** Own Tolerance */
+            own_tolerance: number;
+            setup: components["schemas"]["SetupIO"];
+            /** Usual Blocks */
+            usual_blocks: number;
+        };
+        /**
          * Outcome
          * @description What the trial settled.
          * @enum {string}
@@ -2393,12 +2464,6 @@ export interface components {
             /** Reason */
             reason: string;
         };
-        /**
-         * Part
-         * @description What a stage is in the life cycle.
-         * @enum {string}
-         */
-        Part: "egg" | "young" | "hidden" | "laying";
         /**
          * PartOut
          * @description An ingredient in a litre of the ready mix.
@@ -2466,38 +2531,6 @@ export interface components {
             treated_before: number;
         };
         /**
-         * PatchLookIn
-         * @description A look at a patch test.
-         */
-        PatchLookIn: {
-            /** Beside */
-            beside: number;
-            /** @default none */
-            harm: components["schemas"]["Harm"];
-            /** Hours */
-            hours: number;
-            /** Treated */
-            treated: number;
-        };
-        /**
-         * PatchLookOut
-         * @description A look kept.
-         */
-        PatchLookOut: {
-            /** Beside */
-            beside: number;
-            harm: components["schemas"]["Harm"];
-            /** Hours */
-            hours: number;
-            /**
-             * Seen At
-             * Format: date-time
-             */
-            seen_at: string;
-            /** Treated */
-            treated: number;
-        };
-        /**
          * PatchOut
          * @description A patch test and its outcome.
          */
@@ -2515,11 +2548,11 @@ export interface components {
             id: number;
             /** Leaves */
             leaves: number;
-            /** Looks */
-            looks: components["schemas"]["PatchLookOut"][];
             /** Next Look */
             next_look: string | null;
             outcome: components["schemas"]["PatchOutcome"];
+            /** Readings */
+            readings: components["schemas"]["PatchReadingOut"][];
             /** Reason */
             reason: string;
             /** Strength */
@@ -2547,11 +2580,43 @@ export interface components {
             reason: string;
         };
         /**
-         * PatchSchool
+         * PatchReadingIn
+         * @description What was seen of a patch test.
+         */
+        PatchReadingIn: {
+            /** Beside */
+            beside: number;
+            /** @default none */
+            harm: components["schemas"]["Harm"];
+            /** Hours */
+            hours: number;
+            /** Treated */
+            treated: number;
+        };
+        /**
+         * PatchReadingOut
+         * @description A reading kept.
+         */
+        PatchReadingOut: {
+            /** Beside */
+            beside: number;
+            harm: components["schemas"]["Harm"];
+            /** Hours */
+            hours: number;
+            /**
+             * Seen At
+             * Format: date-time
+             */
+            seen_at: string;
+            /** Treated */
+            treated: number;
+        };
+        /**
+         * PatchWait
          * @description How long to wait before a patch test has passed.
          * @enum {string}
          */
-        PatchSchool: "day" | "two_days" | "week";
+        PatchWait: "day" | "two_days" | "week";
         /**
          * PestOut
          * @description A pest or disease and how it is counted.
@@ -2607,6 +2672,12 @@ export interface components {
             where: string;
         };
         /**
+         * Phase
+         * @description What a stage is in the life cycle.
+         * @enum {string}
+         */
+        Phase: "egg" | "young" | "hidden" | "laying";
+        /**
          * PlanChangeOut
          * @description One thing a mend changes, before and after.
          */
@@ -2638,21 +2709,21 @@ export interface components {
         };
         /**
          * PlantOut
-         * @description A plant on the bench.
+         * @description A plant on the bench; `letter` is that of its tag, null before the layout.
          */
         PlantOut: {
             /** Block */
             block: number | null;
             /** Id */
             id: number;
+            /** Letter */
+            letter?: string | null;
             /** Match Count */
             match_count: number | null;
             /** Name */
             name: string;
             /** Place */
             place: number;
-            /** Remedy Id */
-            remedy_id: number | null;
             /**
              * Revision
              * @default
@@ -2695,6 +2766,20 @@ export interface components {
             /** Reason */
             reason: string;
             role: components["schemas"]["PartRole"];
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * PouredPartOut
+         * @description What went into a bottle.
+         */
+        PouredPartOut: {
+            /** Amount */
+            amount: number;
+            /** Name */
+            name: string;
+            /** Tool */
+            tool: string;
             /** Unit */
             unit: string;
         };
@@ -2831,8 +2916,7 @@ export interface components {
         QuestionIn: {
             /** Look Days */
             look_days: number[];
-            /** Measure */
-            measure: string;
+            measure: components["schemas"]["MeasureKey"];
             /** Name */
             name: string;
             /** Pest */
@@ -2998,7 +3082,7 @@ export interface components {
         Role: "control" | "remedy";
         /**
          * RoundOut
-         * @description A spray day with its date and the plants done.
+         * @description A spray day with its date and the plants done; `batches` has the bottles by letter.
          */
         RoundOut: {
             /** Batches */
@@ -3013,8 +3097,6 @@ export interface components {
             id: number;
             /** Left Out */
             left_out: boolean;
-            /** Marks */
-            marks: components["schemas"]["SprayOut"][];
             /** Notes */
             notes: string[];
             /** Number */
@@ -3035,7 +3117,7 @@ export interface components {
         };
         /**
          * RoundProposalOut
-         * @description When to spray next, by a school.
+         * @description When to spray next, by one rhythm.
          */
         RoundProposalOut: {
             /** First */
@@ -3046,14 +3128,14 @@ export interface components {
             on: string | null;
             /** Reason */
             reason: string;
-            school: components["schemas"]["RoundSchool"];
+            rhythm: components["schemas"]["RoundRhythm"];
         };
         /**
-         * RoundSchool
+         * RoundRhythm
          * @description How the next round is chosen; each has its followers.
          * @enum {string}
          */
-        RoundSchool: "plan" | "egg_cycle" | "every_3" | "twice_weekly" | "watch";
+        RoundRhythm: "plan" | "egg_cycle" | "every_3" | "twice_weekly" | "watch";
         /**
          * RowOut
          * @description One remedy's windows today.
@@ -3061,19 +3143,29 @@ export interface components {
         RowOut: {
             /** Against */
             against: string[][];
+            /** Letter */
+            letter: string | null;
+            /** Name */
+            name: string;
+            /** Notches */
+            notches: number | null;
             /** Open */
             open: boolean[];
-            /** Remedy Id */
-            remedy_id: number;
         };
+        /**
+         * Scale
+         * @description The kind of number a measure is; it decides how it is added up and analysed.
+         * @enum {string}
+         */
+        Scale: "count" | "share" | "percent" | "grade";
         /**
          * ScheduleOut
          * @description What comes next in a trial.
          */
         ScheduleOut: {
+            advice: components["schemas"]["StopAdviceOut"] | null;
             /** Decided At */
             decided_at: number | null;
-            decision: components["schemas"]["DecisionOut"] | null;
             /** Degree Days */
             degree_days: boolean;
             generations: components["schemas"]["GenerationsOut"] | null;
@@ -3168,6 +3260,40 @@ export interface components {
             other: number;
         };
         /**
+         * SightingIn
+         * @description What was seen at an inspection.
+         */
+        SightingIn: {
+            /** Affected */
+            affected: number;
+            /**
+             * Helpers
+             * @default 0
+             */
+            helpers: number;
+            /** Looked */
+            looked: number;
+            /** Pest */
+            pest: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /** Signs */
+            signs?: string[];
+            /**
+             * Vigorous
+             * @default true
+             */
+            vigorous: boolean;
+            /**
+             * Wilting
+             * @default false
+             */
+            wilting: boolean;
+        };
+        /**
          * SignOut
          * @description Something that can be seen.
          */
@@ -3260,34 +3386,6 @@ export interface components {
          */
         SprayKind: "sprayed" | "skipped" | "again";
         /**
-         * SprayOut
-         * @description What one plant got.
-         */
-        SprayOut: {
-            /** Batch Id */
-            batch_id: number | null;
-            /** Deviation */
-            deviation: string;
-            /** Drifted */
-            drifted: boolean;
-            kind: components["schemas"]["SprayKind"];
-            /** Neighbour Id */
-            neighbour_id: number | null;
-            /** Note */
-            note: string;
-            /** Plant Id */
-            plant_id: number;
-            /**
-             * Sprayed At
-             * Format: date-time
-             */
-            sprayed_at: string;
-            /** Undersides */
-            undersides: boolean;
-            /** Volume */
-            volume: number | null;
-        };
-        /**
          * StageIO
          * @description A stage of the life cycle: degree-days above a threshold.
          */
@@ -3296,7 +3394,7 @@ export interface components {
             k: number;
             /** Name */
             name: string;
-            part: components["schemas"]["Part"];
+            phase: components["schemas"]["Phase"];
             /** T0 */
             t0: number;
         };
@@ -3307,18 +3405,17 @@ export interface components {
          */
         State: "done" | "next" | "frayed" | "later";
         /**
-         * StationKind
-         * @description Where the weather comes from.
+         * StationKey
+         * @description The stations, in their order; also where a job leads, beside a look or a round.
          * @enum {string}
          */
-        StationKind: "none" | "simulated" | "record" | "entered";
+        StationKey: "question" | "plants" | "layout" | "patch" | "mix" | "rounds" | "verdict";
         /**
          * StationOut
          * @description A station of the trial's thread.
          */
         StationOut: {
-            /** Key */
-            key: string;
+            key: components["schemas"]["StationKey"];
             /** Line */
             line: string;
             state: components["schemas"]["State"];
@@ -3339,6 +3436,19 @@ export interface components {
             water: number;
         };
         /**
+         * StopAdviceOut
+         * @description What a look calls for.
+         */
+        StopAdviceOut: {
+            action: components["schemas"]["Next"];
+            /** Best Efficacy */
+            best_efficacy: number | null;
+            /** Best Left */
+            best_left: number | null;
+            /** Reason */
+            reason: string;
+        };
+        /**
          * SuitIn
          * @description For which pest and setup remedies are asked for.
          */
@@ -3346,6 +3456,31 @@ export interface components {
             /** Pest */
             pest: string;
             setup?: components["schemas"]["SetupIO"];
+        };
+        /**
+         * TagOut
+         * @description What stands on the tags of one remedy, and how its bottle is handled.
+         *
+         *     While the key is sealed `remedy_id` is null, and what would tell the remedy is the same for
+         *     every tag.
+         */
+        TagOut: {
+            /** Aftercare */
+            aftercare: string;
+            /** Agitation */
+            agitation: string;
+            /** Coverage */
+            coverage: string;
+            /** Letter */
+            letter: string;
+            /** Notches */
+            notches: number;
+            /** Oil */
+            oil: boolean;
+            /** Poured */
+            poured: boolean;
+            /** Remedy Id */
+            remedy_id: number | null;
         };
         /**
          * TallyIn
@@ -3364,8 +3499,7 @@ export interface components {
             effort: number;
             /** Finished */
             finished: boolean;
-            /** Measure */
-            measure: string;
+            measure: components["schemas"]["MeasureKey"];
             /** Of */
             of?: number | null;
             /** Plant Id */
@@ -3400,8 +3534,7 @@ export interface components {
             id: number;
             /** Look Id */
             look_id: number;
-            /** Measure */
-            measure: string;
+            measure: components["schemas"]["MeasureKey"];
             /** Of */
             of: number | null;
             /** Plant Id */
@@ -3422,13 +3555,13 @@ export interface components {
              */
             today: string;
             /** Trials */
-            trials: components["schemas"]["TodayTrial"][];
+            trials: components["schemas"]["TodayTrialOut"][];
         };
         /**
-         * TodayTrial
+         * TodayTrialOut
          * @description A trial in the list of Today.
          */
-        TodayTrial: {
+        TodayTrialOut: {
             /** Id */
             id: number;
             /** Jobs */
@@ -3483,6 +3616,16 @@ export interface components {
             wets: boolean;
         };
         /**
+         * TrialListOut
+         * @description A page of trials; `next` is the id to give as `after`, null on the last page.
+         */
+        TrialListOut: {
+            /** Next */
+            next: number | null;
+            /** Trials */
+            trials: components["schemas"]["TrialRowOut"][];
+        };
+        /**
          * TrialOut
          * @description A trial with everything its screens need.
          */
@@ -3528,6 +3671,8 @@ export interface components {
             remedies: components["schemas"]["RemedyOut"][];
             /** Rounds */
             rounds: components["schemas"]["RoundOut"][];
+            /** Sealed */
+            sealed: boolean;
             /** Seed */
             seed: number | null;
             setup: components["schemas"]["SetupIO"];
@@ -3542,8 +3687,8 @@ export interface components {
             start_on: string;
             /** Stations */
             stations: components["schemas"]["StationOut"][];
-            /** Tallies */
-            tallies: components["schemas"]["TallyOut"][];
+            /** Tags */
+            tags: components["schemas"]["TagOut"][];
             /** Threshold */
             threshold: number;
             /**
@@ -3553,6 +3698,28 @@ export interface components {
             today: string;
             /** Walk */
             walk: number[];
+        };
+        /**
+         * TrialRowOut
+         * @description A trial in the list of all.
+         */
+        TrialRowOut: {
+            /** Id */
+            id: number;
+            measure: components["schemas"]["MeasureKey"];
+            /** Name */
+            name: string;
+            /** Pest */
+            pest: string;
+            /** Put Away At */
+            put_away_at: string | null;
+            /** Sprayed On */
+            sprayed_on: string | null;
+            /**
+             * Start On
+             * Format: date
+             */
+            start_on: string;
         };
         /**
          * UndoIn
@@ -3612,6 +3779,8 @@ export interface components {
          * @description A verdict with the deviations it must be read with; not final while looks are to come.
          */
         VerdictOut: {
+            /** Answers */
+            answers: string[];
             /** Early */
             early: boolean;
             /** Final */
@@ -3620,8 +3789,6 @@ export interface components {
             look_number: number;
             /** Notes */
             notes: string[];
-            /** Reading */
-            reading: string[];
             verdict: components["schemas"]["VerdictBody"];
         };
         /**
@@ -3634,6 +3801,12 @@ export interface components {
             /** Text */
             text: string;
         };
+        /**
+         * WeatherSource
+         * @description Where the weather comes from.
+         * @enum {string}
+         */
+        WeatherSource: "none" | "simulated" | "record" | "entered";
         /**
          * YardIO
          * @description Place, station, water and tools.
@@ -3671,8 +3844,6 @@ export interface components {
              * @default 1
              */
             seed: number;
-            /** @default none */
-            station: components["schemas"]["StationKind"];
             /**
              * Swing
              * @default 7.5
@@ -3680,6 +3851,8 @@ export interface components {
             swing: number;
             /** Tools */
             tools: string[];
+            /** @default none */
+            weather_source: components["schemas"]["WeatherSource"];
         };
     };
     responses: never;
@@ -3704,102 +3877,8 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    convert_amount_api_convert_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ConvertIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ConvertedOut"][];
+                    "text/calendar": string;
                 };
             };
             /** @description Bad Request */
@@ -3808,7 +3887,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "text/calendar": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Forbidden */
@@ -3817,7 +3896,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "text/calendar": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Not Found */
@@ -3826,7 +3905,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "text/calendar": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Conflict */
@@ -3835,7 +3914,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "text/calendar": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Precondition Failed */
@@ -3844,7 +3923,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "text/calendar": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -3853,7 +3932,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "text/calendar": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -3862,7 +3941,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "text/calendar": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Service Unavailable */
@@ -3871,103 +3950,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    dilute_api_dilute_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DiluteIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DilutionOut"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "text/calendar": components["schemas"]["ErrorOut"];
                 };
             };
         };
@@ -4064,6 +4047,196 @@ export interface operations {
             };
         };
     };
+    inspections_api_inspections_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InspectionOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    keep_inspection_api_inspections_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SightingIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InspectionOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     knowledge_api_knowledge_get: {
         parameters: {
             query?: never;
@@ -4080,388 +4253,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Knowledge"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    kept_looks_api_looks_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LookRecordOut"][];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    keep_look_api_looks_post: {
-        parameters: {
-            query?: never;
-            header?: {
-                "Idempotency-Key"?: string | null;
-            };
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LookIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LookRecordOut"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    decide_api_looks_decision_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LookIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ActionOut"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    make_api_mix_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MixIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MixOut"];
                 };
             };
             /** @description Bad Request */
@@ -4916,14 +4707,18 @@ export interface operations {
             };
         };
     };
-    recipes_api_recipes_get: {
+    advice_api_queries_advice_post: {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SightingIn"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {
@@ -4931,7 +4726,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RecipeOut"][];
+                    "application/json": components["schemas"]["AdviceOut"];
                 };
             };
             /** @description Bad Request */
@@ -5008,7 +4803,391 @@ export interface operations {
             };
         };
     };
-    catalogue_api_remedies_post: {
+    convert_amount_api_queries_conversion_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConvertIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConvertedOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    dilute_api_queries_dilution_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DiluteIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DilutionOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    make_api_queries_mix_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MixIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MixOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    proposal_api_queries_proposal_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProposalIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    catalogue_api_queries_remedies_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -5104,18 +5283,14 @@ export interface operations {
             };
         };
     };
-    propose_api_remedies_proposal_post: {
+    recipes_api_recipes_get: {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ProposalIn"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
             200: {
@@ -5123,7 +5298,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProposalOut"];
+                    "application/json": components["schemas"]["RecipeOut"][];
                 };
             };
             /** @description Bad Request */
@@ -5570,6 +5745,101 @@ export interface operations {
             };
         };
     };
+    list_trials_api_trials_get: {
+        parameters: {
+            query?: {
+                limit?: number;
+                after?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialListOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     create_trial_api_trials_post: {
         parameters: {
             query?: never;
@@ -5591,7 +5861,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Created"];
+                    "application/json": components["schemas"]["TrialOut"];
                 };
             };
             /** @description Bad Request */
@@ -5953,7 +6223,9 @@ export interface operations {
     };
     bottles_api_trials__trial_id__bottles_get: {
         parameters: {
-            query?: never;
+            query?: {
+                helper?: boolean;
+            };
             header?: never;
             path: {
                 trial_id: number;
@@ -6069,6 +6341,100 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    course_api_trials__trial_id__course_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseOut"];
                 };
             };
             /** @description Bad Request */
@@ -6738,7 +7104,107 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    draw_layout_api_trials__trial_id__layout_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LayoutIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
+                };
             };
             /** @description Bad Request */
             400: {
@@ -6814,20 +7280,17 @@ export interface operations {
             };
         };
     };
-    draw_layout_api_trials__trial_id__layout_post: {
+    count_sheet_api_trials__trial_id__looks__number__sheet_get: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 trial_id: number;
+                number: number;
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LayoutIn"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
             200: {
@@ -6835,7 +7298,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TrialOut"];
+                    "application/json": components["schemas"]["CountSheetOut"];
                 };
             };
             /** @description Bad Request */
@@ -7014,7 +7477,7 @@ export interface operations {
     tally_history_api_trials__trial_id__looks__number__tallies__plant_id__get: {
         parameters: {
             query: {
-                measure: string;
+                measure: components["schemas"]["MeasureKey"];
             };
             header?: never;
             path: {
@@ -7226,7 +7689,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PatchPlanOut"];
+                    "application/json": components["schemas"]["PatchOut"];
                 };
             };
             /** @description Bad Request */
@@ -7398,7 +7861,7 @@ export interface operations {
             };
         };
     };
-    look_at_patch_api_trials__trial_id__patches__patch_id__looks_post: {
+    look_at_patch_api_trials__trial_id__patches__patch_id__readings_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -7410,7 +7873,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PatchLookIn"];
+                "application/json": components["schemas"]["PatchReadingIn"];
             };
         };
         responses: {
@@ -7520,7 +7983,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TrialOut"];
+                    "application/json": components["schemas"]["PlantOut"][];
                 };
             };
             /** @description Bad Request */
@@ -8208,7 +8671,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TrialOut"];
+                    "application/json": components["schemas"]["BatchOut"];
                 };
             };
             /** @description Bad Request */
@@ -8397,105 +8860,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RibbonOut"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    check_round_api_trials__trial_id__rounds__number__check_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                trial_id: number;
-                number: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ChecksIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BlockerOut"][];
                 };
             };
             /** @description Bad Request */
@@ -8869,6 +9233,105 @@ export interface operations {
             };
         };
     };
+    check_round_api_trials__trial_id__rounds__number__queries_check_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChecksIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockerOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     record_spray_api_trials__trial_id__rounds__number__sprays_post: {
         parameters: {
             query?: never;
@@ -8891,7 +9354,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TrialOut"];
+                    "application/json": components["schemas"]["RoundOut"];
                 };
             };
             /** @description Bad Request */
@@ -9374,7 +9837,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/svg+xml": string;
+                };
             };
             /** @description Bad Request */
             400: {
@@ -9382,7 +9847,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "image/svg+xml": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Forbidden */
@@ -9391,7 +9856,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "image/svg+xml": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Not Found */
@@ -9400,7 +9865,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "image/svg+xml": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Conflict */
@@ -9409,7 +9874,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "image/svg+xml": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Precondition Failed */
@@ -9418,7 +9883,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "image/svg+xml": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9427,7 +9892,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "image/svg+xml": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9436,7 +9901,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "image/svg+xml": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Service Unavailable */
@@ -9445,7 +9910,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "image/svg+xml": components["schemas"]["ErrorOut"];
                 };
             };
         };
@@ -9466,7 +9931,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "text/csv": string;
+                };
             };
             /** @description Bad Request */
             400: {
@@ -9474,7 +9941,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "text/csv": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Forbidden */
@@ -9483,7 +9950,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "text/csv": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Not Found */
@@ -9492,7 +9959,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "text/csv": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Conflict */
@@ -9501,7 +9968,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "text/csv": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Precondition Failed */
@@ -9510,7 +9977,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "text/csv": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9519,7 +9986,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "text/csv": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9528,7 +9995,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "text/csv": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Service Unavailable */
@@ -9537,7 +10004,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "text/csv": components["schemas"]["ErrorOut"];
                 };
             };
         };
@@ -9561,7 +10028,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/svg+xml": string;
+                };
             };
             /** @description Bad Request */
             400: {
@@ -9569,7 +10038,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "image/svg+xml": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Forbidden */
@@ -9578,7 +10047,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "image/svg+xml": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Not Found */
@@ -9587,7 +10056,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "image/svg+xml": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Conflict */
@@ -9596,7 +10065,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "image/svg+xml": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Precondition Failed */
@@ -9605,7 +10074,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "image/svg+xml": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9614,7 +10083,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "image/svg+xml": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9623,7 +10092,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "image/svg+xml": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Service Unavailable */
@@ -9632,7 +10101,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "image/svg+xml": components["schemas"]["ErrorOut"];
                 };
             };
         };
@@ -9936,7 +10405,99 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DayIO"][];
+                    "application/json": components["schemas"]["DayIO"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    log_weather_api_weather_log_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EventsLogged"];
                 };
             };
             /** @description Bad Request */
@@ -10125,7 +10686,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "text/csv": string;
+                };
             };
             /** @description Bad Request */
             400: {
@@ -10133,7 +10696,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "text/csv": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Forbidden */
@@ -10142,7 +10705,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "text/csv": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Not Found */
@@ -10151,7 +10714,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "text/csv": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Conflict */
@@ -10160,7 +10723,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "text/csv": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Precondition Failed */
@@ -10169,7 +10732,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "text/csv": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -10178,7 +10741,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "text/csv": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10187,7 +10750,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "text/csv": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Service Unavailable */
@@ -10196,7 +10759,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "text/csv": components["schemas"]["ErrorOut"];
                 };
             };
         };

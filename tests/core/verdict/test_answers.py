@@ -6,11 +6,11 @@ import unittest
 
 from orthocris.core import Observation, judge
 from orthocris.core.trial.setup import Kind
-from orthocris.core.verdict.reading import (
-    ladder_reading,
-    prevention_reading,
+from orthocris.core.verdict.answers import (
+    ladder_answer,
+    prevention_answer,
     promise,
-    square_reading,
+    square_answer,
 )
 from tests.core.verdict.gardens import CONTROL, trial
 
@@ -21,7 +21,7 @@ class Ladder(unittest.TestCase):
     def test_the_weakest_that_is_as_good_is_named(self) -> None:
         counts = {"control": CONTROL, "5 ml": (30, 25, 41, 22, 44, 33), "10 ml": (4, 6, 5, 3, 6, 4)}
         counts["20 ml"] = (5, 4, 4, 4, 5, 5)
-        said = ladder_reading(judge(trial(counts)), RUNGS)
+        said = ladder_answer(judge(trial(counts)), RUNGS)
         self.assertTrue(said.startswith("10 ml removes about"))
         self.assertIn("weakest that still works", said)
 
@@ -32,11 +32,11 @@ class Ladder(unittest.TestCase):
             "10 ml": (19, 16, 22, 14, 25, 20),
         }
         counts["20 ml"] = (2, 1, 2, 1, 2, 1)
-        self.assertIn("takes the strongest", ladder_reading(judge(trial(counts)), RUNGS))
+        self.assertIn("takes the strongest", ladder_answer(judge(trial(counts)), RUNGS))
 
     def test_none_when_none_works(self) -> None:
         same = dict.fromkeys(("control", *RUNGS), CONTROL)
-        self.assertIn("No strength", ladder_reading(judge(trial(same)), RUNGS))
+        self.assertIn("No strength", ladder_answer(judge(trial(same)), RUNGS))
 
 
 class Square(unittest.TestCase):
@@ -52,7 +52,7 @@ class Square(unittest.TestCase):
             },
             blocked=False,
         )
-        return square_reading(
+        return square_answer(
             seen,
             control="control",
             one="soap",
@@ -88,7 +88,7 @@ class Prevention(unittest.TestCase):
             for k, course in enumerate(courses)
             for day, value in zip((3.0, 7.0), course, strict=True)
         ]
-        control, soap = prevention_reading(seen, "live", ["control", "soap"])
+        control, soap = prevention_answer(seen, "live", ["control", "soap"])
         self.assertIn("by day 3 on half of the plants; 0 of 3 still clean on day 7", control)
         self.assertIn("half or more stayed clean; 2 of 3", soap)
 
@@ -98,7 +98,7 @@ class Prevention(unittest.TestCase):
             for k, first in enumerate((1, 3, 7, 14))
             for day in (1.0, 3.0, 7.0, 14.0)
         ]
-        (said,) = prevention_reading(seen, "live", ["control"])
+        (said,) = prevention_answer(seen, "live", ["control"])
         self.assertIn("by day 3 on half of the plants", said)
 
 

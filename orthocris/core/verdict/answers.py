@@ -48,7 +48,7 @@ def promise(kind: Kind, names: Sequence[str], threshold: float) -> str:
     )
 
 
-def ladder_reading(verdict: Verdict, strengths: Mapping[str, float]) -> str:
+def ladder_answer(verdict: Verdict, strengths: Mapping[str, float]) -> str:
     """Name the weakest strength that works as well as the best, from a judged ladder.
 
     A rung works when it beats the control, could be best, is not struck out for harm, and may
@@ -74,7 +74,7 @@ def _weakest(rung: RemedyResult, strongest: RemedyResult) -> str:
     return f"{effect} and cannot be told from anything stronger: the weakest that still works."
 
 
-def prevention_reading(
+def prevention_answer(
     observations: Sequence[Observation], measure: str, order: Sequence[str]
 ) -> tuple[str, ...]:
     """Say when the first arrived on each remedy's plants, and how many plants stayed clean.
@@ -108,7 +108,7 @@ def prevention_reading(
     return tuple(said)
 
 
-def square_reading(
+def square_answer(
     observations: Sequence[Observation],
     *,
     control: str,

@@ -1,0 +1,58 @@
+"""The shipped remedies: what speaks against each here, and proposals for a question."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from orthocris.core.pantry.remedies import (
+    CatalogueRemedy,
+    draft_of,
+    ladder,
+    square,
+    unsuitable,
+    usual_ladder,
+)
+from orthocris.core.trial.question import RemedyDraft
+from orthocris.core.trial.setup import Setup
+from orthocris.knowledge import pest_named, remedies, remedy_named
+
+
+@dataclass(frozen=True, slots=True)
+class Suited:
+    """A shipped remedy with its usual ladder and, by code, the reasons against it here."""
+
+    remedy: CatalogueRemedy
+    usual_ladder: tuple[float, ...]
+    reasons: Sequence[str] | Mapping[str, str]
+
+
+def suited(pest: str, setup: Setup) -> tuple[Suited, ...]:
+    """Return every shipped remedy as it suits a pest and a bench."""
+    known = pest_named(pest)
+    return tuple(
+        Suited(
+            remedy,
+            usual_ladder(remedy) if remedy.ingredients else (),
+            unsuitable(
+                remedy,
+                setup,
+                pest=pest,
+                cannot_work=known.cannot_work if known else {},
+                known_pest=known is not None,
+            ),
+        )
+        for remedy in remedies()
+    )
+
+
+def propose(
+    keys: Sequence[str], *, strengths: Sequence[float] | None, as_square: bool
+) -> tuple[RemedyDraft, ...]:
+    """Make remedies for a question: a square of two, a ladder of one, or each as it is shipped."""
+    chosen = [remedy_named(key) for key in keys]
+    if as_square and len(chosen) == 2:
+        return square(chosen[0], chosen[1])
+    if strengths is not None:
+        return ladder(chosen[0], strengths)
+    return tuple(draft_of(remedy) for remedy in chosen)
