@@ -1,4 +1,4 @@
-// Words of the schools and decisions around the rounds.
+// Words of the rhythms, and of what a look calls for.
 import type { Schemas } from "./api/client";
 
 export const roundRhythms: Record<Schemas["RoundRhythm"], string> = {
@@ -9,7 +9,7 @@ export const roundRhythms: Record<Schemas["RoundRhythm"], string> = {
   watch: "Watch and repeat",
 };
 
-export const decisions: Record<Schemas["Next"], string> = {
+export const stopWords: Record<Schemas["Next"], string> = {
   stop: "Stop spraying",
   next_round: "Go on with the next round",
   change_plan: "Too slow: change the plan",

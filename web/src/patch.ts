@@ -19,7 +19,7 @@ export const harms: Record<Schemas["Harm"], string> = {
   wilting: "wilting",
 };
 
-export const patchSchools: Record<Schemas["PatchWait"], string> = {
+export const patchWaits: Record<Schemas["PatchWait"], string> = {
   day: "24 hours",
   two_days: "24 and 48 hours",
   week: "24, 48 hours and a week",

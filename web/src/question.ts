@@ -4,25 +4,8 @@ import type { Pest, QuestionIn, Schemas, Trial } from "./api/client";
 export type Setup = Schemas["SetupIO"];
 export type RemedyIn = Schemas["RemedyIn"];
 
-export const usualSetup: Required<Setup> = {
-  kind: "compare",
-  unit: "plant",
-  design: "complete",
-  block_size: null,
-  gradient: "none",
-  place_cm: 40,
-  row_cm: 60,
-  shields: false,
-  match_place: true,
-  stressed: false,
-  in_bloom: false,
-  delicate: false,
-  hot: false,
-  harvest_days: null,
-};
-
 /** What a pest usually is counted by and when, as a new question proposes it. */
-export function usualFor(pest: Pest): { measure: string; look_days: string; round_days: string } {
+export function usualFor(pest: Pest): { measure: QuestionIn["measure"]; look_days: string; round_days: string } {
   return { measure: pest.measure, look_days: pest.look_days.join(", "), round_days: pest.round_days.join(", ") };
 }
 

@@ -5,13 +5,13 @@ import { nextTick, ref } from "vue";
 import { Fault, type Plant, type Trial, type Verdict } from "../src/api/client";
 import BenchMap from "../src/components/BenchMap.vue";
 import CellField from "../src/components/CellField.vue";
-import EfficacyPicture from "../src/components/EfficacyPicture.vue";
+import EfficacyPicture from "../src/components/verdict/EfficacyPicture.vue";
 import FaultNote from "../src/components/FaultNote.vue";
 import FieldRow from "../src/components/FieldRow.vue";
-import JobRow from "../src/components/JobRow.vue";
+import JobRow from "../src/components/trial/JobRow.vue";
 import PlantTag from "../src/components/PlantTag.vue";
-import SignPicture from "../src/components/SignPicture.vue";
-import TrialThread from "../src/components/TrialThread.vue";
+import SignPicture from "../src/components/finding/SignPicture.vue";
+import TrialThread from "../src/components/trial/TrialThread.vue";
 import { shortcuts, useKeys } from "../src/composables/useKeys";
 
 // A page left behind would go on asking in the tests after it.

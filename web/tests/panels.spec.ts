@@ -4,12 +4,12 @@ import { enableAutoUnmount, flushPromises, mount, type VueWrapper } from "@vue/t
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { h } from "vue";
 import type { Trial } from "../src/api/client";
-import CriticPanel from "../src/components/CriticPanel.vue";
-import PowerPanel from "../src/components/PowerPanel.vue";
-import RemedyPicker from "../src/components/RemedyPicker.vue";
+import CriticPanel from "../src/components/planning/CriticPanel.vue";
+import PowerPanel from "../src/components/planning/PowerPanel.vue";
+import RemedyPicker from "../src/components/pantry/RemedyPicker.vue";
 import { provideTrial } from "../src/composables/useTrial";
 import { usualSetup } from "../src/question";
-import MixView from "../src/views/MixView.vue";
+import MixView from "../src/views/pantry/MixView.vue";
 
 // A page left behind would go on asking in the tests after it.
 enableAutoUnmount(afterEach);

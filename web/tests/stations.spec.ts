@@ -4,14 +4,14 @@ import { enableAutoUnmount, flushPromises, mount, type VueWrapper } from "@vue/t
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { h } from "vue";
 import type { Schemas } from "../src/api/client";
-import CarePanel from "../src/components/CarePanel.vue";
-import RoundChecks from "../src/components/RoundChecks.vue";
-import SchedulePanel from "../src/components/SchedulePanel.vue";
+import CarePanel from "../src/components/field/CarePanel.vue";
+import RoundChecks from "../src/components/field/RoundChecks.vue";
+import SchedulePanel from "../src/components/field/SchedulePanel.vue";
 import { provideTrial } from "../src/composables/useTrial";
-import MixStation from "../src/views/stations/MixStation.vue";
-import PatchStation from "../src/views/stations/PatchStation.vue";
-import SprayView from "../src/views/stations/SprayView.vue";
-import YardView from "../src/views/YardView.vue";
+import MixStation from "../src/views/pantry/MixStation.vue";
+import PatchStation from "../src/views/field/PatchStation.vue";
+import SprayView from "../src/views/field/SprayView.vue";
+import YardView from "../src/views/weather/YardView.vue";
 
 // A page left behind would go on asking in the tests after it.
 enableAutoUnmount(afterEach);

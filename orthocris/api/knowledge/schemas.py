@@ -30,7 +30,7 @@ class PestOut(Out):
     key: str
     name: str
     kind: str
-    measure: str
+    measure: MeasureKey
     count_what: str
     where: str
     dead_or_alive: str
@@ -41,7 +41,7 @@ class PestOut(Out):
     look_alikes: tuple[str, ...]
     sample_unit: str
     stages: tuple[str, ...]
-    measures: tuple[str, ...]
+    measures: tuple[MeasureKey, ...]
     tolerance_share: float
     tolerance: str
     helpers: tuple[str, ...]

@@ -114,6 +114,7 @@ class TagOut(BaseModel):
     notches: int
     remedy_id: int | None
     poured: bool
+    bottled: bool
     oil: bool
     agitation: str
     coverage: str

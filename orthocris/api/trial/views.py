@@ -110,6 +110,7 @@ def _tag(remedy: Remedy, said_of: list[Remedy], *, sealed: bool) -> TagOut:
         notches=remedy.notches or 0,
         remedy_id=None if sealed else remedy.id,
         poured=is_poured(remedy),
+        bottled=card_of(remedy).mixed,
         oil=any(card.oil for card in cards),
         agitation="Shake before every plant." if sealed else cards[0].agitation,
         coverage="Undersides too." if sealed else cards[0].coverage,

@@ -2644,10 +2644,9 @@ export interface components {
             look_alikes: string[];
             /** Look Days */
             look_days: number[];
-            /** Measure */
-            measure: string;
+            measure: components["schemas"]["MeasureKey"];
             /** Measures */
-            measures: string[];
+            measures: components["schemas"]["MeasureKey"][];
             /** Name */
             name: string;
             /** Round Days */
@@ -3469,6 +3468,8 @@ export interface components {
             aftercare: string;
             /** Agitation */
             agitation: string;
+            /** Bottled */
+            bottled: boolean;
             /** Coverage */
             coverage: string;
             /** Letter */

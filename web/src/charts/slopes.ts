@@ -1,5 +1,5 @@
 // Before and after of every plant: one line a plant, on a log scale that keeps zero.
-import type { Trial } from "../api/client";
+import type { Course, Trial } from "../api/client";
 
 export interface Slope {
   plant: string;
@@ -14,31 +14,20 @@ export function yOf(value: number, top: number, height: number): number {
   return height * (1 - (scale(value) - scale(0)) / (scale(Math.max(top, 1)) - scale(0)));
 }
 
-/** Rates per unit of effort of each plant of a remedy, before and at a look. */
-export function slopesOf(trial: Trial, remedyId: number, lookNumber: number): Slope[] {
-  const before = trial.looks.find((look) => look.number === 0);
-  const after = trial.looks.find((look) => look.number === lookNumber);
+/** Each plant of a tag, before and at a look; those counted both times. */
+export function slopesOf(trial: Trial, course: Course, letter: string, lookNumber: number): Slope[] {
   return trial.plants.flatMap((plant) => {
-    if (plant.remedy_id !== remedyId) return [];
-    const from = numberAt(trial, before?.id, plant.id);
-    const to = numberAt(trial, after?.id, plant.id);
+    if (plant.letter !== letter) return [];
+    const from = numberAt(course, 0, plant.id);
+    const to = numberAt(course, lookNumber, plant.id);
     if (from === null || to === null) return [];
     return [{ plant: plant.name, plantId: plant.id, before: from, after: to }];
   });
 }
 
-/** The finished number of the trial's measure on a plant at a look, per unit of effort. */
-export function numberAt(trial: Trial, lookId: number | undefined, plantId: number): number | null {
-  const tally = trial.tallies.find(
-    (t) =>
-      t.look_id === lookId &&
-      t.plant_id === plantId &&
-      t.measure === trial.measure.key &&
-      t.finished &&
-      t.value !== null,
-  );
-  if (!tally || tally.value === null) return null;
-  return tally.value / (tally.of ?? tally.effort);
+/** The finished number on a plant at a look, per unit of effort or as a share. */
+export function numberAt(course: Course, lookNumber: number, plantId: number): number | null {
+  return course.values[plantId]?.[course.looks.indexOf(lookNumber)] ?? null;
 }
 
 /** Round marks for an axis on this scale: 0, 1, 3, 10, 30, … up to the top. */

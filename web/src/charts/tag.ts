@@ -1,3 +1,4 @@
+import type { Tag, Trial } from "../api/client";
 // The silhouette of a plant tag: a stake with notches cut into its edges, as with scissors.
 // Up to six notches on the right edge, the rest on the left.
 
@@ -43,4 +44,9 @@ export function tagColour(notches: number | null | undefined): string {
 export function tagName(letter: string | null | undefined, notches: number | null | undefined): string {
   if (!letter || !notches) return "no tag yet";
   return `tag ${letter}, ${notches} ${notches === 1 ? "notch" : "notches"}`;
+}
+
+/** A trial's tags by their letter. */
+export function tagsByLetter(trial: Trial): Map<string, Tag> {
+  return new Map(trial.tags.map((tag) => [tag.letter, tag]));
 }

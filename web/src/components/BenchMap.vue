@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from "vue";
-import type { Plant, Trial } from "../api/client";
-import { tagName } from "../charts/tag";
+import type { Course, Plant, Trial } from "../api/client";
+import { tagName, tagsByLetter } from "../charts/tag";
 import { numberAt, yOf } from "../charts/slopes";
 import { useRoving } from "../composables/useRoving";
 import PlantTag from "./PlantTag.vue";
@@ -11,6 +11,8 @@ const props = defineProps<{
   trial: Trial;
   /** What the small figure under a name is: the match count, before → after, or whether it is done. */
   figure: "match" | "course" | "done";
+  /** The numbers of every plant, for the figure "course". */
+  course?: Course | null;
   done?: ReadonlySet<number>;
   current?: number | null;
   /** Plants can be moved: dragged, picked up by a click and put down by another, or with Alt and the arrow keys. */
@@ -79,15 +81,17 @@ const rows = computed(() => {
   return [...byRow].sort((a, b) => a[0] - b[0]);
 });
 const places = computed(() => Math.max(1, ...props.trial.plants.map((p) => p.place)));
-const remedies = computed(() => new Map(props.trial.remedies.map((r) => [r.id, r])));
+const tags = computed(() => tagsByLetter(props.trial));
 const pointed = ref<number | null>(null);
 
 const courses = computed(() => {
   const found = new Map<number, { values: number[]; points: string }>();
   let top = 1;
+  const course = props.course;
+  if (!course) return found;
   const series = props.trial.plants.map((plant) => {
     const values = props.trial.looks.flatMap((look) => {
-      const value = numberAt(props.trial, look.id, plant.id);
+      const value = numberAt(course, look.number, plant.id);
       return value === null ? [] : [{ day: look.day, value }];
     });
     top = Math.max(top, ...values.map((v) => v.value));
@@ -107,8 +111,8 @@ function describe(plant: Plant): string {
   const parts = [plant.name];
   if (plant.set_aside) parts.push(`set aside: ${plant.set_aside}`);
   else if (plant.block !== null) {
-    const remedy = remedies.value.get(plant.remedy_id ?? 0);
-    parts.push(`block ${plant.block}`, tagName(remedy?.letter, remedy?.notches));
+    const tag = tags.value.get(plant.letter ?? "");
+    parts.push(`block ${plant.block}`, tagName(tag?.letter, tag?.notches));
   }
   if (props.figure === "match" && plant.match_count !== null) {
     parts.push(`match count ${plant.match_count}`);
@@ -156,9 +160,9 @@ function describe(plant: Plant): string {
           @blur="pointed = null"
         >
           <PlantTag
-            v-if="plants.get(place)!.remedy_id"
-            :letter="remedies.get(plants.get(place)!.remedy_id!)?.letter"
-            :notches="remedies.get(plants.get(place)!.remedy_id!)?.notches"
+            v-if="plants.get(place)!.letter"
+            :letter="plants.get(place)!.letter"
+            :notches="tags.get(plants.get(place)!.letter!)?.notches"
             :height="38"
             plain
           />

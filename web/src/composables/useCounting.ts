@@ -1,6 +1,6 @@
 // One person counting through the plants of a look: the number on each, undo, and what is sent.
 import { computed, reactive, ref, watch, type ComputedRef, type Ref } from "vue";
-import type { Plant, Trial } from "../api/client";
+import type { CountSheet, Measure, Plant, Trial } from "../api/client";
 import { recall, remember } from "../onDevice";
 import type { Outbox } from "./useOutbox";
 
@@ -22,7 +22,7 @@ export interface Counting {
   count: ComputedRef<Count>;
   canUndo: ComputedRef<boolean>;
   done: ComputedRef<Set<number>>;
-  score: (measure: string) => number | null;
+  score: (measure: Key) => number | null;
   /** What the number here still lacks. */
   missing: ComputedRef<Missing>;
   /** Plants with a number that cannot be kept yet: it waits on this device. */
@@ -33,9 +33,11 @@ export interface Counting {
   undo: () => void;
   /** Keeps the number and goes on; false when it still lacks something. */
   finish: () => boolean;
-  giveScore: (measure: string, value: number) => void;
+  giveScore: (measure: Key, value: number) => void;
   go: (to: number) => void;
 }
+
+type Key = Measure["key"];
 
 interface Session {
   name: string;
@@ -48,6 +50,7 @@ const DRAFTS = "orthocris.drafts";
 export function useCounting(
   trial: Trial,
   lookNumber: number,
+  sheet: CountSheet,
   outbox: Outbox,
   storage: Storage | null,
   newName: () => string,
@@ -61,7 +64,7 @@ export function useCounting(
   const plants = computed(() =>
     trial.walk.flatMap((id) => {
       const plant = byId.get(id);
-      return plant?.remedy_id ? [plant] : [];
+      return plant?.letter ? [plant] : [];
     }),
   );
   const counts = reactive(new Map<string, Count>());
@@ -70,7 +73,7 @@ export function useCounting(
   const drafts = recall<Count>(storage, DRAFTS);
 
   for (const plant of plants.value) {
-    for (const key of [measure, "damage"]) {
+    for (const key of [measure, "damage"] as const) {
       const known = (key === measure ? drafts[place(plant.id, key)] : undefined) ?? started(plant.id, key);
       if (known) counts.set(`${plant.id}/${key}`, known);
     }
@@ -98,12 +101,7 @@ export function useCounting(
 
   /** A cluster has as many eggs at each look: the total is known from the looks before. */
   function known(id: number): number | null {
-    if (measure !== "hatched") return null;
-    const order = new Map(trial.looks.map((l) => [l.id, l.number]));
-    const earlier = trial.tallies
-      .filter((t) => t.plant_id === id && t.measure === measure && t.of !== null && (order.get(t.look_id) ?? 0) < lookNumber)
-      .sort((a, b) => (order.get(a.look_id) ?? 0) - (order.get(b.look_id) ?? 0));
-    return earlier.at(-1)?.of ?? null;
+    return measure === "hatched" ? (sheet.totals[id] ?? null) : null;
   }
 
   function lack(count: Count): Missing {
@@ -118,17 +116,19 @@ export function useCounting(
 
   /** Whether a number kept is of a day before its look's, so that it is to be counted again. */
   function isEarly(id: number): boolean {
-    return Boolean(look && String(id) in look.early && look.on <= dayAfter(trial.today));
+    return Boolean(look && sheet.early.includes(id) && look.on <= dayAfter(trial.today));
   }
 
-  function started(id: number, key: string): Count | null {
+  function started(id: number, key: Key): Count | null {
     const unsent = outbox.pending(trial.id, lookNumber, id, key)?.body;
-    const kept = trial.tallies.find(
-      (t) => t.look_id === look?.id && t.plant_id === id && t.measure === key,
-    );
+    const kept = keptOf(id, key);
     const found = unsent ?? (isEarly(id) ? undefined : kept);
     if (!found || found.value === null) return null;
     return { value: found.value, total: found.of ?? null, finished: found.finished };
+  }
+
+  function keptOf(id: number, key: Key): CountSheet["tallies"][number] | undefined {
+    return sheet.tallies.find((t) => t.plant_id === id && t.measure === key);
   }
 
   function firstOpen(): number {
@@ -136,7 +136,7 @@ export function useCounting(
     return Math.max(open, 0);
   }
 
-  function send(id: number, key: string, next: Count): void {
+  function send(id: number, key: Key, next: Count): void {
     counts.set(`${id}/${key}`, next);
     if (key === measure) draft(id, null);
     const session = sessionOf(id, key);
@@ -159,9 +159,9 @@ export function useCounting(
   }
 
   /** The day given for these numbers; a correction of a number kept is of that number's day. */
-  function dayOf(id: number, key: string): string | null {
+  function dayOf(id: number, key: Key): string | null {
     if (countedOn() !== null) return countedOn();
-    const kept = trial.tallies.find((t) => t.look_id === look?.id && t.plant_id === id && t.measure === key);
+    const kept = keptOf(id, key);
     return kept && !isEarly(id) ? kept.counted_on : null;
   }
 

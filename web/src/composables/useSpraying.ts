@@ -1,13 +1,16 @@
 // Walking through a spray round: the order of plants, where one stands, and what is recorded.
 import { computed, reactive, ref, type ComputedRef, type Ref } from "vue";
-import type { Plant, Remedy, Schemas, Trial } from "../api/client";
+import type { Plant, Remedy, Schemas, Tag, Trial } from "../api/client";
+import { tagsByLetter } from "../charts/tag";
 
 export type WalkOrder = "bottles" | "plants";
 export type Mark = "open" | "sprayed" | "skipped";
 
 export interface Stop {
   plant: Plant;
-  remedy: Remedy;
+  tag: Tag;
+  /** What the tag stands for; null while the key is sealed. */
+  remedy: Remedy | null;
   mark: Mark;
 }
 
@@ -47,17 +50,19 @@ export function useSpraying(
     if (!found) return [];
     const sprayed = new Set(round.value?.sprayed);
     const skipped = new Set(round.value?.skipped);
+    const tags = tagsByLetter(found);
     const walk = found.walk.flatMap((id) => {
       const plant = found.plants.find((p) => p.id === id);
-      const remedy = found.remedies.find((r) => r.id === plant?.remedy_id);
-      if (!plant || !remedy) return [];
+      const tag = tags.get(plant?.letter ?? "");
+      if (!plant || !tag) return [];
+      const remedy = found.remedies.find((r) => r.id === tag.remedy_id) ?? null;
       const mark: Mark = sprayed.has(id) ? "sprayed" : skipped.has(id) ? "skipped" : "open";
-      return [{ plant, remedy, mark }];
+      return [{ plant, tag, remedy, mark }];
     });
     if (order.value === "plants") return walk;
     // One bottle after the other: nobody rinses a sprayer at every plant.
     return walk.map((stop, k) => ({ stop, k }))
-      .sort((a, b) => (a.stop.remedy.letter ?? "").localeCompare(b.stop.remedy.letter ?? "") || a.k - b.k)
+      .sort((a, b) => a.stop.tag.letter.localeCompare(b.stop.tag.letter) || a.k - b.k)
       .map(({ stop }) => stop);
   });
   const index = ref(Math.max(stops.value.findIndex((s) => s.mark === "open"), 0));
@@ -93,7 +98,7 @@ export function useSpraying(
     entry: (kind, more = {}) => ({
       plant_id: stop.value?.plant.id ?? 0,
       kind,
-      volume: kind === "sprayed" && stop.value?.remedy.poured ? details.volume : null,
+      volume: kind === "sprayed" && stop.value?.tag.poured ? details.volume : null,
       undersides: details.undersides,
       drifted: details.drifted || details.neighbour !== null,
       neighbour_id: details.neighbour,

@@ -1,5 +1,5 @@
 import { inject, provide, shallowRef, type InjectionKey, type ShallowRef } from "vue";
-import { asFault, client, take, type Fault, type Trial } from "../api/client";
+import { asFault, client, take, type Fault, type Round, type Trial } from "../api/client";
 
 export interface TrialStore {
   trial: ShallowRef<Trial | null>;
@@ -8,6 +8,10 @@ export interface TrialStore {
   load: () => Promise<void>;
   /** Runs a change that answers with the trial; returns the fault, or null when it went well. */
   change: (call: () => Promise<Trial>) => Promise<Fault | null>;
+  /** Runs a change that answers with what it made, then reads the trial anew. */
+  make: (call: () => Promise<unknown>) => Promise<Fault | null>;
+  /** Runs a change of one round that answers with that round alone. */
+  mark: (call: () => Promise<Round>) => Promise<Fault | null>;
 }
 
 const key: InjectionKey<TrialStore> = Symbol("trial");
@@ -37,16 +41,27 @@ export function provideTrial(id: number): TrialStore {
     return turn;
   }
 
+  function read(): Promise<Trial> {
+    return take(client.GET("/api/trials/{trial_id}", { params: { path: { trial_id: id } } }));
+  }
+
+  function withRound(round: Round): Trial | null {
+    const now = trial.value;
+    // The first spray fixes the day from which all days are counted: everything is read anew.
+    if (!now?.sprayed_on) return null;
+    return { ...now, rounds: now.rounds.map((r) => (r.number === round.number ? round : r)) };
+  }
+
   const store: TrialStore = {
     trial,
     fault,
     busy,
     load: async () => {
-      fault.value = await run(() =>
-        take(client.GET("/api/trials/{trial_id}", { params: { path: { trial_id: id } } })),
-      );
+      fault.value = await run(read);
     },
     change: run,
+    make: (call) => run(() => call().then(read)),
+    mark: (call) => run(async () => withRound(await call()) ?? read()),
   };
   provide(key, store);
   return store;

@@ -1,0 +1,46 @@
+<script setup lang="ts">
+import { watch } from "vue";
+import { client, take, type Measure } from "../../api/client";
+import { useAnswer } from "../../composables/useAnswer";
+import { dayName } from "../../words";
+
+/** Under the number: what counts as one, or what was kept of this plant before. */
+const props = defineProps<{ trialId: number; number: number; plantId: number; measure: Measure; finished: boolean; hint: string }>();
+const history = useAnswer(() =>
+  take(
+    client.GET("/api/trials/{trial_id}/looks/{number}/tallies/{plant_id}", {
+      params: { path: { trial_id: props.trialId, number: props.number, plant_id: props.plantId }, query: { measure: props.measure.key } },
+    }),
+  ),
+);
+const time = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
+watch(() => props.plantId, () => (history.data.value = null));
+</script>
+
+<template>
+  <p class="small soft">
+    <template v-if="finished">Kept. A change keeps the old number on the record. <button type="button" class="plain" @click="history.load">History</button></template>
+    <template v-else>{{ hint }}</template>
+  </p>
+  <ul v-if="history.data.value" class="history small">
+    <li v-for="h in history.data.value" :key="h.id">{{ h.value ?? "withdrawn" }} <span class="soft">{{ time.format(Date.parse(h.counted_at)) }}<template v-if="!h.counted_at.startsWith(h.counted_on)">, of {{ dayName(h.counted_on) }}</template></span></li>
+  </ul>
+</template>
+
+<style scoped>
+.plain {
+  border: 0;
+  background: none;
+  font-size: inherit;
+  text-decoration: underline;
+}
+
+.history {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--space-3);
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+</style>

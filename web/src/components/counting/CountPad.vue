@@ -1,0 +1,119 @@
+<script setup lang="ts">
+import type { Measure } from "../../api/client";
+import type { Count } from "../../composables/useCounting";
+
+/** What the thumb taps: steps or more and less, and to keep the number. */
+defineProps<{
+  measure: Measure;
+  count: Count;
+  canUndo: boolean;
+  /** What keeping does, as the button says it. */
+  keepWords: string;
+  /** The plant that comes next, when keeping goes on to one. */
+  nextName: string | undefined;
+}>();
+const emit = defineEmits<{ set: [value: number]; add: [by: number]; addRest: []; undo: []; keep: [] }>();
+const steps: Record<string, number[] | undefined> = {
+  percent: [0, 1, 2, 5, 10, 20, 30, 40, 50, 60, 80, 100],
+  grade: [0, 1, 2, 3, 4, 5],
+};
+</script>
+
+<template>
+  <section class="thumb">
+    <div v-if="steps[measure.scale]" class="steps">
+      <button v-for="step in steps[measure.scale]" :key="step" type="button" :aria-pressed="count.value === step" @click="emit('set', step)">{{ step }}</button>
+    </div>
+    <div class="taps">
+      <button type="button" :disabled="!canUndo" @click="emit('undo')">Undo</button>
+      <button type="button" aria-label="One less" :disabled="!count.value" @click="emit('add', -1)">−1</button>
+      <button v-if="measure.scale === 'count'" type="button" aria-label="Five more" @click="emit('add', 5)">+5</button>
+      <button v-if="measure.scale === 'share'" type="button" @click="emit('addRest')">+1 {{ measure.key === "dead" ? "alive" : "not hatched" }}</button>
+      <button type="button" class="one" aria-label="One more" @click="emit('add', 1)">+1<small v-if="measure.scale === 'share'"> {{ measure.key }}</small></button>
+    </div>
+    <button type="button" class="keep" @click="emit('keep')">
+      {{ keepWords }}<span v-if="nextName"> · next {{ nextName }}</span><span class="key" aria-hidden="true">Enter</span>
+    </button>
+    <slot />
+  </section>
+</template>
+
+<style scoped>
+:where(button:not(.el-button)) {
+  min-height: var(--touch);
+  border: 1.5px solid var(--line);
+  border-radius: var(--radius-m);
+  background: var(--sheet);
+  color: var(--ink);
+  font-size: var(--text-l);
+  font-weight: 650;
+  cursor: pointer;
+  touch-action: manipulation;
+  -webkit-tap-highlight-color: transparent;
+}
+
+:where(button:not(.el-button)):active:not(:disabled) {
+  background: var(--trap);
+  color: var(--on-trap);
+}
+
+:where(button:not(.el-button)):disabled {
+  color: var(--ink-soft);
+  border-color: var(--hair);
+  cursor: default;
+}
+
+[aria-pressed="true"] {
+  background: var(--accent);
+  color: var(--on-accent);
+  border-color: var(--accent);
+}
+
+.thumb,
+.steps {
+  display: grid;
+  gap: var(--space-2);
+}
+
+.steps {
+  grid-template-columns: repeat(6, 1fr);
+  gap: var(--space-1);
+}
+
+.taps {
+  display: grid;
+  grid-template-columns: 1fr 1fr 1fr 2fr;
+  gap: var(--space-2);
+}
+
+.taps button {
+  min-height: 76px;
+}
+
+.taps .one {
+  font-size: var(--text-2xl);
+  background: var(--trap);
+  border-color: var(--trap);
+  color: var(--on-trap);
+}
+
+.taps .one:active {
+  background: var(--accent);
+  color: var(--on-accent);
+}
+
+.one small {
+  font-size: var(--text-m);
+}
+
+.keep {
+  min-height: 64px;
+  background: var(--accent);
+  border-color: var(--accent);
+  color: var(--on-accent);
+}
+
+.keep .key {
+  margin-left: 0.7em;
+}
+</style>

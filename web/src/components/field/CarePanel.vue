@@ -1,0 +1,152 @@
+<script setup lang="ts">
+import { computed, reactive, ref, watch } from "vue";
+import { client, take, type Fault, type Schemas } from "../../api/client";
+import { ifStill } from "../../api/once";
+import { useTrial } from "../../composables/useTrial";
+import { maybe, need, needWhole } from "../../entered";
+import FaultNote from "../FaultNote.vue";
+import FieldRow from "../FieldRow.vue";
+
+/** Where the bench stands, limits for spraying, rest between sprays, and the pest's development. */
+const { trial, change, load } = useTrial();
+const props = defineProps<{ stages: readonly Schemas["StageIO"][] }>();
+const fault = ref<Fault | null>(null);
+const form = reactive({
+  outdoors: true, bees: true, sun_from: "0", sun_to: "24", lamp_from: "", lamp_to: "",
+  low: "", high: "", wind: "", days_between: "3", stages: [] as { name: string; phase: Schemas["Phase"]; k: string; t0: string }[],
+});
+const when = new Intl.DateTimeFormat("en-GB", { dateStyle: "medium", timeStyle: "short" });
+const said = (value: number | null | undefined): string => (value === null || value === undefined ? "" : String(value));
+
+watch(
+  [trial, () => props.stages],
+  () => {
+    const care = trial.value?.care;
+    if (!care) return;
+    const spot: Partial<Schemas["SpotIO"]> = care.spot ?? {};
+    Object.assign(form, {
+      outdoors: spot.outdoors ?? true, bees: spot.bees ?? true, sun_from: said(spot.sun_from), sun_to: said(spot.sun_to),
+      lamp_from: said(spot.lamp_from), lamp_to: said(spot.lamp_to), low: said(care.low), high: said(care.high),
+      wind: said(care.wind), days_between: said(care.days_between),
+      stages: props.stages.map((s) => ({ name: s.name, phase: s.phase, k: String(s.k), t0: String(s.t0) })),
+    });
+  },
+  { immediate: true },
+);
+
+/** The care as typed; a field that holds no number is named. */
+function typed(care: Schemas["CareIO"]): Schemas["CareIO"] {
+  const stages = form.stages.map((s, k) => ({ name: s.name, phase: s.phase, k: need(s.k, `stages.${k}`), t0: need(s.t0, `stages.${k}`) }));
+  const same = stages.every((s, k) => s.k === props.stages[k]?.k && s.t0 === props.stages[k]?.t0);
+  return {
+    ...care,
+    spot: {
+      outdoors: form.outdoors, bees: form.bees, sun_from: need(form.sun_from, "spot.sun_from"), sun_to: need(form.sun_to, "spot.sun_to"),
+      lamp_from: maybe(form.lamp_from, "spot.lamp_from"), lamp_to: maybe(form.lamp_to, "spot.lamp_to"),
+    },
+    low: maybe(form.low, "low"), high: maybe(form.high, "high"), wind: maybe(form.wind, "wind"),
+    days_between: needWhole(form.days_between, "days_between"),
+    stages: same ? (care.stages ?? null) : stages,
+  };
+}
+
+async function save(): Promise<void> {
+  const now = trial.value;
+  if (!now) return;
+  fault.value = await change(() =>
+    Promise.resolve()
+      .then(() => typed(now.care))
+      .then((body) => take(client.PUT("/api/trials/{trial_id}/care", { params: { path: { trial_id: now.id }, header: ifStill(now.care_revision) }, body }))),
+  );
+}
+
+function at(field: string): Fault | null {
+  return fault.value?.field === field ? fault.value : null;
+}
+
+const named = ["spot.sun_from", "spot.sun_to", "spot.lamp_from", "spot.lamp_to", "low", "high", "wind", "days_between"];
+const limits: Record<string, string> = { low: "not below (°C)", high: "not above (°C)", wind: "wind up to (km/h)", "days between": "days between two sprays", stages: "development" };
+/** What was changed of the limits, the newest first; it stands with the verdict. */
+const changes = computed(() =>
+  [...(trial.value?.changes ?? [])].reverse().flatMap((c) =>
+    c.parts.filter((p) => p.name in limits).map((p) => ({ ...p, name: limits[p.name], made_at: c.made_at })),
+  ),
+);
+</script>
+
+<template>
+  <details class="sheet">
+    <summary>How this bench is cared for</summary>
+    <form class="stack" novalidate @submit.prevent="save">
+      <div class="row">
+        <el-checkbox v-model="form.outdoors">It stands outdoors</el-checkbox>
+        <el-checkbox v-if="form.outdoors" v-model="form.bees">Bees visit there</el-checkbox>
+      </div>
+      <div class="fields">
+        <template v-if="form.outdoors">
+          <FieldRow v-slot="{ id }" label="Sun from (hour)" help="When the sun can reach it." :fault="at('spot.sun_from')"><el-input :id="id" v-model="form.sun_from" inputmode="decimal" /></FieldRow>
+          <FieldRow v-slot="{ id }" label="Sun until (hour)" :fault="at('spot.sun_to')"><el-input :id="id" v-model="form.sun_to" inputmode="decimal" /></FieldRow>
+        </template>
+        <template v-else>
+          <FieldRow v-slot="{ id }" label="Lamp from (hour)" :fault="at('spot.lamp_from')"><el-input :id="id" v-model="form.lamp_from" inputmode="decimal" /></FieldRow>
+          <FieldRow v-slot="{ id }" label="Lamp until (hour)" :fault="at('spot.lamp_to')"><el-input :id="id" v-model="form.lamp_to" inputmode="decimal" /></FieldRow>
+        </template>
+        <FieldRow v-slot="{ id }" label="Not below (°C)" help="Empty: each remedy's own, typical." :fault="at('low')"><el-input :id="id" v-model="form.low" inputmode="decimal" /></FieldRow>
+        <FieldRow v-slot="{ id }" label="Not above (°C)" help="Soap about 27, oils 25 to 29." :fault="at('high')"><el-input :id="id" v-model="form.high" inputmode="decimal" /></FieldRow>
+        <FieldRow v-slot="{ id }" label="Wind up to (km/h)" help="Typical: 15." :fault="at('wind')"><el-input :id="id" v-model="form.wind" inputmode="decimal" /></FieldRow>
+        <FieldRow v-slot="{ id }" label="Days between two sprays" help="A plant sprayed within them is refused." :fault="at('days_between')"><el-input :id="id" v-model="form.days_between" inputmode="numeric" /></FieldRow>
+      </div>
+      <fieldset v-if="form.stages.length">
+        <legend>Development (typical values)</legend>
+        <div v-for="(stage, k) in form.stages" :key="stage.name" class="stage">
+          <span>{{ stage.name }}</span>
+          <label><span class="small">degree-days</span><el-input v-model="stage.k" inputmode="decimal" :aria-label="`Degree-days of ${stage.name}`" /></label>
+          <label><span class="small">above °C</span><el-input v-model="stage.t0" inputmode="decimal" :aria-label="`Threshold of ${stage.name}`" /></label>
+          <span v-if="fault?.field === `stages.${k}`" class="small wrong">{{ fault.message }}. {{ fault.fix }}</span>
+        </div>
+      </fieldset>
+      <FaultNote :fault="fault && !named.includes(fault.field ?? '') && !fault.field?.startsWith('stages.') ? fault : null"><el-button v-if="fault?.code === 'changed_elsewhere'" @click="load">Show what is there now</el-button></FaultNote>
+      <div><el-button type="primary" native-type="submit">Keep</el-button></div>
+    </form>
+    <details v-if="changes.length" class="changes">
+      <summary>What was changed ({{ changes.length }}); it stands with the verdict</summary>
+      <ul class="small"><li v-for="c in changes" :key="c.made_at + c.name">{{ when.format(Date.parse(c.made_at)) }}: {{ c.name }} from {{ c.before.replace("none", "each remedy's own") }} to {{ c.after.replace("none", "each remedy's own") }}</li></ul>
+    </details>
+  </details>
+</template>
+
+<style scoped>
+.fields {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(190px, 1fr));
+  gap: var(--space-3);
+}
+
+fieldset {
+  display: grid;
+  gap: var(--space-2);
+  margin: 0;
+  padding: 0;
+  border: 0;
+}
+
+legend {
+  font-weight: 650;
+}
+
+.stage {
+  display: grid;
+  grid-template-columns: minmax(6rem, 16rem) minmax(0, 130px) minmax(0, 130px);
+  gap: var(--space-3);
+  align-items: end;
+}
+
+.stage > span {
+  align-self: center;
+}
+
+.wrong {
+  grid-column: 1 / -1;
+  color: var(--bad);
+}
+</style>

@@ -1,0 +1,171 @@
+<script setup lang="ts">
+import { ref, watch } from "vue";
+import type { Fault, Plant, Trial } from "../../api/client";
+import type { Details, Stop } from "../../composables/useSpraying";
+import { amount } from "../../mixing";
+import FaultNote from "../FaultNote.vue";
+import PlantTag from "../PlantTag.vue";
+
+/** The plant where one stands: its tag, its amount, and what happens to it. */
+const props = defineProps<{
+  trial: Trial;
+  stop: Stop;
+  batch: number | undefined;
+  neighbours: readonly Plant[];
+  fault: Fault | null;
+  skipping: boolean;
+}>();
+const details = defineModel<Details>("details", { required: true });
+const emit = defineEmits<{ skip: [why: string]; deviate: [why: string]; stay: [] }>();
+const why = ref("");
+const deviation = ref("");
+const skips = ["A bee on the flowers", "In full sun", "Too weak today", "Could not reach it"];
+
+watch(() => [props.stop.plant.id, props.stop.mark], () => {
+  why.value = "";
+  deviation.value = "";
+});
+
+function refused(): boolean {
+  return ["already_sprayed", "too_soon"].includes(props.fault?.code ?? "");
+}
+</script>
+
+<template>
+  <section class="sheet here" :aria-label="`Plant ${stop.plant.name}`">
+    <div class="who">
+      <PlantTag :letter="stop.tag.letter" :notches="stop.tag.notches" :height="96" />
+      <div>
+        <span class="name">{{ stop.plant.name }}</span>
+        <span>row {{ stop.plant.row }}, place {{ stop.plant.place }}</span>
+        <span class="small">
+          bottle {{ stop.tag.letter }}<template v-if="stop.remedy"> · {{ stop.remedy.name }}</template><template v-if="batch"> · batch {{ batch }}</template>
+        </span>
+        <strong v-if="stop.mark !== 'open'" class="mark">{{ stop.mark === "sprayed" ? "✓ sprayed" : "– skipped" }}</strong>
+      </div>
+    </div>
+    <p v-if="!stop.tag.poured" class="small">{{ stop.remedy ? stop.remedy.recipe : "As its tag says; nothing is measured in ml." }} Handle it as long as the others.</p>
+    <p v-else class="small">{{ stop.tag.coverage }} {{ stop.tag.agitation }}</p>
+    <div v-if="stop.tag.poured" class="amount" role="group" aria-label="Millilitres">
+      <button type="button" aria-label="5 ml less" @click="details.volume = Math.max(details.volume - 5, 5)">−</button>
+      <output>{{ amount(details.volume) }} ml</output>
+      <button type="button" aria-label="5 ml more" @click="details.volume += 5">+</button>
+    </div>
+    <p v-if="stop.tag.poured && details.volume !== trial.care.ml_per_plant" class="small warn">The others get {{ amount(trial.care.ml_per_plant) }} ml: this will be a deviation.</p>
+    <div class="toggles">
+      <button type="button" :aria-pressed="details.undersides" @click="details.undersides = !details.undersides">Undersides done</button>
+      <button type="button" :aria-pressed="details.drifted" @click="details.drifted = !details.drifted">Drifted</button>
+    </div>
+    <label v-if="neighbours.length" class="hit">
+      <span>Neighbour hit</span>
+      <select v-model="details.neighbour">
+        <option :value="null">none</option>
+        <option v-for="plant in neighbours" :key="plant.id" :value="plant.id">{{ plant.name }}</option>
+      </select>
+    </label>
+
+    <FaultNote :fault="fault">
+      <div v-if="refused()" class="stack">
+        <el-input v-model="deviation" maxlength="500" aria-label="Why it was sprayed all the same" placeholder="Why it was sprayed all the same" />
+        <el-button :disabled="!deviation.trim()" @click="emit('deviate', deviation)">Record it as a deviation</el-button>
+      </div>
+    </FaultNote>
+
+    <div v-if="skipping" class="stack">
+      <div class="toggles">
+        <button v-for="reason in skips" :key="reason" type="button" @click="emit('skip', reason)">{{ reason }}</button>
+      </div>
+      <el-input v-model="why" maxlength="500" aria-label="Another reason" placeholder="Another reason" />
+      <div class="row"><el-button :disabled="!why.trim()" @click="emit('skip', why)">Skip it</el-button><el-button @click="emit('stay')">Do not skip</el-button></div>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+button {
+  min-height: var(--touch);
+  border: 1.5px solid var(--line);
+  border-radius: var(--radius-m);
+  background: var(--paper);
+  color: var(--ink);
+  font-size: var(--text-m);
+  cursor: pointer;
+  touch-action: manipulation;
+}
+
+[aria-pressed="true"] {
+  background: var(--accent);
+  border-color: var(--accent);
+  color: var(--on-accent);
+}
+
+.here {
+  display: grid;
+  gap: var(--space-3);
+}
+
+.who {
+  display: flex;
+  gap: var(--space-5);
+  align-items: center;
+}
+
+.who > div {
+  display: grid;
+}
+
+.name {
+  font-size: var(--text-2xl);
+  font-weight: 750;
+  line-height: 1.1;
+}
+
+.mark {
+  color: var(--good);
+}
+
+.amount {
+  display: grid;
+  grid-template-columns: 64px 1fr 64px;
+  align-items: center;
+  text-align: center;
+}
+
+.amount button {
+  min-height: 56px;
+  font-size: var(--text-xl);
+}
+
+.amount output {
+  font-size: var(--text-xl);
+  font-weight: 700;
+}
+
+.warn {
+  color: var(--warn);
+}
+
+.orders,
+.toggles {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(90px, 1fr));
+  gap: var(--space-2);
+}
+
+.hit {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: var(--space-2);
+  align-items: center;
+}
+
+.hit select {
+  min-height: var(--touch);
+  padding: 0 var(--space-3);
+  border: 1.5px solid var(--line);
+  border-radius: var(--radius-m);
+  background: var(--paper);
+  color: var(--ink);
+  font-size: var(--text-m);
+}
+</style>

@@ -1,0 +1,210 @@
+<script setup lang="ts">
+import { computed, onScopeDispose, ref, watch } from "vue";
+import { asFault, client, Fault, take, type Schemas } from "../../api/client";
+import { chancePath, plantX, type Chance } from "../../charts/power";
+import { percent } from "../../charts/efficacy";
+import { useTrial } from "../../composables/useTrial";
+import { readNumber } from "../../words";
+import FaultNote from "../FaultNote.vue";
+
+const { trial } = useTrial();
+const job = ref<Schemas["PowerOut"] | null>(null);
+const fault = ref<Fault | null>(null);
+const growth = ref("1");
+const clumping = ref<"little" | "usual" | "strong">("usual");
+const efficacies = ref<string[]>([]);
+let timer: ReturnType<typeof setTimeout> | undefined;
+onScopeDispose(() => clearTimeout(timer));
+
+const others = computed(() => (trial.value?.remedies ?? []).filter((r) => r.role === "remedy"));
+const dispersions = { little: 10, usual: 4, strong: 1.5 } as const;
+const W = 460;
+const H = 200;
+const curves: { key: Chance; name: string; dash: string }[] = [
+  { key: "second_beats", name: "the just-worth-it one is shown to work", dash: "" },
+  { key: "best_named", name: "the best is named", dash: "8 5" },
+  { key: "false_winner", name: "a false winner", dash: "2 5" },
+];
+
+async function begin(): Promise<void> {
+  const numbers = efficacies.value.map((t) => readNumber(t));
+  const rise = readNumber(growth.value);
+  if (rise === undefined || numbers.includes(undefined)) {
+    fault.value = new Fault("bad_input", "an assumption is not a number", null, "Give percentages such as 60, and a growth such as 1.", 422);
+    return;
+  }
+  try {
+    job.value = await take(
+      client.POST("/api/trials/{trial_id}/power", {
+        params: { path: { trial_id: trial.value?.id ?? 0 } },
+        body: {
+          efficacies: numbers.length ? numbers.map((n) => (n ?? 0) / 100) : null,
+          growth: rise,
+          dispersion: dispersions[clumping.value],
+        },
+      }),
+    );
+    fault.value = null;
+    if (!efficacies.value.length) efficacies.value = job.value.efficacies.map((e) => String(Math.round(e * 100)));
+    timer = setTimeout(poll, 150);
+  } catch (thrown) {
+    fault.value = asFault(thrown);
+  }
+}
+
+async function poll(): Promise<void> {
+  const id = job.value?.id;
+  if (id === undefined) return;
+  try {
+    const now = await take(client.GET("/api/power/{job_id}", { params: { path: { job_id: id } } }));
+    if (job.value?.id !== id) return;
+    job.value = now;
+    if (now.state === "running") timer = setTimeout(poll, 150);
+  } catch (thrown) {
+    fault.value = asFault(thrown);
+  }
+}
+
+async function cancel(): Promise<void> {
+  if (!job.value) return;
+  job.value = await take(client.DELETE("/api/power/{job_id}", { params: { path: { job_id: job.value.id } } }));
+}
+
+// Another number of remedies makes the old assumptions meaningless.
+watch(() => others.value.length, () => {
+  efficacies.value = [];
+  job.value = null;
+});
+
+const here = computed(() => job.value?.points.find((p) => p.blocks === job.value?.at_hand));
+const last = computed(() => [...(job.value?.points ?? [])].sort((a, b) => b.plants - a.plants)[0]);
+</script>
+
+<template>
+  <section class="sheet stack" aria-labelledby="power">
+    <h2 id="power">How many plants?</h2>
+    <p class="soft">The program plays this very plan a thousand times on simulated plants like yours, with the real analysis, and counts how often it would be right.</p>
+    <div class="row assumptions">
+      <template v-if="efficacies.length">
+        <label v-for="(remedy, k) in others" :key="remedy.id" class="small">{{ remedy.name }} truly removes
+          <el-input v-model="efficacies[k]" style="width: 5.5rem" inputmode="decimal" :aria-label="`${remedy.name} truly removes, per cent`"><template #suffix>%</template></el-input>
+        </label>
+      </template>
+      <label class="small">Control grows by a factor of <el-input v-model="growth" style="width: 4.5rem" inputmode="decimal" aria-label="Control grows by a factor of" /></label>
+      <label class="small">Clumping
+        <el-select v-model="clumping" style="width: 7rem" aria-label="Clumping">
+          <el-option value="little" label="little" /><el-option value="usual" label="usual" /><el-option value="strong" label="strong" />
+        </el-select>
+      </label>
+    </div>
+    <div class="row">
+      <el-button :type="job ? 'default' : 'primary'" @click="begin">{{ job ? "Simulate again" : "Simulate it" }}</el-button>
+      <template v-if="job?.state === 'running'">
+        <progress :value="job.progress" max="1" aria-label="Simulated so far" />
+        <el-button @click="cancel">Cancel</el-button>
+      </template>
+      <span v-else-if="job?.state === 'cancelled'" class="soft">Cancelled.</span>
+    </div>
+    <FaultNote :fault="fault" />
+    <p v-if="job?.answer" class="answer" role="status">{{ job.answer }}</p>
+    <figure v-if="job && job.points.length > 1">
+      <svg :viewBox="`-44 -14 ${W + 290} ${H + 54}`" role="img" :aria-label="`Chances against the number of plants. ${job.points.map((p) => `${p.plants} plants: best named ${percent(p.best_named)}, false winner ${percent(p.false_winner)}`).join('. ')}`">
+        <g v-for="share in [0, 0.5, 0.8, 1]" :key="share">
+          <line class="grid" x1="0" :x2="W" :y1="(1 - share) * H" :y2="(1 - share) * H" />
+          <text x="-8" :y="(1 - share) * H + 4" text-anchor="end">{{ percent(share) }}</text>
+        </g>
+        <line v-if="here" class="here" :x1="plantX(here.plants, job.points, W)" :x2="plantX(here.plants, job.points, W)" y1="0" :y2="H" />
+        <g v-for="(curve, k) in curves" :key="curve.key">
+          <path class="curve" :d="chancePath(job.points, curve.key, W, H)" :stroke-dasharray="curve.dash" :style="{ stroke: `var(--tag-${k + 1})` }" />
+          <text v-if="last" class="name" :x="W + 10" :y="Math.max(10, (1 - last[curve.key]) * H + (k === 1 ? 16 : 2))">{{ curve.name }}</text>
+        </g>
+        <text v-for="p in job.points" :key="p.plants" :x="plantX(p.plants, job.points, W)" :y="H + 18" text-anchor="middle">{{ p.plants }}</text>
+        <text x="0" :y="H + 36">plants (yours: {{ here?.plants ?? "…" }})</text>
+      </svg>
+    </figure>
+    <div v-if="job?.points.length" class="scroll" tabindex="0" role="region" aria-label="Simulated sizes">
+      <table>
+        <thead><tr><th scope="col">Plants</th><th scope="col">Blocks</th><th scope="col">Best named</th><th scope="col">False winner</th><th scope="col">Best beats control</th><th scope="col">Just-worth-it beats control</th><th scope="col">Width of the best's interval</th></tr></thead>
+        <tbody>
+          <tr v-for="p in [...job.points].sort((a, b) => a.plants - b.plants)" :key="p.blocks" :class="{ mine: p.blocks === job.at_hand }">
+            <th scope="row">{{ p.plants }}</th><td>{{ p.blocks }}</td><td>{{ percent(p.best_named) }}</td><td>{{ percent(p.false_winner) }}</td><td>{{ percent(p.best_beats) }}</td><td>{{ percent(p.second_beats) }}</td><td>{{ p.width === null ? "no interval" : `${Math.round(p.width * 100)} points` }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.assumptions label {
+  display: flex;
+  gap: var(--space-2);
+  align-items: center;
+}
+
+progress {
+  width: 220px;
+  height: 14px;
+  accent-color: var(--accent);
+}
+
+.answer {
+  font-size: var(--text-l);
+  font-weight: 700;
+}
+
+figure {
+  margin: 0;
+}
+
+svg {
+  width: 100%;
+  max-width: 860px;
+  font-family: var(--font);
+}
+
+text {
+  font-size: 13px;
+  fill: var(--ink-soft);
+}
+
+.name {
+  fill: var(--ink);
+  font-weight: 600;
+}
+
+.grid {
+  stroke: var(--hair);
+}
+
+.here {
+  stroke: var(--trap);
+  stroke-width: 10;
+  opacity: 0.6;
+}
+
+.curve {
+  fill: none;
+  stroke-width: 3;
+}
+
+.scroll {
+  overflow-x: auto;
+}
+
+table {
+  border-collapse: collapse;
+  font-size: var(--text-s);
+}
+
+th,
+td {
+  padding: var(--space-1) var(--space-3);
+  text-align: right;
+  border-top: 1px solid var(--hair);
+}
+
+.mine {
+  background: var(--trap-wash);
+}
+</style>

@@ -1,0 +1,262 @@
+<script setup lang="ts">
+import { computed, watch } from "vue";
+import type { Fault, Knowledge, QuestionIn } from "../../api/client";
+import { kinds, units, usualFor, type RemedyIn, type Setup } from "../../question";
+import PestPicker from "../finding/PestPicker.vue";
+import RemedyPicker from "../pantry/RemedyPicker.vue";
+import { readDays, readNumber } from "../../words";
+import FaultNote from "../FaultNote.vue";
+import FieldRow from "../FieldRow.vue";
+
+export interface QuestionDraft {
+  name: string;
+  pest: string;
+  measure: QuestionIn["measure"];
+  threshold: string;
+  start_on: string;
+  look_days: string;
+  round_days: string;
+  remedies: RemedyIn[];
+  setup: Required<Setup>;
+  harvest: string;
+}
+
+const form = defineModel<QuestionDraft>({ required: true });
+const props = defineProps<{
+  knowledge: Knowledge;
+  fault: Fault | null;
+  /** After the first spray only the name may change. */
+  fixed?: boolean;
+  fresh?: boolean;
+}>();
+const emit = defineEmits<{ submit: [question: QuestionIn]; wrong: [fault: Fault] }>();
+
+const measures = computed(() => props.knowledge.measures.filter((m) => m.judged));
+const pest = computed(() => props.knowledge.pests.find((p) => p.key === form.value.pest));
+
+// The usual measure and days of a pest are proposed when it is chosen, in a new question only.
+watch(
+  () => form.value.pest,
+  () => {
+    if (!props.fresh || !pest.value) return;
+    Object.assign(form.value, usualFor(pest.value));
+  },
+);
+
+function faultOf(field: string): Fault | null {
+  return props.fault?.field === field ? props.fault : null;
+}
+
+function remedyFault(index: number): Fault | null {
+  const field = props.fault?.field ?? "";
+  return field.startsWith(`remedies.${index}.`) ? props.fault : null;
+}
+
+function addRemedy(): void {
+  form.value.remedies.push({ id: null, name: "", role: "remedy", recipe: "" });
+}
+
+function addPicked(remedies: RemedyIn[]): void {
+  const empty = form.value.remedies.filter((r) => r.role === "remedy" && !r.name.trim());
+  form.value.remedies = [...form.value.remedies.filter((r) => !empty.includes(r)), ...remedies];
+}
+
+function replaceAll(remedies: RemedyIn[]): void {
+  form.value.remedies = [...form.value.remedies.filter((r) => r.role === "control"), ...remedies];
+}
+
+function setControl(control: RemedyIn): void {
+  const rest = form.value.remedies.filter((r) => r.role !== "control");
+  const old = form.value.remedies.find((r) => r.role === "control");
+  form.value.remedies = [{ ...control, id: old?.id ?? null }, ...rest];
+}
+
+function chooseKind(kind: Setup["kind"]): void {
+  if (props.fixed || !kind) return;
+  form.value.setup.kind = kind;
+  if (kind === "eggs") {
+    form.value.setup.unit = props.knowledge.numbers.egg_unit;
+    form.value.measure = props.knowledge.numbers.egg_measure;
+  } else if (form.value.setup.unit === props.knowledge.numbers.egg_unit) {
+    form.value.setup.unit = "plant";
+    form.value.measure = pest.value?.measure ?? "live";
+  }
+}
+
+async function submit(): Promise<void> {
+  const { Fault: FaultClass } = await import("../../api/client");
+  const threshold = readNumber(form.value.threshold);
+  const harvest = form.value.harvest.trim() ? readNumber(form.value.harvest) : null;
+  const lookDays = readDays(form.value.look_days);
+  const roundDays = readDays(form.value.round_days);
+  const wrong = (field: string, message: string, fix: string): void =>
+    emit("wrong", new FaultClass("bad_input", message, field, fix, 422));
+  if (!form.value.pest.trim()) return wrong("pest", "no pest or disease is named", "Choose one, or type your own.");
+  if (!form.value.start_on) return wrong("start_on", "no day is given", "Choose the day of the first spray.");
+  if (threshold === undefined)
+    return wrong("threshold", `“${form.value.threshold}” is not a number`, "Give a percentage such as 60.");
+  if (harvest === undefined || (harvest !== null && !Number.isInteger(harvest)))
+    return wrong("setup.harvest_days", `“${form.value.harvest}” is not a number of days`, "Give days such as 10, or leave it empty.");
+  if (!lookDays)
+    return wrong("look_days", `“${form.value.look_days}” are not whole days`, "Write whole days with a comma and a blank between them, like 3, 7, 12.");
+  if (!roundDays)
+    return wrong("round_days", `“${form.value.round_days}” are not whole days`, "Write whole days with a comma and a blank between them, like 0, 5.");
+  emit("submit", {
+    name: form.value.name,
+    pest: form.value.pest.trim(),
+    measure: form.value.measure,
+    threshold: threshold / 100,
+    start_on: form.value.start_on,
+    look_days: lookDays,
+    round_days: roundDays,
+    remedies: form.value.remedies.map((r) => ({ ...r })),
+    setup: { ...props.knowledge.numbers.setup, ...form.value.setup, harvest_days: harvest },
+  });
+}
+</script>
+
+<template>
+  <form class="form" novalidate @submit.prevent="submit" @keydown.ctrl.enter.prevent="submit" @keydown.meta.enter.prevent="submit">
+    <section class="sheet stack">
+      <h2>What do you want to know?</h2>
+      <div class="choices" role="group" aria-label="Kind of question">
+        <button v-for="kind in kinds" :key="kind.key" type="button" :aria-pressed="form.setup.kind === kind.key" :disabled="fixed" @click="chooseKind(kind.key)">
+          <strong>{{ kind.name }}</strong><span class="small">{{ kind.words }}</span>
+        </button>
+      </div>
+      <FieldRow v-slot="{ id, described }" label="Name of the trial" help="So that you find it again." :fault="faultOf('name')">
+        <el-input :id="id" v-model="form.name" :aria-describedby="described" autocomplete="off" />
+      </FieldRow>
+      <div class="pair">
+        <FieldRow v-slot="{ id }" label="Pest or disease" help="Choose one, or type your own." :fault="faultOf('pest')">
+          <PestPicker :id="id" v-model="form.pest" :pests="knowledge.pests" :disabled="fixed" />
+        </FieldRow>
+        <FieldRow v-slot="{ id }" label="What you count" :help="pest?.count_what ?? 'The same thing on every plant, each time.'" :fault="faultOf('measure')">
+          <el-select :id="id" v-model="form.measure" :disabled="fixed" aria-label="What you count">
+            <el-option v-for="m in measures" :key="m.key" :value="m.key" :label="m.label" />
+          </el-select>
+        </FieldRow>
+      </div>
+      <FieldRow
+        v-slot="{ id, described }"
+        label="Worth it from (% fewer than untreated)"
+        help="The least a remedy must remove, compared with untreated plants, to be worth your trouble. Decide it now, before you see any count."
+        :fault="faultOf('threshold')"
+      >
+        <el-input :id="id" v-model="form.threshold" class="narrow" inputmode="decimal" :aria-describedby="described" :disabled="fixed"><template #suffix>%</template></el-input>
+      </FieldRow>
+    </section>
+
+    <section class="sheet stack">
+      <h2>The plants</h2>
+      <div class="triple">
+        <FieldRow v-slot="{ id }" label="What gets one remedy" :help="['leaf', 'half', 'cluster'].includes(form.setup.unit) ? 'They share a plant: sap, drift and walking insects can carry a remedy over.' : 'Each is treated and counted as one.'">
+          <el-select :id="id" v-model="form.setup.unit" :disabled="fixed" aria-label="What gets one remedy">
+            <el-option v-for="(words, key) in units" :key="key" :value="key" :label="words" />
+          </el-select>
+        </FieldRow>
+        <FieldRow v-slot="{ id, described }" label="Picked to be eaten in (days)" help="Empty when nothing is eaten." :fault="faultOf('setup.harvest_days')">
+          <el-input :id="id" v-model="form.harvest" inputmode="numeric" :aria-describedby="described" :disabled="fixed" />
+        </FieldRow>
+      </div>
+      <div class="row checks">
+        <el-checkbox v-model="form.setup.delicate" :disabled="fixed">Delicate leaves (seedlings, hairy, thin, waxy bloom)</el-checkbox>
+        <el-checkbox v-model="form.setup.stressed" :disabled="fixed">Thirsty or heat-stressed</el-checkbox>
+        <el-checkbox v-model="form.setup.in_bloom" :disabled="fixed">In bloom</el-checkbox>
+        <el-checkbox v-model="form.setup.hot" :disabled="fixed">Hot season</el-checkbox>
+      </div>
+    </section>
+
+    <section class="sheet stack">
+      <h2>Remedies to compare</h2>
+      <p class="soft">
+        The control stays untreated, or gets plain water where wetting alone could help. Without it
+        nobody can say whether the pest would have gone by itself.
+      </p>
+      <RemedyPicker v-if="!fixed" :pest="form.pest" :setup="form.setup" :taken="form.remedies.map((r) => r.name)" @add="addPicked" @replace="replaceAll" @control="setControl" />
+      <fieldset v-for="(remedy, index) in form.remedies" :key="index" class="remedy" :disabled="fixed">
+        <legend>{{ remedy.role === "control" ? "Control" : `Remedy ${index}` }}</legend>
+        <FieldRow v-slot="{ id, described }" label="Name" :fault="faultOf(`remedies.${index}.name`)">
+          <el-input :id="id" v-model="remedy.name" :aria-describedby="described" :disabled="fixed" autocomplete="off" />
+        </FieldRow>
+        <FieldRow v-slot="{ id, described }" label="Recipe, and how it is applied" :fault="remedyFault(index)?.field?.endsWith('recipe') ? fault : null">
+          <el-input :id="id" v-model="remedy.recipe" type="textarea" autosize :aria-describedby="described" :disabled="fixed" />
+        </FieldRow>
+        <el-button v-if="remedy.role === 'remedy' && form.remedies.length > 2 && !fixed" :aria-label="`Take out remedy ${index}`" @click="form.remedies.splice(index, 1)">Take out</el-button>
+      </fieldset>
+      <FaultNote :fault="faultOf('remedies') ? fault : null" />
+      <div><el-button :disabled="fixed || form.remedies.length >= 12" @click="addRemedy">Add my own remedy</el-button></div>
+    </section>
+
+    <section class="sheet stack">
+      <h2>When</h2>
+      <div class="triple">
+        <FieldRow v-slot="{ id }" label="First spray" help="The count before is done just before it." :fault="faultOf('start_on')">
+          <input :id="id" v-model="form.start_on" type="date" class="date" :disabled="fixed" />
+        </FieldRow>
+        <FieldRow v-slot="{ id, described }" label="Spray on days" help="Day 0 is the first spray." :fault="faultOf('round_days')">
+          <el-input :id="id" v-model="form.round_days" :aria-describedby="described" :disabled="fixed" autocomplete="off" />
+        </FieldRow>
+        <FieldRow v-slot="{ id, described }" label="Count again on days" help="Fixed now, so that nobody stops when it looks good." :fault="faultOf('look_days')">
+          <el-input :id="id" v-model="form.look_days" :aria-describedby="described" :disabled="fixed" autocomplete="off" />
+        </FieldRow>
+      </div>
+    </section>
+    <slot />
+  </form>
+</template>
+
+<style scoped>
+.form {
+  display: grid;
+  gap: var(--space-4);
+}
+
+.pair,
+.triple {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(230px, 1fr));
+  gap: var(--space-4);
+}
+
+.checks {
+  gap: var(--space-2) var(--space-5);
+}
+
+.narrow {
+  max-width: 10rem;
+}
+
+.remedy {
+  display: grid;
+  grid-template-columns: minmax(180px, 1fr) 2fr auto;
+  gap: var(--space-3);
+  align-items: start;
+  margin: 0;
+  padding: var(--space-3) 0 0;
+  border: 0;
+  border-top: 1.5px solid var(--hair);
+}
+
+.remedy legend {
+  float: left;
+  grid-column: 1 / -1;
+  padding: 0;
+  font-weight: 700;
+}
+
+.remedy .el-button {
+  margin-top: 1.75rem;
+}
+
+@media (width < 640px) {
+  .remedy {
+    grid-template-columns: 1fr;
+  }
+
+  .remedy .el-button {
+    margin-top: 0;
+    justify-self: start;
+  }
+}
+</style>

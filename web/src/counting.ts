@@ -1,0 +1,20 @@
+// Words of the counting screens.
+import type { Count, Missing } from "./composables/useCounting";
+
+export const damageWords = ["none", "trace", "slight", "moderate", "heavy", "severe"];
+
+/** What keeping a number does, as its button says it. */
+export function keepWords(count: Count, missing: Missing, share: boolean): string {
+  if (missing === "total") return "Out of how many?";
+  if (missing === "too_many") return `${count.value ?? 0} of ${count.total ?? 0} cannot be: correct it`;
+  if (count.finished) return "Next";
+  const of = share ? ` of ${count.total ?? 0}` : "";
+  return count.value ? `Keep ${count.value}${of}` : `None found${of}`;
+}
+
+/** Whether everything is with the program, and if not, what is not. */
+export function keptWords(refused: number, incomplete: readonly { name: string }[], waiting: number): string {
+  if (refused) return `${refused} refused`;
+  if (incomplete.length) return `${incomplete.length === 1 ? incomplete[0]?.name : incomplete.length} not complete`;
+  return waiting ? `${waiting} kept here, waiting` : "✓ all kept";
+}

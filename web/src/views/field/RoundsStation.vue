@@ -1,0 +1,174 @@
+<script setup lang="ts">
+import { computed, onMounted, watch } from "vue";
+import { RouterLink } from "vue-router";
+import { client, take } from "../../api/client";
+import BenchMap from "../../components/BenchMap.vue";
+import CarePanel from "../../components/field/CarePanel.vue";
+import DayRibbon from "../../components/weather/DayRibbon.vue";
+import JobRow from "../../components/trial/JobRow.vue";
+import SchedulePanel from "../../components/field/SchedulePanel.vue";
+import { useAnswer } from "../../composables/useAnswer";
+import { useTrial } from "../../composables/useTrial";
+import { dayName } from "../../words";
+
+const { trial } = useTrial();
+const path = computed(() => ({ trial_id: trial.value?.id ?? 0 }));
+const ribbon = useAnswer(() => take(client.GET("/api/trials/{trial_id}/ribbon", { params: { path: path.value } })));
+const schedule = useAnswer(() => take(client.GET("/api/trials/{trial_id}/schedule", { params: { path: path.value } })));
+const hung = computed(() =>
+  (trial.value?.jobs ?? []).flatMap((job) =>
+    job.at?.startsWith(trial.value?.today ?? "") ? [{ title: job.title, at: job.at }] : [],
+  ),
+);
+/** What is due by today, or else the next jobs. */
+const due = computed(() => {
+  const jobs = trial.value?.jobs ?? [];
+  const now = jobs.filter((job) => job.due_on <= (trial.value?.today ?? ""));
+  return now.length ? now : jobs.slice(0, 3);
+});
+/** A finished trial has no more hours to wait for. */
+const over = computed(() => Boolean(trial.value?.stations.some((s) => s.key === "verdict" && s.state === "done")));
+onMounted(() => Promise.all([ribbon.load(), schedule.load()]));
+watch(trial, () => void ribbon.load());
+/** Plants still in the trial; a lost one is set aside and no longer waited for. */
+const plants = computed(() => (trial.value?.plants ?? []).filter((p) => p.letter && !p.set_aside).length);
+
+/** Looks and rounds in the order they happen: on one day the look comes first. */
+const events = computed(() => {
+  if (!trial.value) return [];
+  const looks = trial.value.looks.map((look) => ({
+    key: `look-${look.number}`,
+    day: look.day,
+    on: look.on,
+    order: 0,
+    title: look.number ? `Look ${look.number}` : "Count before",
+    done: Math.min(look.counted, plants.value),
+    to: `look/${look.number}`,
+    verb: "counted",
+    notes: [] as string[],
+  }));
+  const rounds = trial.value.rounds.map((round) => ({
+    key: `round-${round.number}`,
+    day: round.day,
+    on: round.on,
+    order: 1,
+    title: `Spray, round ${round.number}`,
+    done: Math.min(round.sprayed.length, plants.value),
+    to: `round/${round.number}`,
+    verb: round.left_out ? "sprayed, left out" : "sprayed",
+    notes: round.notes,
+  }));
+  return [...looks, ...rounds].sort((a, b) => a.day - b.day || a.order - b.order);
+});
+</script>
+
+<template>
+  <div v-if="trial" class="stack">
+    <section v-if="!plants" class="sheet stack">
+      <h2>First the layout</h2>
+      <p>Counting and spraying begin once every plant has its tag.</p>
+      <RouterLink :to="`/trial/${trial.id}/layout`">Go to the layout</RouterLink>
+    </section>
+    <template v-else>
+      <section v-if="trial.jobs.length" class="stack due">
+        <JobRow v-for="job in due" :key="job.title" :job="job" :trial-id="trial.id" :today="trial.today" />
+      </section>
+      <section v-if="ribbon.data.value && !over" class="sheet">
+        <DayRibbon :ribbon="ribbon.data.value" :jobs="hung" per-remedy />
+      </section>
+      <section class="sheet">
+        <ol class="events">
+          <li v-for="event in events" :key="event.key" :class="{ over: event.done >= plants }">
+            <RouterLink :to="`/trial/${trial.id}/${event.to}`">
+              <span class="day">day {{ event.day }}</span>
+              <span class="on small soft">{{ dayName(event.on) }}</span>
+              <strong>{{ event.title }}</strong>
+              <span class="bar" aria-hidden="true"><span :style="{ width: `${(100 * event.done) / plants}%` }" /></span>
+              <span class="done">{{ event.done }} of {{ plants }} {{ event.verb }}</span>
+            </RouterLink>
+            <ul v-if="event.notes.length" class="notes small">
+              <li v-for="note in event.notes" :key="note">{{ note }}</li>
+            </ul>
+          </li>
+        </ol>
+      </section>
+      <SchedulePanel v-if="!over" />
+      <section class="sheet stack">
+        <h2>So far, plant by plant</h2>
+        <BenchMap :trial="trial" figure="course" still />
+        <p class="small soft">The line in each pot runs through its counts, from before to the newest.</p>
+      </section>
+      <CarePanel :stages="schedule.data.value?.stages ?? []" />
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.due {
+  gap: var(--space-2);
+}
+
+.events {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+
+.events a {
+  display: grid;
+  grid-template-columns: 4.5rem 7rem 1fr 130px 10rem;
+  gap: var(--space-3);
+  align-items: center;
+  min-height: 52px;
+  color: var(--ink);
+  text-decoration: none;
+  border-top: 1px solid var(--hair);
+}
+
+.events li:first-child a {
+  border-top: 0;
+}
+
+.events a:hover {
+  background: var(--accent-wash);
+}
+
+.notes {
+  margin: 0 0 var(--space-2);
+  padding-left: 5.5rem;
+  color: var(--warn);
+}
+
+.bar {
+  height: 10px;
+  border: 1.5px solid var(--line);
+  border-radius: 5px;
+  overflow: hidden;
+}
+
+.bar span {
+  display: block;
+  height: 100%;
+  background: var(--accent);
+}
+
+.done {
+  text-align: right;
+}
+
+@media (width < 640px) {
+  .events a {
+    grid-template-columns: 3.6rem 1fr auto;
+    padding-block: var(--space-2);
+  }
+
+  .on,
+  .bar {
+    display: none;
+  }
+
+  .done {
+    font-size: var(--text-s);
+  }
+}
+</style>

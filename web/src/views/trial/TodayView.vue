@@ -1,0 +1,192 @@
+<script setup lang="ts">
+import { computed, onMounted, ref } from "vue";
+import { RouterLink } from "vue-router";
+import { asFault, client, take, type Fault, type Schemas } from "../../api/client";
+import DayRibbon from "../../components/weather/DayRibbon.vue";
+import FaultNote from "../../components/FaultNote.vue";
+import JobRow from "../../components/trial/JobRow.vue";
+import TrialThread from "../../components/trial/TrialThread.vue";
+import { useAnswer } from "../../composables/useAnswer";
+import { localDay, plural } from "../../words";
+
+const ribbon = useAnswer(() => take(client.GET("/api/ribbon")));
+const data = ref<Schemas["TodayOut"] | null>(null);
+const fault = ref<Fault | null>(null);
+
+async function load(): Promise<void> {
+  try {
+    data.value = await take(client.GET("/api/today"));
+    fault.value = null;
+  } catch (thrown) {
+    fault.value = asFault(thrown);
+  }
+}
+onMounted(() => Promise.all([load(), ribbon.load()]));
+
+async function bringBack(id: number): Promise<void> {
+  try {
+    await take(client.POST("/api/trials/{trial_id}/restore", { params: { path: { trial_id: id } } }));
+    await load();
+  } catch (thrown) {
+    fault.value = asFault(thrown);
+  }
+}
+
+const allJobs = computed(() =>
+  (data.value?.trials ?? [])
+    .flatMap((trial) => trial.jobs.map((job) => ({ trial, job })))
+    .sort((a, b) => a.job.due_on.localeCompare(b.job.due_on)),
+);
+const due = computed(() => allJobs.value.filter((j) => j.job.due_on <= (data.value?.today ?? "")));
+const hung = computed(() =>
+  due.value.flatMap(({ trial, job }) =>
+    job.at?.startsWith(data.value?.today ?? "") && job.kind !== "mix"
+      ? [{ title: `${job.title}: ${trial.name}`, at: job.at, to: `/trial/${trial.id}/rounds` }]
+      : [],
+  ),
+);
+const soon = computed(() => allJobs.value.filter((j) => j.job.due_on > (data.value?.today ?? "")));
+const heading = computed(() =>
+  data.value
+    ? new Intl.DateTimeFormat("en-GB", { weekday: "long", day: "numeric", month: "long" }).format(
+        localDay(data.value.today),
+      )
+    : "Today",
+);
+</script>
+
+<template>
+  <div class="stack">
+    <h1>{{ heading }}</h1>
+    <FaultNote :fault="fault"><el-button @click="load">Try again</el-button></FaultNote>
+
+    <template v-if="data">
+      <section v-if="!data.trials.length" class="sheet stack empty">
+        <h2>Find out which remedy works on your plants</h2>
+        <p>
+          You say what you want to know and which remedies to compare. Orthocris forms matched
+          groups of plants, decides by lot which plant gets what, keeps your counts before and
+          after, and tells you which remedy works, how sure that is, and what it costs the leaves.
+        </p>
+        <RouterLink to="/new" class="go-on">Ask the first question →</RouterLink>
+      </section>
+      <template v-else>
+        <section v-if="ribbon.data.value?.known" class="sheet">
+          <DayRibbon :ribbon="ribbon.data.value" :jobs="hung" />
+        </section>
+        <p v-else-if="ribbon.data.value" class="small soft">No weather is known. <RouterLink to="/yard">Set up the yard</RouterLink> to see the day's open hours here.</p>
+        <section class="stack jobs" aria-labelledby="due">
+          <h2 id="due">Due now</h2>
+          <p v-if="!due.length" class="soft">Nothing is due today.</p>
+          <JobRow
+            v-for="{ trial, job } in due"
+            :key="`${trial.id}-${job.kind}-${job.number}`"
+            :job="job"
+            :trial-id="trial.id"
+            :trial-name="trial.name"
+            :today="data.today"
+          />
+        </section>
+        <p class="small"><a href="/api/calendar.ics" download="orthocris.ics">Take all jobs into your calendar</a></p>
+        <section v-if="soon.length" class="stack jobs" aria-labelledby="soon">
+          <h2 id="soon">This week</h2>
+          <JobRow
+            v-for="{ trial, job } in soon"
+            :key="`${trial.id}-${job.kind}-${job.number}`"
+            :job="job"
+            :trial-id="trial.id"
+            :trial-name="trial.name"
+            :today="data.today"
+          />
+        </section>
+        <section class="stack" aria-labelledby="all">
+          <h2 id="all">All trials</h2>
+          <ul class="trials">
+            <li v-for="trial in data.trials" :key="trial.id">
+              <RouterLink :to="`/trial/${trial.id}/${trial.stations.find((s) => s.state === 'next')?.key ?? 'verdict'}`">
+                <span class="who">
+                  <strong>{{ trial.name }}</strong>
+                  <span class="small soft">{{ trial.pest }} · {{ plural(trial.plants, "plant") }}</span>
+                </span>
+                <TrialThread :stations="trial.stations" :trial-id="trial.id" small />
+                <span class="state small">
+                  {{ trial.stations.find((s) => s.state === "next")?.title ?? "Verdict ready" }}
+                </span>
+              </RouterLink>
+            </li>
+          </ul>
+        </section>
+      </template>
+      <details v-if="data.put_away.length" class="away">
+        <summary>Put away ({{ data.put_away.length }})</summary>
+        <ul><li v-for="trial in data.put_away" :key="trial.id" class="row"><span>{{ trial.name }}</span><el-button @click="bringBack(trial.id)">Bring it back</el-button></li></ul>
+      </details>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.stack {
+  gap: var(--space-5);
+}
+
+.jobs {
+  gap: var(--space-2);
+}
+
+.empty {
+  gap: var(--space-4);
+  justify-items: start;
+}
+
+.trials {
+  display: grid;
+  gap: 2px;
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+
+.trials a {
+  display: grid;
+  grid-template-columns: minmax(14rem, 1.2fr) 2fr 10rem;
+  gap: var(--space-4);
+  align-items: center;
+  min-height: 64px;
+  padding: var(--space-2) var(--space-3);
+  color: var(--ink);
+  text-decoration: none;
+  border-top: 1px solid var(--hair);
+}
+
+.trials a:hover {
+  background: var(--well);
+}
+
+.away ul {
+  display: grid;
+  gap: var(--space-2);
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+
+.who {
+  display: grid;
+}
+
+.state {
+  text-align: right;
+}
+
+@media (width < 640px) {
+  .trials a {
+    grid-template-columns: 1fr auto;
+  }
+
+  .trials a nav {
+    grid-column: 1 / -1;
+    grid-row: 2;
+  }
+}
+</style>

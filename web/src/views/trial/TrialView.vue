@@ -1,0 +1,60 @@
+<script setup lang="ts">
+import { computed, onMounted } from "vue";
+import { RouterView, useRoute, useRouter } from "vue-router";
+import FaultNote from "../../components/FaultNote.vue";
+import TrialThread from "../../components/trial/TrialThread.vue";
+import { useKeys } from "../../composables/useKeys";
+import { useTitle } from "../../composables/useTitle";
+import { provideTrial } from "../../composables/useTrial";
+
+const props = defineProps<{ id: number }>();
+const route = useRoute();
+const router = useRouter();
+const { trial, fault, load } = provideTrial(props.id);
+onMounted(load);
+
+const current = computed(() => route.path.split("/")[3] ?? "");
+useTitle(() => {
+  const name = trial.value?.name;
+  const station = trial.value?.stations.find((s) => s.key === current.value)?.title;
+  const field_ = { look: "Count", round: "Spray" }[current.value];
+  return name ? [name, station ?? field_].filter(Boolean).join(": ") : null;
+});
+const field = computed(() => Boolean(route.meta["field"]));
+const stations = ["question", "plants", "layout", "patch", "mix", "rounds", "verdict"];
+
+useKeys(
+  stations.map((station, k) => ({
+    key: String(k + 1),
+    label: `Station ${k + 1}: ${station}`,
+    // Where plants are counted, digits are numbers.
+    when: () => !field.value,
+    run: () => void router.push(`/trial/${props.id}/${station}`),
+  })),
+);
+</script>
+
+<template>
+  <div :class="{ stack: !field }">
+    <FaultNote :fault="fault"><el-button @click="load">Try again</el-button></FaultNote>
+    <template v-if="trial">
+      <template v-if="!field">
+        <header class="head">
+          <h1>{{ trial.name }}</h1>
+          <span class="soft">{{ trial.pest_card?.name ?? trial.pest }}</span>
+        </header>
+        <TrialThread :stations="trial.stations" :trial-id="trial.id" :current="current" class="no-print" />
+      </template>
+      <RouterView :key="route.path" />
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.head {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--space-1) var(--space-4);
+  align-items: baseline;
+}
+</style>
