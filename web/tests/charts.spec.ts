@@ -54,7 +54,6 @@ describe("the line of efficacy", () => {
 });
 
 describe("before and after", () => {
-  const tally = { measure: "live", finished: true, effort: 1, of: null };
   const trial = {
     measure: { key: "live" },
     looks: [
@@ -62,22 +61,15 @@ describe("before and after", () => {
       { id: 2, number: 1, day: 7 },
     ],
     plants: [
-      { id: 10, name: "S1", remedy_id: 5 },
-      { id: 11, name: "S2", remedy_id: 5 },
-      { id: 12, name: "S3", remedy_id: 6 },
-    ],
-    tallies: [
-      { ...tally, look_id: 1, plant_id: 10, value: 30 },
-      { ...tally, look_id: 2, plant_id: 10, value: 6, effort: 2 },
-      { ...tally, look_id: 1, plant_id: 11, value: 20 },
-      { ...tally, look_id: 2, plant_id: 11, value: 9, finished: false },
-      { ...tally, look_id: 1, plant_id: 12, value: 9 },
-      { ...tally, look_id: 2, plant_id: 12, value: 9 },
+      { id: 10, name: "S1", letter: "A" },
+      { id: 11, name: "S2", letter: "A" },
+      { id: 12, name: "S3", letter: "B" },
     ],
   } as unknown as Trial;
+  const course = { looks: [0, 1], values: { 10: [30, 3], 11: [20, null], 12: [9, 9] } };
 
-  it("takes the plants of a remedy that were counted both times, per unit of effort", () => {
-    expect(slopesOf(trial, 5, 1)).toEqual([{ plant: "S1", plantId: 10, before: 30, after: 3 }]);
+  it("takes the plants of a tag that were counted both times", () => {
+    expect(slopesOf(trial, course, "A", 1)).toEqual([{ plant: "S1", plantId: 10, before: 30, after: 3 }]);
   });
 
   it("shows halving alike and keeps zero on the picture", () => {

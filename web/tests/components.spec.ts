@@ -24,9 +24,9 @@ globalThis.ResizeObserver = class {
 };
 
 const plants: Plant[] = [
-  { id: 1, name: "S1", row: 1, place: 1, match_count: 12, set_aside: null, block: 2, remedy_id: 7, size: null, revision: "r" },
-  { id: 2, name: "S2", row: 1, place: 2, match_count: 9, set_aside: null, block: 1, remedy_id: 8, size: null, revision: "r" },
-  { id: 3, name: "S3", row: 2, place: 2, match_count: null, set_aside: "too small", block: null, remedy_id: null, size: null, revision: "r" },
+  { id: 1, name: "S1", row: 1, place: 1, match_count: 12, set_aside: null, block: 2, letter: "B", size: null, revision: "r" },
+  { id: 2, name: "S2", row: 1, place: 2, match_count: 9, set_aside: null, block: 1, letter: "A", size: null, revision: "r" },
+  { id: 3, name: "S3", row: 2, place: 2, match_count: null, set_aside: "too small", block: null, letter: null, size: null, revision: "r" },
 ];
 const trial = {
   plants,
@@ -36,7 +36,10 @@ const trial = {
   ],
   measure: { key: "live" },
   looks: [{ id: 1, number: 0, day: 0 }],
-  tallies: [],
+  tags: [
+    { letter: "A", notches: 1, remedy_id: 8 },
+    { letter: "B", notches: 2, remedy_id: 7 },
+  ],
   shields: [{ one: 2, other: 1 }],
   setup: { place_cm: 25, row_cm: 80 },
 } as unknown as Trial;

@@ -5,7 +5,8 @@ import { nextTick } from "vue";
 import { asFault, Fault, take, type Trial } from "../src/api/client";
 import { useDraft } from "../src/composables/useDraft";
 import { provideTrial, type TrialStore } from "../src/composables/useTrial";
-import { questionIn, usualSetup } from "../src/question";
+import { questionIn } from "../src/question";
+import { usualSetup } from "./usual";
 
 const ok = { ok: true, status: 200 } as Response;
 

@@ -2,7 +2,7 @@
 import { flushPromises } from "@vue/test-utils";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { effectScope } from "vue";
-import { Fault, type Trial } from "../src/api/client";
+import { Fault, type CountSheet, type Trial } from "../src/api/client";
 import { useCounting, type Counting } from "../src/composables/useCounting";
 import { createOutbox, type Outbox, type Parcel } from "../src/composables/useOutbox";
 
@@ -11,10 +11,9 @@ function bench(scale = "count"): Trial {
     id: 9,
     today: "2026-05-10",
     measure: { key: scale === "share" ? "dead" : scale === "eggs" ? "hatched" : "live", scale: scale === "eggs" ? "share" : scale, upper: 1_000_000 },
-    looks: [{ id: 70, number: 0, day: 0, on: "2026-05-10", early: {} }, { id: 71, number: 1, day: 7, on: "2026-05-17", early: {} }],
-    plants: [1, 2, 3].map((id) => ({ id, name: `S${id}`, remedy_id: id === 3 ? null : 4 })),
+    looks: [{ id: 70, number: 0, day: 0, on: "2026-05-10" }, { id: 71, number: 1, day: 7, on: "2026-05-17" }],
+    plants: [1, 2, 3].map((id) => ({ id, name: `S${id}`, letter: id === 3 ? null : "A" })),
     walk: [2, 1, 3],
-    tallies: [],
   } as unknown as Trial;
 }
 
@@ -62,8 +61,10 @@ function outbox(): Outbox {
   }, storage);
 }
 
-function count(box: Outbox, trial = bench()): Counting {
-  return effectScope().run(() => useCounting(trial, 0, box, storage, () => `session-${names++}`)) as Counting;
+const nothing: CountSheet = { tallies: [], early: [], totals: {} };
+
+function count(box: Outbox, trial = bench(), sheet = nothing): Counting {
+  return effectScope().run(() => useCounting(trial, 0, sheet, box, storage, () => `session-${names++}`)) as Counting;
 }
 
 describe("counting", () => {
@@ -226,8 +227,8 @@ describe("counting", () => {
 
   it("does not take a kept share for done while its correction cannot be", () => {
     const trial = bench("share");
-    trial.tallies = [{ look_id: 70, plant_id: 2, measure: "dead", value: 5, of: 20, finished: true, counted_on: "2026-05-10" }] as never;
-    const counting = count(outbox(), trial);
+    const kept = [{ look_id: 70, plant_id: 2, measure: "dead", value: 5, of: 20, finished: true, counted_on: "2026-05-10" }] as never;
+    const counting = count(outbox(), trial, { ...nothing, tallies: kept });
     counting.go(0);
     expect(counting.done.value.has(2)).toBe(true);
     counting.set({ value: 30 });
@@ -240,8 +241,7 @@ describe("counting", () => {
 
   it("remembers how many eggs a cluster has, and what was hatched comes out of them", async () => {
     const trial = bench("eggs");
-    trial.tallies = [{ look_id: 70, plant_id: 2, measure: "hatched", value: 0, of: 30, finished: true, counted_on: "2026-05-10" }] as never;
-    const counting = effectScope().run(() => useCounting(trial, 1, outbox(), storage, () => "session-x")) as Counting;
+    const counting = effectScope().run(() => useCounting(trial, 1, { ...nothing, totals: { 2: 30 } }, outbox(), storage, () => "session-x")) as Counting;
     expect(counting.count.value).toMatchObject({ value: null, total: 30 });
     counting.set({ value: 25 });
     counting.add(1);
@@ -252,13 +252,13 @@ describe("counting", () => {
 
   it("says of which day a number is, and keeps the day of one that is corrected", async () => {
     const trial = bench();
-    trial.tallies = [{ look_id: 70, plant_id: 2, measure: "live", value: 3, of: null, finished: true, counted_on: "2026-05-01" }] as never;
-    const corrected = count(outbox(), trial);
+    const kept = [{ look_id: 70, plant_id: 2, measure: "live", value: 3, of: null, finished: true, counted_on: "2026-05-01" }] as never;
+    const corrected = count(outbox(), trial, { ...nothing, tallies: kept });
     corrected.go(0);
     corrected.set({ value: 4 });
     await flushPromises();
     expect(sent.at(-1)?.body.counted_on).toBe("2026-05-01");
-    const late = effectScope().run(() => useCounting(trial, 1, outbox(), storage, () => "session-y", () => "2026-05-16")) as Counting;
+    const late = effectScope().run(() => useCounting(trial, 1, nothing, outbox(), storage, () => "session-y", () => "2026-05-16")) as Counting;
     late.add(1);
     await flushPromises();
     expect(sent.at(-1)?.body.counted_on).toBe("2026-05-16");
@@ -266,9 +266,9 @@ describe("counting", () => {
 
   it("has a plant counted again that was counted before the day of the look", () => {
     const trial = { ...bench(), today: "2026-05-16" };
-    trial.looks = [{ id: 71, number: 1, day: 7, on: "2026-05-17", early: { 2: "2026-05-10" } }] as never;
-    trial.tallies = [2, 1].map((id) => ({ look_id: 71, plant_id: id, measure: "live", value: 3, of: null, finished: true, counted_on: "2026-05-10" })) as never;
-    const counting = effectScope().run(() => useCounting(trial, 1, outbox(), storage, () => "session-z")) as Counting;
+    trial.looks = [{ id: 71, number: 1, day: 7, on: "2026-05-17" }] as never;
+    const kept = [2, 1].map((id) => ({ look_id: 71, plant_id: id, measure: "live", value: 3, of: null, finished: true, counted_on: "2026-05-10" })) as never;
+    const counting = effectScope().run(() => useCounting(trial, 1, { ...nothing, early: [2], tallies: kept }, outbox(), storage, () => "session-z")) as Counting;
     expect([...counting.done.value]).toEqual([1]);
   });
 });

@@ -2,7 +2,7 @@
 import { enableAutoUnmount, mount } from "@vue/test-utils";
 import { afterEach, describe, expect, it } from "vitest";
 import { computed, effectScope, shallowRef } from "vue";
-import type { Remedy, Schemas, Trial } from "../src/api/client";
+import type { Remedy, Schemas, Trial, Tag } from "../src/api/client";
 import { daysShown, layers } from "../src/charts/generations";
 import { alongRibbon, clockOf, dawnToDark, spans, timeOf } from "../src/charts/ribbon";
 import { strengthAxis } from "../src/charts/strength";
@@ -115,10 +115,10 @@ describe("words of mixing", () => {
 });
 
 describe("the walk of a spray round", () => {
-  const remedy = (id: number, letter: string) => ({ id, letter, notches: id, name: letter, poured: true }) as Remedy;
-  const plant = (id: number, remedyId: number) => ({ id, name: `S${String(id)}`, row: 1, place: id, remedy_id: remedyId, set_aside: null });
+  const tag = (letter: string, notches: number) => ({ letter, notches, remedy_id: null, poured: true }) as Tag;
+  const plant = (id: number, letter: string) => ({ id, name: `S${String(id)}`, row: 1, place: id, letter, set_aside: null });
   const found = {
-    walk: [1, 2, 3, 4], plants: [plant(1, 2), plant(2, 1), plant(3, 2), plant(4, 1)], remedies: [remedy(1, "A"), remedy(2, "B")],
+    walk: [1, 2, 3, 4], plants: [plant(1, "B"), plant(2, "A"), plant(3, "B"), plant(4, "A")], tags: [tag("A", 1), tag("B", 2)], remedies: [],
     care: { ml_per_plant: 40 }, rounds: [{ number: 1, sprayed: [2], skipped: [3] }],
   } as unknown as Trial;
 
@@ -150,17 +150,17 @@ describe("the walk of a spray round", () => {
 describe("a patch test", () => {
   const remedy = { id: 2, name: "Soap", letter: "B", notches: 2 } as Remedy;
   const test: Schemas["PatchOut"] = {
-    id: 9, leaves: 3, strength: 1, applied_at: "2026-05-10T08:00:00Z", treated_before: 0, beside_before: 0, looks: [], hours: [24, 48],
+    id: 9, leaves: 3, strength: 1, applied_at: "2026-05-10T08:00:00Z", treated_before: 0, beside_before: 0, readings: [], hours: [24, 48],
     outcome: "running", worst: 0, reason: "next look after 24 hours", next_look: "2026-05-11T08:00:00Z",
   };
   const stubs = { "el-button": { template: "<button type='submit'><slot /></button>" }, "el-select": true, "el-option": true, "el-checkbox": true };
   const at = (iso: string, tests = [test]) =>
-    mount(PatchCell, { props: { cell: { remedy_id: 2, remedy: "Soap", leaf_kind: "green", left_out: false, hours: [24, 48], tests }, remedy, sealed: true, now: Date.parse(iso) }, global: { stubs } });
+    mount(PatchCell, { props: { cell: { remedy_id: 2, remedy: "Soap", leaf_kind: "green", left_out: false, hours: [24, 48], tests }, remedy, now: Date.parse(iso) }, global: { stubs } });
 
   it("is looked at from its hour on, beside an unsprayed leaf", async () => {
     expect(at("2026-05-10T20:00:00Z").find("form").exists()).toBe(false);
     const view = at("2026-05-11T05:00:00Z");
-    expect(view.text()).toContain("Bottle B");
+    expect(view.text()).toContain("Soap");
     await view.findAll("[role=group]")[0]?.findAll("button")[2]?.trigger("click");
     await view.get("form").trigger("submit");
     expect(view.emitted("look")?.[0]).toEqual([9, { hours: 24, treated: 2, beside: 0, harm: "none" }]);

@@ -8,7 +8,7 @@ import CriticPanel from "../src/components/planning/CriticPanel.vue";
 import PowerPanel from "../src/components/planning/PowerPanel.vue";
 import RemedyPicker from "../src/components/pantry/RemedyPicker.vue";
 import { provideTrial } from "../src/composables/useTrial";
-import { usualSetup } from "../src/question";
+import { usualSetup } from "./usual";
 import MixView from "../src/views/pantry/MixView.vue";
 
 // A page left behind would go on asking in the tests after it.
@@ -174,8 +174,8 @@ describe("the remedy list", () => {
     { ...row, key: "oil", name: "Oil" },
   ];
   const picker = async (kind: "compare" | "ladder" | "square"): Promise<VueWrapper> => {
-    answers["POST /api/remedies"] = () => rows;
-    answers["POST /api/remedies/proposal"] = (body) => ({ remedies: [{ name: JSON.stringify(body), role: "remedy" }] });
+    answers["POST /api/queries/remedies"] = () => rows;
+    answers["POST /api/queries/proposal"] = (body) => ({ remedies: [{ name: JSON.stringify(body), role: "remedy" }] });
     const page = mount(RemedyPicker, { props: { pest: "aphids", setup: { ...usualSetup, kind }, taken: ["Oil"] }, global: { stubs } });
     await flushPromises();
     return page;
@@ -229,7 +229,7 @@ describe("the mixing bench", () => {
   it("shows tools, the error of rounding, guesses and cautions", async () => {
     answers["GET /api/tools"] = () => [];
     answers["GET /api/yard"] = () => ({ tools: ["tsp"], region: "metric", currency: "€" });
-    answers["POST /api/mix"] = () => mix;
+    answers["POST /api/queries/mix"] = () => mix;
     const page = mount(MixView, { global: { stubs } });
     await flushPromises();
     expect(page.text()).toContain("soap: 5 ml with the teaspoon");
@@ -246,7 +246,7 @@ describe("the mixing bench", () => {
 
   it("puts a refusal beside the recipe and shows no bottle", async () => {
     answers["GET /api/tools"] = () => [];
-    answers["POST /api/mix"] = () => new Error('{"error":{"code":"dangerous","message":"bleach gives off gas","field":"parts","fix":"Leave it out."}}');
+    answers["POST /api/queries/mix"] = () => new Error('{"error":{"code":"dangerous","message":"bleach gives off gas","field":"parts","fix":"Leave it out."}}');
     const page = mount(MixView, { global: { stubs } });
     await flushPromises();
     expect(page.get("[role=alert]").text()).toContain("Bleach gives off gas. Leave it out.");

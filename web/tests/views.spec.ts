@@ -8,7 +8,7 @@ import PestPicker from "../src/components/finding/PestPicker.vue";
 import QuestionForm from "../src/components/trial/QuestionForm.vue";
 import { provideTrial } from "../src/composables/useTrial";
 import { ownPest, pestsFor } from "../src/pests";
-import { usualSetup } from "../src/question";
+import { numbers, usualSetup } from "./usual";
 import CountView from "../src/views/counting/CountView.vue";
 import LayoutStation from "../src/views/planning/LayoutStation.vue";
 import PlantsStation from "../src/views/trial/PlantsStation.vue";
@@ -43,7 +43,7 @@ const pest = {
 };
 const rust = { ...pest, key: "rust", name: "Rust", synonyms: ["orange spots"], measure: "cover", look_days: [7, 14], round_days: [0, 7] };
 const measures = [{ key: "live", label: "Live pests", judged: true }, { key: "cover", label: "Leaf area", judged: true }];
-const plant = (id: number, more: object = {}) => ({ id, name: `S${String(id)}`, row: 1, place: id, match_count: null, set_aside: null, block: null, remedy_id: null, size: null, revision: `p${String(id)}`, ...more });
+const plant = (id: number, more: object = {}) => ({ id, name: `S${String(id)}`, row: 1, place: id, match_count: null, set_aside: null, block: null, letter: null, size: null, revision: `p${String(id)}`, ...more });
 const remedy = (id: number, name: string, role: string) => ({ id, name, role, recipe: "", letter: null, notches: null, cautions: [], traits: { catalogue: null, way: "spray", ingredients: [], drift_cm: 30, first_look_days: 2, wets: true }, oil: false, poured: true, agitation: "", coverage: "", aftercare: "" });
 const stations = ["question", "plants", "layout", "patch", "mix", "rounds", "verdict"].map((key, k) => ({ key, title: key === "patch" ? "Patch test" : `${key.charAt(0).toUpperCase()}${key.slice(1)}`, state: k < 2 ? "done" : k === 2 ? "next" : "later", line: "" }));
 
@@ -51,9 +51,9 @@ function makeTrial(changes: object = {}) {
   return {
     id: 4, name: "Gutters", pest: "aphids", pest_card: pest, measure: { key: "live", label: "Live pests", scale: "count", upper: 1e6 }, threshold: 0.6, start_on: "2026-05-10", sprayed_on: null, today: "2026-05-10", seed: null,
     remedies: [remedy(1, "Water", "control"), remedy(2, "Soap", "remedy")], plants: [plant(1), plant(2), plant(3), plant(4)], walk: [1, 2, 3, 4],
-    rounds: [{ id: 1, number: 1, day: 0, on: "2026-05-10", sprayed: [], skipped: [], left_out: false, marks: [], events: [], notes: [], started_at: null, running: false, batches: {} }],
-    looks: [{ id: 70, number: 0, day: 0, on: "2026-05-10", counted: 0, early: {} }, { id: 71, number: 1, day: 7, on: "2026-05-17", counted: 0, early: {} }],
-    tallies: [], stations, jobs: [], layout_events: [], general_cautions: [], holds: [], put_away_at: null, question_revision: "q1", care_revision: "c1", changes: [], setup: { ...usualSetup }, key_opened_at: null, shields: [], odd_plants: {},
+    rounds: [{ id: 1, number: 1, day: 0, on: "2026-05-10", sprayed: [], skipped: [], left_out: false, events: [], notes: [], started_at: null, running: false, batches: {} }],
+    looks: [{ id: 70, number: 0, day: 0, on: "2026-05-10", counted: 0 }, { id: 71, number: 1, day: 7, on: "2026-05-17", counted: 0 }],
+    sealed: false, tags: [], stations, jobs: [], layout_events: [], general_cautions: [], holds: [], put_away_at: null, question_revision: "q1", care_revision: "c1", changes: [], setup: { ...usualSetup }, key_opened_at: null, shields: [], odd_plants: {},
     care: { leaf_kinds: ["green"], spot: {}, ml_per_plant: 40, margin: 0.1, days_between: 3 }, batches: [], ...changes,
   };
 }
@@ -65,8 +65,8 @@ beforeEach(() => {
   went.query = {};
   answers = {
     "GET /api/trials/4": () => makeTrial(),
-    "GET /api/knowledge": () => ({ pests: [pest, rust], measures, signs: [{ key: "honeydew", text: "Sticky leaves", part: "leaf", drawing: null }] }),
-    "POST /api/remedies": () => [],
+    "GET /api/knowledge": () => ({ numbers, pests: [pest, rust], measures, signs: [{ key: "honeydew", text: "Sticky leaves", part: "leaf", drawing: null }] }),
+    "POST /api/queries/remedies": () => [],
     "GET /api/inspections": () => [],
     "GET /api/trials/4/critique": () => ({ findings: [], overruled: [], promise: "", mended: null }),
   };
@@ -202,7 +202,7 @@ describe("a new trial", () => {
 
   it("names what is typed wrongly, and reads lists as they are meant", async () => {
     const draft = { name: "x", pest: "aphids", measure: "live", threshold: "sixty", start_on: "2026-05-10", look_days: "2,5; 5", round_days: "0, 5", remedies: [], setup: { ...usualSetup }, harvest: "" };
-    const page = mount(QuestionForm, { props: { modelValue: draft as never, knowledge: { pests: [pest], measures, signs: [] } as never, fault: null }, global: { stubs } });
+    const page = mount(QuestionForm, { props: { modelValue: draft as never, knowledge: { numbers, pests: [pest], measures, signs: [] } as never, fault: null }, global: { stubs } });
     await page.get("form").trigger("submit");
     await flushPromises();
     expect(page.emitted("wrong")?.[0]).toMatchObject([{ field: "threshold" }]);
@@ -276,7 +276,7 @@ describe("the plants", () => {
 
 describe("the layout", () => {
   it("draws, then leads on to the first step that is not done", async () => {
-    const drawn = makeTrial({ plants: [plant(1, { block: 1, remedy_id: 1 }), plant(2, { block: 1, remedy_id: 2 })], stations: stations.map((s) => (s.key === "layout" ? { ...s, state: "done" } : s)) });
+    const drawn = makeTrial({ plants: [plant(1, { block: 1, letter: "A" }), plant(2, { block: 1, letter: "B" })], stations: stations.map((s) => (s.key === "layout" ? { ...s, state: "done" } : s)) });
     answers["POST /api/trials/4/layout"] = () => drawn;
     answers["GET /api/trials/4/prints"] = () => ({ sheet: {}, tags: {} });
     const page = await inTrial(LayoutStation);
@@ -300,7 +300,7 @@ describe("the layout", () => {
 
 describe("rounds and looks", () => {
   it("lists them in the order they happen, on a bench that is only a picture", async () => {
-    answers["GET /api/trials/4"] = () => makeTrial({ plants: [plant(1, { block: 1, remedy_id: 1 })] });
+    answers["GET /api/trials/4"] = () => makeTrial({ plants: [plant(1, { block: 1, letter: "A" })] });
     answers["GET /api/trials/4/schedule"] = () => ({ stages: [], proposals: [] });
     const page = await inTrial(RoundsStation);
     const text = page.text();
@@ -311,10 +311,11 @@ describe("rounds and looks", () => {
 });
 
 describe("counting on another day", () => {
-  const late = { sprayed_on: "2026-05-01", today: "2026-05-20", plants: [plant(1, { remedy_id: 1 })], walk: [1], looks: [{ id: 70, number: 0, day: 0, on: "2026-05-01", counted: 0, early: {} }, { id: 71, number: 1, day: 7, on: "2026-05-08", counted: 0, early: {} }] };
+  const late = { sprayed_on: "2026-05-01", today: "2026-05-20", plants: [plant(1, { letter: "A" })], walk: [1], looks: [{ id: 70, number: 0, day: 0, on: "2026-05-01", counted: 0 }, { id: 71, number: 1, day: 7, on: "2026-05-08", counted: 0 }] };
 
   it("asks first which day it was, and sends it with each number", async () => {
     answers["GET /api/trials/4"] = () => makeTrial(late);
+    answers["GET /api/trials/4/looks/1/sheet"] = () => ({ tallies: [], early: [], totals: {} });
     const page = await inTrial(CountView, { number: 1 });
     expect(page.findAll(".keep")).toHaveLength(0);
     await button(page, "On its day").trigger("click");
@@ -340,7 +341,7 @@ describe("the verdict", () => {
   const verdict = { outcome: "winner", recommended: "Soap", sentence: "Soap works.", advice: "Treat the rest.", measure: "live", look: "7", threshold: 0.6, design: {}, remedies: [], warnings: [], method: {} };
 
   it("settles nothing from counts of before the day", async () => {
-    answers["GET /api/trials/4/verdict"] = () => ({ verdict, final: false, early: true, look_number: 1, notes: [], reading: [] });
+    answers["GET /api/trials/4/verdict"] = () => ({ verdict, final: false, early: true, look_number: 1, notes: [], answers: [] });
     const page = await inTrial(VerdictStation);
     expect(page.text()).toContain("Not settled: counted before its day");
     expect(page.text()).not.toContain("Treat the rest.");

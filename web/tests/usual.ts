@@ -1,0 +1,12 @@
+// What the program answers of its rules' numbers, for tests of pages that ask for them.
+import type { Schemas } from "../src/api/client";
+import type { Setup } from "../src/question";
+
+export const usualSetup: Required<Setup> = {
+  kind: "compare", unit: "plant", design: "complete", block_size: null, gradient: "none", place_cm: 40, row_cm: 60,
+  shields: false, match_place: true, stressed: false, in_bloom: false, delicate: false, hot: false, harvest_days: null,
+};
+
+export const numbers = {
+  least_blocks: 2, usual_blocks: 4, most_plants: 240, most_remedies: 12, own_tolerance: 0.05, egg_measure: "hatched", egg_unit: "cluster", setup: usualSetup,
+} as unknown as Schemas["Numbers"];
