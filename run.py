@@ -110,7 +110,7 @@ def set_up(*, dev: bool, browser: bool) -> None:
     _step("front-end packages", _npm_ci, front_end, WEB / "node_modules")
     sources = [
         *front_end,
-        *(WEB / n for n in ("index.html", "vite.config.ts", "tsconfig.json")),
+        *(WEB / n for n in ("index.html", "vite.config.ts", "compress.mjs", "tsconfig.json")),
         *_files(WEB / "public"),
         *_files(WEB / "src"),
     ]

@@ -20,6 +20,7 @@ import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -59,7 +60,11 @@ def main() -> None:
     parser.add_argument("--code", type=Path, default=ROOT)
     parser.add_argument("--times", type=int, default=40)
     parser.add_argument("--trials", type=int, default=60)
+    parser.add_argument("--loop", type=int, help="ask this port for Today without a pause")
     options = parser.parse_args()
+    if options.loop:
+        loop_todays(options.loop)
+        return
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
         tallies = write_world(folder / "orthocris.sqlite", datetime.now(UTC), options.trials)
@@ -90,7 +95,7 @@ def serving(code: Path, folder: Path) -> Iterator[tuple[int, Callable[[], float]
         if last:
             print(f"start to first answer {taken:.2f} s")
             try:
-                yield port, lambda: _memory(process.pid)
+                yield port, partial(_memory, process.pid)
             finally:
                 process.terminate()
                 process.wait(20)
@@ -120,6 +125,12 @@ def measure(port: int, times: int) -> None:
         size = len(client.get(path))
         taken = [timed(lambda p=path: client.get(p)) for _ in range(times)]  # type: ignore[misc]
         report(name, taken, f", {size / 1000:.0f} kB")
+    taps = Taps(client, USUAL)
+    taken = []
+    for _ in range(times):
+        taps.tap()
+        taken.append(timed(lambda: client.get("/api/today")))
+    report("today after something was written", taken, "")
     for trial, name in ((USUAL, "tap"), (LARGE, "tap among 15,000 tallies")):
         taps = Taps(client, trial)
         taken = [timed(taps.tap) for _ in range(max(times * 5, 50))]
@@ -157,27 +168,31 @@ class Taps:
 
 def beside(port: int, taps: Taps, times: int) -> None:
     """Time taps while five others ask for Today without a pause."""
-    ended = threading.Event()
-
-    def loop() -> None:
-        own = Client(port)
-        while not ended.is_set():
-            own.get("/api/today")
-
-    others = [threading.Thread(target=loop) for _ in range(5)]
-    for other in others:
-        other.start()
+    command = [sys.executable, "-m", "bench.scale", "--loop", str(port)]
+    others = subprocess.Popen(command, cwd=ROOT, stderr=subprocess.DEVNULL)
     try:
-        time.sleep(0.5)
+        time.sleep(2)
         taken = []
-        for _ in range(times):
+        for _ in range(5 * times):
             taken.append(timed(taps.tap))
             time.sleep(0.02)
     finally:
-        ended.set()
-        for other in others:
-            other.join()
+        others.terminate()
+        others.wait(20)
     report("tap beside five looping Todays", taken, "")
+
+
+def loop_todays(port: int) -> None:
+    """Ask for Today without a pause, in five threads, until this program is ended."""
+
+    def loop() -> None:
+        own = Client(port)
+        while True:
+            own.ask("GET", "/api/today")
+
+    threads = [threading.Thread(target=loop) for _ in range(5)]
+    for thread in threads:
+        thread.start()
 
 
 def timed(call: Callable[[], object]) -> float:

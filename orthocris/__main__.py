@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import gc
 import json
 import logging
 import os
@@ -10,6 +11,7 @@ import signal
 import socket
 import sys
 import tempfile
+import threading
 from collections.abc import Sequence
 from pathlib import Path
 from types import FrameType
@@ -192,12 +194,13 @@ def _run(listener: socket.socket, folder: Path, *, demo: bool) -> int:
     try:
         folder.mkdir(parents=True, exist_ok=True)
         file = folder / "orthocris.sqlite"
+        database = Database(file)
         if demo:
             from orthocris.demo.build import fresh_copy
 
             fresh_copy(file, local_now(), CACHE)
         else:
-            Database(file).migrate()
+            database.migrate()
     except (OSError, OrthocrisError) as error:
         fix = error.fix if isinstance(error, OrthocrisError) else "Name another with --data."
         print(f"The data folder cannot be used: {error}. {fix}", file=sys.stderr)
@@ -205,13 +208,17 @@ def _run(listener: socket.socket, folder: Path, *, demo: bool) -> int:
     front_end = FRONT_END if (FRONT_END / "index.html").is_file() else None
     if front_end is None:
         print("The front end is not built: python3 run.py demo builds it.", file=sys.stderr)
-    database = Database(file)
     context = Context(database)
     app = create_app(context, front_end)
     print(f"Orthocris is ready at http://{HOST}:{listener.getsockname()[1]}", flush=True)
     server = uvicorn.Server(uvicorn.Config(app, log_level="warning", server_header=False))
     watch = WeatherWatch(context)
     watch.start()
+    threading.Thread(target=database.check, name="check", daemon=True).start()
+    # What is loaded by now stays: it need not be looked through for garbage again and again.
+    gc.freeze()
+    # Whoever reads much gives way to whoever counts after a tenth of a millisecond.
+    sys.setswitchinterval(0.0001)
     try:
         server.run(sockets=[listener])
     finally:

@@ -20,12 +20,14 @@ from orthocris.core.errors import (
     NotFoundError,
     OrthocrisError,
 )
+from orthocris.storage.database import DatabaseError
 
 _STATUS: tuple[tuple[type[OrthocrisError], int], ...] = (
     (NotFoundError, 404),
     (ChangedElsewhereError, 412),
     (ConflictError, 409),
     (InputError, 422),
+    (DatabaseError, 503),
 )
 _FIX = {
     "missing": "Send this field.",

@@ -17,4 +17,4 @@ def harden(headers: MutableHeaders, path: str) -> None:
     headers["Referrer-Policy"] = "no-referrer"
     headers.setdefault("Content-Security-Policy", POLICY)
     if path.startswith("/api/"):
-        headers["Cache-Control"] = "no-store"
+        headers.setdefault("Cache-Control", "no-store")

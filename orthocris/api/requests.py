@@ -30,8 +30,8 @@ ERRORS: dict[int | str, dict[str, Any]] = {
 }
 
 
-def context_of(request: Request) -> Context:
-    """Return the context the application was made with."""
+async def context_of(request: Request) -> Context:
+    """Return the context the application was made with (async: no thread for so little)."""
     context: Context = request.app.state.context
     return context
 

@@ -196,7 +196,8 @@ def _notes(trial: CountedTrial, look: Look) -> Iterator[str]:
     for round_ in trial.rounds:
         if round_.day >= look.day:
             continue
-        missed = [plants[p] for p in plants if p not in trial.sprayed_in(round_)]
+        sprayed = trial.sprayed_in(round_)
+        missed = [name for plant, name in plants.items() if plant not in sprayed]
         if trial.left_out(round_):
             pass  # its event says so, with the reason
         elif len(missed) == len(plants):

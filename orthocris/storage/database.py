@@ -14,6 +14,7 @@ from pathlib import Path
 from orthocris.core.errors import OrthocrisError
 
 Connection = sqlite3.Connection
+CHECKED_AT_ONCE = 8_000_000  # bytes; a larger file would hold the start up
 MIGRATION = re.compile(r"(\d{4})_\w+\.sql")
 
 
@@ -56,7 +57,10 @@ class Database:
         self._durable = durable
         self._trace = trace
         self._count = readers
+        self.commits = 0  # how often something was written: what was read before may be old
         self._file: tuple[int, int] | None = None
+        self._damage: DatabaseError | None = None
+        self._checked_later = _is_large(path) and not path.with_name(f"{path.name}-wal").exists()
         self._following = threading.Lock()
         self._turn_to_write = threading.Lock()
         self._writer = _Kept(self._connect)
@@ -89,6 +93,7 @@ class Database:
             try:
                 yield connection
                 connection.commit()
+                self.commits += 1
             except BaseException:
                 connection.rollback()
                 raise
@@ -104,18 +109,23 @@ class Database:
 
     def _follow_file(self) -> None:
         """Let go of a file that was moved or replaced, before anything is read or written."""
+        if self._damage is not None:
+            raise self._damage
         if _file_id(self.path) == self._file:
             return
         with self._following:
             found = _file_id(self.path)
             if found != self._file:
                 self.close()
+                self.commits += 1
                 self._file = found
 
     def migrate(self) -> list[str]:
         """Check the file and bring its schema up to date, one transaction a migration.
 
-        Makes the file when there is none; nothing else does. Returns the migrations applied.
+        Makes the file when there is none; nothing else does. Returns the migrations applied. A
+        large file that was left in good order is checked by `check` instead, beside the first
+        requests.
 
         Raises
         ------
@@ -124,7 +134,8 @@ class Database:
         """
         try:
             with closing(self._connect("rwc")) as connection:
-                _check_whole(connection, self.path)
+                if not self._checked_later:
+                    _check_whole(connection, self.path)
                 connection.execute("PRAGMA journal_mode = WAL")
                 return _apply_all(connection)
         except sqlite3.DatabaseError as error:
@@ -132,6 +143,16 @@ class Database:
                 f"{self.path} cannot be opened as Orthocris data ({error})",
                 fix="Name another folder with --data, or put back a copy of the file.",
             ) from error
+
+    def check(self) -> None:
+        """Check a large file as a whole; once it is found damaged, it is no longer used."""
+        if not self._checked_later:
+            return
+        try:
+            with closing(self._connect()) as connection:
+                _check_whole(connection, self.path)
+        except DatabaseError as error:
+            self._damage = error
 
     def copy_to(self, path: Path) -> None:
         """Write a whole copy into a file that must not exist yet."""
@@ -174,6 +195,10 @@ class _Kept:
         if self._open is not None:
             self._open.close()
             self._open = None
+
+
+def _is_large(path: Path) -> bool:
+    return path.is_file() and path.stat().st_size > CHECKED_AT_ONCE
 
 
 def _file_id(path: Path) -> tuple[int, int] | None:

@@ -135,12 +135,12 @@ class WhatBrokeBefore(ApiCase):
             ("post", f"{trial}/looks/0/tallies", tally, "of"),
             ("put", "/api/prices", long_name, "name"),
             ("post", f"{trial}/rounds/1/start", checks, f"batches.{water}"),
-            ("post", f"{trial}/rounds/1/check", checks, f"batches.{water}"),
+            ("post", f"{trial}/rounds/1/queries/check", checks, f"batches.{water}"),
         ):
             answer = self.client.request(method, path, json=body)
             self.assertEqual(self.refused(answer, 422)["field"], field)
         strengths = {"keys": ["mild_soap"], "strengths": [5, 10_001]}
-        self.refused(self.client.post("/api/remedies/proposal", json=strengths), 422)
+        self.refused(self.client.post("/api/queries/proposal", json=strengths), 422)
 
     def test_the_longest_reason_fits(self) -> None:
         self.spray_all()
@@ -151,10 +151,13 @@ class WhatBrokeBefore(ApiCase):
         self.assertIn("y" * 500, answer.json()["rounds"][0]["events"][-1]["text"])
 
     def test_a_recipe_of_a_thousand_digits_costs_nothing(self) -> None:
-        answer = self.client.post("/api/mix", json={"text": "1" * 480 + " ml soap in 1 litre"})
+        answer = self.client.post(
+            "/api/queries/mix", json={"text": "1" * 480 + " ml soap in 1 litre"}
+        )
         self.assertEqual(self.refused(answer, 422)["code"], "no_amount")
 
     def test_a_file_that_goes_away_or_breaks_is_told_in_words(self) -> None:
+        self.whole = False
         path = self.context.database.path
         kept = path.read_bytes()
         path.rename(path.with_suffix(".away"))

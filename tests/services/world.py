@@ -44,6 +44,8 @@ QUESTION = Question(
 class ServiceCase(unittest.TestCase):
     """A test with its own data file and clock."""
 
+    whole = True  # a test that breaks the file says so
+
     def setUp(self) -> None:
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
@@ -62,6 +64,8 @@ class ServiceCase(unittest.TestCase):
 
     def tearDown(self) -> None:
         """Whatever was done: the numbers kept for the screens are those of the whole record."""
+        if not self.whole:
+            return
         with self.context.database.reading() as connection:
             kept = standings(connection, self.trial_id)[0]
         self.assertEqual(replace(kept, plan=self.trial), standing_of(self.trial))
@@ -114,7 +118,7 @@ class ServiceCase(unittest.TestCase):
             b.remedy.id: batches.record_batch(
                 self.context, self.trial_id, b.remedy.id, BatchDraft()
             )
-            for b in batches.bottles_of(self.context, self.trial_id)
+            for b in batches.bottles_of(self.context, self.trial_id, helper=True).bottles
         }
         said: dict[str, Any] = {
             "shaken": True,

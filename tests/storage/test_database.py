@@ -27,7 +27,7 @@ class TheFile(unittest.TestCase):
                 for name in ("journal_mode", "foreign_keys", "synchronous")
             }
             tables = connection.execute(
-                "SELECT name FROM sqlite_master WHERE type = 'table' AND sql NOT LIKE '%STRICT'"
+                "SELECT name FROM sqlite_master WHERE type = 'table' AND sql NOT LIKE '%STRICT%'"
             ).fetchall()
         self.assertEqual(pragma, {"journal_mode": "wal", "foreign_keys": 1, "synchronous": 2})
         self.assertEqual([t["name"] for t in tables], [])

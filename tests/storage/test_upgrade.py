@@ -26,7 +26,7 @@ from orthocris.storage.trial.plain import (
     traits_text,
 )
 
-LATER = ["0002_planning.sql", "0003_care.sql", "0004_kept.sql"]
+LATER = ["0002_planning.sql", "0003_care.sql", "0004_kept.sql", "0005_scale.sql"]
 
 
 class Upgrade(unittest.TestCase):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Query, Response
 
 from orthocris.api.field.schemas import (
     BatchIn,
@@ -20,7 +20,7 @@ from orthocris.api.field.schemas import (
     PatchReadingIn,
     PatchReadingOut,
 )
-from orthocris.api.files import Svg
+from orthocris.api.files import SVG, Svg
 from orthocris.api.pantry.routes import mix_view
 from orthocris.api.pantry.schemas import CautionOut
 from orthocris.api.requests import ERRORS, Ctx, IfMatch, Key, RowId, TrialId
@@ -126,7 +126,7 @@ def discard_batch(context: Ctx, trial_id: TrialId, batch_id: RowId) -> TrialOut:
     return trial_view(overviews.overview(context, trial_id))
 
 
-@router.get("/labels.svg", response_class=Svg)
+@router.get("/labels.svg", response_class=Response, responses=SVG)
 def labels(context: Ctx, trial_id: TrialId, paper: Paper = "a4", page: Page = 1) -> Svg:
     """Return a page of labels for the bottles that can be used (SVG, real size)."""
     content = batches.labels_of(context, trial_id, paper, page)

@@ -13,7 +13,7 @@ from orthocris.services.planning.powers import PowerJob, PowerJobs
 router = APIRouter(prefix="/api", responses=ERRORS)
 
 
-def jobs_of(request: Request) -> PowerJobs:
+async def jobs_of(request: Request) -> PowerJobs:
     """Return the simulations of this program."""
     found: PowerJobs = request.app.state.power_jobs
     return found

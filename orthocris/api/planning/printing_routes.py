@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, Query, Request, Response
 
-from orthocris.api.files import Svg
+from orthocris.api.files import SVG, Svg
 from orthocris.api.planning.printing_schemas import PrintsOut
 from orthocris.api.requests import ERRORS, Ctx, TrialId
 from orthocris.formats.prints import PAPERS
@@ -29,13 +29,13 @@ def prints(context: Ctx, trial_id: TrialId) -> PrintsOut:
     )
 
 
-@router.get("/trials/{trial_id}/sheet.svg", response_class=Svg)
+@router.get("/trials/{trial_id}/sheet.svg", response_class=Response, responses=SVG)
 def sheet(context: Ctx, trial_id: TrialId, paper: str = "a4") -> Svg:
     """Return the bench as a sheet."""
     return Svg(printing.sheet_of(context, trial_id, paper))
 
 
-@router.get("/trials/{trial_id}/tags.svg", response_class=Svg)
+@router.get("/trials/{trial_id}/tags.svg", response_class=Response, responses=SVG)
 def tags(
     context: Ctx,
     request: Request,

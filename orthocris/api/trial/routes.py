@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Depends, Query, Request, Response
 
 from orthocris.api.requests import ERRORS, Ctx, IfMatch, Key, PlantId, TrialId
 from orthocris.api.trial.schemas import (
@@ -18,18 +18,25 @@ from orthocris.api.trial.schemas import (
     TrialOut,
     TrialRowOut,
 )
-from orthocris.api.trial.views import plant_view, today_view, trial_view
+from orthocris.api.trial.views import plant_view, trial_view
 from orthocris.core.trial.trial import Plant
 from orthocris.services.planning import layouts
 from orthocris.services.trial import benches, overviews, questions
+from orthocris.services.trial.board import TodayBoard
 
 router = APIRouter(prefix="/api", responses=ERRORS)
 
 
-@router.get("/today")
-def today(context: Ctx) -> TodayOut:
+async def board_of(request: Request) -> TodayBoard:
+    """Return the board of this program."""
+    found: TodayBoard = request.app.state.today
+    return found
+
+
+@router.get("/today", response_model=TodayOut)
+def today(board: Annotated[TodayBoard, Depends(board_of)]) -> Response:
     """Return what is due across all trials."""
-    return today_view(overviews.today(context))
+    return Response(board.read(), media_type="application/json")
 
 
 @router.post("/trials", status_code=201)

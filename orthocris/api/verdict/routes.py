@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Query, Response
 
-from orthocris.api.files import Csv
+from orthocris.api.files import CSV, Csv
 from orthocris.api.requests import ERRORS, Ctx, TrialId
 from orthocris.api.verdict.schemas import CourseOut, VerdictBody, VerdictOut
 from orthocris.services import verdict as verdicts
@@ -39,7 +39,7 @@ def course(context: Ctx, trial_id: TrialId) -> CourseOut:
     return CourseOut(looks=found.looks, values=found.values)
 
 
-@router.get("/trials/{trial_id}/table.csv", response_class=Csv)
+@router.get("/trials/{trial_id}/table.csv", response_class=Response, responses=CSV)
 def table(context: Ctx, trial_id: TrialId) -> Csv:
     """Return the finished counts as a tidy table (CSV), once the key is open."""
     return Csv(

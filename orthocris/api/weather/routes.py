@@ -7,7 +7,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Body, Query, Response
 
-from orthocris.api.files import Calendar, Csv
+from orthocris.api.files import CALENDAR, CSV, Calendar, Csv
 from orthocris.api.requests import ERRORS, Ctx, IfMatch, TrialId
 from orthocris.api.trial.schemas import ChangeOut
 from orthocris.api.trial.views import change_view
@@ -97,7 +97,7 @@ def log_weather(context: Ctx) -> EventsLogged:
     return EventsLogged(events=weathering.log_weather(context))
 
 
-@router.get("/weather/table.csv", response_class=Csv)
+@router.get("/weather/table.csv", response_class=Response, responses=CSV)
 def weather_table(context: Ctx, days: Annotated[int, Query(ge=0, le=366)] = 7) -> Csv:
     """Return the last days' hours and the forecast as CSV."""
     return Csv(
@@ -118,7 +118,7 @@ def trial_ribbon(context: Ctx, trial_id: TrialId) -> RibbonOut:
     return _ribbon(ribbons.ribbon_of(context, trial_id))
 
 
-@router.get("/calendar.ics", response_class=Calendar)
+@router.get("/calendar.ics", response_class=Response, responses=CALENDAR)
 def calendar(context: Ctx) -> Calendar:
     """Return every job of the next two months (iCalendar), as a file and as a feed."""
     return Calendar(

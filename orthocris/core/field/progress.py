@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
 from enum import StrEnum
 
-from orthocris.core.field.batches import newest_usable
 from orthocris.core.field.patchtest import Held, PatchOutcome, held_back, judge_patch, look_hours
 from orthocris.core.trial.patches import PatchTest
 from orthocris.core.trial.plan import Look, Remedy, Role, TrialPlan
@@ -171,7 +170,9 @@ def _mix_job(
     due = standing.plan.date_of(found.round.day)
     when = now if due <= now.date() else datetime.combine(due, time(6), now.tzinfo)
     used = standing.in_use & set(bottles)
-    missing = [r for r in used if newest_usable(standing.batches, r, when) is None]
+    missing = [
+        r for r in used if r not in standing.bottles or not standing.bottles[r].usable_at(when)
+    ]
     if missing:
         number, left = found.round.number, len(missing)
         yield Job(JobKind.MIX, "Mix the bottles", "mix", due, number, left, len(used))

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from enum import StrEnum
 
-from orthocris.core.field.batches import newest_usable
 from orthocris.core.field.patchtest import PatchOutcome
 from orthocris.core.field.progress import (
     is_over,
@@ -117,10 +116,10 @@ def _mix_state(
     if not needed:
         return State.DONE, "nothing to mix"
     if standing.plan.sprayed_on is not None:
-        if not needed <= {b.remedy_id for b in standing.batches}:
+        if not needed <= set(standing.bottles):
             return State.FRAYED, "sprayed without a recorded batch"
-        return State.DONE, f"{len(standing.batches)} batches mixed"
-    ready = sum(newest_usable(standing.batches, r, now) is not None for r in needed)
+        return State.DONE, f"{sum(b.batches for b in standing.bottles.values())} batches mixed"
+    ready = sum(r in standing.bottles and standing.bottles[r].usable_at(now) for r in needed)
     line = f"{ready} of {len(needed)} bottles ready"
     return (State.DONE if ready == len(needed) else None), line
 

@@ -14,11 +14,16 @@ from functools import cache
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy import special, stats
-from scipy.stats import qmc
 
 from orthocris.core.verdict.compare import BEST_ERROR, FAMILY_ERROR
+from orthocris.core.verdict.distributions import (
+    chi_square_above,
+    normal_quantile,
+    t_below,
+    t_quantile,
+)
 from orthocris.core.verdict.estimate import MOST_LOG, READING_VARIANCE, poisson_log_variance
+from orthocris.core.verdict.points import even_points
 
 FloatArray = NDArray[np.float64]
 BoolArray = NDArray[np.bool_]
@@ -137,7 +142,7 @@ def analyse_batch(
     beats = _beats(fit, contrast, shape, t, draws) & (difference < 0) & ~gone[:, None]
     best = _could_be_best(fit, draws)
     alone = (best.sum(1) == 1) & (best & beats).any(1)
-    half = special.stdtrit(fit.df, 0.975)[:, None] * error
+    half = t_quantile(0.975, fit.df)[:, None] * error
     return BatchResult(
         difference=difference,
         error=error,
@@ -169,7 +174,7 @@ def _beats(
     fit: Fit, contrast: FloatArray, shape: FloatArray, t: FloatArray, draws: FloatArray
 ) -> BoolArray:
     """Dunnett's two-sided decision at the family-wise error."""
-    raw = 2 * special.stdtr(fit.df[:, None], -t)
+    raw = 2 * t_below(-t, fit.df[:, None])
     decided = raw * contrast.shape[0] < FAMILY_ERROR
     open_ = (raw < FAMILY_ERROR) & ~decided
     for some, errors in _errors(fit, draws, open_.any(1)):
@@ -193,7 +198,7 @@ def _could_be_best(fit: Fit, draws: FloatArray) -> BoolArray:
         contrast[np.arange(k - 1), [j + 1 for j in others]] = -1
         shape = _scale(fit, contrast)
         behind = (fit.levels @ contrast.T / (np.sqrt(fit.variance)[:, None] * shape)).max(1)
-        raw = special.stdtr(fit.df, -behind)
+        raw = t_below(-behind, fit.df)
         best[:, i] = raw * (k - 1) >= BEST_ERROR
         open_ = best[:, i] & (raw < BEST_ERROR)
         for some, errors in _errors(fit, draws, open_):
@@ -232,10 +237,9 @@ def _greatest(
 @cache
 def _draws(remedies: int, df: int, seed: int) -> FloatArray:
     """Multivariate t draws with unit covariance, one more normal than levels for the covariate."""
-    sobol = qmc.Sobol(remedies + 2, scramble=True, rng=np.random.default_rng(seed))
-    uniform = np.clip(sobol.random_base2(DRAWS_LOG2), 1e-12, 1 - 1e-12)
-    scale = np.sqrt(stats.chi2.ppf(uniform[:, -1], df) / df)
-    return np.asarray(special.ndtri(uniform[:, :-1]) / scale[:, None])
+    uniform = even_points(2**DRAWS_LOG2, remedies + 2, seed)
+    scale = np.sqrt(chi_square_above(uniform[:, -1], df) / df)
+    return np.asarray(normal_quantile(uniform[:, :-1]) / scale[:, None])
 
 
 def _chance(layout: Layout, after: FloatArray, *, counted: bool) -> FloatArray:

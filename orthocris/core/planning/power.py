@@ -7,12 +7,12 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.special import ndtri
 
 from orthocris.core.errors import InputError
 from orthocris.core.planning.batch import Layout, analyse_batch
 from orthocris.core.planning.incomplete import fewest_linked, incomplete_blocks
 from orthocris.core.trial.setup import DesignKind, Setup
+from orthocris.core.verdict.distributions import normal_quantile
 
 FloatArray = NDArray[np.float64]
 TRIALS = 1000
@@ -241,7 +241,7 @@ def _levels(assumptions: Assumptions, plants: int) -> FloatArray:
         levels = np.quantile(np.array(assumptions.starts), share)
     else:
         start = float(np.mean(assumptions.starts)) if assumptions.starts else USUAL_START
-        levels = start * np.exp(USUAL_SPREAD * ndtri(share))
+        levels = start * np.exp(USUAL_SPREAD * normal_quantile(share))
     return np.asarray(np.maximum(levels, 0.05)[::-1])
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date, datetime
 
@@ -40,12 +41,26 @@ class RoundStanding:
 
 
 @dataclass(frozen=True, slots=True)
+class BottleStanding:
+    """What was mixed of a remedy: how many batches, and until when the one that lasts longest can
+    be used; `until` is None when it keeps, `usable` False when none is left."""
+
+    batches: int
+    usable: bool
+    until: datetime | None
+
+    def usable_at(self, when: datetime) -> bool:
+        """True when a batch can be used at a time."""
+        return self.usable and (self.until is None or when <= self.until)
+
+
+@dataclass(frozen=True, slots=True)
 class Standing:
     """A trial's plan with how many plants there are and how far looks and rounds have come.
 
     `listed` are all plants, `active` those that take part, `uncounted` the active ones without
     a match count, `allotted` the active ones with a remedy, in `blocks` blocks; `in_use` are the
-    ids of the remedies that they got.
+    ids of the remedies that they got. `bottles` tell what was mixed, by remedy id.
     """
 
     plan: TrialPlan
@@ -58,7 +73,7 @@ class Standing:
     in_use: frozenset[int]
     looks: tuple[LookStanding, ...]
     rounds: tuple[RoundStanding, ...]
-    batches: tuple[Batch, ...]
+    bottles: Mapping[int, BottleStanding]
     patches: tuple[PatchTest, ...]
 
     @property
@@ -104,9 +119,22 @@ def standing_of(trial: CountedTrial) -> Standing:
         in_use=frozenset(p.remedy_id for p in trial.trial_plants if p.remedy_id is not None),
         looks=tuple(_look(trial, look, plants) for look in trial.looks),
         rounds=tuple(_round(trial, round_, plants) for round_ in trial.rounds),
-        batches=trial.batches,
+        bottles=_bottles(trial.batches),
         patches=trial.patches,
     )
+
+
+def _bottles(batches: Iterable[Batch]) -> dict[int, BottleStanding]:
+    found: dict[int, list[Batch]] = {}
+    for batch in batches:
+        found.setdefault(batch.remedy_id, []).append(batch)
+    return {remedy: _bottle(own) for remedy, own in found.items()}
+
+
+def _bottle(batches: list[Batch]) -> BottleStanding:
+    left = [b.use_by for b in batches if b.discarded_at is None]
+    lasting = None if None in left else max((t for t in left if t is not None), default=None)
+    return BottleStanding(len(batches), bool(left), lasting)
 
 
 def _look(trial: CountedTrial, look: Look, plants: set[int]) -> LookStanding:

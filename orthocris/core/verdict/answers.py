@@ -6,10 +6,10 @@ import math
 from collections.abc import Mapping, Sequence
 
 import numpy as np
-from scipy import stats
 
 from orthocris.core.trial.setup import Kind
 from orthocris.core.verdict.dataset import collect
+from orthocris.core.verdict.distributions import t_quantile
 from orthocris.core.verdict.estimate import estimate, ratio_of
 from orthocris.core.verdict.observation import Observation
 from orthocris.core.verdict.result import RemedyResult, Verdict
@@ -155,7 +155,7 @@ def _contrast(
 ) -> tuple[float, float, float]:
     w = np.array(weights, dtype=float)
     middle = float(w @ levels)
-    half = float(stats.t.ppf(0.975, df)) * math.sqrt(max(float(w @ covariance @ w), 0.0))
+    half = float(t_quantile(0.975, df)) * math.sqrt(max(float(w @ covariance @ w), 0.0))
     return middle - half, middle, middle + half
 
 

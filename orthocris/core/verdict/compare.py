@@ -12,10 +12,15 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy import stats
-from scipy.stats import qmc
 
+from orthocris.core.verdict.distributions import (
+    chi_square_above,
+    normal_quantile,
+    t_below,
+    t_quantile,
+)
 from orthocris.core.verdict.estimate import Estimates, FloatArray
+from orthocris.core.verdict.points import even_points
 
 DRAWS_LOG2 = 16
 FAMILY_ERROR = 0.05
@@ -48,19 +53,18 @@ def error_draws(covariance: FloatArray, df: int, seed: int) -> FloatArray:
     df:
         Degrees of freedom, at least 1.
     seed:
-        Seed of the scrambled Sobol sequence; the same seed gives the same draws.
+        Seed of the points; the same seed gives the same draws.
 
     Returns
     -------
     Array of shape (2**16, g): normal errors over sqrt(chi-square / df).
     """
     g = covariance.shape[0]
-    sobol = qmc.Sobol(g + 1, scramble=True, rng=np.random.default_rng(seed))
-    uniform = np.clip(sobol.random_base2(DRAWS_LOG2), 1e-12, 1 - 1e-12)
+    uniform = even_points(2**DRAWS_LOG2, g + 1, seed)
     values, vectors = np.linalg.eigh(covariance)
     root = vectors * np.sqrt(np.clip(values, 0, None))
-    normal = stats.norm.ppf(uniform[:, :g]) @ root.T
-    scale = np.sqrt(stats.chi2.ppf(uniform[:, g], df) / df)
+    normal = normal_quantile(uniform[:, :g]) @ root.T
+    scale = np.sqrt(chi_square_above(uniform[:, g], df) / df)
     return np.asarray(normal / scale[:, None], dtype=np.float64)
 
 
@@ -80,11 +84,11 @@ def against_control(fit: Estimates, draws: FloatArray, control: str) -> dict[str
     errors = np.array([fit.standard_error(name, control) or 0.0 for name in others])
     difference = fit.levels[index] - fit.levels[c]
     greatest = np.max(np.abs(draws[:, index] - draws[:, [c]]) / errors, axis=1)
-    half = float(stats.t.ppf(0.975, fit.df)) * errors
+    half = float(t_quantile(0.975, fit.df)) * errors
     found = {}
     for k, name in enumerate(others):
         t = abs(float(difference[k])) / float(errors[k])
-        raw = 2 * float(stats.t.sf(t, fit.df))
+        raw = 2 * float(t_below(-t, fit.df))
         joint = float(np.mean(greatest >= t))
         found[name] = Against(
             difference=float(difference[k]),
@@ -135,4 +139,4 @@ def chance_of_best(
 
 def chance_below(against: Against, df: int, log_ratio: float) -> float:
     """Return the chance that the true difference of log levels lies below `log_ratio`."""
-    return float(stats.t.cdf((log_ratio - against.difference) / against.standard_error, df))
+    return float(t_below((log_ratio - against.difference) / against.standard_error, df))

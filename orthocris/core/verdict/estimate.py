@@ -11,10 +11,10 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy import stats
 
 from orthocris.core.trial.measures import Scale
 from orthocris.core.verdict.dataset import Dataset, PlantLine
+from orthocris.core.verdict.distributions import poisson_chance
 
 FloatArray = NDArray[np.float64]
 
@@ -252,7 +252,7 @@ def poisson_log_variance(mean: float) -> float:
     if mean > 200:
         return 1 / mean
     y = np.arange(int(mean + 12 * math.sqrt(mean) + 20))
-    weight = stats.poisson.pmf(y, mean)
+    weight = poisson_chance(y, mean)
     value = np.log(y + 0.5)
     centre = float(np.sum(weight * value))
     return float(np.sum(weight * (value - centre) ** 2))

@@ -7,8 +7,14 @@ from datetime import date, datetime
 from typing import Any
 
 from orthocris.core.trial.plan import Look, Round, TrialPlan
-from orthocris.core.trial.standing import LookStanding, RoundStanding, Standing, is_early
-from orthocris.storage.field import batches, patches
+from orthocris.core.trial.standing import (
+    BottleStanding,
+    LookStanding,
+    RoundStanding,
+    Standing,
+    is_early,
+)
+from orthocris.storage.field import patches
 from orthocris.storage.trial.reading import plans
 from orthocris.storage.trial.scope import SCOPE, Grouped, grouped
 
@@ -28,7 +34,7 @@ def standings(connection: sqlite3.Connection, trial_id: int | None) -> tuple[Sta
     numbers = _plants(connection, trial_id)
     counts = _look_counts(connection, trial_id)
     rounds = _round_counts(connection, trial_id)
-    mixed = batches.of_trials(connection, trial_id)
+    mixed = _bottles(connection, trial_id)
     tested = patches.of_trials(connection, trial_id)
     return tuple(
         Standing(
@@ -36,7 +42,7 @@ def standings(connection: sqlite3.Connection, trial_id: int | None) -> tuple[Sta
             **_numbers(numbers.get(plan.id, NO_PLANTS)),
             looks=tuple(_look(plan, look, counts) for look in plan.looks),
             rounds=tuple(_round(round_, rounds.get(round_.id)) for round_ in plan.rounds),
-            batches=mixed.get(plan.id, ()),
+            bottles=mixed.get(plan.id, {}),
             patches=tested.get(plan.id, ()),
         )
         for plan in plans(connection, trial_id)
@@ -84,6 +90,28 @@ def _round_counts(connection: sqlite3.Connection, trial_id: int | None) -> dict[
         {"t": trial_id},
     )
     return {row["round_id"]: row for row in rows}
+
+
+def _bottles(
+    connection: sqlite3.Connection, trial_id: int | None
+) -> dict[int, dict[int, BottleStanding]]:
+    """Of the batches not poured away the one that lasts longest; one that keeps outlasts all.
+
+    SQLite takes a bare column of a group from the row in which its `max` is found.
+    """
+    rows = connection.execute(
+        "SELECT trial_id, remedy_id, count(*) AS mixed, use_by, max(CASE WHEN discarded_at IS NULL"  # noqa: S608
+        " THEN coalesce(julianday(use_by), 1e9) ELSE 0 END) AS lasts"
+        f" FROM batch WHERE trial_id IN {SCOPE} GROUP BY trial_id, remedy_id",
+        {"t": trial_id},
+    )
+    found: dict[int, dict[int, BottleStanding]] = {}
+    for row in rows:
+        usable = row["lasts"] > 0
+        until = datetime.fromisoformat(row["use_by"]) if usable and row["use_by"] else None
+        bottle = BottleStanding(row["mixed"], usable, until)
+        found.setdefault(row["trial_id"], {})[row["remedy_id"]] = bottle
+    return found
 
 
 def _look(plan: TrialPlan, look: Look, counts: Grouped) -> LookStanding:

@@ -24,21 +24,21 @@ class Rounds(ApiCase):
 
     def started(self) -> dict[str, Any]:
         """Mix the bottle and start round 1."""
-        trial = self.post(f"/remedies/{self.soap}/batches", {"mixed_by": "Bram"}, 201)
+        batch = self.post(f"/remedies/{self.soap}/batches", {"mixed_by": "Bram"}, 201)
         checks = {
             "shaken": True,
             "cautions_read": True,
             "bees_looked": True,
             "fruit_looked": True,
             "weather_looked": True,
-            "batches": {str(self.soap): trial["batches"][0]["id"]},
+            "batches": {batch["letter"]: batch["id"]},
             "reasons": dict.fromkeys(("patch_tests", "window_closed", "before_missing"), "test"),
         }
         started: dict[str, Any] = self.post("/rounds/1/start", checks)
         return started
 
     def test_a_round_over_http(self) -> None:
-        held = self.post("/rounds/1/check", {})
+        held = self.post("/rounds/1/queries/check", {})
         self.assertIn("no_batch", [b["code"] for b in held])
         refused = self.post("/rounds/1/start", {}, 409)
         self.assertEqual(refused["error"]["code"], "round_held")
@@ -46,8 +46,8 @@ class Rounds(ApiCase):
         body = {"plant_id": self.plant, "volume": 35, "key": "one-tap-0001"}
         for _ in range(2):  # sent twice, kept once
             found = self.post("/rounds/1/sprays", body)
-        self.assertEqual(found["rounds"][0]["sprayed"], [self.plant])
-        self.assertEqual(len(found["rounds"][0]["marks"]), 1)
+        self.assertEqual(found["sprayed"], [self.plant])
+        self.assertEqual(len(self.trial.sprays), 1)
         again = self.post("/rounds/1/sprays", {"plant_id": self.plant}, 409)
         self.assertEqual(again["error"]["field"], "deviation")
         undone = self.post("/rounds/1/undo", {"reason": "wrong bench"})
@@ -56,13 +56,12 @@ class Rounds(ApiCase):
 
     def test_patch_tests_over_http(self) -> None:
         body = {"remedy_id": self.soap, "leaf_kind": "the trial's plants"}
-        plan = self.post("/patches", body, 201)
-        (test,) = plan["cells"][0]["tests"]
+        test = self.post("/patches", body, 201)
         look = {"hours": 24, "treated": 0, "beside": 0}
-        early = self.post(f"/patches/{test['id']}/looks", look, 422)
+        early = self.post(f"/patches/{test['id']}/readings", look, 422)
         self.assertEqual(early["error"]["code"], "too_early")
         self.later(1)
-        found = self.post(f"/patches/{test['id']}/looks", look)
+        found = self.post(f"/patches/{test['id']}/readings", look)
         self.assertEqual(found["cells"][0]["tests"][0]["outcome"], "running")
         gone = self.client.delete(f"{self.base}/patches/{test['id']}").json()
         self.assertEqual(gone["cells"][0]["tests"], [])
@@ -72,8 +71,10 @@ class Rounds(ApiCase):
         self.started()
         label = self.client.get(f"{self.base}/labels.svg?paper=letter")
         self.assertEqual(label.headers["content-type"], "image/svg+xml")
+        sealed = self.client.get(f"{self.base}/bottles")
+        self.assertEqual(sealed.json()["error"]["code"], "key_sealed")
         self.assertEqual(self.client.get(f"{self.base}/labels.svg?paper=a9").status_code, 422)
-        (bottle,) = self.client.get(f"{self.base}/bottles").json()
+        (bottle,) = self.client.get(f"{self.base}/bottles?helper=true").json()
         self.assertEqual(bottle["plants"], 4)
         self.assertEqual(bottle["mix"]["pours"][0]["name"], "soap")
 
@@ -86,7 +87,7 @@ class Rounds(ApiCase):
         self.started()
         self.post("/rounds/1/sprays", {"plant_id": self.plant})
         found = self.client.get(f"{self.base}/schedule").json()
-        self.assertEqual(found["proposals"][0]["school"], "egg_cycle")
+        self.assertEqual(found["proposals"][0]["rhythm"], "egg_cycle")
         self.assertFalse(found["degree_days"])
         moved = self.post("/rounds/2/move", {"on": "2026-05-16", "reason": "rain"})
         self.assertEqual(moved["rounds"][1]["day"], 6)
@@ -127,14 +128,17 @@ class Yards(ApiCase):
         soap = self.trial.remedies[1].id
         tiny, huge = 1e-320, 1e9
         for path, body in (
-            ("mix", {"text": "10 ml soap in 1 litre", "volume": tiny}),
-            ("mix", {"text": f"0.{'0' * 320}1 ml soap in 1 litre", "volume": 100}),
-            ("mix", {"text": f"{'9' * 400} ml soap in 1 litre", "volume": 100}),
-            ("mix", {"text": "10 ml soap in 1 litre", "bottle": huge}),
-            ("mix", {"text": "10 ml soap in 1 litre", "plants": 10**6, "ml_per_plant": huge}),
-            ("dilute", {"stock": 100, "strength": tiny, "volume": 100}),
-            ("dilute", {"parts": [tiny, huge], "volume": 100}),
-            ("convert", {"amount": huge, "unit": "ml", "grams_per_ml": tiny}),
+            ("queries/mix", {"text": "10 ml soap in 1 litre", "volume": tiny}),
+            ("queries/mix", {"text": f"0.{'0' * 320}1 ml soap in 1 litre", "volume": 100}),
+            ("queries/mix", {"text": f"{'9' * 400} ml soap in 1 litre", "volume": 100}),
+            ("queries/mix", {"text": "10 ml soap in 1 litre", "bottle": huge}),
+            (
+                "queries/mix",
+                {"text": "10 ml soap in 1 litre", "plants": 10**6, "ml_per_plant": huge},
+            ),
+            ("queries/dilution", {"stock": 100, "strength": tiny, "volume": 100}),
+            ("queries/dilution", {"parts": [tiny, huge], "volume": 100}),
+            ("queries/conversion", {"amount": huge, "unit": "ml", "grams_per_ml": tiny}),
             (f"trials/{self.trial_id}/remedies/{soap}/batches", {"volume": tiny}),
             (f"trials/{self.trial_id}/rounds/2/move", {"on": "9999-12-31", "reason": "x"}),
             (f"trials/{self.trial_id}/rounds/2/move", {"on": "0001-01-01", "reason": "x"}),
@@ -153,11 +157,15 @@ class Yards(ApiCase):
         self.assertEqual(self.client.get("/api/today").status_code, 200)
 
     def test_dilutions(self) -> None:
-        found = self.client.post("/api/dilute", json={"stock": 3, "strength": 0.5, "volume": 600})
+        found = self.client.post(
+            "/api/queries/dilution", json={"stock": 3, "strength": 0.5, "volume": 600}
+        )
         self.assertEqual(found.json()["steps"][0]["take"], 100)
-        weak = self.client.post("/api/dilute", json={"stock": 3, "strength": 6, "volume": 600})
+        weak = self.client.post(
+            "/api/queries/dilution", json={"stock": 3, "strength": 6, "volume": 600}
+        )
         self.assertEqual(weak.json()["error"]["code"], "stock_too_weak")
-        none = self.client.post("/api/dilute", json={"volume": 600})
+        none = self.client.post("/api/queries/dilution", json={"volume": 600})
         self.assertEqual(none.json()["error"]["code"], "bad_ratio")
 
 

@@ -10,7 +10,7 @@ from tests.api.trial.test_routes import ApiCase
 class Mixing(ApiCase):
     def test_a_recipe_comes_back_in_pouring_order(self) -> None:
         body = {"text": "10 ml oil and 2 ml soap in 1 litre", "volume": 750}
-        found = self.client.post("/api/mix", json=body).json()
+        found = self.client.post("/api/queries/mix", json=body).json()
         self.assertEqual([p["name"] for p in found["pours"]], ["soap", "oil", "water"])
         self.assertEqual([p["level"] for p in found["pours"]], [1.5, 9.0, 750.0])
         self.assertEqual(found["bottle"], 1000)
@@ -18,7 +18,7 @@ class Mixing(ApiCase):
 
     def test_decimals_are_taken_as_they_were_typed(self) -> None:
         body = {"text": "1 ml soap in 1 litre", "volume": 0.1}
-        self.assertEqual(self.client.post("/api/mix", json=body).json()["volume"], 0.1)
+        self.assertEqual(self.client.post("/api/queries/mix", json=body).json()["volume"], 0.1)
 
     def test_refusals(self) -> None:
         for body, field in (
@@ -28,13 +28,13 @@ class Mixing(ApiCase):
             ({"text": "10 ml soap in 1 litre", "volume": 100, "tools": ["ladle"]}, "tools"),
             ({"text": "5 ml bleach, 5 ml soap in 1 litre", "volume": 100}, "parts"),
         ):
-            answer = self.client.post("/api/mix", json=body)
+            answer = self.client.post("/api/queries/mix", json=body)
             self.assertEqual(self.refused(answer, 422)["field"], field, body)
 
     def test_every_tool_offered_is_taken(self) -> None:
         keys = [tool["key"] for tool in self.client.get("/api/tools").json()]
         body = {"text": "5 g baking soda and 5 ml oil in 1 litre", "volume": 500, "tools": keys}
-        self.assertEqual(self.client.post("/api/mix", json=body).status_code, 200)
+        self.assertEqual(self.client.post("/api/queries/mix", json=body).status_code, 200)
 
 
 if __name__ == "__main__":

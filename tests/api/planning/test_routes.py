@@ -30,12 +30,12 @@ class Planning(ApiCase):
             self.assertEqual(self.refused(bad, 422)["field"], field)
 
     def test_remedies_with_reasons_and_proposals(self) -> None:
-        rows = self.client.post("/api/remedies", json={"pest": "aphids"}).json()
+        rows = self.client.post("/api/queries/remedies", json={"pest": "aphids"}).json()
         by_key = {r["key"]: r for r in rows}
         self.assertEqual(by_key["mild_soap"]["reasons"], [])
         self.assertTrue(by_key["bt_spray"]["reasons"])
         asked = {"keys": ["mild_soap"], "strengths": [5, 10, 20]}
-        made = self.client.post("/api/remedies/proposal", json=asked).json()["remedies"]
+        made = self.client.post("/api/queries/proposal", json=asked).json()["remedies"]
         question = {
             **QUESTION,
             "remedies": [QUESTION["remedies"][0], *made],
@@ -47,7 +47,7 @@ class Planning(ApiCase):
             self.refused(self.client.post("/api/trials", json=question), 422)["code"],
             "not_a_ladder",
         )
-        self.refused(self.client.post("/api/remedies/proposal", json={"keys": ["magic"]}), 404)
+        self.refused(self.client.post("/api/queries/proposal", json={"keys": ["magic"]}), 404)
 
     def test_bad_setups_name_their_field(self) -> None:
         for field, value in (

@@ -88,7 +88,7 @@ class PatchTests(Weathered):
         patches.withdraw(self.context, self.trial_id, patch)
         self.assertEqual(self.trial.patches, ())
         with self.context.database.reading() as connection:
-            kept = connection.execute("SELECT count(*) AS n FROM patch_look").fetchone()
+            kept = connection.execute("SELECT count(*) AS n FROM patch_reading").fetchone()
         self.assertEqual(kept["n"], 2)
 
     def test_a_kind_that_failed_is_left_out_with_its_record(self) -> None:
@@ -123,7 +123,7 @@ class Ribbons(Weathered):
         self.assertEqual(ribbon.hours[0].closed_by, "dark")
         self.assertIsNone(ribbon.days[2].best)
         self.assertEqual(ribbon.days[2].why, "wind")
-        self.assertEqual([r.remedy_id for r in ribbon.rows], [self.trial.remedies[1].id])
+        self.assertEqual([r.letter for r in ribbon.rows], [self.trial.remedies[1].letter])
 
     def test_limits_of_the_trial_rule(self) -> None:
         self.weather()
@@ -210,7 +210,7 @@ class AfterTheSpray(Weathered):
         self.assertTrue(found.degree_days)
         self.assertEqual(found.generations.hatched_on, date(2026, 5, 14))
         self.assertEqual(found.generations.lays_on, date(2026, 5, 17))
-        self.assertIs(found.proposals[0].school, RoundRhythm.EGG_CYCLE)
+        self.assertIs(found.proposals[0].rhythm, RoundRhythm.EGG_CYCLE)
         self.assertEqual(found.proposals[0].on, date(2026, 5, 15))
 
     def test_a_proposal_avoids_a_day_without_an_open_hour(self) -> None:
@@ -235,12 +235,12 @@ class AfterTheSpray(Weathered):
         self.spray_all()
         self.later(3)
         self.count_all(1, 12, 33)
-        decision = schedule.schedule_of(self.context, self.trial_id).decision
+        decision = schedule.schedule_of(self.context, self.trial_id).advice
         assert decision is not None
         self.assertIs(decision.action, Next.NEXT_ROUND)
         self.assertNotIn("Soap", decision.reason)
         self.count_all(1, 0, 33)
-        found = schedule.schedule_of(self.context, self.trial_id).decision
+        found = schedule.schedule_of(self.context, self.trial_id).advice
         assert found is not None
         self.assertIs(found.action, Next.STOP)
 

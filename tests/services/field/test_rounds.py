@@ -170,7 +170,7 @@ class PlantByPlant(RoundCase):
 class Bottles(RoundCase):
     def test_a_bottle_serves_its_plants_with_a_margin(self) -> None:
         """Four plants of 40 ml and a tenth more are 176 ml, of which 1.76 ml soap."""
-        (bottle,) = batches.bottles_of(self.context, self.trial_id)
+        (bottle,) = batches.bottles_of(self.context, self.trial_id, helper=True).bottles
         self.assertEqual((bottle.plants, bottle.volume), (4, 176))
         assert bottle.mix is not None
         self.assertEqual(float(bottle.mix.pours[0].pour.amount), 1.76)
@@ -215,7 +215,7 @@ class Bottles(RoundCase):
             ),
         )
         questions.change_question(self.context, self.trial_id, asked, self.trial.start_on)
-        soap, fizz = batches.bottles_of(self.context, self.trial_id)
+        soap, fizz = batches.bottles_of(self.context, self.trial_id, helper=True).bottles
         self.assertIsNotNone(soap.mix)
         self.assertIsNone(fizz.mix)
         self.assertIn("bursts a closed bottle", fizz.unread)
@@ -229,7 +229,7 @@ class Bottles(RoundCase):
             remedies=(*questions.question_of(self.trial).remedies[:1], *label),
         )
         questions.change_question(self.context, self.trial_id, asked, self.trial.start_on)
-        product, brew, dab = batches.bottles_of(self.context, self.trial_id)
+        product, brew, dab = batches.bottles_of(self.context, self.trial_id, helper=True).bottles
         self.assertIn("label", product.unread)
         self.assertIn("as it is", dab.unread)
         self.assertEqual(brew.card.kind, MixKind.BREW)

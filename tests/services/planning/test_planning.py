@@ -169,8 +169,8 @@ class Kinds(ServiceCase):
             if not look:
                 self.spray_all()
                 self.later(3)
-        reading = verdicts.verdict_of(self.context, self.trial_id).reading
-        self.assertTrue(reading[0].startswith("Soap 5 removes"))
+        said = verdicts.verdict_of(self.context, self.trial_id).answers
+        self.assertTrue(said[0].startswith("Soap 5 removes"))
 
 
 class Simulations(ServiceCase):

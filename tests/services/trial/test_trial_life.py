@@ -14,7 +14,7 @@ from orthocris.services import counting as fieldwork
 from orthocris.services import verdict as verdicts
 from orthocris.services.field import patches, rounds
 from orthocris.services.field.patches import PatchDraft
-from orthocris.services.planning import layouts
+from orthocris.services.planning import critiques, layouts
 from orthocris.services.trial import benches, overviews, questions
 from tests.services.world import QUESTION, ServiceCase
 
@@ -183,6 +183,9 @@ class Verdicts(ServiceCase):
         fieldwork.keep_tally(
             self.context, self.trial_id, 1, self.entry(last.id, 999, finished=False)
         )
+        with self.assertRaises(ConflictError):  # it tells which plant got what
+            verdicts.table_of(self.context, self.trial_id)
+        critiques.open_key(self.context, self.trial_id)
         observations, _ = read_table(verdicts.table_of(self.context, self.trial_id))
         self.assertNotIn(999, [o.value for o in observations])
         self.assertEqual(len(observations), 8 + 7)

@@ -1,0 +1,38 @@
+"""Today as it is asked for again and again: worked out once for each state of the data."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable
+from datetime import datetime
+
+from orthocris.services.context import Context
+from orthocris.services.trial.overviews import Today, today
+
+State = tuple[int, datetime]
+
+
+class TodayBoard:
+    """Keeps the newest Today, laid out as it is sent, until something is written or a minute ends.
+
+    It is worked out by one thread at a time: several who ask at once share the answer, and leave
+    the processor to whoever counts.
+    """
+
+    def __init__(self, context: Context, lay_out: Callable[[Today], bytes]) -> None:
+        self._context = context
+        self._lay_out = lay_out
+        self._turn = threading.Lock()
+        self._kept: tuple[State, bytes] | None = None
+
+    def read(self) -> bytes:
+        """Return what is due today across all trials."""
+        with self._turn:
+            state = self._state()
+            if self._kept is None or self._kept[0] != state:
+                self._kept = state, self._lay_out(today(self._context))
+            return self._kept[1]
+
+    def _state(self) -> State:
+        minute = self._context.now().replace(second=0, microsecond=0)
+        return self._context.database.commits, minute
