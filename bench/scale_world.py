@@ -48,8 +48,16 @@ USUAL = Size(96, 11, 2)  # 96 plants, 11 looks, two measures, each number correc
 LARGE = Size(240, 31, 1)  # 14,880
 
 
-def write_world(file: Path, now: datetime, trials: int = 60) -> int:
+def write_world(
+    file: Path,
+    now: datetime,
+    trials: int = 60,
+    *,
+    usual: Size | None = None,
+    large: Size | None = None,
+) -> int:
     """Write the garden into a new file, the large trial first; return how many tallies it has."""
+    first, others = large or LARGE, usual or USUAL
     with closing(sqlite3.connect(file, isolation_level=None)) as connection:
         connection.execute("PRAGMA synchronous = OFF")
         connection.execute("BEGIN")
@@ -58,7 +66,7 @@ def write_world(file: Path, now: datetime, trials: int = 60) -> int:
         connection.execute("INSERT INTO yard VALUES (1, :s)", {"s": json.dumps(yard)})
         rng = np.random.default_rng(8)
         for number in range(1, trials + 1):
-            _write_trial(connection, number, LARGE if number == 1 else USUAL, now, rng)
+            _write_trial(connection, number, first if number == 1 else others, now, rng)
         connection.execute("COMMIT")
         count = connection.execute("SELECT count(*) FROM tally").fetchone()[0]
     return int(count)

@@ -35,7 +35,7 @@ class In(BaseModel):
     in a text of one line: files, calendars and prints made of it would break.
     """
 
-    model_config = ConfigDict(extra="forbid", defer_build=True)
+    model_config = ConfigDict(extra="forbid")
 
     @field_validator("*", mode="before")
     @classmethod
@@ -60,7 +60,7 @@ def _seen(value: Any, *, several_lines: bool) -> Any:
 class Out(BaseModel):
     """A response body, read from the core's dataclasses."""
 
-    model_config = ConfigDict(from_attributes=True, defer_build=True)
+    model_config = ConfigDict(from_attributes=True)
 
 
 Line = Annotated[str, BeforeValidator(lambda value: _seen(value, several_lines=False))]

@@ -7,7 +7,7 @@ from fastapi import APIRouter
 from orthocris import __version__
 from orthocris.api.field.schemas import CareIO
 from orthocris.api.knowledge.schemas import Health, Knowledge, MeasureOut, Numbers, PestOut, SignOut
-from orthocris.api.requests import ERRORS
+from orthocris.api.requests import ERRORS, ErrorOut
 from orthocris.api.trial.setup_schemas import SetupIO
 from orthocris.core.trial.care import Care
 from orthocris.core.trial.measures import EGG_MEASURE, MEASURES
@@ -20,7 +20,7 @@ from orthocris.services.finding import OWN_TOLERANCE
 router = APIRouter(prefix="/api", responses=ERRORS)
 
 
-@router.get("/health")
+@router.get("/health", responses={503: {"model": ErrorOut}})  # the model of all errors
 def health() -> Health:
     """Tell that the application is ready (the data is migrated before it listens)."""
     return Health(status="ok", version=__version__)

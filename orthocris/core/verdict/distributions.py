@@ -36,7 +36,7 @@ def chi_square_above(p: NDArray[np.float64], df: float) -> NDArray[np.float64]:
 
     The cube root of a chi-square quantile is nearly a straight line in the normal quantile
     (Wilson & Hilferty 1931, PNAS 17, 684-688): it is computed on a fine grid of that line and
-    interpolated, which is twenty times as quick, and the root of the result is right to six decimals.
+    interpolated, which is twenty times as quick; the root of the result is right to six decimals.
     """
     from scipy import special
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import lru_cache
 
 from orthocris.core.errors import InputError
 from orthocris.core.field.rounds import BottleNeed
@@ -19,6 +20,7 @@ from orthocris.knowledge import cautions, recipe_cards
 POURED_WAYS = ("spray", "drench", "bath", "dab")  # ways whose amount is in ml
 
 
+@lru_cache(maxsize=2048)
 def card_of(remedy: Remedy) -> RecipeCard:
     """Return how a remedy is mixed and applied."""
     known = recipe_cards().get(remedy.traits.catalogue or "")

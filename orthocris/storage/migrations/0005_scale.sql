@@ -72,6 +72,8 @@ GROUP BY s.round_id;
 CREATE INDEX start_of_round ON round_start (round_id, id);
 CREATE INDEX layout_event_of_trial ON layout_event (trial_id, id);
 CREATE INDEX plant_of_remedy ON plant (remedy_id);
+-- Holds all that the numbers of a bench are made of.
+CREATE INDEX plant_in_numbers ON plant (trial_id, set_aside, remedy_id, block, match_count);
 CREATE INDEX batch_of_remedy ON batch (remedy_id);
 CREATE INDEX patch_test_of_remedy ON patch_test (remedy_id);
 CREATE INDEX trial_on_the_list ON trial (created_at) WHERE put_away_at IS NULL;
