@@ -81,6 +81,17 @@ class Server:
             return json.load(answer)
 
 
+def treated(server: Server, trial: dict[str, Any]) -> list[dict[str, Any]]:
+    """The plants that get the first bottle, as whoever mixes it is told; the key stays sealed."""
+    letter = server.get(f"/api/trials/{trial['id']}/bottles?helper=true")[0]["letter"]
+    return [plant for plant in trial["plants"] if plant["letter"] == letter]
+
+
+def tallies(server: Server, trial: int, look: int = 0) -> Any:
+    """What was counted at a look."""
+    return server.get(f"/api/trials/{trial}/looks/{look}/sheet")["tallies"]
+
+
 def launch(playwright: Playwright) -> Browser:
     """Start Debian's Chromium without a window."""
     return playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)

@@ -11,7 +11,7 @@ from datetime import date, timedelta
 from playwright.sync_api import expect
 
 from tests.browser.shots import DESK, PHONE
-from tests.browser.support import settle
+from tests.browser.support import settle, treated
 from tests.browser.test_whole_job import BrowserCase
 from tests.browser.walks import send, small_trial, start_round
 
@@ -152,8 +152,7 @@ class Paper(BrowserCase):
         for k in range(6):
             page.keyboard.press("Enter")
             expect(page.get_by_role("status").first).to_have_text(f"{k + 1} of 6")
-        soap = next(r["id"] for r in trial["remedies"] if r["role"] == "remedy")
-        treated = {p["id"] for p in trial["plants"] if p["remedy_id"] == soap}
+        soaped = {p["id"] for p in treated(server, trial)}
         for look, values in ((0, (20, 20)), (1, (1, 22))):
             page.goto(f"{server.address}/trial/{trial['id']}/look/{look}")
             if look == 0:
@@ -161,7 +160,7 @@ class Paper(BrowserCase):
                 page.get_by_role("button", name="On its day").click()
             expect(page.locator("output")).to_be_visible()
             for k, plant in enumerate(trial["walk"]):
-                page.keyboard.type(str(values[plant not in treated] + k % 2))
+                page.keyboard.type(str(values[plant not in soaped] + k % 2))
                 page.keyboard.press("Enter")
             expect(page.get_by_text("All 6 plants are counted")).to_be_visible()
             expect(page.get_by_text("✓ all kept")).to_be_visible()

@@ -6,7 +6,7 @@ import json
 
 from playwright.sync_api import Page, Route, expect
 
-from tests.browser.support import settle
+from tests.browser.support import settle, tallies
 from tests.browser.test_whole_job import BrowserCase
 from tests.browser.walks import small_trial
 
@@ -99,10 +99,7 @@ class ByKeyboard(BrowserCase):
         page.keyboard.type("33")  # on the last plant, after it was kept: it replaces
         expect(number).to_have_text("33")
         expect(page.get_by_text("✓ all kept")).to_be_visible()
-        kept = {
-            (t["plant_id"], t["measure"]): t["value"]
-            for t in server.get(f"/api/trials/{trial['id']}")["tallies"]
-        }
+        kept = {(t["plant_id"], t["measure"]): t["value"] for t in tallies(server, trial["id"])}
         walk = trial["walk"]
         self.assertEqual([kept[p, "live"] for p in walk], [1, 7, 33, 33, 33, 33])
         self.assertEqual(kept[walk[1], "damage"], 2)
@@ -130,7 +127,7 @@ class ByKeyboard(BrowserCase):
         keep.tap()
         expect(page.get_by_role("img", name="1 of 6 plants counted")).to_be_visible()
         expect(page.get_by_text("✓ all kept")).to_be_visible()
-        (kept,) = server.get(f"/api/trials/{trial['id']}")["tallies"]
+        (kept,) = tallies(server, trial["id"])
         self.assertEqual((kept["value"], kept["of"]), (25, 340))
 
     def test_a_refused_count_stays_in_sight(self) -> None:
@@ -155,4 +152,4 @@ class ByKeyboard(BrowserCase):
         page.unroute("**/tallies")
         page.get_by_role("button", name="Send it again").tap()
         expect(page.get_by_text("✓ all kept")).to_be_visible()
-        self.assertEqual(server.get(f"/api/trials/{trial['id']}")["tallies"][0]["value"], 5)
+        self.assertEqual(tallies(server, trial["id"])[0]["value"], 5)

@@ -46,7 +46,7 @@ class FirstPlan(BrowserCase):
         page.get_by_role("button", name="Aphids To be sure").click()
         page.get_by_label("Of these affected").fill("seven")
         page.get_by_role("button", name="What to do?").click()
-        expect(page.get_by_role("alert")).to_contain_text("not a whole number")
+        expect(page.get_by_role("alert")).to_contain_text("not a number")
         page.get_by_label("Of these affected").fill("7")
         page.get_by_role("button", name="What to do?").click()
         expect(page.get_by_text("Worth a trial", exact=True)).to_be_visible()

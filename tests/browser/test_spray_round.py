@@ -115,7 +115,7 @@ class NextRound(BrowserCase):
         page = self.page()
         page.goto(f"{server.address}/trial/3/rounds")
         expect(page.get_by_text("go on with the next round").first).to_be_visible()
-        page.get_by_text("What each school would do").click()
+        page.get_by_text("What each rhythm would do").click()
         twice = page.get_by_role("row", name="Twice a week")
         twice.get_by_role("button", name="Choose").click()
         expect(twice).to_contain_text("chosen")

@@ -11,7 +11,7 @@ from typing import Any
 from playwright.sync_api import expect
 
 from tests.api.trial.test_routes import QUESTION
-from tests.browser.support import Server, phone, settle
+from tests.browser.support import Server, phone, settle, tallies
 from tests.browser.test_whole_job import BrowserCase
 
 
@@ -51,7 +51,7 @@ class Killed(BrowserCase):
                 if k % 3 == 0:
                     server.kill()
                     server = Server("--data", folder)
-                    kept = server.get(f"/api/trials/{trial}")["tallies"]
+                    kept = tallies(server, trial)
                     self.assertEqual([t["value"] for t in kept], [10 + n for n in range(k + 1)])
             server.stop()
 
@@ -64,7 +64,7 @@ class Killed(BrowserCase):
             mixed = post(server, f"{base}/remedies/{soap}/batches", {})
             ticks = dict.fromkeys(("shaken", "cautions_read", "bees_looked", "fruit_looked"), True)
             why = dict.fromkeys(("patch_tests", "window_closed", "before_missing"), "a test")
-            batches = {str(soap): mixed["batches"][0]["id"]}
+            batches = {mixed["letter"]: mixed["id"]}
             checks = {**ticks, "batches": batches, "reasons": why}
             post(server, f"{base}/rounds/1/start", checks)
             for k, plant in enumerate(trial["plants"][:4]):
@@ -72,7 +72,7 @@ class Killed(BrowserCase):
                 post(server, f"{base}/rounds/1/sprays", body)
                 server.kill()
                 server = Server("--data", folder)
-                found = post(server, f"{base}/rounds/1/sprays", body)["rounds"][0]  # sent again
+                found = post(server, f"{base}/rounds/1/sprays", body)  # sent again
                 self.assertEqual(len(found["sprayed"]), k + 1)
                 self.assertTrue(found["running"])
             server.stop()
@@ -96,7 +96,7 @@ class Killed(BrowserCase):
             expect(page.get_by_text("kept here, waiting")).to_be_visible()
             server = Server("--data", folder, port=server.port)
             expect(page.get_by_text("✓ all kept")).to_be_visible(timeout=15_000)
-            kept = server.get(f"/api/trials/{trial}")["tallies"]
+            kept = tallies(server, trial)
             self.assertEqual([(t["value"], t["finished"]) for t in kept], [(10, True), (5, False)])
             server.stop()
 

@@ -10,7 +10,7 @@ from typing import Any
 from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
 
 from tests.browser.shots import DESK, PHONE, PRINTS, take_all
-from tests.browser.support import ROOT, Server, desk, launch, phone, settle
+from tests.browser.support import ROOT, Server, desk, launch, phone, settle, treated
 from tests.browser.walks import mix_as_helper, start_round
 
 AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
@@ -76,8 +76,7 @@ class WholeJob(BrowserCase):
         expect(page.get_by_role("link", name="Next: patch test")).to_be_visible()
         page.keyboard.press("6")
         trial = server.get("/api/trials/1")
-        soap = next(r["id"] for r in trial["remedies"] if r["role"] == "remedy")
-        treated = {p["name"] for p in trial["plants"] if p["remedy_id"] == soap}
+        soaped = {p["name"] for p in treated(server, trial)}
         page.get_by_role("link", name="Count before the first spray").click()
         self.count_by_keys(page, lambda name: 20)
         self.spray(page, server)
@@ -87,7 +86,7 @@ class WholeJob(BrowserCase):
         expect(small.get_by_role("heading", name="Which day was it?")).to_be_visible()
         self.assert_accessible(small)
         small.get_by_role("button", name="Today").tap()
-        self.count_by_taps(small, treated)
+        self.count_by_taps(small, soaped)
         page.goto(f"{server.address}/trial/1/verdict")
         expect(page.get_by_text("Soap works best")).to_be_visible()
         expect(page.get_by_text("Not settled: counted before its day")).to_be_visible()

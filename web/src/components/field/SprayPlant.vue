@@ -45,7 +45,7 @@ function refused(): boolean {
       </div>
     </div>
     <p v-if="!stop.tag.poured" class="small">{{ stop.remedy ? stop.remedy.recipe : "As its tag says; nothing is measured in ml." }} Handle it as long as the others.</p>
-    <p v-else class="small">{{ stop.tag.coverage }} {{ stop.tag.agitation }}</p>
+    <p v-else-if="stop.remedy" class="small">{{ stop.tag.coverage }} {{ stop.tag.agitation }}</p>
     <div v-if="stop.tag.poured" class="amount" role="group" aria-label="Millilitres">
       <button type="button" aria-label="5 ml less" @click="details.volume = Math.max(details.volume - 5, 5)">−</button>
       <output>{{ amount(details.volume) }} ml</output>
