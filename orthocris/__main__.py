@@ -187,7 +187,8 @@ def _run(listener: socket.socket, folder: Path, *, demo: bool) -> int:
 
     from orthocris.api.app import create_app
     from orthocris.services.context import Context, local_now
-    from orthocris.services.weather.watch import WeatherWatch
+    from orthocris.services.watch import Watch
+    from orthocris.services.weather.weathering import log_weather
     from orthocris.storage.database import Database
 
     logging.basicConfig(level=logging.INFO, format="%(levelname)s %(name)s: %(message)s")
@@ -212,8 +213,12 @@ def _run(listener: socket.socket, folder: Path, *, demo: bool) -> int:
     app = create_app(context, front_end)
     print(f"Orthocris is ready at http://{HOST}:{listener.getsockname()[1]}", flush=True)
     server = uvicorn.Server(uvicorn.Config(app, log_level="warning", server_header=False))
-    watch = WeatherWatch(context)
-    watch.start()
+    watches = (
+        Watch("the weather", 600.0, lambda: log_weather(context)),
+        Watch("keeping the file whole", 5.0, database.checkpoint),
+    )
+    for watch in watches:
+        watch.start()
     threading.Thread(target=database.check, name="check", daemon=True).start()
     # What is loaded by now stays: it need not be looked through for garbage again and again.
     gc.freeze()
@@ -222,7 +227,8 @@ def _run(listener: socket.socket, folder: Path, *, demo: bool) -> int:
     try:
         server.run(sockets=[listener])
     finally:
-        watch.end()
+        for watch in watches:
+            watch.end()
         database.close()
     return 0
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import queue
 import re
 import sqlite3
@@ -60,6 +61,7 @@ class Database:
         self.commits = 0  # how often something was written: what was read before may be old
         self._file: tuple[int, int] | None = None
         self._damage: DatabaseError | None = None
+        self._checkpointed = 0
         self._checked_later = _is_large(path) and not path.with_name(f"{path.name}-wal").exists()
         self._following = threading.Lock()
         self._turn_to_write = threading.Lock()
@@ -102,6 +104,9 @@ class Database:
         """Close all connections; the file is then whole by itself, without its journal."""
         taken = [self._readers.get() for _ in range(self._count)]
         with self._turn_to_write:
+            # Into the file these connections have open, wherever it was moved: SQLite itself leaves
+            # the journal of a moved file behind, where the next file of that name would find it.
+            self._writer.empty_journal()
             for kept in (self._writer, *taken):
                 kept.close()
         for kept in taken:
@@ -143,6 +148,18 @@ class Database:
                 f"{self.path} cannot be opened as Orthocris data ({error})",
                 fix="Name another folder with --data, or put back a copy of the file.",
             ) from error
+
+    def checkpoint(self) -> None:
+        """Bring what was written since the last time into the file itself, waiting for nobody.
+
+        Whoever copies the file while the program runs then has all but the last seconds.
+        """
+        if self._checkpointed == self.commits:
+            return
+        seen = self.commits
+        with closing(self._connect()) as connection:
+            connection.execute("PRAGMA wal_checkpoint(PASSIVE)").fetchall()
+        self._checkpointed = seen
 
     def check(self) -> None:
         """Check a large file as a whole; once it is found damaged, it is no longer used."""
@@ -189,6 +206,12 @@ class _Kept:
         if self._open is None:
             self._open = self._connect()
         return self._open
+
+    def empty_journal(self) -> None:
+        """Write what the journal holds into the file."""
+        if self._open is not None:
+            with contextlib.suppress(sqlite3.OperationalError):  # another program reads: it is kept
+                self._open.execute("PRAGMA wal_checkpoint(TRUNCATE)").fetchall()
 
     def close(self) -> None:
         """Close it; the next use opens it again."""

@@ -36,6 +36,19 @@ MAY: dict[str, tuple[set[str], set[str]]] = {
     ),
     "demo": ({"core", "services", "storage", "demo"}, {"numpy"}),
 }
+# Which chapters of the core each chapter may import beside itself; arrows run one way.
+ARROWS: dict[str, set[str]] = {
+    "errors": set(),
+    "ranges": {"errors"},
+    "trial": {"errors", "ranges"},
+    "pantry": {"errors", "ranges", "trial"},
+    "weather": {"errors", "ranges", "trial", "pantry"},
+    "finding": {"errors"},
+    "counting": {"errors", "trial"},
+    "verdict": {"errors", "trial"},
+    "planning": {"errors", "trial", "pantry", "verdict"},
+    "field": {"errors", "trial", "pantry", "weather"},
+}
 # Modules of the standard library that reach outside, barred from the core.
 OUTSIDE = {
     "sqlite3",
@@ -97,6 +110,33 @@ class Layers(unittest.TestCase):
     def test_every_folder_has_a_rule(self) -> None:
         folders = {p.name for p in PACKAGE.iterdir() if p.is_dir() and p.name != "__pycache__"}
         self.assertEqual(folders, set(MAY))
+
+    def test_chapters_of_the_core_import_one_way(self) -> None:
+        broken = []
+        for path in (PACKAGE / "core").rglob("*.py"):
+            chapter = path.relative_to(PACKAGE / "core").parts[0].removesuffix(".py")
+            if chapter == "__init__":
+                continue
+            for name in imports(path):
+                parts = name.split(".")
+                ours = parts[:2] == ["orthocris", "core"] and len(parts) > 2
+                if ours and parts[2] not in ARROWS[chapter] | {chapter}:
+                    broken.append(f"{path.relative_to(ROOT)} imports {name}")
+        self.assertEqual(broken, [])
+
+    def test_every_shelf_has_the_words_of_the_chapters(self) -> None:
+        chapters = set(ARROWS) - {"errors", "ranges"} | {"knowledge"}
+        for shelf in (
+            PACKAGE / "services",
+            PACKAGE / "storage",
+            PACKAGE / "api",
+            ROOT / "web" / "src" / "views",
+            ROOT / "web" / "src" / "components",
+        ):
+            folders = {p.name for p in shelf.iterdir() if p.is_dir() and p.name[0].isalpha()} - {
+                "migrations"
+            }
+            self.assertLessEqual(folders, chapters, shelf)
 
     def test_sql_stays_in_storage(self) -> None:
         for path in PACKAGE.rglob("*.py"):

@@ -1,0 +1,37 @@
+"""Work that is done beside the requests, again and again while the program runs."""
+
+from __future__ import annotations
+
+import logging
+import threading
+from collections.abc import Callable
+
+
+class Watch:
+    """A thread that does something at once and then every so many seconds, until it is ended.
+
+    What goes wrong is told in the log and tried again: the file may be away for a while.
+    """
+
+    def __init__(self, name: str, every_seconds: float, work: Callable[[], object]) -> None:
+        self._every = every_seconds
+        self._work = work
+        self._ended = threading.Event()
+        self._thread = threading.Thread(target=self._run, name=name, daemon=True)
+
+    def start(self) -> None:
+        """Begin."""
+        self._thread.start()
+
+    def end(self) -> None:
+        """Stop, and wait until what is being done is done."""
+        self._ended.set()
+        self._thread.join()
+
+    def _run(self) -> None:
+        while not self._ended.is_set():
+            try:
+                self._work()
+            except Exception:
+                logging.getLogger(__name__).exception("%s failed", self._thread.name)
+            self._ended.wait(self._every)

@@ -1,0 +1,34 @@
+"""Work beside the requests goes on after a failure, and ends when it is told."""
+
+from __future__ import annotations
+
+import threading
+import unittest
+
+from orthocris.services.watch import Watch
+
+
+class Watches(unittest.TestCase):
+    def test_it_goes_on_after_a_failure_and_ends_when_told(self) -> None:
+        done = threading.Event()
+        calls: list[int] = []
+
+        def work() -> None:
+            calls.append(1)
+            if len(calls) == 1:
+                raise OSError("away")
+            done.set()
+
+        watch = Watch("a test", 0.01, work)
+        with self.assertLogs("orthocris.services.watch", "ERROR") as log:
+            watch.start()
+            self.assertTrue(done.wait(5))
+        watch.end()
+        self.assertIn("a test failed", log.output[0])
+        after = len(calls)
+        self.assertFalse(threading.Event().wait(0.05))
+        self.assertEqual(len(calls), after)
+
+
+if __name__ == "__main__":
+    unittest.main()
