@@ -11,6 +11,7 @@ from orthocris.core.trial.setup import Kind
 from orthocris.core.verdict.dataset import collect
 from orthocris.core.verdict.distributions import t_quantile
 from orthocris.core.verdict.estimate import estimate, ratio_of
+from orthocris.core.verdict.gathering import gather
 from orthocris.core.verdict.observation import Observation
 from orthocris.core.verdict.result import RemedyResult, Verdict
 from orthocris.core.verdict.words import listing, percent
@@ -124,7 +125,7 @@ def square_answer(
     ingredient does ((a - c) + (ab - b)) / 2, the second ((b - c) + (ab - a)) / 2, and beyond
     the two apart they do ab - a - b + c, each with its t interval.
     """
-    data = collect(observations, control=control, measure=measure, look=look)
+    data = collect(gather(observations), control=control, measure=measure, look=look)
     fit = estimate(data)
     names = (control, one, other, both)
     if fit.covariance is None or not set(names) <= set(fit.remedies):

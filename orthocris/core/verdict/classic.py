@@ -10,7 +10,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from orthocris.core.trial.measures import MEASURES, Measure, Scale
-from orthocris.core.verdict.dataset import Dataset, Sample, Samples, latest_before, rate
+from orthocris.core.verdict.dataset import Dataset, rate
+from orthocris.core.verdict.gathering import Gathered, Sample, latest_before
 
 
 class NotComputable(Exception):  # noqa: N818 - a reason, not a fault
@@ -108,20 +109,20 @@ def classic_for(treated: GroupMeans, control: GroupMeans | None, role: str) -> C
     return Classic(values, notes)
 
 
-def group_means(remedy: str, data: Dataset, amounts: Samples, dead: Samples) -> GroupMeans:
+def group_means(remedy: str, data: Dataset, gathered: Gathered) -> GroupMeans:
     """Collect the means of one remedy's plants.
 
     Parameters
     ----------
     remedy, data:
         The remedy and the plants of the look.
-    amounts:
-        Samples of the measure that stands for "live" (live, catch, cover or rating).
-    dead:
-        Samples of `dead`, for the shares.
+    gathered:
+        All that was counted: of it the measure that stands for "live" (live, catch, cover or
+        rating), and `dead` for the shares.
     """
     plants = [line.plant for line in data.lines if line.remedy == remedy]
     measure = data.measure if data.measure.scale is not Scale.SHARE else MEASURES["live"]
+    amounts, dead = gathered.of(measure.key), gathered.of("dead")
     after = [_on(amounts.get(p, {}), data.days) for p in plants]
     before = [latest_before(amounts.get(p, {})) for p in plants]
     died = [_on(dead.get(p, {}), data.days) for p in plants]

@@ -2,26 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-
-from orthocris.core.trial.measures import MEASURES
-from orthocris.core.verdict.dataset import gather, latest_before
-from orthocris.core.verdict.observation import Observation
+from orthocris.core.verdict.gathering import Gathered, latest_before
 
 # One whole step of the 0-5 scale. Burnt leaves are not waited for until they are proven: a
 # remedy is struck out at this mean, while its benefit has to be proven.
 VETO_STEPS = 1.0
 
 
-def damage_beyond_control(
-    observations: Sequence[Observation], control: str | None
-) -> dict[str, float | None]:
+def damage_beyond_control(gathered: Gathered, control: str | None) -> dict[str, float | None]:
     """Return each remedy's mean rise in leaf damage beyond the control's.
 
     Parameters
     ----------
-    observations:
-        All observations; only `damage` (0 to 5) is used.
+    gathered:
+        All that was counted; only `damage` (0 to 5) is used.
     control:
         The control's name, or None: then the rise beyond its own before alone.
 
@@ -31,13 +25,14 @@ def damage_beyond_control(
     after the first spray. A plant's damage after is the worst of its looks, for burn shows
     late and burnt leaves drop; its damage before is 0 when it was not scored.
     """
-    remedy_of = {o.plant: o.remedy for o in observations}
-    rises: dict[str, list[float]] = {remedy: [] for remedy in dict.fromkeys(remedy_of.values())}
-    for plant, by_day in gather(observations, MEASURES["damage"]).items():
+    rises: dict[str, list[float]] = {remedy: [] for remedy in gathered.remedies}
+    for plant, by_day in gathered.of("damage").items():
         after = [sample.value for day, sample in by_day.items() if day > 0]
         if after:
             before = latest_before(by_day)
-            rises[remedy_of[plant]].append(max(after) - (before.value if before else 0.0))
+            rises[gathered.homes[plant].remedy].append(
+                max(after) - (before.value if before else 0.0)
+            )
     means = {name: sum(found) / len(found) if found else None for name, found in rises.items()}
     base = 0.0 if control is None else means.get(control)
     return {

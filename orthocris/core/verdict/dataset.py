@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections import defaultdict
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -16,23 +16,9 @@ from orthocris.core.trial.measures import (
     Scale,
     measure_named,
 )
-from orthocris.core.verdict.observation import Observation
+from orthocris.core.verdict.gathering import Gathered, Home, Sample, Samples, latest_before
 
 LOOK_SPAN_DAYS = 0.5  # plants counted at most this far apart belong to one look
-
-
-@dataclass(frozen=True, slots=True)
-class Sample:
-    """The subsamples of one plant, day and measure, taken together.
-
-    `value`, `of` and `effort` are sums for counts and shares; for percentages and grades
-    `value` is the mean and `effort` is 1.
-    """
-
-    day: float
-    value: float
-    of: float | None
-    effort: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -82,11 +68,8 @@ class Dataset:
         return tuple(dict.fromkeys(line.remedy for line in self.lines))
 
 
-Samples = dict[str, dict[float, Sample]]
-
-
 def collect(
-    observations: Sequence[Observation],
+    gathered: Gathered,
     *,
     control: str | None,
     measure: str | None,
@@ -97,63 +80,41 @@ def collect(
     Raises
     ------
     InputError
-        When the measure, the look or the control named is not in the observations.
+        When the measure, the look or the control named is not among what was gathered.
     """
-    chosen = _choose_measure(observations, measure)
-    _check_control(observations, control)
-    samples = gather(observations, chosen)
-    homes = {o.plant: (o.remedy, o.block, o.column) for o in observations}
+    chosen = _choose_measure(gathered, measure)
+    _check_control(gathered, control)
+    samples = gathered.of(chosen.key)
     days = _choose_days(samples, look)
-    lines = []
-    for plant, by_day in samples.items():
-        after = _at_look(by_day, days, look)
-        if after is None:
-            continue
-        before = latest_before(by_day)
-        lines.append(
-            PlantLine(
-                plant=plant,
-                remedy=homes[plant][0],
-                block=homes[plant][1],
-                column=homes[plant][2],
-                before=before,
-                after=after,
-                log_before=None if before is None else harm_log(chosen, before),
-                log_after=harm_log(chosen, after),
-            )
-        )
+    lines = tuple(
+        _line(plant, gathered.homes[plant], chosen, latest_before(by_day), after)
+        for plant, by_day in samples.items()
+        if (after := _at_look(by_day, days, look)) is not None
+    )
     counted = {line.plant for line in lines}
     return Dataset(
         measure=chosen,
         look=look,
         days=days,
-        lines=tuple(lines),
-        lost=tuple(plant for plant in homes if plant not in counted),
+        lines=lines,
+        lost=tuple(plant for plant in gathered.homes if plant not in counted),
         control=control,
     )
 
 
-def gather(observations: Iterable[Observation], measure: Measure) -> Samples:
-    """Add up (counts) or average (percentages, grades) the subsamples of each plant and day."""
-    parts: dict[tuple[str, float], list[Observation]] = defaultdict(list)
-    for observation in observations:
-        if observation.measure == measure.key:
-            parts[observation.plant, observation.day].append(observation)
-    samples: Samples = defaultdict(dict)
-    for (plant, day), found in parts.items():
-        total = sum(o.value for o in found)
-        if measure.scale in (Scale.PERCENT, Scale.GRADE):
-            samples[plant][day] = Sample(day, total / len(found), None, 1.0)
-            continue
-        of = sum(o.of or 0 for o in found) if measure.scale is Scale.SHARE else None
-        samples[plant][day] = Sample(day, total, of, sum(o.effort for o in found))
-    return dict(samples)
-
-
-def latest_before(by_day: Mapping[float, Sample]) -> Sample | None:
-    """Return the last sample taken on or before the day of the first spray."""
-    earlier = [day for day in by_day if day <= 0]
-    return by_day[max(earlier)] if earlier else None
+def _line(
+    plant: str, home: Home, measure: Measure, before: Sample | None, after: Sample
+) -> PlantLine:
+    return PlantLine(
+        plant=plant,
+        remedy=home.remedy,
+        block=home.block,
+        column=home.column,
+        before=before,
+        after=after,
+        log_before=None if before is None else harm_log(measure, before),
+        log_after=harm_log(measure, after),
+    )
 
 
 def rate(measure: Measure, sample: Sample) -> float:
@@ -201,8 +162,8 @@ def looks_after(samples: Samples) -> list[tuple[float, ...]]:
     return [tuple(look) for look in looks]
 
 
-def _choose_measure(observations: Sequence[Observation], asked: str | None) -> Measure:
-    present = {o.measure for o in observations}
+def _choose_measure(gathered: Gathered, asked: str | None) -> Measure:
+    present = gathered.samples
     if asked is None:
         for key in JUDGED_IN_ORDER:
             if key in present:
@@ -231,8 +192,8 @@ def _choose_measure(observations: Sequence[Observation], asked: str | None) -> M
     return chosen
 
 
-def _check_control(observations: Sequence[Observation], control: str | None) -> None:
-    names = sorted({o.remedy for o in observations})
+def _check_control(gathered: Gathered, control: str | None) -> None:
+    names = sorted(gathered.remedies)
     if control is not None and control not in names:
         raise InputError(
             f"no plant has the remedy {control!r}, named as the control",

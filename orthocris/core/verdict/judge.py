@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from statistics import NormalDist
 
 from orthocris.core.errors import InputError
-from orthocris.core.trial.measures import MEASURES, Scale
 from orthocris.core.verdict.cautions import warnings_for
 from orthocris.core.verdict.classic import classic_for, group_means
 from orthocris.core.verdict.compare import (
@@ -20,15 +19,10 @@ from orthocris.core.verdict.compare import (
     error_draws,
 )
 from orthocris.core.verdict.damage import damage_beyond_control, harms_plant
-from orthocris.core.verdict.dataset import (
-    Dataset,
-    PlantLine,
-    collect,
-    gather,
-    rate,
-)
+from orthocris.core.verdict.dataset import Dataset, PlantLine, collect, rate
 from orthocris.core.verdict.decide import decide
 from orthocris.core.verdict.estimate import Estimates, estimate, ratio_of
+from orthocris.core.verdict.gathering import Gathered, gather
 from orthocris.core.verdict.observation import Observation, check_observations
 from orthocris.core.verdict.result import Design, RemedyResult, Verdict
 from orthocris.core.verdict.words import Gone, advice, sentence
@@ -88,12 +82,13 @@ def judge(
     """
     check_observations(observations)
     _check_options(threshold, seed)
-    data = collect(observations, control=control, measure=measure, look=str(look))
+    gathered = gather(observations)
+    data = collect(gathered, control=control, measure=measure, look=str(look))
     fit = estimate(data)
     gone = _where_gone(data, fit)
-    damage = damage_beyond_control(observations, control)
+    damage = damage_beyond_control(gathered, control)
     comparisons = _compare(fit, control, damage, seed, gone)
-    results = _results(observations, data, fit, comparisons, damage, threshold)
+    results = _results(gathered, data, fit, comparisons, damage, threshold)
     informative = gone is Gone.NOWHERE and bool(comparisons.against)
     decision = decide(
         results, has_control=control is not None, threshold=threshold, informative=informative
@@ -181,16 +176,14 @@ def _harm(data: Dataset, line: PlantLine) -> float:
 
 
 def _results(
-    observations: Sequence[Observation],
+    gathered: Gathered,
     data: Dataset,
     fit: Estimates,
     comparisons: _Comparisons,
     damage: dict[str, float | None],
     threshold: float,
 ) -> tuple[RemedyResult, ...]:
-    live = MEASURES["live"] if data.measure.scale is Scale.SHARE else data.measure
-    amounts, dead = gather(observations, live), gather(observations, MEASURES["dead"])
-    means = {name: group_means(name, data, amounts, dead) for name in data.remedies}
+    means = {name: group_means(name, data, gathered) for name in data.remedies}
     rank = sorted(
         data.remedies,
         key=lambda name: fit.level_of(name) if name in fit.remedies else math.inf,

@@ -9,6 +9,7 @@ from orthocris.core import Observation
 from orthocris.core.trial.measures import MEASURES
 from orthocris.core.verdict.damage import damage_beyond_control, harms_plant
 from orthocris.core.verdict.decide import decide
+from orthocris.core.verdict.gathering import gather
 from orthocris.core.verdict.result import Outcome, RemedyResult
 from orthocris.core.verdict.words import Gone, advice, listing, percent, sentence
 
@@ -172,15 +173,17 @@ class Damage(unittest.TestCase):
             *self.scored("s2", "soap", (3, 2), (7, 1)),
         ]
         # control: rises 1 and 0, mean 0.5; soap: 4 - 1 = 3 and 2 (no score before), mean 2.5
-        self.assertEqual(damage_beyond_control(seen, "control")["soap"], 2.0)
-        self.assertEqual(damage_beyond_control(seen, None)["soap"], 2.5)
+        self.assertEqual(damage_beyond_control(gather(seen), "control")["soap"], 2.0)
+        self.assertEqual(damage_beyond_control(gather(seen), None)["soap"], 2.5)
 
     def test_not_scored_is_not_none(self) -> None:
         seen = [
             *self.scored("s1", "soap", (3, 2)),
             Observation("c1", None, "control", 3, "live", 4),
         ]
-        self.assertEqual(damage_beyond_control(seen, "control"), {"soap": None, "control": None})
+        self.assertEqual(
+            damage_beyond_control(gather(seen), "control"), {"soap": None, "control": None}
+        )
         self.assertFalse(harms_plant(None))
         self.assertTrue(harms_plant(1.0))
         self.assertFalse(harms_plant(0.99))

@@ -10,11 +10,11 @@ import numpy as np
 from scipy import stats
 
 from orthocris.core import Observation, judge
-from orthocris.core.trial.measures import MEASURES
 from orthocris.core.verdict import judge as judge_module
 from orthocris.core.verdict.classic import GroupMeans, NotComputable, abbott, classic_for
-from orthocris.core.verdict.dataset import collect, gather, looks_after
+from orthocris.core.verdict.dataset import collect, looks_after
 from orthocris.core.verdict.estimate import estimate, poisson_log_variance
+from orthocris.core.verdict.gathering import gather
 from tests.core.verdict.gardens import BEFORE, CLEAR, trial
 
 RNG = np.random.default_rng(20260525)
@@ -59,7 +59,7 @@ class AgainstLeastSquares(unittest.TestCase):
     def test_ancova_with_blocks(self) -> None:
         """Same model by treatment-coded least squares; equal up to rounding of the solver."""
         wild = {**CLEAR, "soap": (3, 11, 1, 14, 6, 2), "jet": (30, 4, 80, 19, 40, 9)}
-        data = collect(trial(wild, BEFORE), control="control", measure=None, look="last")
+        data = collect(gather(trial(wild, BEFORE)), control="control", measure=None, look="last")
         fit = estimate(data)
         self.assertFalse(fit.floored)
         rows = [
@@ -106,9 +106,9 @@ class ByHand(unittest.TestCase):
             Observation("p", None, "soap", 7, "cover", 10),
             Observation("p", None, "soap", 7, "cover", 30),
         ]
-        live = gather(leaves, MEASURES["live"])["p"][7]
+        live = gather(leaves).of("live")["p"][7]
         self.assertEqual((live.value, live.effort), (8, 3))
-        self.assertEqual(gather(leaves, MEASURES["cover"])["p"][7].value, 20)
+        self.assertEqual(gather(leaves).of("cover")["p"][7].value, 20)
 
     def test_subsamples_are_never_replicates(self) -> None:
         whole = trial({"control": (30, 40, 36), "soap": (6, 8, 4)})
@@ -130,7 +130,7 @@ class ByHand(unittest.TestCase):
             for plant, remedy in (("p", "soap"), ("q", "control"))
             for day, value in ((2, 10), (4, 20), (8, 0))
         ]
-        data = collect(course, control="control", measure=None, look="auc")
+        data = collect(gather(course), control="control", measure=None, look="auc")
         self.assertAlmostEqual(data.lines[0].after.value, 70 / 6)
 
     def test_a_round_of_counting_that_took_hours_is_one_look(self) -> None:
@@ -139,9 +139,8 @@ class ByHand(unittest.TestCase):
                 Observation("p", None, "a", 7.0, "live", 1),
                 Observation("q", None, "b", 7.3, "live", 1),
                 Observation("p", None, "a", 9.0, "live", 1),
-            ],
-            MEASURES["live"],
-        )
+            ]
+        ).of("live")
         self.assertEqual(looks_after(samples), [(7.0, 7.3), (9.0,)])
 
     def test_examples_in_docstrings(self) -> None:
