@@ -6,7 +6,6 @@ import argparse
 import gc
 import json
 import logging
-import os
 import signal
 import socket
 import sys
@@ -15,6 +14,8 @@ import threading
 from collections.abc import Sequence
 from pathlib import Path
 from types import FrameType
+
+from platformdirs import user_data_path
 
 from orthocris.core.errors import InputError, ObservationError, OrthocrisError
 
@@ -127,12 +128,8 @@ def _port(text: str) -> int:
 
 def user_data_folder() -> Path:
     """Return the folder for the gardener's own data, by the custom of the system."""
-    home = Path.home()
-    if sys.platform == "win32":
-        return Path(os.environ.get("LOCALAPPDATA", home / "AppData" / "Local")) / "Orthocris"
-    if sys.platform == "darwin":
-        return home / "Library" / "Application Support" / "Orthocris"
-    return Path(os.environ.get("XDG_DATA_HOME", home / ".local" / "share")) / "orthocris"
+    name = "orthocris" if sys.platform.startswith("linux") else "Orthocris"
+    return user_data_path(name, appauthor=False)
 
 
 def _serve(options: argparse.Namespace) -> int:

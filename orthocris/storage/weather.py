@@ -2,35 +2,25 @@
 
 from __future__ import annotations
 
-import json
 import math
 import sqlite3
 from collections.abc import Sequence
-from dataclasses import asdict
 from datetime import date, datetime, timedelta
 from fractions import Fraction
-from typing import Any
 
 import numpy as np
 
 from orthocris.core.pantry.costs import Price
-from orthocris.core.pantry.units import Region
 from orthocris.core.weather.days import DayEntry, Sky
 from orthocris.core.weather.hours import LIMITS, Weather, weather_from
-from orthocris.core.weather.yard import WeatherSource, Yard
+from orthocris.core.weather.yard import Yard
+from orthocris.storage.trial.plain import YARD
 
 
 def load(connection: sqlite3.Connection) -> Yard:
     """Return the yard as it was set up, or the usual one."""
     row = connection.execute("SELECT settings FROM yard WHERE id = 1").fetchone()
-    plain: dict[str, Any] = json.loads(row["settings"]) if row else {}
-    shaped: dict[str, Any] = {
-        "weather_source": WeatherSource,
-        "region": Region,
-        "tools": tuple,
-        "bottles": tuple,
-    }
-    return Yard(**{k: shaped[k](v) if k in shaped else v for k, v in plain.items()})
+    return YARD.validate_json(row["settings"] if row else "{}")
 
 
 def save(connection: sqlite3.Connection, yard: Yard) -> None:
@@ -38,7 +28,7 @@ def save(connection: sqlite3.Connection, yard: Yard) -> None:
     connection.execute(
         "INSERT INTO yard (id, settings) VALUES (1, :settings)"
         " ON CONFLICT (id) DO UPDATE SET settings = excluded.settings",
-        {"settings": json.dumps(asdict(yard))},
+        {"settings": YARD.dump_json(yard).decode()},
     )
 
 

@@ -23,7 +23,7 @@ PACKAGE = ROOT / "orthocris"
 MAY: dict[str, tuple[set[str], set[str]]] = {
     "core": ({"core"}, {"numpy", "scipy"}),
     "knowledge": ({"core", "knowledge"}, set()),
-    "storage": ({"core", "storage"}, {"numpy"}),
+    "storage": ({"core", "storage"}, {"numpy", "pydantic"}),
     "devices": ({"core", "devices"}, {"numpy"}),
     "formats": ({"core", "formats"}, {"icalendar", "numpy", "segno"}),
     "services": (
