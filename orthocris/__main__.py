@@ -32,11 +32,14 @@ def main(arguments: Sequence[str] | None = None) -> int:
     _add_judge(commands.add_parser("judge", help="judge a trial from a tidy table (CSV)"))
     _add_serve(commands.add_parser("serve", help="serve the application on this machine"))
     commands.add_parser("openapi", help="print the schema of the API")
+    commands.add_parser("tags", help="print the outlines of tags by their notches (JSON)")
     options = parser.parse_args(arguments)
     if options.command == "judge":
         return _judge(options)
     if options.command == "openapi":
         return _openapi()
+    if options.command == "tags":
+        return _tags()
     return _serve(options)
 
 
@@ -237,6 +240,16 @@ def _openapi() -> int:
 
     app = create_app(Context(Database(Path("unused.sqlite"))), None)
     print(json.dumps(app.openapi(), indent=2, sort_keys=True))
+    return 0
+
+
+def _tags() -> int:
+    from orthocris.core.planning.tags import MOST_NOTCHES, tag_outline
+
+    rows = (
+        [[round(x, 4), round(y, 4)] for x, y in tag_outline(n)] for n in range(MOST_NOTCHES + 1)
+    )
+    print("[\n" + ",\n".join(json.dumps(row) for row in rows) + "\n]")
     return 0
 
 

@@ -9,7 +9,7 @@ from datetime import datetime
 from xml.sax.saxutils import escape
 
 from orthocris.core.errors import InputError
-from orthocris.formats.prints import MARGIN, Paper, svg_page, tag_outline
+from orthocris.formats.prints import MARGIN, Paper, svg_page, tag_path
 
 WIDTH, GAP = 90.0, 6.0  # mm
 HEAD, LINE, FOOT = 36.0, 3.5, 3.0  # mm above the texts, of each line, below them
@@ -111,7 +111,7 @@ def _pieces(label: BottleLabel, room: float) -> list[_Piece]:
 
 def _label(piece: _Piece) -> str:
     label = piece.label
-    tag = tag_outline(16.0, 28.0, label.notches)
+    tag = tag_path(16.0, 28.0, label.notches)
     more = ", goes on" if piece.goes_on else ""
     found = [
         f'<rect width="{WIDTH}" height="{piece.height:.1f}" fill="#fff" stroke="#000"'

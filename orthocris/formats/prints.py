@@ -9,12 +9,11 @@ from xml.sax.saxutils import escape
 import segno
 
 from orthocris.core.errors import InputError
+from orthocris.core.planning.tags import tag_outline
 from orthocris.core.trial.trial import Plant, Trial
 
 MARGIN = 12.0  # mm; home printers leave that much white
 TAG_WIDTH, TAG_HEIGHT, TAG_GAP = 24.0, 88.0, 2.5  # mm
-SHOULDER = 0.8
-PER_EDGE = 6
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,23 +39,9 @@ def paper_named(name: str) -> Paper:
     return PAPERS[name]
 
 
-def tag_outline(width: float, height: float, notches: int) -> str:
-    """Return the SVG path of a tag: a stake with notches cut into its edges.
-
-    Up to six notches are on the right edge, the rest on the left; few are cut wide.
-    """
-    shoulder = height * SHOULDER
-    right = _notches(min(notches, PER_EDGE), shoulder, width, -0.26 * width)
-    left = _notches(max(notches - PER_EDGE, 0), shoulder, 0.0, 0.26 * width)[::-1]
-    corners = [
-        (0.0, 0.0),
-        (width, 0.0),
-        *right,
-        (width, shoulder),
-        (width / 2, height),
-        (0.0, shoulder),
-        *left,
-    ]
+def tag_path(width: float, height: float, notches: int) -> str:
+    """Return the SVG path of a tag at a size in millimetres."""
+    corners = ((x * width, y * height) for x, y in tag_outline(notches))
     return "M" + "L".join(f"{x:.2f} {y:.2f}" for x, y in corners) + "Z"
 
 
@@ -159,7 +144,7 @@ def _spot(
     width, height = 10 * scale, 18 * scale
     return (
         f'<g transform="translate({x - width / 2:.2f} {y - 9 * scale:.2f})">'
-        f'<path d="{tag_outline(width, height, notches)}" fill="#fff" stroke="#000"'
+        f'<path d="{tag_path(width, height, notches)}" fill="#fff" stroke="#000"'
         f' stroke-width="0.35"/><text x="{width * 0.38:.2f}" y="{height * 0.55:.2f}"'
         f' font-size="{7 * scale:.2f}" text-anchor="middle" font-weight="700">{letter}</text></g>'
         f'<text x="{x + 7 * scale:.2f}" y="{y - 5 * scale:.2f}" font-size="{3 * scale:.2f}">'
@@ -184,7 +169,7 @@ def _tag(plant: Plant, letter: str, notches: int, link: str) -> str:
     name_size = fitting(plant.name, 16.0, 6.0)
     left = 1.2  # mm; the notches on the other side leave the code its white rim
     return (
-        f'<path d="{tag_outline(TAG_WIDTH, TAG_HEIGHT, notches)}" fill="#fff" stroke="#000"'
+        f'<path d="{tag_path(TAG_WIDTH, TAG_HEIGHT, notches)}" fill="#fff" stroke="#000"'
         ' stroke-width="0.3"/>'
         f'<text x="8.6" y="14" font-size="14" text-anchor="middle" font-weight="700">{letter}'
         "</text>"
@@ -213,17 +198,6 @@ def _qr(link: str, size: float) -> str:
             if dark:
                 runs.append(f"M{x * unit:.3f} {y * unit:.3f}h{unit:.3f}v{unit:.3f}h-{unit:.3f}z")
     return f'<path d="{"".join(runs)}" fill="#000"/>'
-
-
-def _notches(count: int, shoulder: float, edge: float, depth: float) -> list[tuple[float, float]]:
-    top = shoulder * 0.05
-    step = (shoulder - top) / max(4, count)
-    half = min(step * 0.36, 4.0)
-    points = []
-    for k in range(count):
-        middle = top + step * (k + 0.5)
-        points += [(edge, middle - half), (edge + depth, middle), (edge, middle + half)]
-    return points
 
 
 def _columns(paper: Paper) -> int:

@@ -176,6 +176,14 @@ class Files(unittest.TestCase):
         kept = json.loads((ROOT / "web" / "openapi.json").read_text("utf-8"))
         self.assertEqual(json.loads(out.getvalue()), kept)
 
+    def test_tags_on_screen_are_those_that_are_printed(self) -> None:
+        """After a change: python -m orthocris tags > web/src/charts/tagOutlines.json."""
+        out = io.StringIO()
+        with contextlib.redirect_stdout(out):
+            main(["tags"])
+        kept = (ROOT / "web" / "src" / "charts" / "tagOutlines.json").read_text("utf-8")
+        self.assertEqual(out.getvalue(), kept)
+
     def test_types_of_the_front_end_are_made_of_that_schema(self) -> None:
         """After a change of web/openapi.json: npm run types, in web."""
         web = ROOT / "web"

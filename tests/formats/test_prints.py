@@ -11,7 +11,7 @@ from orthocris.core.errors import InputError
 from orthocris.core.trial.plan import Remedy, Role
 from orthocris.core.trial.setup import Setup
 from orthocris.core.trial.trial import Plant, Trial
-from orthocris.formats.prints import PAPERS, sheet_svg, tag_outline, tag_pages, tags_svg
+from orthocris.formats.prints import PAPERS, sheet_svg, tag_pages, tag_path, tags_svg
 
 SVG = "{http://www.w3.org/2000/svg}"
 
@@ -59,7 +59,7 @@ class Tags(unittest.TestCase):
 
     def test_notches_are_cut(self) -> None:
         for notches in range(13):
-            corners = tag_outline(24, 88, notches).count("L") + 1
+            corners = tag_path(24, 88, notches).count("L") + 1
             self.assertEqual(corners, 5 + 3 * notches)
 
     def test_the_code_leads_to_the_plant(self) -> None:

@@ -1,38 +1,12 @@
 import type { Tag, Trial } from "../api/client";
-// The silhouette of a plant tag: a stake with notches cut into its edges, as with scissors.
-// Up to six notches on the right edge, the rest on the left.
+import outlines from "./tagOutlines.json";
 
-const PER_EDGE = 6;
-
-function edgeNotches(count: number, top: number, bottom: number, x: number, depth: number): string[] {
-  const points: string[] = [];
-  // Few notches are cut wide, so that they are seen from afar; many share the edge evenly.
-  const step = (bottom - top) / Math.max(4, count);
-  const half = step * 0.36;
-  for (let k = 0; k < count; k++) {
-    const middle = top + step * (k + 0.5);
-    points.push(`${x} ${middle - half}`, `${x - depth} ${middle}`, `${x} ${middle + half}`);
-  }
-  return points;
-}
+// The silhouette of a plant tag, drawn by the program: python -m orthocris tags > tagOutlines.json
 
 /** SVG path of a tag of this width and height with some notches (0 to 12). */
 export function tagPath(width: number, height: number, notches: number): string {
-  const shoulder = height * 0.78;
-  const depth = width * 0.26;
-  const top = height * 0.04;
-  const right = edgeNotches(Math.min(notches, PER_EDGE), top, shoulder, width, depth);
-  const left = edgeNotches(Math.max(notches - PER_EDGE, 0), top, shoulder, 0, -depth).reverse();
-  const points = [
-    "0 0",
-    `${width} 0`,
-    ...right,
-    `${width} ${shoulder}`,
-    `${width / 2} ${height}`,
-    `0 ${shoulder}`,
-    ...left,
-  ];
-  return `M${points.join("L")}Z`;
+  const outline = outlines[notches] ?? [];
+  return `M${outline.map(([x = 0, y = 0]) => `${x * width} ${y * height}`).join("L")}Z`;
 }
 
 /** The colour of a tag by its notches; colour comes second to shape, so six serve for twelve. */
