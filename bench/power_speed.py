@@ -13,7 +13,7 @@ import pandas as pd
 import statsmodels.api as sm
 import statsmodels.formula.api as smf
 
-from orthocris.core.planning.batch import analyse_batch, fit_batch
+from orthocris.core.planning.many_tables import analyse_tables, fit_batch
 from orthocris.core.planning.power import (
     Assumptions,
     layout_for,
@@ -30,10 +30,10 @@ def main() -> None:
     """Time it all and print ratios."""
     layout = layout_for(Setup(), 6, 6, 1)
     before, after = simulate(layout, TRUTH, 1000, np.random.default_rng(1))
-    analyse_batch(layout, before[:2], after[:2], counted=True, seed=1)  # fill the caches
+    analyse_tables(layout, before[:2], after[:2], counted=True, seed=1)  # fill the caches
 
     start = time.perf_counter()
-    analyse_batch(layout, before, after, counted=True, seed=1)
+    analyse_tables(layout, before, after, counted=True, seed=1)
     whole = time.perf_counter() - start
     start = time.perf_counter()
     fit = fit_batch(layout, before, after, counted=True)

@@ -79,7 +79,7 @@ def step_of(part: Part) -> Step:
     return Step.OIL if any(re.search(rf"\b{word}", name) for word in _OILS) else Step.ACTIVE
 
 
-def batch(parts: Sequence[Part], volume: Fraction) -> tuple[Pour, ...]:
+def pours_of(parts: Sequence[Part], volume: Fraction) -> tuple[Pour, ...]:
     """Scale a recipe to a volume of ready mix, in pouring order, water last.
 
     Parameters

@@ -9,8 +9,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from orthocris.core.errors import InputError
-from orthocris.core.planning.batch import Layout, analyse_batch
 from orthocris.core.planning.incomplete import fewest_linked, incomplete_blocks
+from orthocris.core.planning.many_tables import Layout, analyse_tables
 from orthocris.core.trial.setup import DesignKind, Setup
 from orthocris.core.verdict.distributions import normal_quantile
 
@@ -166,7 +166,7 @@ def power_at(
     while done < trials:
         part = min(CHUNK, trials - done)
         before, after = simulate(layout, assumptions, part, rng)
-        found = analyse_batch(layout, before, after, counted=assumptions.counted, seed=seed)
+        found = analyse_tables(layout, before, after, counted=assumptions.counted, seed=seed)
         right = (found.winner == best) & alone
         named += int(right.sum())
         false += int(((found.winner > 0) & ~right).sum())

@@ -24,7 +24,7 @@ from orthocris.core.pantry.dilution import (
 )
 from orthocris.core.pantry.recipe_cards import PartRole, RecipeCard, school_note
 from orthocris.core.pantry.recipe_words import Reading, read_recipe
-from orthocris.core.pantry.recipes import Part, Pour, batch, check_dangers, reason_for
+from orthocris.core.pantry.recipes import Part, Pour, check_dangers, pours_of, reason_for
 from orthocris.core.pantry.remedies import CatalogueRemedy, Ingredient
 from orthocris.core.pantry.strengths import Axis, axes, per_litre
 from orthocris.core.pantry.units import TOOLS, Dimension, Measured, Tool, measure_with
@@ -142,7 +142,7 @@ def mix(
         reading=reading,
         volume=volume,
         bottle=_bottle(volume, yard),
-        pours=_pours(batch(reading.parts, volume), like, card, tools),
+        pours=_pours(pours_of(reading.parts, volume), like, card, tools),
         axes=axes(reading.parts, theirs, ranges),
         like=like,
         card=card,

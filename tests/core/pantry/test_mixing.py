@@ -17,7 +17,7 @@ from orthocris.core.pantry.dilution import (
     share_of_parts,
     volume_for,
 )
-from orthocris.core.pantry.recipes import Part, Step, batch, check_dangers
+from orthocris.core.pantry.recipes import Part, Step, check_dangers, pours_of
 from orthocris.core.pantry.strengths import compare
 from orthocris.core.pantry.units import (
     TOOLS,
@@ -106,7 +106,7 @@ class Batches(unittest.TestCase):
     def test_poured_in_order_with_fill_lines(self) -> None:
         """5 g soda, 10 ml oil, 2 ml soap a litre, for 750 ml: soda 3.75 g, soap 1.5, oil 7.5."""
         soda = Part("baking soda", Fraction(5), Dimension.MASS)
-        pours = batch((*OIL_SOAP, soda), Fraction(750))
+        pours = pours_of((*OIL_SOAP, soda), Fraction(750))
         self.assertEqual(
             [(p.name, p.amount, p.level) for p in pours],
             [
@@ -122,7 +122,7 @@ class Batches(unittest.TestCase):
 
     @given(volume=AMOUNTS, times=st.integers(2, 9))
     def test_scaling_is_exact(self, volume: Fraction, times: int) -> None:
-        one, many = batch(OIL_SOAP, volume), batch(OIL_SOAP, volume * times)
+        one, many = pours_of(OIL_SOAP, volume), pours_of(OIL_SOAP, volume * times)
         self.assertEqual([p.amount * times for p in one], [p.amount for p in many])
         self.assertEqual(sum(p.amount for p in one), volume)
 
@@ -133,7 +133,7 @@ class Batches(unittest.TestCase):
             (OIL_SOAP, 0, "bad_volume"),
         ):
             with self.assertRaises(InputError) as caught:
-                batch(parts, Fraction(volume))
+                pours_of(parts, Fraction(volume))
             self.assertEqual(caught.exception.code, code)
 
     def test_volume_for_the_plants_and_a_bottle_with_room_to_shake(self) -> None:
@@ -198,7 +198,9 @@ class Dangers(unittest.TestCase):
                 check_dangers(names, near_flame=flame)
         check_dangers(["70% alcohol", "mild soap"])
         with self.assertRaises(InputError):
-            batch((Part("vinegar", Fraction(50)), Part("baking soda", Fraction(5))), Fraction(100))
+            pours_of(
+                (Part("vinegar", Fraction(50)), Part("baking soda", Fraction(5))), Fraction(100)
+            )
 
 
 if __name__ == "__main__":

@@ -9,7 +9,7 @@ import numpy as np
 
 from orthocris.core import Observation, Outcome, judge
 from orthocris.core.errors import InputError
-from orthocris.core.planning.batch import Layout, analyse_batch
+from orthocris.core.planning.many_tables import Layout, analyse_tables
 from orthocris.core.planning.power import (
     Assumptions,
     answer,
@@ -49,7 +49,7 @@ class BatchIsTheJudge(unittest.TestCase):
         """Compare numbers exactly, and decisions up to the error of the coarser draws."""
         layout = layout_for(setup, 4, blocks, 3)
         before, after = simulate(layout, TRUTH, 20, np.random.default_rng(6))
-        found = analyse_batch(layout, before, after, counted=True, seed=1)
+        found = analyse_tables(layout, before, after, counted=True, seed=1)
         differing = 0
         for s in range(20):
             verdict = judged(layout, before[s], after[s])
@@ -75,7 +75,7 @@ class BatchIsTheJudge(unittest.TestCase):
         layout = layout_for(Setup(), 4, 5, 3, doubled=2)
         self.assertEqual((len(layout.remedy), int((layout.remedy == 0).sum())), (22, 7))
         before, after = simulate(layout, TRUTH, 8, np.random.default_rng(6))
-        found = analyse_batch(layout, before, after, counted=True, seed=1)
+        found = analyse_tables(layout, before, after, counted=True, seed=1)
         for s in range(8):
             ratio = {r.name: r.rate_ratio for r in judged(layout, before[s], after[s]).remedies}
             self.assertAlmostEqual(ratio["r1"] or 0, math.exp(found.difference[s, 0]), places=8)

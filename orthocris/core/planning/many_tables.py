@@ -126,7 +126,7 @@ def fit_batch(layout: Layout, before: FloatArray, after: FloatArray, *, counted:
     )
 
 
-def analyse_batch(
+def analyse_tables(
     layout: Layout, before: FloatArray, after: FloatArray, *, counted: bool, seed: int
 ) -> BatchResult:
     """Analyse many trials of one design as the judge does (same model, same decisions)."""
