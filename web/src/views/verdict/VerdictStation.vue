@@ -2,11 +2,11 @@
 import { computed, onMounted, ref, watch } from "vue";
 import { RouterLink } from "vue-router";
 import { asFault, client, take, type Fault, type Verdict } from "../../api/client";
+import ArithmeticTable from "../../components/verdict/ArithmeticTable.vue";
 import EfficacyPicture from "../../components/verdict/EfficacyPicture.vue";
 import FaultNote from "../../components/FaultNote.vue";
-import PlantTag from "../../components/PlantTag.vue";
+import LeafPrice from "../../components/verdict/LeafPrice.vue";
 import SlopesPicture from "../../components/verdict/SlopesPicture.vue";
-import { percent } from "../../charts/efficacy";
 import { useAnswer } from "../../composables/useAnswer";
 import { useTrial } from "../../composables/useTrial";
 
@@ -38,7 +38,6 @@ watch(look, load);
 const judged = computed(() => verdict.value?.verdict ?? null);
 const looks = computed(() => (trial.value?.looks ?? []).filter((l) => l.number && l.counted));
 const order = computed(() => judged.value?.remedies.map((r) => r.name) ?? []);
-const price = computed(() => judged.value?.remedies.filter((r) => r.role === "remedy") ?? []);
 const outcomes = {
   winner: "Settled",
   tie: "More than one works",
@@ -46,37 +45,6 @@ const outcomes = {
   undecided: "Not settled",
   ranked_without_control: "Ranked only",
 } as const;
-const formulas = {
-  abbott: "Abbott",
-  henderson_tilton: "Henderson–Tilton",
-  schneider_orelli: "Schneider-Orelli",
-  sun_shepard: "Sun–Shepard",
-} as const;
-
-function remedyNamed(name: string): { letter: string | null; notches: number | null } {
-  return trial.value?.remedies.find((r) => r.name === name) ?? { letter: null, notches: null };
-}
-
-function number(value: number | null | undefined, digits = 1): string {
-  return value === null || value === undefined ? "–" : value.toFixed(digits).replace("-", "−");
-}
-
-function chance(value: number | null | undefined): string {
-  if (value === null || value === undefined) return "–";
-  if (value > 0.99) return "over 99%";
-  return value < 0.01 ? "under 1%" : percent(value);
-}
-
-function pValue(value: number | null): string {
-  if (value === null) return "–";
-  return value < 0.001 ? "under 0.001" : value.toFixed(3);
-}
-
-function damage(value: number | null): string {
-  if (value === null) return "not scored";
-  if (value < 0.05) return "none beyond the control";
-  return `+${value.toFixed(1)} steps`;
-}
 </script>
 
 <template>
@@ -115,15 +83,7 @@ function damage(value: number | null): string {
         </div>
         <div class="stack">
           <h2>What it cost the leaves</h2>
-          <ul class="price">
-            <li v-for="r in price" :key="r.name">
-              <PlantTag :letter="remedyNamed(r.name).letter" :notches="remedyNamed(r.name).notches" :height="34" />
-              <span>
-                <strong>{{ r.name }}</strong>
-                <span :class="{ harm: r.vetoed }">{{ damage(r.damage_beyond_control) }}<template v-if="r.vetoed">: cannot win</template></span>
-              </span>
-            </li>
-          </ul>
+          <LeafPrice :verdict="verdict" :trial="trial" />
           <p class="small soft">Rise of the leaf damage score (0 to 5) beyond the control's. One step or more strikes a remedy out.</p>
         </div>
       </section>
@@ -144,41 +104,8 @@ function damage(value: number | null): string {
 
       <section class="sheet stack">
         <h2>The arithmetic</h2>
-        <div class="scroll" tabindex="0" role="region" aria-label="The arithmetic">
-          <table>
-            <thead>
-              <tr>
-                <th scope="col">Remedy</th><th scope="col">Plants</th><th scope="col">Before</th><th scope="col">After</th>
-                <th scope="col">Removed (95% interval)</th><th scope="col">p, all remedies together</th>
-                <th scope="col">Chance it is best</th><th scope="col">Chance it is worth it</th>
-                <th v-for="(label, key) in formulas" :key="key" scope="col">{{ label }}</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="r in judged.remedies" :key="r.name">
-                <th scope="row">{{ r.name }}</th>
-                <td>{{ r.plants }}</td><td>{{ number(r.mean_before) }}</td><td>{{ number(r.mean_after) }}</td>
-                <td>
-                  <template v-if="r.efficacy !== null">{{ percent(r.efficacy) }}<template v-if="r.efficacy_low !== null && r.efficacy_high !== null"> ({{ percent(r.efficacy_low) }} to {{ percent(r.efficacy_high) }})</template></template>
-                  <template v-else>–</template>
-                </td>
-                <td>{{ pValue(r.p_adjusted) }}</td>
-                <td>{{ chance(r.prob_best) }}</td><td>{{ chance(r.prob_worth_it) }}</td>
-                <td v-for="(_, key) in formulas" :key="key" :title="r.classic_notes[key]">
-                  {{ r.classic[key] === null || r.classic[key] === undefined ? "–" : percent(r.classic[key] ?? 0) }}
-                </td>
-              </tr>
-            </tbody>
-          </table>
-        </div>
-        <p class="small soft">
-          Analysis of covariance on log(count + ½), adjusted for the count before and for blocks;
-          each remedy against the control by Dunnett's method ({{ judged.method["df"] }} degrees of freedom,
-          seed {{ judged.method["seed"] }}). The last four columns are the classical formulas on plain
-          means, as a cross-check; a dash has its reason behind it:
-          {{ [...new Set(judged.remedies.filter((r) => r.role === "remedy").flatMap((r) => Object.values(r.classic_notes)))].join("; ") || "none here" }}.
-        </p>
-        <div class="no-print"><a :href="`/api/trials/${trial.id}/table.csv`" download>All counts as a table (CSV)</a></div>
+        <ArithmeticTable :verdict="verdict" />
+        <div v-if="!trial.sealed" class="no-print"><a :href="`/api/trials/${trial.id}/table.csv`" download>All counts as a table (CSV)</a></div>
       </section>
     </template>
   </div>
@@ -222,32 +149,6 @@ function damage(value: number | null): string {
   gap: var(--space-6);
 }
 
-ul {
-  margin: 0;
-  padding: 0;
-  list-style: none;
-}
-
-.price {
-  display: grid;
-  gap: var(--space-3);
-}
-
-.price li {
-  display: flex;
-  gap: var(--space-3);
-  align-items: center;
-}
-
-.price li > span {
-  display: grid;
-}
-
-.harm {
-  color: var(--bad);
-  font-weight: 700;
-}
-
 .warnings {
   list-style: disc;
   padding-left: 1.2em;
@@ -256,41 +157,8 @@ ul {
   max-width: var(--measure);
 }
 
-.scroll {
-  overflow-x: auto;
-}
-
-table {
-  border-collapse: collapse;
-  min-width: 100%;
-  font-size: var(--text-s);
-}
-
-th,
-td {
-  padding: var(--space-2);
-  text-align: right;
-  border-top: 1px solid var(--hair);
-  white-space: nowrap;
-}
-
-thead th {
-  white-space: normal;
-  vertical-align: bottom;
-  border-top: 0;
-  font-weight: 600;
-}
-
-th:first-child {
-  text-align: left;
-}
-
 @media (width < 760px) {
-  .answer {
-  font-weight: 650;
-}
-
-.split {
+  .split {
     grid-template-columns: 1fr;
   }
 }
