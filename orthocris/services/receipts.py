@@ -37,19 +37,34 @@ def once(
     ConflictError
         When the key was used for something else.
     """
-    if key is None:
-        return make()
-    digest = hashlib.sha256(repr(payload).encode()).hexdigest()
-    found = kept.receipt(connection, key)
+    before = made_before(connection, key, scope, payload)
+    if before is not None:
+        return before
+    made = make()
+    if key is not None:
+        kept.keep_receipt(connection, key, scope, _digest(payload), made, now)
+    return made
+
+
+def made_before(connection: Connection, key: str | None, scope: str, payload: object) -> int | None:
+    """Return what a request with this key has made already, or None; raises as `once`."""
+    found = None if key is None else kept.receipt(connection, key)
     if found is None:
-        made = make()
-        kept.keep_receipt(connection, key, scope, digest, made, now)
-        return made
-    if found[:2] != (scope, digest):
+        return None
+    check_same(found[:2], (scope, _digest(payload)))
+    return found[2]
+
+
+def check_same(before: object, wanted: object) -> None:
+    """Refuse a key that was sent before with something else."""
+    if before != wanted:
         raise ConflictError(
             "this key was sent before with something else",
             code="key_used",
             field="Idempotency-Key",
             fix="Give each new request a key of its own.",
         )
-    return found[2]
+
+
+def _digest(payload: object) -> str:
+    return hashlib.sha256(repr(payload).encode()).hexdigest()

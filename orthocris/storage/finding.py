@@ -52,9 +52,9 @@ def last_inspection(connection: sqlite3.Connection, pest: str, place: str) -> In
     return None if row is None else _inspection(row)
 
 
-def overrule(connection: sqlite3.Connection, trial_id: int, entry: Overrule) -> None:
-    """Record that a finding was overruled; earlier reasons stay on record."""
-    connection.execute(
+def overrule(connection: sqlite3.Connection, trial_id: int, entry: Overrule) -> int:
+    """Record that a finding was overruled; return the id. Earlier reasons stay on record."""
+    cursor = connection.execute(
         "INSERT INTO overrule (trial_id, code, finding, reason, made_at)"
         " VALUES (:t, :code, :finding, :reason, :at)",
         {
@@ -65,6 +65,7 @@ def overrule(connection: sqlite3.Connection, trial_id: int, entry: Overrule) -> 
             "at": entry.made_at.isoformat(),
         },
     )
+    return int(cursor.lastrowid or 0)
 
 
 def overruled(connection: sqlite3.Connection, trial_id: int) -> tuple[Overrule, ...]:

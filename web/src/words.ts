@@ -13,6 +13,13 @@ export function dayName(iso: string): string {
   return day.format(localDay(iso));
 }
 
+const moment = new Intl.DateTimeFormat("en-GB", { dateStyle: "medium", timeStyle: "short" });
+
+/** An instant as day and time on this device's clock. */
+export function momentName(iso: string): string {
+  return moment.format(new Date(iso));
+}
+
 /** Days from one day to another, negative backwards. */
 export function daysApart(iso: string, from: string): number {
   return Math.round((localDay(iso).getTime() - localDay(from).getTime()) / 86_400_000);

@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Path, Request
 
 from orthocris.api.planning.power_schemas import PowerIn, PowerOut, PowerPointOut
-from orthocris.api.requests import ERRORS, Ctx, TrialId
+from orthocris.api.requests import ERRORS, Ctx, Key, TrialId
 from orthocris.services.planning.powers import PowerJob, PowerJobs
 
 router = APIRouter(prefix="/api", responses=ERRORS)
@@ -23,10 +23,12 @@ Jobs = Annotated[PowerJobs, Depends(jobs_of)]
 
 
 @router.post("/trials/{trial_id}/power", status_code=202)
-def begin_power(context: Ctx, jobs: Jobs, trial_id: TrialId, body: PowerIn) -> PowerOut:
+def begin_power(
+    context: Ctx, jobs: Jobs, trial_id: TrialId, body: PowerIn, key: Key = None
+) -> PowerOut:
     """Begin to simulate this design."""
     efficacies = None if body.efficacies is None else tuple(body.efficacies)
-    return _power(jobs.begin(context, trial_id, efficacies, body.growth, body.dispersion))
+    return _power(jobs.begin(context, trial_id, efficacies, body.growth, body.dispersion, key))
 
 
 @router.get("/power/{job_id}")

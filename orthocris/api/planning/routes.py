@@ -15,7 +15,7 @@ from orthocris.api.planning.schemas import (
     OverruleOut,
     PlanChangeOut,
 )
-from orthocris.api.requests import ERRORS, Ctx, IfMatch, PlantId, TrialId
+from orthocris.api.requests import ERRORS, Ctx, IfMatch, Key, PlantId, TrialId
 from orthocris.api.trial.schemas import TrialOut
 from orthocris.api.trial.views import trial_view
 from orthocris.services.planning import critiques as planning
@@ -46,9 +46,11 @@ def take_back_mend(context: Ctx, trial_id: TrialId) -> TrialOut:
 
 
 @router.post("/trials/{trial_id}/critique/{code}/overrule")
-def overrule(context: Ctx, trial_id: TrialId, code: Code, body: OverruleIn) -> CritiqueOut:
+def overrule(
+    context: Ctx, trial_id: TrialId, code: Code, body: OverruleIn, key: Key = None
+) -> CritiqueOut:
     """Overrule a finding; the reason goes with the verdict."""
-    planning.overrule(context, trial_id, code, body.reason)
+    planning.overrule(context, trial_id, code, body.reason, key)
     return _critique(context, trial_id)
 
 

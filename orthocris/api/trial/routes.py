@@ -129,7 +129,7 @@ def remove_plant(context: Ctx, trial_id: TrialId, plant_id: PlantId) -> TrialOut
 
 
 @router.post("/trials/{trial_id}/layout")
-def draw_layout(context: Ctx, trial_id: TrialId, body: LayoutIn) -> TrialOut:
+def draw_layout(context: Ctx, trial_id: TrialId, body: LayoutIn, key: Key = None) -> TrialOut:
     """Form blocks and allot remedies at random."""
-    layouts.draw_layout(context, trial_id, reason=body.reason, seed=body.seed)
+    layouts.draw_layout(context, trial_id, reason=body.reason, seed=body.seed, key=key)
     return trial_view(overviews.overview(context, trial_id))

@@ -19,6 +19,7 @@ from orthocris.knowledge import pest_named, remedies
 from orthocris.services.context import Context
 from orthocris.services.field.fixed import check_not_sprayed
 from orthocris.services.planning.layouts import clear_if_drawn, draw_layout
+from orthocris.services.receipts import once
 from orthocris.services.revisions import check_unchanged
 from orthocris.services.trial.benches import check_movable, clear_square
 from orthocris.services.trial.questions import (
@@ -170,7 +171,9 @@ def _check_open(trial: Trial) -> None:
     )
 
 
-def overrule(context: Context, trial_id: int, code: str, reason: str) -> None:
+def overrule(
+    context: Context, trial_id: int, code: str, reason: str, key: str | None = None
+) -> None:
     """Overrule a finding with a reason that stays on the record and goes with the verdict."""
     if not reason.strip():
         raise InputError(
@@ -181,9 +184,14 @@ def overrule(context: Context, trial_id: int, code: str, reason: str) -> None:
         )
     with context.database.atomic() as connection:
         trial = reading.load(connection, trial_id)
-        finding = _finding(trial, code)
-        entry = Overrule(code, f"{finding.title}: {finding.harm}", reason.strip(), context.now())
-        records.overrule(connection, trial_id, entry)
+        now = context.now()
+
+        def keep() -> int:
+            finding = _finding(trial, code)
+            entry = Overrule(code, f"{finding.title}: {finding.harm}", reason.strip(), now)
+            return records.overrule(connection, trial_id, entry)
+
+        once(connection, key, f"overruling in trial {trial_id}", (code, reason), now, keep)
 
 
 def _finding(trial: Trial, code: str) -> Finding:

@@ -10,11 +10,14 @@ from orthocris.core.trial.plan import Role
 from orthocris.core.trial.trial import Trial
 from orthocris.services.context import Context
 from orthocris.services.field.fixed import check_not_sprayed
+from orthocris.services.receipts import made_before, once
 from orthocris.storage.database import Connection
 from orthocris.storage.trial import plants, reading, trials
 
 
-def draw_layout(context: Context, trial_id: int, *, reason: str, seed: int | None) -> None:
+def draw_layout(
+    context: Context, trial_id: int, *, reason: str, seed: int | None, key: str | None = None
+) -> None:
     """Form blocks and allot remedies at random, before the first spray only.
 
     Parameters
@@ -31,8 +34,11 @@ def draw_layout(context: Context, trial_id: int, *, reason: str, seed: int | Non
     InputError
         When a reshuffle has no reason.
     """
+    scope, payload = f"layout of trial {trial_id}", (reason, seed)
     with context.database.reading() as connection:
         trial = reading.load(connection, trial_id)
+        if made_before(connection, key, scope, payload) is not None:
+            return
     _check_drawable(trial, reason)
     chosen = context.new_seed() if seed is None else seed
     control = next(i for i, r in enumerate(trial.remedies) if r.role is Role.CONTROL)
@@ -54,9 +60,14 @@ def draw_layout(context: Context, trial_id: int, *, reason: str, seed: int | Non
                 code="changed_while_drawing",
                 fix="Look at them, then draw again.",
             )
-        _keep(connection, trial, found)
-        event = LayoutEvent(context.now(), "drawn", chosen, reason.strip() or "first drawing")
-        plants.record_layout(connection, trial_id, event)
+
+        def keep() -> int:
+            _keep(connection, trial, found)
+            event = LayoutEvent(context.now(), "drawn", chosen, reason.strip() or "first drawing")
+            plants.record_layout(connection, trial_id, event)
+            return chosen
+
+        once(connection, key, scope, payload, context.now(), keep)
 
 
 def _check_drawable(trial: Trial, reason: str) -> None:

@@ -21,6 +21,7 @@ from orthocris.core.trial.measures import Scale, measure_named
 from orthocris.core.trial.setup import DesignKind, Kind
 from orthocris.core.trial.trial import Trial
 from orthocris.services.context import Context
+from orthocris.services.receipts import check_same
 from orthocris.storage.trial import reading
 
 KEPT = 8  # finished simulations that are remembered
@@ -36,6 +37,7 @@ class PowerJob:
     sizes: tuple[int, ...]
     at_hand: int
     doubled: int = 0
+    key: str | None = None
     points: list[PowerPoint] = field(default_factory=list)
     progress: float = 0.0
     state: str = "running"
@@ -59,15 +61,18 @@ class PowerJobs:
         efficacies: tuple[float, ...] | None,
         growth: float,
         dispersion: float,
+        key: str | None = None,
     ) -> PowerJob:
         """Begin to simulate a trial's design; one that still runs for it is stopped.
+
+        Sent again with the same `key`, it answers with the simulation that this key began.
 
         Raises
         ------
         InputError
             When the assumptions do not fit the trial's remedies.
         ConflictError
-            When there are too few plants for any block.
+            When there are too few plants for any block, or the key began another simulation.
         """
         with context.database.reading() as connection:
             trial = reading.load(connection, trial_id)
@@ -75,6 +80,10 @@ class PowerJobs:
         blocks = _blocks(trial)
         fixed = trial.setup.design is DesignKind.LATIN
         with self._lock:
+            for job in self._jobs.values():
+                if key is not None and job.key == key:
+                    check_same((job.trial_id, job.assumptions), (trial_id, assumptions))
+                    return job
             for job in self._jobs.values():
                 if job.trial_id == trial_id:
                     job.stop.set()
@@ -85,6 +94,7 @@ class PowerJobs:
                 sizes=(blocks,) if fixed else _sizes(trial, blocks),
                 at_hand=blocks,
                 doubled=_doubled(trial, blocks),
+                key=key,
             )
             self._jobs[job.id] = job
             for old in list(self._jobs)[:-KEPT]:

@@ -190,6 +190,16 @@ class Simulations(ServiceCase):
         self.assertEqual(stopped.state, "cancelled")
         self.assertEqual(waiting.find(stopped.id).points, [])
 
+    def test_begun_twice_with_one_key_it_runs_once(self) -> None:
+        self.plant_and_draw()
+        held: list[Callable[[], None]] = []
+        jobs = PowerJobs(start=held.append)
+        first = jobs.begin(self.context, self.trial_id, (0.5,), 1.0, 4.0, "key-of-power")
+        again = jobs.begin(self.context, self.trial_id, (0.5,), 1.0, 4.0, "key-of-power")
+        self.assertEqual((again.id, len(held), again.stop.is_set()), (first.id, 1, False))
+        with self.assertRaises(ConflictError):
+            jobs.begin(self.context, self.trial_id, (0.6,), 1.0, 4.0, "key-of-power")
+
     def test_what_does_not_fit_is_refused(self) -> None:
         jobs = PowerJobs(start=lambda work: work())
         with self.assertRaises(ConflictError):

@@ -21,7 +21,7 @@ from orthocris.services.field.batches import BatchDraft
 from orthocris.services.field.patches import PatchDraft
 from orthocris.services.planning import critiques as planning
 from orthocris.services.planning import layouts
-from orthocris.services.trial import benches, questions
+from orthocris.services.trial import benches, overviews, questions
 from orthocris.services.weather import yards
 from orthocris.storage import finding as records
 from tests.services.world import QUESTION, ServiceCase
@@ -41,6 +41,27 @@ class Twice(ServiceCase):
         self.assertEqual(caught.exception.code, "key_used")
         other = questions.create_trial(self.context, QUESTION, day, "another-key")
         self.assertNotEqual(other, one)
+
+    def test_a_drawing_and_an_overruling(self) -> None:
+        benches.add_plants(self.context, self.trial_id, prefix="S", rows=1, per_row=6)
+        for plant, count in zip(self.trial.plants, (9, 8, 7, 6, 5, 4), strict=True):
+            benches.change_plant(self.context, self.trial_id, replace(plant, match_count=count))
+        for _ in range(2):  # the second time it would need a reason
+            layouts.draw_layout(
+                self.context, self.trial_id, reason="", seed=None, key="key-of-layout"
+            )
+            planning.overrule(
+                self.context, self.trial_id, "too_few_blocks", "no room", "key-of-overruling"
+            )
+        drawn = overviews.overview(self.context, self.trial_id).layout_events
+        self.assertEqual(len(drawn), 1)
+        with self.context.database.reading() as connection:
+            self.assertEqual(len(records.overruled(connection, self.trial_id)), 1)
+        with self.assertRaises(ConflictError) as caught:
+            planning.overrule(
+                self.context, self.trial_id, "too_few_blocks", "other", "key-of-overruling"
+            )
+        self.assertEqual(caught.exception.code, "key_used")
 
     def test_plants_patches_batches_and_looks(self) -> None:
         soap = self.trial.remedies[1].id

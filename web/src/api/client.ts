@@ -62,6 +62,13 @@ export async function take<T>(call: Promise<Answer<T>>): Promise<T> {
   throw faultOf(answer.error, answer.response.status);
 }
 
+/** As `take`, and notes the state in which it was read, so that a change made elsewhere is not overwritten. */
+export async function takeNoted<T>(call: Promise<Answer<T>>, note: (revision: string) => void): Promise<T> {
+  const data = await take(call);
+  note(((await call).response.headers.get("etag") ?? "").replaceAll('"', ""));
+  return data;
+}
+
 function faultOf(body: unknown, status: number): Fault {
   const said = (body as { error?: Partial<Schemas["ErrorBody"]> } | undefined)?.error;
   return new Fault(

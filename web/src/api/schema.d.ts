@@ -6800,7 +6800,9 @@ export interface operations {
     overrule_api_trials__trial_id__critique__code__overrule_post: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+            };
             path: {
                 trial_id: number;
                 code: string;
@@ -7186,7 +7188,9 @@ export interface operations {
     draw_layout_api_trials__trial_id__layout_post: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+            };
             path: {
                 trial_id: number;
             };
@@ -8359,7 +8363,9 @@ export interface operations {
     begin_power_api_trials__trial_id__power_post: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+            };
             path: {
                 trial_id: number;
             };

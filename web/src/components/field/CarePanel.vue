@@ -4,6 +4,7 @@ import { client, take, type Fault, type Schemas } from "../../api/client";
 import { ifStill } from "../../api/once";
 import { useTrial } from "../../composables/useTrial";
 import { maybe, need, needWhole } from "../../entered";
+import { momentName } from "../../words";
 import FaultNote from "../FaultNote.vue";
 import FieldRow from "../FieldRow.vue";
 
@@ -15,7 +16,6 @@ const form = reactive({
   outdoors: true, bees: true, sun_from: "0", sun_to: "24", lamp_from: "", lamp_to: "",
   low: "", high: "", wind: "", days_between: "3", stages: [] as { name: string; phase: Schemas["Phase"]; k: string; t0: string }[],
 });
-const when = new Intl.DateTimeFormat("en-GB", { dateStyle: "medium", timeStyle: "short" });
 const said = (value: number | null | undefined): string => (value === null || value === undefined ? "" : String(value));
 
 watch(
@@ -110,7 +110,7 @@ const changes = computed(() =>
     </form>
     <details v-if="changes.length" class="changes">
       <summary>What was changed ({{ changes.length }}); it stands with the verdict</summary>
-      <ul class="small"><li v-for="c in changes" :key="c.made_at + c.name">{{ when.format(Date.parse(c.made_at)) }}: {{ c.name }} from {{ c.before.replace("none", "each remedy's own") }} to {{ c.after.replace("none", "each remedy's own") }}</li></ul>
+      <ul class="small"><li v-for="c in changes" :key="c.made_at + c.name">{{ momentName(c.made_at) }}: {{ c.name }} from {{ c.before.replace("none", "each remedy's own") }} to {{ c.after.replace("none", "each remedy's own") }}</li></ul>
     </details>
   </details>
 </template>

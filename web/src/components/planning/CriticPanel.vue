@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ref, watch } from "vue";
 import { asFault, client, take, type Fault, type Schemas } from "../../api/client";
-import { ifStill } from "../../api/once";
+import { formName, ifStill, once } from "../../api/once";
 import { useTrial } from "../../composables/useTrial";
 import FaultNote from "../FaultNote.vue";
 import FieldRow from "../FieldRow.vue";
@@ -11,6 +11,7 @@ const review = ref<Schemas["CritiqueOut"] | null>(null);
 const fault = ref<Fault | null>(null);
 const overruling = ref<Schemas["FindingOut"] | null>(null);
 const reason = ref("");
+let wish = formName();
 let newest = 0;
 
 async function load(): Promise<void> {
@@ -44,14 +45,16 @@ async function takeBack(): Promise<void> {
 }
 
 async function overrule(): Promise<void> {
+  const body = { reason: reason.value };
   try {
     review.value = await take(
       client.POST("/api/trials/{trial_id}/critique/{code}/overrule", {
-        params: { path: { trial_id: trial.value?.id ?? 0, code: overruling.value?.code ?? "" } },
-        body: { reason: reason.value },
+        params: { path: { trial_id: trial.value?.id ?? 0, code: overruling.value?.code ?? "" }, header: once(wish, [overruling.value?.code, body]) },
+        body,
       }),
     );
     overruling.value = null;
+    wish = formName();
     reason.value = "";
     fault.value = null;
   } catch (thrown) {

@@ -1,53 +1,51 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from "vue";
 import { RouterLink } from "vue-router";
-import { client, take, type Fault, type Plant, type Schemas } from "../../api/client";
+import { client, take, type Fault, type Plant } from "../../api/client";
+import { formName, once } from "../../api/once";
 import BenchMap from "../../components/BenchMap.vue";
 import FaultNote from "../../components/FaultNote.vue";
 import CriticPanel from "../../components/planning/CriticPanel.vue";
 import DesignPanel from "../../components/planning/DesignPanel.vue";
 import NextStep from "../../components/trial/NextStep.vue";
+import KeyAndBlocks from "../../components/planning/KeyAndBlocks.vue";
+import PrintLinks from "../../components/planning/PrintLinks.vue";
 import FieldRow from "../../components/FieldRow.vue";
 import PowerPanel from "../../components/planning/PowerPanel.vue";
-import PlantTag from "../../components/PlantTag.vue";
-import { tagsByLetter } from "../../charts/tag";
 import { useAnswer } from "../../composables/useAnswer";
 import { useTrial } from "../../composables/useTrial";
+import { momentName } from "../../words";
 
 const { trial, change, busy } = useTrial();
 const fault = ref<Fault | null>(null);
 const asking = ref(false);
 const heading = ref<HTMLElement | null>(null);
 const reason = ref("");
-const prints = ref<Schemas["PrintsOut"] | null>(null);
-const papers = { a4: "A4", letter: "Letter" } as const;
+let wish = formName();
 const drawn = computed(() => Boolean(trial.value?.plants.some((p) => p.letter)));
 const fixed = computed(() => trial.value?.sprayed_on !== null);
 
-const trays = computed(() => {
-  const byBlock = new Map<number, Plant[]>();
-  for (const plant of trial.value?.plants ?? []) {
-    if (plant.block === null) continue;
-    byBlock.set(plant.block, [...(byBlock.get(plant.block) ?? []), plant]);
-  }
-  return [...byBlock].sort((a, b) => a[0] - b[0]);
-});
 const spare = computed(() =>
   drawn.value ? (trial.value?.plants ?? []).filter((p) => !p.set_aside && p.block === null) : [],
 );
-const tags = computed(() => (trial.value ? tagsByLetter(trial.value) : new Map()));
-const doubled = computed(() => trays.value.filter(([, plants]) => plants.length > (trial.value?.remedies.length ?? 0)).length);
+const doubled = computed(() => {
+  const sizes = new Map<number, number>();
+  for (const { block } of trial.value?.plants ?? []) if (block !== null) sizes.set(block, (sizes.get(block) ?? 0) + 1);
+  return [...sizes.values()].filter((size) => size > (trial.value?.remedies.length ?? 0)).length;
+});
 
 const course = useAnswer(() => take(client.GET("/api/trials/{trial_id}/course", { params: { path: { trial_id: trial.value?.id ?? 0 } } })));
 watch(fixed, (now) => { if (now) void course.load(); }, { immediate: true });
 
 async function draw(): Promise<void> {
   const id = trial.value?.id ?? 0;
+  const body = { reason: reason.value };
   fault.value = await change(() =>
-    take(client.POST("/api/trials/{trial_id}/layout", { params: { path: { trial_id: id } }, body: { reason: reason.value } })),
+    take(client.POST("/api/trials/{trial_id}/layout", { params: { path: { trial_id: id }, header: once(wish, body) }, body })),
   );
   if (fault.value) return;
   asking.value = false;
+  wish = formName();
   reason.value = "";
   // The button that was pressed is gone; who works by keyboard goes on from the heading.
   await nextTick();
@@ -67,20 +65,6 @@ async function openKey(): Promise<void> {
   fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/key", { params: { path } })));
 }
 
-async function loadPrints(): Promise<void> {
-  prints.value = null;
-  if (!drawn.value) return;
-  try {
-    prints.value = await take(client.GET("/api/trials/{trial_id}/prints", { params: { path: { trial_id: trial.value?.id ?? 0 } } }));
-  } catch {
-    // The layout was cleared in the meantime; there is nothing to print then.
-  }
-}
-watch(drawn, loadPrints, { immediate: true });
-
-function when(iso: string): string {
-  return new Intl.DateTimeFormat("en-GB", { dateStyle: "medium", timeStyle: "short" }).format(new Date(iso));
-}
 </script>
 
 <template>
@@ -125,55 +109,14 @@ function when(iso: string): string {
       <PowerPanel />
     </template>
 
-    <section v-if="drawn" class="sheet two">
-      <div class="stack">
-        <h2>The tags</h2>
-        <template v-if="trial.sealed">
-          <p>The key is sealed: whoever counts should not know what a letter stands for. The bottles need it; let somebody else open it, or count first.</p>
-          <div><el-button @click="openKey">Open the key (recorded)</el-button></div>
-        </template>
-        <template v-else>
-          <ul class="key-list">
-            <li v-for="remedy in trial.remedies" :key="remedy.id">
-              <PlantTag :letter="remedy.letter" :notches="remedy.notches" :height="52" />
-              <span><strong>{{ remedy.name }}</strong><span class="small soft">{{ remedy.recipe }}</span></span>
-            </li>
-          </ul>
-          <p class="small soft">{{ trial.key_opened_at ? `Opened ${when(trial.key_opened_at)}.` : "Every plant is counted at the last look, so there is nothing to hide any more." }}</p>
-        </template>
-        <p class="small soft">The letters were drawn by lot too, so A says nothing.</p>
-      </div>
-      <div class="stack">
-        <h2>Blocks</h2>
-        <ul class="trays">
-          <li v-for="[block, plants] in trays" :key="block">
-            <span class="number">{{ block }}</span>
-            <span v-for="plant in plants" :key="plant.id" class="member">
-              <PlantTag :letter="plant.letter" :notches="tags.get(plant.letter ?? '')?.notches" :height="30" plain />
-              <span>{{ plant.name }}<span class="small soft"> {{ plant.match_count ?? "" }}</span></span>
-            </span>
-          </li>
-        </ul>
-      </div>
-    </section>
-
-    <section v-if="drawn && prints" class="sheet stack">
-      <h2>To print</h2>
-      <p class="soft">Print without scaling; tags come out at their real size, and each QR code opens the count of its plant.</p>
-      <ul class="prints">
-        <li v-for="(name, paper) in papers" :key="paper" class="row">
-          <strong>{{ name }}</strong>
-          <a :href="prints.sheet[paper]" target="_blank" rel="noopener">Bench sheet</a>
-          <a v-for="(page, k) in prints.tags[paper]" :key="page" :href="page" target="_blank" rel="noopener">Tags, page {{ k + 1 }}</a>
-        </li>
-      </ul>
-    </section>
+    <KeyAndBlocks v-if="drawn" :trial="trial" @open="openKey" />
+    <PrintLinks v-if="drawn" :id="trial.id" />
 
     <section v-if="trial.layout_events.length" class="sheet stack">
       <h2>How it came about</h2>
       <ol class="events">
         <li v-for="(event, k) in trial.layout_events" :key="k">
-          {{ when(event.made_at) }}: {{ event.kind === "drawn" ? `drawn with seed ${event.seed}` : "cleared" }}<span class="soft">, {{ event.reason }}</span>
+          {{ momentName(event.made_at) }}: {{ event.kind === "drawn" ? `drawn with seed ${event.seed}` : "cleared" }}<span class="soft">, {{ event.reason }}</span>
         </li>
       </ol>
       <p v-if="fixed" class="small soft">A plant was sprayed, so the layout stands.</p>
@@ -204,63 +147,10 @@ function when(iso: string): string {
   gap: var(--space-4);
 }
 
-.two {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(280px, 1fr));
-  gap: var(--space-6);
-}
-
 ul,
 ol {
   margin: 0;
   padding: 0;
   list-style: none;
-}
-
-.prints {
-  display: grid;
-  gap: var(--space-2);
-}
-
-.key-list {
-  display: grid;
-  gap: var(--space-3);
-}
-
-.key-list li {
-  display: flex;
-  gap: var(--space-3);
-  align-items: center;
-}
-
-.key-list li > span {
-  display: grid;
-}
-
-.trays {
-  display: grid;
-  gap: var(--space-2);
-}
-
-.trays li {
-  display: flex;
-  flex-wrap: wrap;
-  gap: var(--space-3);
-  align-items: center;
-  padding: var(--space-2);
-  background: var(--well);
-  border-radius: var(--radius-m);
-}
-
-.number {
-  width: 1.4em;
-  text-align: center;
-  font-weight: 700;
-}
-
-.member {
-  display: inline-flex;
-  gap: var(--space-1);
-  align-items: center;
 }
 </style>
