@@ -44,7 +44,7 @@ const trays = computed(() => {
           <span class="number">{{ block }}</span>
           <span v-for="plant in plants" :key="plant.id" class="member">
             <PlantTag :letter="plant.letter" :notches="tags.get(plant.letter ?? '')?.notches" :height="30" plain />
-            <span>{{ plant.name }}<span class="small soft"> {{ plant.match_count ?? "" }}</span></span>
+            <span>{{ plant.name }}<span class="small soft">{{ plant.match_count ?? "" }}</span></span>
           </span>
         </li>
       </ul>
@@ -105,5 +105,9 @@ ul {
   display: inline-flex;
   gap: var(--space-1);
   align-items: center;
+}
+
+.member .small {
+  margin-left: var(--space-1);
 }
 </style>
