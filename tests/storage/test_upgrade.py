@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import sqlite3
 import tempfile
 import unittest
@@ -15,7 +16,9 @@ from orthocris.core.trial.plan import Traits
 from orthocris.core.trial.setup import Setup
 from orthocris.core.trial.sprays import SprayKind
 from orthocris.core.trial.stages import Phase, RoundRhythm, Stage
+from orthocris.storage import weather
 from orthocris.storage.database import Database
+from orthocris.storage.finding import inspections
 from orthocris.storage.trial import reading
 from orthocris.storage.trial.plain import (
     care_text,
@@ -25,36 +28,50 @@ from orthocris.storage.trial.plain import (
     setup_text,
     traits_text,
 )
+from orthocris.storage.trial.standings import standings
 
 LATER = ["0002_planning.sql", "0003_care.sql", "0004_kept.sql", "0005_scale.sql"]
 
 
-class Upgrade(unittest.TestCase):
-    def setUp(self) -> None:
+class OldFile(unittest.TestCase):
+    """A file as an older version left it: its migrations, and lines written by it."""
+
+    def leave(self, migrations: list[str], lines: str) -> None:
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         self.path = Path(folder.name) / "old.sqlite"
-        script = files("orthocris.storage").joinpath("migrations/0001_trials.sql").read_text()
         with closing(sqlite3.connect(self.path)) as old:
-            old.executescript(script)
-            old.executescript(
-                """
-                CREATE TABLE migration (number INTEGER PRIMARY KEY, name TEXT NOT NULL,
-                    applied_at TEXT NOT NULL) STRICT;
-                INSERT INTO migration VALUES (1, '0001_trials.sql', '2026-05-01');
-                INSERT INTO trial VALUES (1, 'Old one', 'aphids', 'live', 0.6, '2026-05-10',
-                    '2026-05-10', 7, '2026-05-01T08:00:00+00:00');
-                INSERT INTO remedy VALUES (1, 1, 0, 'Water', 'control', '', 'A', 1);
-                INSERT INTO plant VALUES (1, 1, 'S1', 1, 1, 12.0, NULL, 1, 1);
-                INSERT INTO look VALUES (1, 1, 0, 0);
-                INSERT INTO tally VALUES (1, 1, 1, 'live', 'session-1', 3, 12.0, NULL, 1.0, 1,
-                    '2026-05-10T08:00:00+00:00');
-                INSERT INTO round VALUES (1, 1, 1, 0);
-                INSERT INTO spray VALUES (1, 1, 1, '2026-05-10T09:00:00+00:00', NULL);
-                INSERT INTO spray VALUES (2, 1, 1, '2026-05-10T08:50:00+00:00',
-                    '2026-05-10T08:55:00+00:00');
-                """
+            old.execute(
+                "CREATE TABLE migration (number INTEGER PRIMARY KEY, name TEXT NOT NULL,"
+                " applied_at TEXT NOT NULL) STRICT"
             )
+            for number, name in enumerate(migrations, 1):
+                old.executescript(
+                    files("orthocris.storage").joinpath(f"migrations/{name}").read_text()
+                )
+                old.execute("INSERT INTO migration VALUES (?, ?, '2026-05-01')", (number, name))
+            old.commit()
+            old.executescript(lines)
+
+
+class Upgrade(OldFile):
+    def setUp(self) -> None:
+        self.leave(
+            ["0001_trials.sql"],
+            """
+            INSERT INTO trial VALUES (1, 'Old one', 'aphids', 'live', 0.6, '2026-05-10',
+                '2026-05-10', 7, '2026-05-01T08:00:00+00:00');
+            INSERT INTO remedy VALUES (1, 1, 0, 'Water', 'control', '', 'A', 1);
+            INSERT INTO plant VALUES (1, 1, 'S1', 1, 1, 12.0, NULL, 1, 1);
+            INSERT INTO look VALUES (1, 1, 0, 0);
+            INSERT INTO tally VALUES (1, 1, 1, 'live', 'session-1', 3, 12.0, NULL, 1.0, 1,
+                '2026-05-10T08:00:00+00:00');
+            INSERT INTO round VALUES (1, 1, 1, 0);
+            INSERT INTO spray VALUES (1, 1, 1, '2026-05-10T09:00:00+00:00', NULL);
+            INSERT INTO spray VALUES (2, 1, 1, '2026-05-10T08:50:00+00:00',
+                '2026-05-10T08:55:00+00:00');
+            """,
+        )
 
     def test_an_old_trial_is_whole_with_usual_settings(self) -> None:
         database = Database(self.path)
@@ -86,6 +103,82 @@ class Upgrade(unittest.TestCase):
             old.execute("DROP TABLE overrule")
             old.commit()
         self.assertEqual(database.migrate(), LATER)
+
+
+class UpgradeOfTheLastVersion(OldFile):
+    """Words were renamed and sums laid beside the record: all that was known is known still."""
+
+    def setUp(self) -> None:
+        care = {
+            "leaf_kinds": ["lupin leaves"],
+            "patch_school": "week",
+            "round_school": "egg_cycle",
+            "high": 27.0,
+            "stages": [{"name": "eggs", "part": "egg", "k": 60.0, "t0": 11.0}],
+        }
+        yard = {"name": "Quillon Yard", "latitude": 41.0, "longitude": 0.0, "station": "entered"}
+        day = "2026-05-10T08:0"
+        self.leave(
+            ["0001_trials.sql", *LATER[:-1]],
+            f"""
+            INSERT INTO yard VALUES (1, '{json.dumps(yard)}');
+            INSERT INTO trial VALUES (1, 'Lupins', 'aphids', 'live', 0.6, '2026-05-10',
+                '2026-05-10', 7, '2026-05-01T08:00:00+00:00', '{{}}', NULL, '{json.dumps(care)}',
+                NULL);
+            INSERT INTO remedy (id, trial_id, position, name, role, recipe, letter, notches)
+            VALUES (1, 1, 0, 'Water', 'control', '', 'A', 1),
+                (2, 1, 1, 'Soap', 'remedy', '', 'B', 2);
+            INSERT INTO plant VALUES (1, 1, 'L1', 1, 1, 12.0, NULL, 1, 1, NULL),
+                (2, 1, 'L2', 1, 2, 12.0, NULL, 1, 2, NULL),
+                (3, 1, 'L3', 1, 3, 12.0, 'a pot fell', 1, 2, NULL);
+            INSERT INTO look VALUES (1, 1, 0, 0), (2, 1, 1, 3);
+            INSERT INTO tally VALUES
+                (1, 1, 1, 'live', 'session1', 3, 12, NULL, 1, 1, '{day}0:00+00:00', '2026-05-10'),
+                (2, 1, 2, 'live', 'session2', 1, 30, NULL, 1, 1, '{day}1:00+00:00', '2026-05-10'),
+                (3, 1, 2, 'live', 'session3', 1, 13, NULL, 1, 1, '{day}2:00+00:00', '2026-05-10'),
+                (4, 1, 3, 'live', 'session4', 1, 9, NULL, 1, 1, '{day}3:00+00:00', '2026-05-10'),
+                (5, 2, 1, 'live', 'session5', 1, 8, NULL, 1, 0, '{day}4:00+00:00', '2026-05-13');
+            INSERT INTO round VALUES (1, 1, 1, 0);
+            INSERT INTO spray (id, round_id, plant_id, sprayed_at, undone_at, kind) VALUES
+                (1, 1, 1, '{day}7:00+00:00', NULL, 'sprayed'),
+                (2, 1, 2, '{day}5:00+00:00', '{day}6:00+00:00', 'sprayed'),
+                (3, 1, 2, '{day}8:00+00:00', NULL, 'skipped');
+            INSERT INTO patch_test VALUES (1, 1, 2, 'lupin leaves', 2, 1, '[24, 48]',
+                '2026-05-08T08:00:00+00:00', 0, 0, NULL);
+            INSERT INTO patch_look VALUES (1, 1, 24, '2026-05-09T08:00:00+00:00', 1, 0, 'none');
+            INSERT INTO quick_look VALUES (1, '2026-05-01T08:00:00+00:00', 'rail', 'aphids', '[]',
+                10, 3, 0, 1, 0, 'trial', 'three of ten');
+            """,
+        )
+        database = Database(self.path)
+        self.assertEqual(database.migrate(), LATER[-1:])
+        with database.reading() as connection:
+            self.trial = reading.load_counted(connection, 1)
+            (self.standing,) = standings(connection, 1)
+            self.yard = weather.load(connection)
+            self.inspections = inspections(connection)
+            (self.lines,) = connection.execute("SELECT count(*) FROM tally").fetchone()
+
+    def test_what_was_set_up_is_set_up_still(self) -> None:
+        care = self.trial.care
+        self.assertEqual((care.patch_wait, care.high), (PatchWait.WEEK, 27))
+        self.assertIs(care.round_rhythm, RoundRhythm.EGG_CYCLE)
+        self.assertEqual(care.stages, (Stage("eggs", Phase.EGG, 60, 11),))
+        self.assertEqual((self.yard.name, self.yard.weather_source), ("Quillon Yard", "entered"))
+
+    def test_what_was_seen_is_known_still(self) -> None:
+        self.assertEqual([t.value for t in self.trial.tallies], [12, 13, 9, 8])
+        self.assertEqual(self.lines, 5)  # the corrected 30 is on record still
+        self.assertEqual([(r.hours, r.treated) for r in self.trial.patches[0].readings], [(24, 1)])
+        (seen,) = self.inspections
+        self.assertEqual((seen.affected, seen.looked, seen.reason), (3, 10, "three of ten"))
+
+    def test_the_sums_are_those_of_the_record(self) -> None:
+        """L3 is set aside, the count of day 3 is not finished, one spray was undone."""
+        day_0, day_3 = self.standing.looks
+        self.assertEqual((day_0.counted, day_3.counted), (2, 0))
+        (round_1,) = self.standing.rounds
+        self.assertEqual((round_1.sprayed, round_1.done), (1, 2))
 
 
 class Plain(unittest.TestCase):
