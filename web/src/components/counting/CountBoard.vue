@@ -85,7 +85,7 @@ useCountKeys({ counting, typing, scoring, ready, share, keep, score });
     <RefusedCounts :refused="outbox.refused.value" :plants="trial.plants" @again="again" @give-up="outbox.giveUp" />
 
     <template v-if="ready">
-      <section class="plant">
+      <section class="plant fingers">
         <button type="button" aria-label="Plant before" :disabled="index === 0" @click="counting.go(index - 1)">‹</button>
         <button type="button" class="name" :aria-expanded="showMap" aria-label="Choose a plant on the bench" @click="showMap = !showMap">
           <PlantTag :letter="plant?.letter" :notches="tags.get(plant?.letter ?? '')?.notches" :height="52" />
@@ -117,30 +117,6 @@ useCountKeys({ counting, typing, scoring, ready, share, keep, score });
   max-width: 560px;
   min-height: calc(100dvh - 2 * var(--space-4));
   margin: 0 auto;
-}
-
-:where(button:not(.el-button)) {
-  min-height: var(--touch);
-  border: 1.5px solid var(--line);
-  border-radius: var(--radius-m);
-  background: var(--sheet);
-  color: var(--ink);
-  font-size: var(--text-l);
-  font-weight: 650;
-  cursor: pointer;
-  touch-action: manipulation;
-  -webkit-tap-highlight-color: transparent;
-}
-
-:where(button:not(.el-button)):active:not(:disabled) {
-  background: var(--trap);
-  color: var(--on-trap);
-}
-
-:where(button:not(.el-button)):disabled {
-  color: var(--ink-soft);
-  border-color: var(--hair);
-  cursor: default;
 }
 
 .plant {

@@ -20,7 +20,7 @@ const steps: Record<string, number[] | undefined> = {
 </script>
 
 <template>
-  <section class="thumb">
+  <section class="thumb fingers">
     <div v-if="steps[measure.scale]" class="steps">
       <button v-for="step in steps[measure.scale]" :key="step" type="button" :aria-pressed="count.value === step" @click="emit('set', step)">{{ step }}</button>
     </div>
@@ -39,36 +39,6 @@ const steps: Record<string, number[] | undefined> = {
 </template>
 
 <style scoped>
-:where(button:not(.el-button)) {
-  min-height: var(--touch);
-  border: 1.5px solid var(--line);
-  border-radius: var(--radius-m);
-  background: var(--sheet);
-  color: var(--ink);
-  font-size: var(--text-l);
-  font-weight: 650;
-  cursor: pointer;
-  touch-action: manipulation;
-  -webkit-tap-highlight-color: transparent;
-}
-
-:where(button:not(.el-button)):active:not(:disabled) {
-  background: var(--trap);
-  color: var(--on-trap);
-}
-
-:where(button:not(.el-button)):disabled {
-  color: var(--ink-soft);
-  border-color: var(--hair);
-  cursor: default;
-}
-
-[aria-pressed="true"] {
-  background: var(--accent);
-  color: var(--on-accent);
-  border-color: var(--accent);
-}
-
 .thumb,
 .steps {
   display: grid;

@@ -46,13 +46,13 @@ function refused(): boolean {
     </div>
     <p v-if="!stop.tag.poured" class="small">{{ stop.remedy ? stop.remedy.recipe : "As its tag says; nothing is measured in ml." }} Handle it as long as the others.</p>
     <p v-else-if="stop.remedy" class="small">{{ stop.tag.coverage }} {{ stop.tag.agitation }}</p>
-    <div v-if="stop.tag.poured" class="amount" role="group" aria-label="Millilitres">
+    <div v-if="stop.tag.poured" class="amount fingers words" role="group" aria-label="Millilitres">
       <button type="button" aria-label="5 ml less" @click="details.volume = Math.max(details.volume - 5, 5)">−</button>
       <output>{{ amount(details.volume) }} ml</output>
       <button type="button" aria-label="5 ml more" @click="details.volume += 5">+</button>
     </div>
     <p v-if="stop.tag.poured && details.volume !== trial.care.ml_per_plant" class="small warn">The others get {{ amount(trial.care.ml_per_plant) }} ml: this will be a deviation.</p>
-    <div class="toggles">
+    <div class="toggles fingers words">
       <button type="button" :aria-pressed="details.undersides" @click="details.undersides = !details.undersides">Undersides done</button>
       <button type="button" :aria-pressed="details.drifted" @click="details.drifted = !details.drifted">Drifted</button>
     </div>
@@ -72,7 +72,7 @@ function refused(): boolean {
     </FaultNote>
 
     <div v-if="skipping" class="stack">
-      <div class="toggles">
+      <div class="toggles fingers words">
         <button v-for="reason in skips" :key="reason" type="button" @click="emit('skip', reason)">{{ reason }}</button>
       </div>
       <el-input v-model="why" maxlength="500" aria-label="Another reason" placeholder="Another reason" />
@@ -82,23 +82,6 @@ function refused(): boolean {
 </template>
 
 <style scoped>
-button {
-  min-height: var(--touch);
-  border: 1.5px solid var(--line);
-  border-radius: var(--radius-m);
-  background: var(--paper);
-  color: var(--ink);
-  font-size: var(--text-m);
-  cursor: pointer;
-  touch-action: manipulation;
-}
-
-[aria-pressed="true"] {
-  background: var(--accent);
-  border-color: var(--accent);
-  color: var(--on-accent);
-}
-
 .here {
   display: grid;
   gap: var(--space-3);
@@ -145,7 +128,6 @@ button {
   color: var(--warn);
 }
 
-.orders,
 .toggles {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(90px, 1fr));

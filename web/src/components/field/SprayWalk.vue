@@ -9,37 +9,19 @@ const orders: Record<WalkOrder, string> = { bottles: "Bottle by bottle", plants:
 </script>
 
 <template>
-  <section class="plants" aria-label="All plants in walking order">
+  <section class="plants fingers words" aria-label="All plants in walking order">
     <button v-for="(item, k) in stops" :key="item.plant.id" type="button" :class="item.mark" :aria-current="k === index ? 'step' : undefined" :aria-label="`${item.plant.name}, ${item.mark}`" @click="emit('go', k)">
       <span aria-hidden="true">{{ item.mark === "sprayed" ? "✓" : item.mark === "skipped" ? "–" : item.tag.letter }}</span>
       <strong>{{ item.plant.name }}</strong>
     </button>
   </section>
-  <div class="orders" role="group" aria-label="Order of the walk">
+  <div class="orders fingers words" role="group" aria-label="Order of the walk">
     <button v-for="(word, key) in orders" :key="key" type="button" :aria-pressed="order === key" @click="order = key">{{ word }}</button>
   </div>
 </template>
 
 <style scoped>
-button {
-  min-height: var(--touch);
-  border: 1.5px solid var(--line);
-  border-radius: var(--radius-m);
-  background: var(--paper);
-  color: var(--ink);
-  font-size: var(--text-m);
-  cursor: pointer;
-  touch-action: manipulation;
-}
-
-[aria-pressed="true"] {
-  background: var(--accent);
-  border-color: var(--accent);
-  color: var(--on-accent);
-}
-
-.orders,
-.toggles {
+.orders {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(90px, 1fr));
   gap: var(--space-2);
