@@ -13,7 +13,7 @@ import pandas as pd
 import statsmodels.api as sm
 import statsmodels.formula.api as smf
 
-from orthocris.core.planning.many_tables import analyse_tables, fit_batch
+from orthocris.core.planning.many_tables import analyse_tables, fit_tables
 from orthocris.core.planning.power import (
     Assumptions,
     layout_for,
@@ -36,7 +36,7 @@ def main() -> None:
     analyse_tables(layout, before, after, counted=True, seed=1)
     whole = time.perf_counter() - start
     start = time.perf_counter()
-    fit = fit_batch(layout, before, after, counted=True)
+    fit = fit_tables(layout, before, after, counted=True)
     only_fit = time.perf_counter() - start
 
     start = time.perf_counter()

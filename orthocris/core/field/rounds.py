@@ -77,6 +77,22 @@ class HourNow:
     known: bool = True
 
 
+# What is ticked before a round: what is missing without it, and what to do.
+TICKS = {
+    "weather": (
+        "No weather is known for this hour.",
+        "Look: leaves dry, hardly any wind, no sun on the bench, not too warm; then tick.",
+    ),
+    "shaken": ("The bottles are not shaken.", "Shake each one."),
+    "cautions": ("The cautions are not read.", "Read them, then tick."),
+    "bees": (
+        "Nobody has looked for bees and open flowers.",
+        "Look: no spray where bees visit.",
+    ),
+    "fruit": ("Nobody has looked for ripe fruit.", "Pick what is ripe before spraying."),
+}
+
+
 def blockers(
     needs: Sequence[BottleNeed],
     batches: Sequence[Batch],
@@ -106,51 +122,48 @@ def blockers(
     for need in needs:
         found += _bottle_blockers(need, batches, checks, now)
     if first_round and held:
-        names = f"{len(held)} patch {'test' if len(held) == 1 else 'tests'} not passed"
-        found.append(
-            Blocker(
-                "patch_tests",
-                f"{names}: {held[0].reason} ({held[0].leaf_kind}).",
-                "Wait for them, make the mix weaker or leave that kind out; or say why you go on.",
-                True,
-            )
-        )
+        found.append(_untested(held))
     if hour.closed and checks.done_on is None:
-        found.append(
-            Blocker(
-                "window_closed",
-                f"Now is no good hour: {'; '.join(hour.closed)}.",
-                "Wait for the next open hour on the ribbon, or say why you go on.",
-                True,
-            )
-        )
-    said = (
-        (
-            "weather",
-            hour.known
-            or checks.weather_looked
-            or checks.done_on is not None
-            or bool(checks.reasons.get("window_closed", "").strip()),
-            "No weather is known for this hour.",
-            "Look: leaves dry, hardly any wind, no sun on the bench, not too warm; then tick.",
-        ),
-        ("shaken", checks.shaken or not needs, "The bottles are not shaken.", "Shake each one."),
-        ("cautions", checks.cautions_read, "The cautions are not read.", "Read them, then tick."),
-        (
-            "bees",
-            checks.bees_looked,
-            "Nobody has looked for bees and open flowers.",
-            "Look: no spray where bees visit.",
-        ),
-        (
-            "fruit",
-            checks.fruit_looked,
-            "Nobody has looked for ripe fruit.",
-            "Pick what is ripe before spraying.",
-        ),
-    )
-    found += [Blocker(code, text, fix, False) for code, ok, text, fix in said if not ok]
+        found.append(_closed(hour))
+    found += _unsaid(checks, hour, bottles=bool(needs))
     return tuple(b for b in found if not (b.overrulable and checks.reasons.get(b.code, "").strip()))
+
+
+def _untested(held: Sequence[Held]) -> Blocker:
+    names = f"{len(held)} patch {'test' if len(held) == 1 else 'tests'} not passed"
+    return Blocker(
+        "patch_tests",
+        f"{names}: {held[0].reason} ({held[0].leaf_kind}).",
+        "Wait for them, make the mix weaker or leave that kind out; or say why you go on.",
+        True,
+    )
+
+
+def _closed(hour: HourNow) -> Blocker:
+    return Blocker(
+        "window_closed",
+        f"Now is no good hour: {'; '.join(hour.closed)}.",
+        "Wait for the next open hour on the ribbon, or say why you go on.",
+        True,
+    )
+
+
+def _unsaid(checks: Checks, hour: HourNow, *, bottles: bool) -> list[Blocker]:
+    """What nobody has ticked; none of it can be overruled."""
+    weather_known = (
+        hour.known
+        or checks.weather_looked
+        or checks.done_on is not None
+        or bool(checks.reasons.get("window_closed", "").strip())
+    )
+    ticks = {
+        "weather": weather_known,
+        "shaken": checks.shaken or not bottles,
+        "cautions": checks.cautions_read,
+        "bees": checks.bees_looked,
+        "fruit": checks.fruit_looked,
+    }
+    return [Blocker(code, *TICKS[code], False) for code, ticked in ticks.items() if not ticked]
 
 
 def _bottle_blockers(

@@ -69,6 +69,25 @@ def stop_after(standing: Standing, look: Look, courses: Mapping[int, Course]) ->
     )
 
 
+CONTROL_FELL = (
+    "The control itself has only {left:.0%} of what it had: the pest is going by itself, and "
+    "another spray could show nothing."
+)
+CLEAN = (
+    "One of the remedies left {left:.0%} of what was there: as good as gone. Count the looks that "
+    "are planned, spray no more."
+)
+TOO_SLOW = (
+    "After {rounds} rounds the best removed {removed:.0%} of what the control has, less than half "
+    "of the {threshold:.0%} that would be worth it: too slow. Read the verdict, then plan another "
+    "remedy, strength or interval."
+)
+GO_ON = (
+    "Pests are left on every remedy's plants (at best {left:.0%} of what was there): go on with "
+    "the next round."
+)
+
+
 def after_look(
     remedies: Sequence[Course],
     control: Course | None,
@@ -102,46 +121,28 @@ def after_look(
         return StopAdvice(Next.LOOK_FIRST, "Nothing was counted before and after yet.", None, None)
     left = min(c.after / c.before for c in seen)
     efficacy = _best_efficacy(seen, control)
-    if (
-        control is not None
-        and control.before > 0
-        and control.after / control.before <= (GONE_BY_ITSELF)
-    ):
-        return StopAdvice(
-            Next.STOP,
-            f"The control itself has only {control.after / control.before:.0%} of what it had: "
-            "the pest is going by itself, and another spray could show nothing.",
-            left,
-            efficacy,
-        )
-    if left <= CLEAN_SHARE:
-        return StopAdvice(
-            Next.STOP,
-            f"One of the remedies left {left:.0%} of what was there: as good as gone. Count the "
-            "looks that are planned, spray no more.",
-            left,
-            efficacy,
-        )
-    if rounds_done >= 2 and efficacy is not None and efficacy < threshold / 2:
-        return StopAdvice(
-            Next.CHANGE_PLAN,
-            f"After {rounds_done} rounds the best removed {max(efficacy, 0):.0%} of what the "
-            f"control has, less than half of the {threshold:.0%} that would be worth it: too "
-            "slow. Read the verdict, then plan another remedy, strength or interval.",
-            left,
-            efficacy,
-        )
-    if not rounds_left:
-        return StopAdvice(
-            Next.STOP, "No round is left in the plan: count the last look.", left, efficacy
-        )
-    return StopAdvice(
-        Next.NEXT_ROUND,
-        f"Pests are left on every remedy's plants (at best {left:.0%} of what was there): go on "
-        "with the next round.",
-        left,
-        efficacy,
-    )
+    going = _going_by_itself(control)
+    if going is not None:
+        action, reason = Next.STOP, going
+    elif left <= CLEAN_SHARE:
+        action, reason = Next.STOP, CLEAN.format(left=left)
+    elif rounds_done >= 2 and efficacy is not None and efficacy < threshold / 2:
+        removed = max(efficacy, 0)
+        reason = TOO_SLOW.format(rounds=rounds_done, removed=removed, threshold=threshold)
+        action = Next.CHANGE_PLAN
+    elif not rounds_left:
+        action, reason = Next.STOP, "No round is left in the plan: count the last look."
+    else:
+        action, reason = Next.NEXT_ROUND, GO_ON.format(left=left)
+    return StopAdvice(action, reason, left, efficacy)
+
+
+def _going_by_itself(control: Course | None) -> str | None:
+    """The reason to stop because the control's pests go too, if they do."""
+    if control is None or control.before <= 0:
+        return None
+    left = control.after / control.before
+    return CONTROL_FELL.format(left=left) if left <= GONE_BY_ITSELF else None
 
 
 def _best_efficacy(seen: Sequence[Course], control: Course | None) -> float | None:

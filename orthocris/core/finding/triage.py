@@ -119,51 +119,35 @@ def advise(look: Sighting, tolerance: float) -> Advice:
     _check(look)
     share = look.affected / look.looked
     trend = _trend(share, look.earlier_share)
+    action, words = _action(look, share, trend, tolerance)
+    return Advice(action, f"{_seen(look, share, trend)}: {words}", share, trend)
+
+
+def _seen(look: Sighting, share: float, trend: str) -> str:
     said = f"{look.affected} of {look.looked} affected ({share:.0%})"
     if trend != "unknown":
         said += f", {trend} since the look before"
     if look.helpers:
         said += f", {look.helpers} helpers seen"
+    return said
+
+
+def _action(look: Sighting, share: float, trend: str, tolerance: float) -> tuple[Action, str]:
     if look.affected == 0:
         other = "" if look.vigorous and not look.wilting else " What weakens it is something else."
-        return Advice(
-            Action.WATCH,
-            f"{said}: nothing to act against.{other} Look again in a week.",
-            share,
-            trend,
-        )
+        return Action.WATCH, f"nothing to act against.{other} Look again in a week."
     if share > 0.8 and look.wilting:
-        return Advice(
-            Action.TOO_FAR,
-            f"{said}: most of it is lost. Bin it, wipe the place, and watch the neighbours.",
-            share,
-            trend,
-        )
-    limit = tolerance * (
-        2 if look.helpers >= max(1, look.affected / 5) or trend == "falling" else 1
-    )
+        lost = "most of it is lost. Bin it, wipe the place, and watch the neighbours."
+        return Action.TOO_FAR, lost
+    eased = look.helpers >= max(1, look.affected / 5) or trend == "falling"
+    limit = tolerance * (2 if eased else 1)
     if share <= limit and look.vigorous and trend != "rising":
-        return Advice(
-            Action.WATCH,
-            f"{said}: below the {limit:.0%} that a growing plant bears. Leave it and look again "
-            "in three to five days.",
-            share,
-            trend,
-        )
+        borne = f"below the {limit:.0%} that a growing plant bears."
+        return Action.WATCH, f"{borne} Leave it and look again in three to five days."
     if share <= max(0.25, limit):
-        return Advice(
-            Action.CLEAN_FIRST,
-            f"{said}: still in one part. Wash off, pick or prune that part first, on every plant "
-            "alike, then look again.",
-            share,
-            trend,
-        )
-    return Advice(
-        Action.TRIAL,
-        f"{said}: enough to count, and not lost. Worth a trial.",
-        share,
-        trend,
-    )
+        first = "Wash off, pick or prune that part first, on every plant alike, then look again."
+        return Action.CLEAN_FIRST, f"still in one part. {first}"
+    return Action.TRIAL, "enough to count, and not lost. Worth a trial."
 
 
 def _trend(share: float, earlier: float | None) -> str:

@@ -18,8 +18,8 @@ from orthocris.core.trial.trial import Plant, walking_key
 
 IntArray = NDArray[np.int_]
 LETTERS = "ABCDEFGHJKLM"  # no I: it reads as 1 on a wet tag
-FIRST_BATCH, BATCH = 64, 4096
-MAX_BATCHES = 40
+FIRST_DRAWS, DRAWS = 64, 4096
+MAX_TURNS = 40
 WALK_STEPS = 20_000
 
 
@@ -192,10 +192,10 @@ def _draw(
     left = np.array([place[a] for a, _ in pairs], dtype=np.int_)
     right = np.array([place[b] for _, b in pairs], dtype=np.int_)
     best, fewest = np.zeros(0, dtype=np.int_), len(pairs) + 1
-    for batch in (1, FIRST_BATCH, *(BATCH,) * MAX_BATCHES):
-        drawn = _permuted(fillings, batch, rng)
+    for draws in (1, FIRST_DRAWS, *(DRAWS,) * MAX_TURNS):
+        drawn = _permuted(fillings, draws, rng)
         touching = (drawn[:, left] == drawn[:, right]).sum(1)
-        if batch == FIRST_BATCH and _hopeless(touching):
+        if draws == FIRST_DRAWS and _hopeless(touching):
             break
         k = int(np.argmin(touching))  # the first of equals, so the first that keeps the rule
         if touching[k] < fewest:
@@ -214,7 +214,7 @@ def _hopeless(touching: IntArray) -> bool:
     than one in a hundred of the draws to come would be expected to keep the rule, the walk
     begins at once instead of after them.
     """
-    return bool(np.exp(-touching.mean()) * MAX_BATCHES * BATCH < 0.01)
+    return bool(np.exp(-touching.mean()) * MAX_TURNS * DRAWS < 0.01)
 
 
 def _permuted(fillings: Sequence[Sequence[int]], draws: int, rng: np.random.Generator) -> IntArray:

@@ -51,7 +51,7 @@ class Layout:
 
 
 @dataclass(frozen=True, slots=True)
-class BatchResult:
+class TablesResult:
     """What the judge would say of each trial.
 
     Arrays have a row for each trial and a column for each remedy but the control:
@@ -83,7 +83,7 @@ class Fit:
     df: IntArray
 
 
-def fit_batch(layout: Layout, before: FloatArray, after: FloatArray, *, counted: bool) -> Fit:
+def fit_tables(layout: Layout, before: FloatArray, after: FloatArray, *, counted: bool) -> Fit:
     """Fit the judge's model to many trials at once.
 
     Parameters
@@ -128,9 +128,9 @@ def fit_batch(layout: Layout, before: FloatArray, after: FloatArray, *, counted:
 
 def analyse_tables(
     layout: Layout, before: FloatArray, after: FloatArray, *, counted: bool, seed: int
-) -> BatchResult:
+) -> TablesResult:
     """Analyse many trials of one design as the judge does (same model, same decisions)."""
-    fit = fit_batch(layout, before, after, counted=counted)
+    fit = fit_tables(layout, before, after, counted=counted)
     k = fit.levels.shape[1] - 1
     difference = fit.levels[:, 1:] - fit.levels[:, :1]
     contrast = np.column_stack([-np.ones(k), np.eye(k)])
@@ -143,7 +143,7 @@ def analyse_tables(
     best = _could_be_best(fit, draws)
     alone = (best.sum(1) == 1) & (best & beats).any(1)
     half = t_quantile(0.975, fit.df)[:, None] * error
-    return BatchResult(
+    return TablesResult(
         difference=difference,
         error=error,
         low=1 - np.exp(np.minimum(difference + half, MOST_LOG)),

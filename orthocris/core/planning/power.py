@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from orthocris.core.errors import InputError
 from orthocris.core.planning.incomplete import fewest_linked, incomplete_blocks
-from orthocris.core.planning.many_tables import Layout, analyse_tables
+from orthocris.core.planning.many_tables import Layout, TablesResult, analyse_tables
 from orthocris.core.trial.setup import DesignKind, Setup
 from orthocris.core.verdict.distributions import normal_quantile
 
@@ -156,36 +156,46 @@ def power_at(
         )
     layout = layout_for(setup, remedies, blocks, seed, doubled=doubled)
     rng = np.random.default_rng(seed)
-    best = int(np.argmax(assumptions.efficacies)) + 1
-    alone = assumptions.efficacies.count(max(assumptions.efficacies)) == 1
-    order = np.argsort(-np.array(assumptions.efficacies), kind="stable")
-    second = int(order[1]) if len(order) > 1 else int(order[0])
-    named = false = beats_best = beats_second = 0
+    counts = np.zeros(4, dtype=np.int64)
     widths: list[FloatArray] = []
     done = 0
     while done < trials:
         part = min(CHUNK, trials - done)
         before, after = simulate(layout, assumptions, part, rng)
         found = analyse_tables(layout, before, after, counted=assumptions.counted, seed=seed)
-        right = (found.winner == best) & alone
-        named += int(right.sum())
-        false += int(((found.winner > 0) & ~right).sum())
-        beats_best += int(found.beats[:, best - 1].sum())
-        beats_second += int(found.beats[:, second].sum())
-        widths.append(found.high[:, best - 1] - np.maximum(found.low[:, best - 1], -1.0))
+        new, width = _counts(found, assumptions.efficacies)
+        counts += new
+        widths.append(width)
         done += part
         if not proceed(done / trials):
             return None
+    named, false, first, second = (float(n) / trials for n in counts)
     return PowerPoint(
         blocks=blocks if setup.design is not DesignKind.LATIN else remedies,
         plants=len(layout.remedy),
         trials=trials,
-        best_named=named / trials,
-        false_winner=false / trials,
-        best_beats=beats_best / trials,
-        second_beats=beats_second / trials,
+        best_named=named,
+        false_winner=false,
+        best_beats=first,
+        second_beats=second,
         width=float(np.median(np.concatenate(widths))),
     )
+
+
+def _counts(
+    found: TablesResult, efficacies: tuple[float, ...]
+) -> tuple[NDArray[np.int64], FloatArray]:
+    """In how many trials the best was named, another was, the best and the second beat the
+    control; and how wide the best's interval was in each trial."""
+    best = int(np.argmax(efficacies))
+    alone = efficacies.count(max(efficacies)) == 1
+    order = np.argsort(-np.array(efficacies), kind="stable")
+    second = int(order[min(1, len(order) - 1)])
+    right = (found.winner == best + 1) & alone
+    false = (found.winner > 0) & ~right
+    events = (right, false, found.beats[:, best], found.beats[:, second])
+    width: FloatArray = found.high[:, best] - np.maximum(found.low[:, best], -1.0)
+    return np.array([int(e.sum()) for e in events]), width
 
 
 def simulate(

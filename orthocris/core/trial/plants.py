@@ -33,6 +33,13 @@ def check_plant(plant: Plant, others: Iterable[Plant], measure: str) -> None:
                 field=field,
                 fix=f"Count rows and places from 1; {field} goes up to {limit}.",
             )
+    _check_numbers(plant, measure)
+    for other in others:
+        if other.id != plant.id:
+            _check_apart(plant, other)
+
+
+def _check_numbers(plant: Plant, measure: str) -> None:
     if plant.match_count is not None:
         try:
             check_value(_match_measure(measure), plant.match_count, None)
@@ -47,23 +54,24 @@ def check_plant(plant: Plant, others: Iterable[Plant], measure: str) -> None:
             field="size",
             fix="Give leaves or centimetres, more than 0 and the same measure for every plant.",
         )
-    for other in others:
-        if other.id == plant.id:
-            continue
-        if other.name.strip().casefold() == name.casefold():
-            raise InputError(
-                f"there is a plant called {name!r} already",
-                code="same_name",
-                field="name",
-                fix="Give each plant a name of its own.",
-            )
-        if (other.row, other.place) == (plant.row, plant.place):
-            raise InputError(
-                f"{other.name} stands in row {plant.row}, place {plant.place} already",
-                code="same_place",
-                field="place",
-                fix="Give each plant a place of its own.",
-            )
+
+
+def _check_apart(plant: Plant, other: Plant) -> None:
+    name = plant.name.strip()
+    if other.name.strip().casefold() == name.casefold():
+        raise InputError(
+            f"there is a plant called {name!r} already",
+            code="same_name",
+            field="name",
+            fix="Give each plant a name of its own.",
+        )
+    if (other.row, other.place) == (plant.row, plant.place):
+        raise InputError(
+            f"{other.name} stands in row {plant.row}, place {plant.place} already",
+            code="same_place",
+            field="place",
+            fix="Give each plant a place of its own.",
+        )
 
 
 def free_places(plants: Sequence[Plant], number: int) -> tuple[tuple[str, int, int], ...]:

@@ -1,4 +1,4 @@
-"""Planning by simulation: the batch is the judge, and the chances are those of brute force."""
+"""Planning by simulation: all tables at once are judged alike, with the chances of brute force."""
 
 from __future__ import annotations
 
@@ -44,7 +44,7 @@ def judged(layout: Layout, before: np.ndarray, after: np.ndarray) -> Verdict:
     return judge(seen, control="r0")
 
 
-class BatchIsTheJudge(unittest.TestCase):
+class ManyTablesAreTheJudge(unittest.TestCase):
     def check(self, setup: Setup, blocks: int) -> None:
         """Compare numbers exactly, and decisions up to the error of the coarser draws."""
         layout = layout_for(setup, 4, blocks, 3)
@@ -59,7 +59,7 @@ class BatchIsTheJudge(unittest.TestCase):
                 self.assertAlmostEqual(
                     one.rate_ratio or 0, math.exp(found.difference[s, r - 1]), places=8
                 )
-                # The batch reads counting chance off a table; the rest is equal to rounding.
+                # All at once it reads counting chance off a table; the rest is equal to rounding.
                 self.assertAlmostEqual(one.efficacy_low or 0, found.low[s, r - 1], delta=3e-4)
                 differing += one.beats_control != bool(found.beats[s, r - 1])
                 differing += one.could_be_best != bool(found.best[s, r - 1])
