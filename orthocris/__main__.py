@@ -10,7 +10,6 @@ import signal
 import socket
 import sys
 import tempfile
-import threading
 from collections.abc import Sequence
 from pathlib import Path
 from types import FrameType
@@ -216,15 +215,15 @@ def _run(listener: socket.socket, folder: Path, *, demo: bool) -> int:
     watches = (
         Watch("the weather", 600.0, lambda: log_weather(context)),
         Watch("keeping the file whole", 5.0, database.checkpoint),
+        Watch("the check of the file", None, database.check),
     )
-    for watch in watches:
-        watch.start()
-    threading.Thread(target=database.check, name="check", daemon=True).start()
     # What is loaded by now stays: it need not be looked through for garbage again and again.
     gc.freeze()
     # Whoever reads much gives way to whoever counts after a tenth of a millisecond.
     sys.setswitchinterval(0.0001)
-    try:
+    try:  # told to end even now, it ends them before the demo's folder is removed
+        for watch in watches:
+            watch.start()
         server.run(sockets=[listener])
     finally:
         for watch in watches:

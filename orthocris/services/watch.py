@@ -10,10 +10,12 @@ from collections.abc import Callable
 class Watch:
     """A thread that does something at once and then every so many seconds, until it is ended.
 
+    `every_seconds` None: once only.
+
     What goes wrong is told in the log and tried again: the file may be away for a while.
     """
 
-    def __init__(self, name: str, every_seconds: float, work: Callable[[], object]) -> None:
+    def __init__(self, name: str, every_seconds: float | None, work: Callable[[], object]) -> None:
         self._every = every_seconds
         self._work = work
         self._ended = threading.Event()
@@ -24,9 +26,10 @@ class Watch:
         self._thread.start()
 
     def end(self) -> None:
-        """Stop, and wait until what is being done is done."""
+        """Stop, and wait until what is being done is done; nothing where it never began."""
         self._ended.set()
-        self._thread.join()
+        if self._thread.ident is not None:
+            self._thread.join()
 
     def _run(self) -> None:
         while not self._ended.is_set():
@@ -34,4 +37,6 @@ class Watch:
                 self._work()
             except Exception:
                 logging.getLogger(__name__).exception("%s failed", self._thread.name)
+            if self._every is None:
+                return
             self._ended.wait(self._every)

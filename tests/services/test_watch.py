@@ -29,6 +29,15 @@ class Watches(unittest.TestCase):
         self.assertFalse(threading.Event().wait(0.05))
         self.assertEqual(len(calls), after)
 
+    def test_once_only_and_ended_before_it_began(self) -> None:
+        calls: list[int] = []
+        watch = Watch("a test", None, lambda: calls.append(1))
+        watch.start()
+        watch.end()
+        self.assertLessEqual(len(calls), 1)  # told to end at once, it may not even begin
+        Watch("a test", None, lambda: calls.append(1)).end()
+        self.assertLessEqual(len(calls), 1)
+
 
 if __name__ == "__main__":
     unittest.main()
