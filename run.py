@@ -17,6 +17,7 @@ import subprocess
 import sys
 import time
 from collections.abc import Callable, Iterable, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent
@@ -213,30 +214,39 @@ def _need_set_up(path: Path) -> None:
 # Tests: every check counts as one, beside the tests that unittest and vitest count themselves.
 
 
+Check = tuple[str, list[str], Path]
+
+
 def run_tests(*, browser: bool) -> int:
     """Run checks and tests; end with one line of numbers."""
     passed = failed = 0
     npx = shutil.which("npx") or "npx"
-    checks: list[tuple[str, list[str], Path]] = [
+    checks: list[Check] = [
         ("ruff check", [str(PYTHON), "-m", "ruff", "check", "."], ROOT),
         ("ruff format", [str(PYTHON), "-m", "ruff", "format", "--check", "."], ROOT),
         ("mypy", [str(PYTHON), "-m", "mypy"], ROOT),
         ("eslint", [npx, "eslint", ".", "--max-warnings", "0"], WEB),
         ("vue-tsc", [npx, "vue-tsc", "--noEmit"], WEB),
     ]
-    for name, command, where in checks:
-        start = time.monotonic()
-        done = subprocess.run(command, cwd=where, capture_output=True, text=True, check=False)
-        print(f"{name}: {'ok' if done.returncode == 0 else 'FAILED'}", end=" ")
-        print(f"({time.monotonic() - start:.0f} s)", flush=True)
-        if done.returncode:
-            print(done.stdout + done.stderr)
-        passed, failed = passed + (done.returncode == 0), failed + (done.returncode != 0)
+    with ThreadPoolExecutor(2) as side_by_side:
+        for told, well in side_by_side.map(_check, checks):
+            print(told, flush=True)
+            passed, failed = passed + well, failed + (not well)
     for command, where in _suites(npx, browser=browser):
         ok, bad = _counted(command, where)
         passed, failed = passed + ok, failed + bad
     print(f"{passed} passed, {failed} failed", flush=True)
     return 1 if failed else 0
+
+
+def _check(check: Check) -> tuple[str, bool]:
+    """Run a check; return what to say of it, and whether it is well."""
+    name, command, where = check
+    start = time.monotonic()
+    done = subprocess.run(command, cwd=where, capture_output=True, text=True, check=False)
+    ok = done.returncode == 0
+    told = f"{name}: {'ok' if ok else 'FAILED'} ({time.monotonic() - start:.0f} s)"
+    return (told if ok else f"{told}\n{done.stdout}{done.stderr}"), ok
 
 
 def _suites(npx: str, *, browser: bool) -> list[tuple[list[str], Path]]:
