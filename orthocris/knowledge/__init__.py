@@ -8,12 +8,12 @@ from functools import cache
 from importlib.resources import files
 from typing import Any
 
-from orthocris.core.errors import NotFoundError
 from orthocris.core.pantry.cautions import Caution
 from orthocris.core.pantry.recipe_cards import PartRole, RecipeCard, SchoolRange
 from orthocris.core.pantry.remedies import CatalogueRemedy, Ingredient, School
 from orthocris.core.pantry.spray_rules import SprayRules
 from orthocris.core.trial.batches import MixKind
+from orthocris.core.trial.lookup import first_of
 from orthocris.core.trial.measures import measure_named
 from orthocris.core.trial.stages import LifeCycle, Phase, Stage, check_cycle
 
@@ -102,10 +102,9 @@ def remedies() -> tuple[CatalogueRemedy, ...]:
 
 def remedy_named(key: str) -> CatalogueRemedy:
     """Return a shipped remedy by its key, or raise NotFoundError."""
-    for remedy in remedies():
-        if remedy.key == key:
-            return remedy
-    raise NotFoundError(
+    return first_of(
+        remedies(),
+        lambda remedy: remedy.key == key,
         f"there is no remedy {key!r} in the list",
         code="no_such_remedy",
         fix="Choose one from the list, or write your own.",

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from datetime import UTC, datetime, timedelta
 
 from orthocris.core.errors import InputError
@@ -26,12 +26,6 @@ def use_by(card: RecipeCard, mixed_at: datetime, own_hours: float | None) -> dat
         )
     # Hours as they pass, also over a change of the clock.
     return (mixed_at.astimezone(UTC) + timedelta(hours=hours)).astimezone(mixed_at.tzinfo)
-
-
-def newest_usable(batches: Iterable[Batch], remedy_id: int, now: datetime) -> Batch | None:
-    """Return the newest batch of a remedy that can be used now."""
-    own = [b for b in batches if b.remedy_id == remedy_id and b.usable(now)]
-    return max(own, key=lambda b: (b.mixed_at, b.id), default=None)
 
 
 def missing_acknowledgements(strong: Sequence[str], batch: Batch) -> tuple[str, ...]:

@@ -5,11 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
-from orthocris.core.errors import ConflictError, InputError, NotFoundError
+from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.field.batches import missing_acknowledgements, use_by
 from orthocris.core.pantry.cautions import Caution, strong_cautions_for
 from orthocris.core.pantry.recipe_cards import RecipeCard
 from orthocris.core.trial.batches import Batch, MixKind, PouredPart
+from orthocris.core.trial.lookup import first_of
 from orthocris.core.trial.plan import Remedy, Role
 from orthocris.core.trial.trial import Trial
 from orthocris.core.weather.yard import Yard
@@ -307,10 +308,9 @@ def _cost(found: Mix | None) -> float | None:
 
 
 def _remedy(trial: Trial, remedy_id: int) -> Remedy:
-    for remedy in trial.remedies:
-        if remedy.id == remedy_id and card_of(remedy).mixed:
-            return remedy
-    raise NotFoundError(
+    return first_of(
+        trial.remedies,
+        lambda remedy: remedy.id == remedy_id and card_of(remedy).mixed,
         f"remedy {remedy_id} of {trial.name} comes out of no bottle",
         code="no_such_remedy",
         fix="Choose one of the bottles listed.",
@@ -318,9 +318,10 @@ def _remedy(trial: Trial, remedy_id: int) -> Remedy:
 
 
 def _batch(trial: Trial, batch_id: int) -> Batch:
-    for batch in trial.batches:
-        if batch.id == batch_id:
-            return batch
-    raise NotFoundError(
-        f"{trial.name} has no batch {batch_id}", code="no_such_batch", fix="Choose one listed."
+    return first_of(
+        trial.batches,
+        lambda batch: batch.id == batch_id,
+        f"{trial.name} has no batch {batch_id}",
+        code="no_such_batch",
+        fix="Choose one listed.",
     )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from orthocris.core.errors import InputError, NotFoundError
+from orthocris.core.errors import InputError
 from orthocris.core.field.patchtest import (
     WAIT_REASONS,
     PatchResult,
@@ -15,6 +15,7 @@ from orthocris.core.field.patchtest import (
 from orthocris.core.field.progress import patched_remedies
 from orthocris.core.ranges import check_ranges
 from orthocris.core.trial.care import Care, check_care
+from orthocris.core.trial.lookup import first_of
 from orthocris.core.trial.patches import Harm, PatchReading, PatchTest
 from orthocris.core.trial.plan import Remedy
 from orthocris.core.trial.record import Change
@@ -196,10 +197,9 @@ def _hours(trial: Trial, remedy: Remedy) -> tuple[int, ...]:
 
 
 def _remedy(trial: Trial, remedy_id: int) -> Remedy:
-    for remedy in patched_remedies(trial):
-        if remedy.id == remedy_id:
-            return remedy
-    raise NotFoundError(
+    return first_of(
+        patched_remedies(trial),
+        lambda remedy: remedy.id == remedy_id,
         f"remedy {remedy_id} needs no patch test in {trial.name}",
         code="no_such_remedy",
         fix="Choose one of the trial's remedies that come onto leaves.",
@@ -207,10 +207,9 @@ def _remedy(trial: Trial, remedy_id: int) -> Remedy:
 
 
 def _patch(trial: Trial, patch_id: int) -> PatchTest:
-    for test in trial.patches:
-        if test.id == patch_id:
-            return test
-    raise NotFoundError(
+    return first_of(
+        trial.patches,
+        lambda test: test.id == patch_id,
         f"{trial.name} has no patch test {patch_id}",
         code="no_such_patch",
         fix="Choose one that was put on.",

@@ -9,6 +9,7 @@ from orthocris.core.planning.critique import critique
 from orthocris.core.planning.findings import Finding, PestFacts, Plan
 from orthocris.core.planning.mending import PlanChange
 from orthocris.core.planning.overrule import Overrule
+from orthocris.core.trial.lookup import first_of
 from orthocris.core.trial.plants import MAX_PLACES, free_places
 from orthocris.core.trial.question import check_question
 from orthocris.core.trial.record import MendRecord
@@ -195,10 +196,9 @@ def overrule(
 
 
 def _finding(trial: Trial, code: str) -> Finding:
-    for finding in critique(plan_of(trial)):
-        if finding.code == code:
-            return finding
-    raise NotFoundError(
+    return first_of(
+        critique(plan_of(trial)),
+        lambda finding: finding.code == code,
         f"the plan has no finding {code!r} now",
         code="no_such_finding",
         fix="Reload the page; it may be mended already.",

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from orthocris.core.errors import ConflictError, NotFoundError
+from orthocris.core.errors import ConflictError
+from orthocris.core.trial.lookup import first_of
 from orthocris.core.trial.plants import check_plant, next_plants
 from orthocris.core.trial.setup import DesignKind
 from orthocris.core.trial.trial import Plant, Trial
@@ -124,10 +125,9 @@ def _open_trial(trial: Trial) -> Trial:
 
 
 def _plant(trial: Trial, plant_id: int) -> Plant:
-    for plant in trial.plants:
-        if plant.id == plant_id:
-            return plant
-    raise NotFoundError(
+    return first_of(
+        trial.plants,
+        lambda plant: plant.id == plant_id,
         f"there is no plant {plant_id} in {trial.name}",
         code="no_such_plant",
         fix="Reload the page; it may have been removed.",

@@ -9,7 +9,7 @@ from datetime import UTC, date, datetime, timedelta
 import numpy as np
 
 from orthocris.core.errors import InputError
-from orthocris.core.field.batches import missing_acknowledgements, newest_usable, use_by
+from orthocris.core.field.batches import missing_acknowledgements, use_by
 from orthocris.core.field.patchtest import Held, PatchOutcome
 from orthocris.core.field.rounds import (
     BottleNeed,
@@ -128,13 +128,6 @@ class Batches(unittest.TestCase):
         for hours in (0, -1, 10_000):
             with self.assertRaises(InputError):
                 use_by(card, NOW, hours)
-
-    def test_the_newest_that_can_be_used(self) -> None:
-        older = replace(BATCH, id=1, mixed_at=NOW - timedelta(hours=5))
-        gone = replace(BATCH, id=9, mixed_at=NOW, discarded_at=NOW)
-        self.assertEqual(newest_usable([older, BATCH, gone], 7, NOW), BATCH)
-        self.assertIsNone(newest_usable([older, BATCH, gone], 8, NOW))
-        self.assertIsNone(newest_usable([BATCH], 7, NOW + timedelta(days=1)))
 
     def test_cautions_still_to_be_read(self) -> None:
         self.assertEqual(missing_acknowledgements(["alcohol", "neem"], BATCH), ("neem",))
