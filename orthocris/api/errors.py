@@ -11,6 +11,7 @@ from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from starlette.exceptions import HTTPException
+from starlette.routing import Match
 
 from orthocris.api.headers import harden
 from orthocris.core.errors import (
@@ -74,12 +75,13 @@ def install(app: FastAPI) -> None:
         return _first_fault(error.errors())
 
     @app.exception_handler(HTTPException)
-    def http(_: Request, error: HTTPException) -> JSONResponse:
+    def http(request: Request, error: HTTPException) -> JSONResponse:
         code = _HTTP_CODES.get(error.status_code, "http")
+        headers = error.headers
+        if error.status_code == 405:
+            headers = {"Allow": ", ".join(allowed_methods(request))}
         fix = "Send less at once." if code == "too_large" else "Check the address and the method."
-        return error_response(
-            error.status_code, code, str(error.detail), fix=fix, headers=error.headers
-        )
+        return error_response(error.status_code, code, str(error.detail), fix=fix, headers=headers)
 
     @app.exception_handler(sqlite3.DatabaseError)
     def data(_: Request, error: sqlite3.DatabaseError) -> JSONResponse:
@@ -149,3 +151,13 @@ def _first_fault(errors: Sequence[Any]) -> JSONResponse:
         ".".join(place) or None,
         _FIX.get(first["type"], "Correct this value."),
     )
+
+
+def allowed_methods(request: Request) -> list[str]:
+    """The methods of every route at this address, not only of the first that fits it."""
+    exact = [r for r in request.app.routes if ":path" not in getattr(r, "path", "")]
+    return [
+        method
+        for method in ("DELETE", "GET", "PATCH", "POST", "PUT")
+        if any(r.matches({**request.scope, "method": method})[0] is Match.FULL for r in exact)
+    ]

@@ -6,6 +6,7 @@ from pathlib import Path
 
 from fastapi import FastAPI, Request
 from fastapi.responses import FileResponse, Response
+from starlette.exceptions import HTTPException
 from starlette.staticfiles import StaticFiles
 from starlette.types import Scope
 
@@ -41,6 +42,8 @@ def serve_front_end(app: FastAPI, folder: Path) -> None:
 
     @app.get("/api/{rest:path}", include_in_schema=False)
     def no_such_route(request: Request, rest: str) -> Response:
+        if errors.allowed_methods(request):  # there is something, but it is not read
+            raise HTTPException(405)
         return errors.error_response(
             404, "not_found", f"there is nothing at /api/{rest[:80]}", fix="See /api/openapi.json."
         )

@@ -67,6 +67,18 @@ class Wire(ServiceCase):
         answer = self.client.delete("/api/today")
         self.assertEqual(answer.status_code, 405)
         self.assertEqual(answer.headers["allow"], "GET")
+        for path, allowed in (
+            ("/api/trials", "GET, POST"),
+            ("/api/prices", "GET, PUT"),
+            ("/api/queries/mix", "POST"),
+            (f"/api/trials/{self.trial_id}", "DELETE, GET"),
+        ):
+            self.assertEqual(self.client.patch(path).headers["allow"], allowed, path)
+
+    def test_what_is_only_asked_by_post_is_not_said_to_be_nowhere(self) -> None:
+        answer = self.client.get("/api/queries/mix")
+        self.assertEqual((answer.status_code, answer.headers["allow"]), (405, "POST"))
+        self.assertEqual(self.client.get("/api/queries/nothing").status_code, 404)
 
     def test_reading_writes_nothing(self) -> None:
         before = self.context.database.commits
