@@ -13,7 +13,7 @@ import numpy as np
 from bench.windows_speed import best_of
 from orthocris.core import Observation, judge
 from orthocris.core.errors import InputError
-from orthocris.core.pantry.recipe_words import read_recipe
+from orthocris.core.pantry.recipe.reading import read_recipe
 from orthocris.core.planning import allocation
 from orthocris.core.trial.setup import Setup
 from orthocris.core.trial.trial import Plant

@@ -168,7 +168,7 @@ def pest_named(key: str) -> Pest | None:
 def cautions() -> tuple[Caution, ...]:
     """Return the cautions shipped."""
     return tuple(
-        Caution(entry["key"], tuple(entry["words"]), tuple(entry["texts"]), entry["strong"])
+        Caution(entry["key"], frozenset(entry["traits"]), tuple(entry["texts"]), entry["strong"])
         for entry in _read("cautions.json")
     )
 

@@ -21,7 +21,7 @@ PACKAGE = ROOT / "orthocris"
 
 # What each folder may import: parts of orthocris, and packages from outside the standard library.
 MAY: dict[str, tuple[set[str], set[str]]] = {
-    "core": ({"core"}, {"numpy", "scipy"}),
+    "core": ({"core"}, {"lark", "numpy", "scipy"}),
     "knowledge": ({"core", "knowledge"}, set()),
     "storage": ({"core", "storage"}, {"numpy", "pydantic"}),
     "devices": ({"core", "devices"}, {"numpy"}),

@@ -9,9 +9,10 @@ import numpy as np
 
 from orthocris.core.field.lifecycle import generations
 from orthocris.core.pantry.cautions import strong_cautions_for
+from orthocris.core.pantry.dangers import check_dangers
+from orthocris.core.pantry.recipe.reading import read_recipe
 from orthocris.core.pantry.recipe_cards import PartRole
-from orthocris.core.pantry.recipe_words import read_recipe
-from orthocris.core.pantry.recipes import check_dangers
+from orthocris.core.pantry.strengths import usual_for
 from orthocris.core.trial.batches import MixKind
 from orthocris.knowledge import cautions, life_cycles, recipe_cards, remedies
 
@@ -27,7 +28,22 @@ class Recipes(unittest.TestCase):
                 self.assertEqual(reading.guesses, ())
                 amounts = sorted(float(p.per_litre) for p in reading.parts)
                 self.assertEqual(amounts, sorted(i.amount for i in remedy.ingredients))
-                check_dangers([p.name for p in reading.parts], said=remedy.recipe)
+                check_dangers(reading.parts, said=remedy.recipe)
+
+    def test_an_ingredient_is_read_as_it_is_written_in_a_ladder(self) -> None:
+        """Recipes that the program writes itself are "amount unit name, …."."""
+        for remedy in remedies():
+            written = [i for i in remedy.ingredients if i.unit in ("ml/L", "g/L")]
+            if not written or len(written) != len(remedy.ingredients):
+                continue
+            said = ", ".join(f"{i.amount:g} {i.unit} {i.name}" for i in written) + "."
+            with self.subTest(said):
+                reading = read_recipe(said)
+                self.assertEqual([float(p.per_litre) for p in reading.parts],
+                                 [i.amount for i in written])  # fmt: skip
+                for part, ingredient in zip(reading.parts, written, strict=True):
+                    self.assertIs(usual_for(remedy, part), ingredient)
+                self.assertEqual((reading.open, reading.guesses), ((), ()))
 
     def test_usual_amounts_lie_in_the_typical_range_and_in_a_school_s(self) -> None:
         for remedy in remedies():
@@ -69,7 +85,7 @@ class Recipes(unittest.TestCase):
         for key, wanted in (
             ("alcohol_spray", "alcohol"),
             ("peroxide_drench", "peroxide"),
-            ("baking_soda", "powder"),
+            ("baking_soda", "dust_mask"),
             ("neem", "neem"),
             ("essential_oil", "essential_oils"),
             ("garlic_brew", "pepper"),

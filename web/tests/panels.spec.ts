@@ -224,12 +224,16 @@ describe("the mixing bench", () => {
   const water = { ...pour, name: "water", role: "carrier", measured: null, level: 750 };
   const cost = { per_litre: 0.08, per_plant: null, per_round: 0.06, missing: ["oil"] };
   const axis = { name: "soap", unit: "ml/L", yours: 20, theirs: 10, low: 5, high: 20, text: "soap: yours is twice as strong" };
-  const mix = { axes: [axis], schools: [], like: "Mild soap", order_note: "", life_hours: 72, agitation: "", coverage: "", suits: [], spares: ["seedlings"], dose_sign: "", aftercare: "", ml_per_plant: 40, interval_days: 3, cost, warnings: ["Water of 240 mg/L CaCO3 binds part of the soap"], strong: [], parts: [{ name: "soap", per_litre: 3.6, unit: "ml/L" }], guesses: ["a dash is taken as 1 ml"], volume: 750, bottle: 1000, pours: [pour, water], cautions: ["Gloves."], general_cautions: [] };
+  const mix = { open: [], brew: [], axes: [axis], schools: [], like: "Mild soap", order_note: "", life_hours: 72, agitation: "", coverage: "", suits: [], spares: ["seedlings"], dose_sign: "", aftercare: "", ml_per_plant: 40, interval_days: 3, cost, warnings: ["Water of 240 mg/L CaCO3 binds part of the soap"], strong: [], parts: [{ name: "soap", per_litre: 3.6, unit: "ml/L" }], guesses: ["a dash is taken as 1 ml"], volume: 750, bottle: 1000, pours: [pour, water], cautions: ["Gloves."], general_cautions: [] };
+
+  const said = { tokens: [], parts: [], guesses: [], settled: true, refused: null };
+  const vinegar = { start: 5, end: 12, kind: "open", words: "vinegar", taken_for: "how much of it?", choices: [{ label: "leave it out", start: 5, end: 12, text: "" }] };
 
   it("shows tools, the error of rounding, guesses and cautions", async () => {
     answers["GET /api/tools"] = () => [];
     answers["GET /api/yard"] = () => ({ tools: ["tsp"], region: "metric", currency: "€" });
     answers["POST /api/queries/mix"] = () => mix;
+    answers["POST /api/queries/reading"] = () => said;
     const page = mount(MixView, { global: { stubs } });
     await flushPromises();
     expect(page.text()).toContain("soap: 5 ml with the teaspoon");
@@ -246,10 +250,28 @@ describe("the mixing bench", () => {
 
   it("puts a refusal beside the recipe and shows no bottle", async () => {
     answers["GET /api/tools"] = () => [];
+    answers["POST /api/queries/reading"] = () => said;
     answers["POST /api/queries/mix"] = () => new Error('{"error":{"code":"dangerous","message":"bleach gives off gas","field":"parts","fix":"Leave it out."}}');
     const page = mount(MixView, { global: { stubs } });
     await flushPromises();
     expect(page.get("[role=alert]").text()).toContain("Bleach gives off gas. Leave it out.");
     expect(page.find("svg").exists()).toBe(false);
+  });
+
+  it("draws no bottle before every word is settled, and a click settles it", async () => {
+    answers["GET /api/tools"] = () => [];
+    answers["POST /api/queries/mix"] = () => ({ ...mix, open: [vinegar], pours: [] });
+    answers["POST /api/queries/reading"] = () => ({ ...said, tokens: [vinegar], settled: false });
+    const page = mount(MixView, { global: { stubs } });
+    await flushPromises();
+    const recipe = page.get("input");
+    await recipe.setValue("some vinegar 😀");
+    await recipe.trigger("keydown", { key: "Enter" });
+    await flushPromises();
+    expect(page.text()).not.toContain("In this order");
+    expect(page.text()).toContain("Settle “vinegar” first");
+    await page.get(".token").trigger("click");
+    await button(page, "leave it out").trigger("click");
+    expect((recipe.element as HTMLInputElement).value).toBe("some 😀");
   });
 });

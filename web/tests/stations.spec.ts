@@ -94,7 +94,7 @@ const last = (method: string) => calls.filter((c) => c.method === method).at(-1)
 
 describe("the mixing station", () => {
   const mix = {
-    parts: [], guesses: [], volume: 264, bottle: 500, pours: [{ name: "water", role: "carrier", amount: 264, unit: "ml", level: 264, reason: "", measured: null }], axes: [], schools: [], like: null,
+    open: [], brew: [], parts: [], guesses: [], volume: 264, bottle: 500, pours: [{ name: "water", role: "carrier", amount: 264, unit: "ml", level: 264, reason: "", measured: null }], axes: [], schools: [], like: null,
     order_note: "", life_hours: null, agitation: "", coverage: "", suits: [], spares: [], dose_sign: "", aftercare: "", ml_per_plant: 40, interval_days: 3, cost: { per_litre: 0, per_plant: null, per_round: 0, missing: [] }, warnings: [], cautions: [], strong: [], general_cautions: [],
   };
   const bottle = { remedy_id: 2, letter: "B", notches: 2, batches: [batch], plants: 6, volume: 264, card: { kind: "mix", life_hours: 72, agitation: "Shake." }, mix, unread: "", strong: [{ key: "alcohol", texts: ["no flame"] }] };

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from dataclasses import replace
 from fractions import Fraction
 
 from fastapi import APIRouter
 
 from orthocris.api.pantry.schemas import (
     AxisOut,
+    BrewStepOut,
     CautionOut,
     ConvertedOut,
     ConvertIn,
@@ -19,18 +22,31 @@ from orthocris.api.pantry.schemas import (
     MixOut,
     PartOut,
     PourOut,
+    ReadIn,
+    ReadingOut,
     RecipeOut,
+    RefusedOut,
     StepOut,
+    TokenOut,
     ToolOut,
     UnitOut,
     exact,
 )
 from orthocris.api.requests import ERRORS, Ctx
+from orthocris.core.pantry.recipes import Part
 from orthocris.core.pantry.strengths import per_litre
 from orthocris.core.pantry.units import TOOLS, UNITS, Dimension, Measured, conversions
 from orthocris.core.trial.batches import MixKind
 from orthocris.knowledge import recipe_cards, remedies
-from orthocris.services.pantry.mixing import Dilution, Mix, MixPour, dilute_parts, dilute_stock, mix
+from orthocris.services.pantry.mixing import (
+    Dilution,
+    Mix,
+    MixPour,
+    dilute_parts,
+    dilute_stock,
+    heard,
+    mix,
+)
 from orthocris.services.weather.yards import prices_of, yard_of
 
 router = APIRouter(prefix="/api", responses=ERRORS)
@@ -66,6 +82,26 @@ def tools() -> list[ToolOut]:
     return [ToolOut(key=tool.key, name=tool.name) for tool in TOOLS.values()]
 
 
+@router.post("/queries/reading")
+def reading(context: Ctx, body: ReadIn) -> ReadingOut:
+    """Read a recipe as far as it is typed; never refused, so that it can be shown live."""
+    yard = yard_of(context)
+    found = heard(
+        body.text, replace(yard, region=body.region or yard.region), near_flame=body.near_flame
+    )
+    return ReadingOut(
+        tokens=[TokenOut.model_validate(token) for token in found.reading.tokens],
+        parts=_parts(found.reading.parts),
+        guesses=list(found.reading.guesses),
+        settled=not found.reading.open and found.refused is None,
+        refused=None
+        if found.refused is None
+        else RefusedOut(
+            code=found.refused.code, message=found.refused.message, fix=found.refused.fix
+        ),
+    )
+
+
 @router.post("/queries/mix")
 def make(context: Ctx, body: MixIn) -> MixOut:
     """Read a recipe, scale it and say with which tool each part is measured."""
@@ -96,10 +132,12 @@ def mix_view(found: Mix) -> MixOut:
     """Lay out a mix for the screens."""
     card = found.card
     return MixOut(
-        parts=[
-            PartOut(name=p.name, per_litre=float(p.per_litre), unit=per_litre(p))
-            for p in found.reading.parts
+        open=[TokenOut.model_validate(token) for token in found.reading.open],
+        brew=[
+            BrewStepOut(text=b.text, measured=_measured(b.measured) if b.measured else None)
+            for b in found.brew
         ],
+        parts=_parts(found.reading.parts),
         guesses=list(found.reading.guesses),
         volume=float(found.volume),
         bottle=float(found.bottle),
@@ -139,6 +177,10 @@ def mix_view(found: Mix) -> MixOut:
         strong=[CautionOut.model_validate(c) for c in found.strong],
         general_cautions=list(found.general_cautions),
     )
+
+
+def _parts(parts: Sequence[Part]) -> list[PartOut]:
+    return [PartOut(name=p.name, per_litre=float(p.per_litre), unit=per_litre(p)) for p in parts]
 
 
 def _float(value: Fraction | None) -> float | None:

@@ -10,6 +10,7 @@ from pydantic import BaseModel, Field, StringConstraints
 
 from orthocris.api.base import In, Out
 from orthocris.core.errors import InputError
+from orthocris.core.pantry.recipe.tokens import TokenKind
 from orthocris.core.pantry.recipe_cards import PartRole
 from orthocris.core.pantry.units import TOOLS, Dimension, Region
 from orthocris.core.weather.yard import Yard
@@ -132,9 +133,64 @@ class CautionOut(Out):
     texts: tuple[str, ...]
 
 
-class MixOut(BaseModel):
-    """A batch in pouring order."""
+class ChoiceOut(Out):
+    """Another way to mean words of the text: put `text` in the place of `start` to `end`."""
 
+    label: str
+    start: int
+    end: int
+    text: str
+
+
+class TokenOut(Out):
+    """A piece of the sentence, what it was taken for, and what else it may be."""
+
+    start: int
+    end: int
+    kind: TokenKind
+    words: str
+    taken_for: str
+    choices: tuple[ChoiceOut, ...]
+
+
+class ReadIn(In):
+    """A recipe as far as it is typed."""
+
+    text: Annotated[str, StringConstraints(max_length=500)]
+    region: Region | None = None
+    near_flame: bool = False
+
+
+class RefusedOut(BaseModel):
+    """Why a recipe is not mixed so: no sense in it yet, or a danger."""
+
+    code: str
+    message: str
+    fix: str
+
+
+class ReadingOut(BaseModel):
+    """A sentence as it was read, token by token; places count letters from 0."""
+
+    tokens: list[TokenOut]
+    parts: list[PartOut]
+    guesses: list[str]
+    settled: bool
+    refused: RefusedOut | None
+
+
+class BrewStepOut(BaseModel):
+    """One thing that is done for a brew, before the bottle."""
+
+    text: str
+    measured: MeasuredOut | None
+
+
+class MixOut(BaseModel):
+    """A batch in pouring order; `pours` are empty while words are `open`, to be settled."""
+
+    open: list[TokenOut]
+    brew: list[BrewStepOut]
     parts: list[PartOut]
     guesses: list[str]
     volume: float

@@ -1,44 +1,62 @@
-"""Which cautions belong to a recipe, found by the words in it."""
+"""Which cautions belong to a recipe, by what is in it."""
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterable
 from dataclasses import dataclass
+from fractions import Fraction
+
+from orthocris.core.pantry.recipe.reading import understand
+from orthocris.core.pantry.substances import Trait, substances_in
+
+HOT = "hot_brew"  # boiled or infused: not of the substances but of what is done with them
+STRONG_ALCOHOL = "strong_alcohol"
+STRONG = Fraction(3, 4)  # a share above which alcohol is thinned first
 
 
 @dataclass(frozen=True, slots=True)
 class Caution:
-    """Short warnings that apply when one of `words` is in a recipe; always, when it has none.
+    """Short warnings that apply when an ingredient has one of `traits`; always, when it has none.
 
     Those that are `strong` must be acknowledged once for each batch.
     """
 
     key: str
-    words: tuple[str, ...]
+    traits: frozenset[str]
     texts: tuple[str, ...]
     strong: bool = False
 
 
-def cautions_for(text: str, known: Iterable[Caution]) -> tuple[str, ...]:
-    """Return the cautions that a free-text remedy calls for.
+def traits_in(text: str) -> frozenset[str]:
+    """Return what a free-text remedy brings with it: the traits of what it speaks of.
 
-    A word counts at the start of a word of the text, so that "oil" does not answer to "soil".
+    What it says is not there ("no oil", "chlorine-free") brings nothing; what is boiled first
+    brings the scald, and alcohol stronger than the usual the wish to thin it.
     """
+    found = {str(trait) for one in substances_in(text) for trait in one.traits}
+    reading = understand(text)
+    if reading.brew is not None and reading.brew.hot:
+        found.add(HOT)
+    strong = any(p.strength is not None and p.strength > STRONG for p in reading.parts)
+    if strong and Trait.FLAMMABLE in found:
+        found.add(STRONG_ALCOHOL)
+    return frozenset(found)
+
+
+def cautions_for(text: str, known: Iterable[Caution]) -> tuple[str, ...]:
+    """Return the cautions that a free-text remedy calls for."""
+    there = traits_in(text)
     return tuple(
-        sentence for caution in known if _applies(caution, text) for sentence in caution.texts
+        sentence for caution in known if caution.traits & there for sentence in caution.texts
     )
 
 
 def strong_cautions_for(text: str, known: Iterable[Caution]) -> tuple[Caution, ...]:
     """Return the cautions of a recipe that must be acknowledged before its batch is used."""
-    return tuple(caution for caution in known if caution.strong and _applies(caution, text))
-
-
-def _applies(caution: Caution, text: str) -> bool:
-    return any(re.search(rf"\b{re.escape(word)}", text, re.IGNORECASE) for word in caution.words)
+    there = traits_in(text)
+    return tuple(caution for caution in known if caution.strong and caution.traits & there)
 
 
 def general_cautions(known: Iterable[Caution]) -> tuple[str, ...]:
     """Return the cautions that hold for every spray."""
-    return tuple(sentence for caution in known if not caution.words for sentence in caution.texts)
+    return tuple(sentence for caution in known if not caution.traits for sentence in caution.texts)

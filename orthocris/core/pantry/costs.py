@@ -8,6 +8,7 @@ from fractions import Fraction
 
 from orthocris.core.errors import InputError
 from orthocris.core.pantry.recipes import LITRE, Part
+from orthocris.core.pantry.substances import classify, words_of
 from orthocris.core.ranges import check_length
 
 HARD_WATER = 200.0  # mg/L CaCO3 above which soap is weakened, about
@@ -64,9 +65,9 @@ def cost_of(
     Parameters
     ----------
     parts:
-        Ingredients per litre; water is free.
+        Ingredients per litre; water is free, and so is a brew, whose solids are parts.
     prices:
-        Packs; a price is for every part whose name holds its name.
+        Packs; a price is for every part that is the same substance.
     volume:
         Ready mix for the round, ml.
     plants:
@@ -74,7 +75,10 @@ def cost_of(
     """
     total = Fraction(0)
     missing = []
+    brewed = any(part.steeped for part in parts)
     for part in parts:
+        if brewed and part.name.endswith(" brew"):
+            continue
         price = _price_for(part, prices)
         if price is None:
             missing.append(part.name)
@@ -85,14 +89,24 @@ def cost_of(
 
 
 def _price_for(part: Part, prices: Sequence[Price]) -> Price | None:
-    """The price with the longest name that the part's name holds."""
-    fitting = [p for p in prices if p.name.strip().casefold() in part.name.casefold()]
-    return max(fitting, key=lambda p: len(p.name), default=None)
+    """The pack a part comes out of: of the same substance, the one most alike in its words."""
+    own = set(words_of(part.name))
+    found = classify(part.name)
+
+    def fits(price: Price) -> bool:
+        sold = classify(price.name)
+        if sold is not None and found is not None:
+            return sold.key == found.key
+        return set(words_of(price.name)) <= own
+
+    fitting = [price for price in prices if fits(price)]
+    return max(fitting, key=lambda price: len(own & set(words_of(price.name))), default=None)
 
 
 def hardness_warning(parts: Sequence[Part], hardness: float | None) -> str | None:
     """Warn where hard water weakens soap: above about 200 mg/L CaCO3."""
-    soap = any("soap" in part.name.casefold() for part in parts)
+    found = [classify(part.name) for part in parts]
+    soap = any(one.key in ("soap", "solid_soap") for one in found if one is not None)
     if hardness is None or not soap or hardness <= HARD_WATER:
         return None
     return (

@@ -8,6 +8,7 @@ from enum import StrEnum
 
 from orthocris.core.pantry.recipes import Part
 from orthocris.core.pantry.spray_rules import SprayRules
+from orthocris.core.pantry.substances import Trait, classify
 from orthocris.core.trial.batches import MixKind
 
 
@@ -66,8 +67,8 @@ class RecipeCard:
 
 def own_card(key: str, parts: Sequence[Part], way: str) -> RecipeCard:
     """Return the card of a gardener's own remedy, careful where nothing is known."""
-    names = " ".join(part.name.casefold() for part in parts)
-    oil = "oil" in names or "neem" in names
+    found = [classify(part.name) for part in parts]
+    oil = any(one.has(Trait.OIL) for one in found if one is not None)
     wet = way in ("spray", "bath", "jet")
     rules = SprayRules(high=25.0, heat_hours=24 if oil else 0) if wet else None
     return RecipeCard(
@@ -94,9 +95,9 @@ def school_note(card: RecipeCard, ingredient: str, amount: float) -> Iterable[st
     """Say for each school of an ingredient whether an amount per litre is in its range."""
     for entry in card.ranges:
         if entry.ingredient == ingredient:
-            inside = entry.low <= amount <= entry.high
-            where = "within" if inside else ("above" if amount > entry.high else "below")
-            yield (
-                f"{entry.school}: {entry.low:g} to {entry.high:g}; {amount:g} lies {where}. "
-                f"{entry.reason}"
-            )
+            said = f"{entry.school}: {entry.low:g} to {entry.high:g}; {amount:g}"
+            if amount < entry.low:  # mild is no fault, and nothing urges to more
+                yield f"{said} is milder."
+            else:
+                where = "within" if amount <= entry.high else "above"
+                yield f"{said} lies {where}. {entry.reason}"

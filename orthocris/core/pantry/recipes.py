@@ -1,14 +1,14 @@
-"""Recipes as amounts per litre: scaled, diluted, compared, and refused where they are dangerous."""
+"""Recipes as amounts per litre: scaled to a bottle, in the order of pouring."""
 
 from __future__ import annotations
 
-import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import IntEnum
 from fractions import Fraction
 
 from orthocris.core.errors import InputError
+from orthocris.core.pantry.substances import Trait, classify
 from orthocris.core.pantry.units import Dimension
 
 LITRE = Fraction(1000)  # ml
@@ -31,18 +31,21 @@ ORDER_REASONS = {
     Step.OIL: "Oil into the soapy water, shaking: it breaks into fine drops.",
     Step.TOP_UP: "Top up gently along the wall: less foam.",
 }
-_POWDERS = ("soda", "bicarbonate", "powder", "sulphur", "sulfur", "lime")
-_SOAPS = ("soap", "detergent", "washing-up", "emulsifier")
-_OILS = ("oil", "neem")
 
 
 @dataclass(frozen=True, slots=True)
 class Part:
-    """An ingredient and how much of it is in a litre of the ready mix (ml or g)."""
+    """An ingredient and how much of it is in a litre of the ready mix (ml or g).
+
+    `strength` is its own, as a share, where the bottle has one; a `steeped` part is strained off
+    again: it goes into the brew that is made first, not into the bottle.
+    """
 
     name: str
     per_litre: Fraction
     dimension: Dimension = Dimension.VOLUME
+    strength: Fraction | None = None
+    steeped: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,12 +74,14 @@ def reason_for(step: Step, steps: Sequence[Step]) -> str:
 
 def step_of(part: Part) -> Step:
     """Return when an ingredient goes in, by what it is."""
-    name = part.name.casefold()
-    if part.dimension is Dimension.MASS or any(word in name for word in _POWDERS):
+    found = classify(part.name)
+    if part.dimension is Dimension.MASS:
         return Step.POWDER
-    if any(word in name for word in _SOAPS):
+    if found is None:
+        return Step.ACTIVE
+    if found.has(Trait.SOAPY):
         return Step.EMULSIFIER
-    return Step.OIL if any(re.search(rf"\b{word}", name) for word in _OILS) else Step.ACTIVE
+    return Step.OIL if found.has(Trait.OIL) else Step.ACTIVE
 
 
 def pours_of(parts: Sequence[Part], volume: Fraction) -> tuple[Pour, ...]:
@@ -105,7 +110,7 @@ def pours_of(parts: Sequence[Part], volume: Fraction) -> tuple[Pour, ...]:
         )
     pours = []
     level = Fraction(0)
-    for part in sorted(parts, key=step_of):
+    for part in sorted((p for p in parts if not p.steeped), key=step_of):
         amount = part.per_litre * volume / LITRE
         level += amount if part.dimension is Dimension.VOLUME else 0
         pours.append(Pour(part.name, amount, part.dimension, step_of(part), level))
@@ -114,7 +119,7 @@ def pours_of(parts: Sequence[Part], volume: Fraction) -> tuple[Pour, ...]:
 
 
 def check_parts(parts: Sequence[Part]) -> None:
-    """Refuse negative amounts, more than 100%, and mixes that are dangerous."""
+    """Refuse negative amounts and more than 100%."""
     for part in parts:
         if part.per_litre < 0:
             raise InputError(
@@ -131,59 +136,3 @@ def check_parts(parts: Sequence[Part]) -> None:
             field="parts",
             fix="Check the units; a spoon may have been read as a cup.",
         )
-    check_dangers([p.name for p in parts if p.per_litre > 0])
-
-
-_BLEACH = ("bleach", "hypochlorite", "chlorine")
-_ACID = ("vinegar", "acid", "lemon")
-_SODA = ("baking soda", "bicarbonate", "washing soda")
-_PEROXIDE = ("peroxide",)
-_ALCOHOL = ("alcohol", "isopropyl", "spirit", "ethanol")
-
-
-# What is enough to be dangerous beside bleach, in words a recipe uses.
-_BESIDE_BLEACH = (*_ACID, *_PEROXIDE, *_ALCOHOL, *_SOAPS, *_OILS, "soda", "ammonia", "milk")
-
-
-def check_dangers(names: Sequence[str], *, said: str = "", near_flame: bool = False) -> None:
-    """Refuse what must not be mixed or used so, naming the danger.
-
-    Parameters
-    ----------
-    names:
-        What was read as ingredients.
-    said:
-        The whole recipe as it was said: a part that could not be read is no less dangerous.
-    near_flame:
-        Whether a flame is near.
-
-    Raises
-    ------
-    InputError
-        Code ``dangerous``: bleach with anything, peroxide with vinegar (peracetic acid), an
-        acid with soda in a closed bottle (pressure), alcohol by a flame (fire).
-    """
-
-    def some(words: Sequence[str]) -> bool:
-        return any(word in name.casefold() for name in (*names, said) for word in words)
-
-    if some(_BLEACH) and (len(names) > 1 or some(_BESIDE_BLEACH)):
-        _refuse("bleach with anything else gives off poisonous gas", "Leave the bleach out.")
-    if some(_PEROXIDE) and some(_ACID):
-        _refuse(
-            "peroxide with vinegar makes peracetic acid, which burns eyes and lungs",
-            "Use one or the other.",
-        )
-    if some(_SODA) and some(_ACID):
-        _refuse(
-            "an acid with soda gives off gas and bursts a closed bottle; it also undoes both",
-            "Use one or the other.",
-        )
-    if some(_ALCOHOL) and near_flame:
-        _refuse(
-            "alcohol burns with a flame that is hard to see", "Mix and spray far from any flame."
-        )
-
-
-def _refuse(danger: str, fix: str) -> None:
-    raise InputError(danger, code="dangerous", field="parts", fix=fix)

@@ -73,6 +73,7 @@ UNITS: dict[str, Unit] = {
         _volume("quart", "imperial quart", _GALLON / 4),
         _volume("gal", "imperial gallon", _GALLON),
         _volume("drop", "drop (about 0.05 ml)", "0.05"),
+        Unit("mg", "mg", Dimension.MASS, Fraction(1, 1000)),
         Unit("g", "g", Dimension.MASS, Fraction(1)),
         Unit("kg", "kg", Dimension.MASS, Fraction(1000)),
         Unit("oz", "ounce", Dimension.MASS, _POUND / 16),

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from datetime import date
@@ -15,14 +14,13 @@ from orthocris.core.pantry.remedies import (
     is_oil,
     with_amounts,
 )
+from orthocris.core.pantry.substances import Trait, substances_in
 from orthocris.core.trial.plan import Amount
 from orthocris.core.trial.question import Question, RemedyDraft
 from orthocris.core.trial.setup import Kind, Setup
 
 Catalogue = Mapping[str, CatalogueRemedy]
 USUAL_EMULSIFIER = 2.0  # ml/L of soap, typical
-SOAPY = re.compile(r"soap|detergent|washing[- ]up|emulsifi", re.IGNORECASE)
-OILY = re.compile(r"\boils?\b|\bneem\b", re.IGNORECASE)
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,8 +62,10 @@ def lacks_emulsifier(remedy: RemedyDraft) -> bool:
     if remedy.traits.way not in ("spray", "bath", "dab", "drench"):
         return False
     keys = {i.key for i in remedy.traits.ingredients}
-    oily = any(is_oil(key) for key in keys) or bool(OILY.search(f"{remedy.name} {remedy.recipe}"))
-    soapy = bool(keys & EMULSIFYING) or bool(SOAPY.search(remedy.recipe))
+    said = substances_in(f"{remedy.name}. {remedy.recipe}")
+    oily = any(is_oil(key) for key in keys) or any(one.has(Trait.OIL) for one in said)
+    held = substances_in(remedy.recipe)
+    soapy = bool(keys & EMULSIFYING) or any(one.has(Trait.SOAPY) for one in held)
     return oily and not soapy
 
 

@@ -135,6 +135,8 @@ def record_batch(
             note=draft.note.strip(),
         )
         missing = missing_acknowledgements([c.key for c in bottle.strong], batch)
+        if bottle.mix is not None and bottle.mix.reading.open:
+            _refuse_open(bottle.mix)
         if missing:
             said = next(c.texts[0] for c in bottle.strong if c.key == missing[0])
             raise ConflictError(
@@ -151,6 +153,17 @@ def record_batch(
             context.now(),
             lambda: batches.keep(connection, batch),
         )
+
+
+def _refuse_open(found: Mix) -> None:
+    """A bottle of which a word is not understood is not put on the record."""
+    words = ", ".join(f"“{token.words}”" for token in found.reading.open)
+    raise InputError(
+        f"not understood in the recipe: {words}",
+        code="unsettled",
+        field="recipe",
+        fix="Settle these words at the mixing bench: an amount, a note in [brackets], or away.",
+    )
 
 
 def discard_batch(context: Context, trial_id: int, batch_id: int) -> None:

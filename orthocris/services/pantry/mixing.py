@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
@@ -14,6 +14,7 @@ from orthocris.core.pantry.cautions import (
     strong_cautions_for,
 )
 from orthocris.core.pantry.costs import Cost, Price, cost_of, hardness_warning
+from orthocris.core.pantry.dangers import check_dangers
 from orthocris.core.pantry.dilution import (
     DilutionStep,
     bottle_for,
@@ -22,11 +23,12 @@ from orthocris.core.pantry.dilution import (
     share_of_parts,
     volume_for,
 )
+from orthocris.core.pantry.recipe.reading import Reading, read_recipe, understand
 from orthocris.core.pantry.recipe_cards import PartRole, RecipeCard, school_note
-from orthocris.core.pantry.recipe_words import Reading, read_recipe
-from orthocris.core.pantry.recipes import Part, Pour, check_dangers, pours_of, reason_for
-from orthocris.core.pantry.remedies import CatalogueRemedy, Ingredient
-from orthocris.core.pantry.strengths import Axis, axes, per_litre
+from orthocris.core.pantry.recipes import LITRE, Part, Pour, pours_of, reason_for
+from orthocris.core.pantry.remedies import CatalogueRemedy
+from orthocris.core.pantry.strengths import Axis, alike, axes, usual_for
+from orthocris.core.pantry.substances import Trait, classify
 from orthocris.core.pantry.units import TOOLS, Dimension, Measured, Tool, measure_with
 from orthocris.core.weather.yard import Yard
 from orthocris.knowledge import cautions, recipe_cards, remedies
@@ -75,16 +77,26 @@ class MixPour:
 
 
 @dataclass(frozen=True, slots=True)
+class BrewStep:
+    """One thing that is done for the brew, before the bottle; `measured` where it is weighed."""
+
+    text: str
+    measured: Measured | None = None
+
+
+@dataclass(frozen=True, slots=True)
 class Mix:
     """A batch ready to be mixed.
 
-    `like` names the shipped remedy that is most alike; its card gives life, shaking, coverage
-    and leaves. `schools` says where the amounts lie for each school.
+    `pours` are empty while words of the recipe are open: no bottle is drawn before they are
+    settled. `like` names the shipped remedy that is most alike; its card gives life, shaking,
+    coverage and leaves. `schools` says where the amounts lie for each school.
     """
 
     reading: Reading
     volume: Fraction
     bottle: Fraction
+    brew: tuple[BrewStep, ...]
     pours: tuple[MixPour, ...]
     axes: tuple[Axis, ...]
     like: CatalogueRemedy | None
@@ -128,31 +140,92 @@ def mix(
     InputError
         When the recipe cannot be read, is impossible or dangerous, or cannot be measured.
     """
-    reading = read_recipe(text, yard.region, drop=Fraction(repr(yard.drop)))
-    names = [p.name for p in reading.parts]
-    check_dangers(names, said=text, near_flame=near_flame)
+    reading = _read(text, yard)
+    check_dangers(reading.parts, said=text, near_flame=near_flame)
     volume = wanted.ml()
     tools = [_own_tool(TOOLS[key], yard) for key in yard.tools]
-    like = alike(reading.parts)
+    like = alike(reading.parts, remedies())
     card = recipe_cards()[like.key] if like else None
-    theirs = read_recipe(compare_with, yard.region).parts if compare_with.strip() else ()
-    ranges = {p.name.casefold(): i for p in (*reading.parts, *theirs) if (i := _usual(like, p))}
-    hard = hardness_warning(reading.parts, yard.hardness)
+    theirs = _read(compare_with, yard).parts if compare_with.strip() else ()
+    ranges = {p: i for p in (*reading.parts, *theirs) if (i := usual_for(like, p))}
+    settled = not reading.open
+    pours = pours_of(reading.parts, volume)
     return Mix(
         reading=reading,
         volume=volume,
         bottle=_bottle(volume, yard),
-        pours=_pours(pours_of(reading.parts, volume), like, card, tools),
-        axes=axes(reading.parts, theirs, ranges),
+        brew=tuple(_brew_steps(reading, volume, tools)) if settled else (),
+        pours=_pours(pours, like, card, tools) if settled else (),
+        axes=axes([p for p in reading.parts if not p.steeped], theirs, ranges),
         like=like,
         card=card,
         schools=tuple(_schools(reading.parts, like, card)),
         cost=cost_of(reading.parts, prices, volume, wanted.plants),
-        warnings=(hard,) if hard else (),
+        warnings=tuple(_warnings(reading, yard)),
         cautions=cautions_for(text, cautions()),
         strong=strong_cautions_for(text, cautions()),
         general_cautions=general_cautions(cautions()),
     )
+
+
+@dataclass(frozen=True, slots=True)
+class HeardRecipe:
+    """A recipe as far as it is typed, and why it would not be mixed so (None: it would)."""
+
+    reading: Reading
+    refused: InputError | None
+
+
+def heard(text: str, yard: Yard, *, near_flame: bool = False) -> HeardRecipe:
+    """Read a recipe for the sentence on the screen: it is never refused, whatever is typed."""
+    reading = understand(text, yard.region, Fraction(repr(yard.drop)))
+    try:
+        check_dangers(reading.parts, said=text, near_flame=near_flame)
+    except InputError as danger:
+        return HeardRecipe(reading, danger)
+    return HeardRecipe(reading, reading.fault)
+
+
+def _read(text: str, yard: Yard) -> Reading:
+    return read_recipe(text, yard.region, Fraction(repr(yard.drop)))
+
+
+def _brew_steps(reading: Reading, volume: Fraction, tools: Sequence[Tool]) -> Iterator[BrewStep]:
+    """What is done for a brew: weighed, steeped for its time, cooled, strained."""
+    brew = reading.brew
+    if brew is None:
+        return
+    stock = brew.share * volume
+    for solid in brew.solids:
+        amount = solid.per_litre * stock / LITRE
+        unit = "g" if solid.dimension is Dimension.MASS else "ml"
+        text = f"{float(amount):.3g} {unit} {solid.name} for {float(stock):.4g} ml of brew"
+        yield BrewStep(text, measure_with(amount, solid.dimension, tools))
+    hours = "" if brew.minutes is None else f" for {_time(brew.minutes)}"
+    how = {"boil": "Boil", "simmer": "Simmer"}.get(brew.how[:6].rstrip("e"), "Let it steep")
+    how = "Boil" if brew.how.startswith("boil") else how
+    yield BrewStep(f"{how}{hours or ', its time was not said'}.")
+    if brew.hot:
+        yield BrewStep("Let it cool with the lid on: it scalds.")
+    yield BrewStep("Strain it through a cloth, or the nozzle clogs; use it the same day.")
+
+
+def _time(minutes: Fraction) -> str:
+    if minutes >= 1440 and minutes % 1440 == 0:
+        return f"{float(minutes / 1440):g} days"
+    return f"{float(minutes / 60):g} hours" if minutes >= 60 else f"{float(minutes):g} minutes"
+
+
+def _warnings(reading: Reading, yard: Yard) -> Iterator[str]:
+    hard = hardness_warning(reading.parts, yard.hardness)
+    if hard:
+        yield hard
+    found = [one for part in reading.parts if (one := classify(part.name)) is not None]
+    if any(one.has(Trait.OIL) for one in found) and not any(one.has(Trait.SOAPY) for one in found):
+        yield (
+            "Nothing holds the oil in the water: it floats, and the first plant gets most of it. "
+            "1 to 5 ml of mild soap a litre does."
+        )
 
 
 @dataclass(frozen=True, slots=True)
@@ -187,21 +260,6 @@ def dilute_parts(
         share *= one
     taken = tuple(_take(s.take, yard) for s in steps)
     return Dilution(steps, taken, share, _bottle(volume, yard))
-
-
-def alike(parts: Sequence[Part]) -> CatalogueRemedy | None:
-    """Return the shipped remedy that is most alike; None when none shares an ingredient.
-
-    It has the most of these ingredients and the fewest others: soap beside oil is an
-    emulsifier and has another range than soap alone.
-    """
-
-    def likeness(remedy: CatalogueRemedy) -> tuple[int, int]:
-        shared = sum(_usual(remedy, part) is not None for part in parts)
-        return shared, -len(remedy.ingredients)
-
-    best = max(remedies(), key=likeness)
-    return best if likeness(best)[0] else None
 
 
 def _own_tool(tool: Tool, yard: Yard) -> Tool:
@@ -241,24 +299,11 @@ def _measured(
 ) -> MixPour:
     if pour.name == "water" or pour.amount <= 0:
         return MixPour(pour, PartRole.CARRIER, reason, None)
-    part = Part(pour.name, Fraction(0), pour.dimension)
-    usual = _usual(like, part)
+    usual = usual_for(like, Part(pour.name, Fraction(0), pour.dimension))
     role = PartRole.ACTIVE
     if usual is not None and card is not None:
         role = card.roles.get(usual.key, PartRole.ACTIVE)
     return MixPour(pour, role, reason, measure_with(pour.amount, pour.dimension, tools))
-
-
-def _usual(remedy: CatalogueRemedy | None, part: Part) -> Ingredient | None:
-    """The shipped ingredient a part stands for; the one with the longest name wins."""
-    if remedy is None:
-        return None
-    fitting = [
-        i
-        for i in remedy.ingredients
-        if i.key.replace("_", " ") in part.name.casefold() and i.unit == per_litre(part)
-    ]
-    return max(fitting, key=lambda i: len(i.key), default=None)
 
 
 def _schools(
@@ -266,7 +311,7 @@ def _schools(
 ) -> Sequence[str]:
     said: list[str] = []
     for part in parts:
-        usual = _usual(like, part)
+        usual = usual_for(like, part)
         if usual is not None and card is not None:
             said += school_note(card, usual.key, float(part.per_litre))
     return said

@@ -8,8 +8,8 @@ from functools import lru_cache
 from orthocris.core.errors import InputError
 from orthocris.core.field.rounds import BottleNeed
 from orthocris.core.pantry.cautions import strong_cautions_for
+from orthocris.core.pantry.recipe.reading import read_recipe
 from orthocris.core.pantry.recipe_cards import RecipeCard, own_card
-from orthocris.core.pantry.recipe_words import read_recipe
 from orthocris.core.pantry.recipes import Part
 from orthocris.core.pantry.spray_rules import SprayRules
 from orthocris.core.trial.care import Care

@@ -1,4 +1,4 @@
-"""Units, tools, batches and dangers: exact, and refused where they must be."""
+"""Units, tools and batches: exact, and refused where they must be."""
 
 from __future__ import annotations
 
@@ -17,8 +17,7 @@ from orthocris.core.pantry.dilution import (
     share_of_parts,
     volume_for,
 )
-from orthocris.core.pantry.recipes import Part, Step, check_dangers, pours_of
-from orthocris.core.pantry.strengths import compare
+from orthocris.core.pantry.recipes import Part, Step, pours_of
 from orthocris.core.pantry.units import (
     TOOLS,
     UNITS,
@@ -145,13 +144,6 @@ class Batches(unittest.TestCase):
         with self.assertRaises(InputError):
             bottle_for(Fraction(9000), bottles, Fraction(1, 5))
 
-    def test_recipes_on_one_axis(self) -> None:
-        yours = (Part("Mild soap", Fraction(20)), Part("milk", Fraction(3)))
-        theirs = (Part("mild soap", Fraction(10)), Part("oil", Fraction(1)))
-        found = compare(yours, theirs)
-        self.assertEqual([c.text for c in found], ["Mild soap: yours is twice as strong"])
-        self.assertIn("50% as strong", compare(theirs, yours)[0].text)
-
 
 class Dilution(unittest.TestCase):
     @given(
@@ -184,23 +176,6 @@ class Dilution(unittest.TestCase):
         with self.assertRaises(InputError) as caught:
             dilute(Fraction(3, 100), Fraction(6, 100), Fraction(1000))
         self.assertEqual(caught.exception.code, "stock_too_weak")
-
-
-class Dangers(unittest.TestCase):
-    def test_each_danger_is_named(self) -> None:
-        for names, flame, said in (
-            (["bleach", "soap"], False, "poisonous gas"),
-            (["hydrogen peroxide", "white vinegar"], False, "peracetic"),
-            (["baking soda", "vinegar"], False, "bursts"),
-            (["70% alcohol"], True, "flame"),
-        ):
-            with self.subTest(names), self.assertRaisesRegex(InputError, said):
-                check_dangers(names, near_flame=flame)
-        check_dangers(["70% alcohol", "mild soap"])
-        with self.assertRaises(InputError):
-            pours_of(
-                (Part("vinegar", Fraction(50)), Part("baking soda", Fraction(5))), Fraction(100)
-            )
 
 
 if __name__ == "__main__":

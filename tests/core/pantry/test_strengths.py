@@ -23,7 +23,7 @@ USUAL = Ingredient("soap", "liquid soap", 10, "ml/L", 5, 20)
 
 class OneAxis(unittest.TestCase):
     def test_both_recipes_and_the_range(self) -> None:
-        (axis,) = axes([SOAP], [Part("Mild soap", Fraction(10))], {"mild soap": USUAL})
+        (axis,) = axes([SOAP], [Part("Mild soap", Fraction(10))], {SOAP: USUAL})
         self.assertEqual((axis.yours, axis.theirs, axis.low, axis.high), (20, 10, 5, 20))
         self.assertIn("yours is twice as strong", axis.text)
 
@@ -42,7 +42,7 @@ class OneAxis(unittest.TestCase):
     def test_beside_the_range(self) -> None:
         for amount, said in (
             (60, "3 times the harsh end"),
-            (2, "weaker than the mild end"),
+            (2, "milder than is usual; whether mild is enough, a ladder tells"),
             (20, "lies within"),
             (5, "lies within"),
         ):
@@ -62,7 +62,7 @@ class Schools(unittest.TestCase):
             list(school_note(kept, "soap", 12)),
             [
                 "Careful: 5 to 10; 12 lies above. Enough.",
-                "Strong: 15 to 25; 12 lies below. Heavy attack.",
+                "Strong: 15 to 25; 12 is milder.",
             ],
         )
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from orthocris.core.errors import ConflictError
-from orthocris.core.pantry.recipe_words import read_recipe
+from orthocris.core.pantry.recipe.reading import read_recipe
 from orthocris.core.pantry.remedies import draft_of
 from orthocris.core.planning.findings import Finding
 from orthocris.core.trial.question import Question, check_question

@@ -236,6 +236,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/queries/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Reading
+         * @description Read a recipe as far as it is typed; never refused, so that it can be shown live.
+         */
+        post: operations["reading_api_queries_reading_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/queries/remedies": {
         parameters: {
             query?: never;
@@ -1524,6 +1544,15 @@ export interface components {
             volume: number;
         };
         /**
+         * BrewStepOut
+         * @description One thing that is done for a brew, before the bottle.
+         */
+        BrewStepOut: {
+            measured: components["schemas"]["MeasuredOut"] | null;
+            /** Text */
+            text: string;
+        };
+        /**
          * CandidateOut
          * @description A pest that fits some of the signs.
          */
@@ -1708,6 +1737,20 @@ export interface components {
              * @default false
              */
             weather_looked: boolean;
+        };
+        /**
+         * ChoiceOut
+         * @description Another way to mean words of the text: put `text` in the place of `start` to `end`.
+         */
+        ChoiceOut: {
+            /** End */
+            end: number;
+            /** Label */
+            label: string;
+            /** Start */
+            start: number;
+            /** Text */
+            text: string;
         };
         /**
          * ConvertIn
@@ -2331,7 +2374,7 @@ export interface components {
         MixKind: "mix" | "brew" | "product" | "stock" | "none";
         /**
          * MixOut
-         * @description A batch in pouring order.
+         * @description A batch in pouring order; `pours` are empty while words are `open`, to be settled.
          */
         MixOut: {
             /** Aftercare */
@@ -2342,6 +2385,8 @@ export interface components {
             axes: components["schemas"]["AxisOut"][];
             /** Bottle */
             bottle: number;
+            /** Brew */
+            brew: components["schemas"]["BrewStepOut"][];
             /** Cautions */
             cautions: string[];
             cost: components["schemas"]["CostOut"];
@@ -2361,6 +2406,8 @@ export interface components {
             like: string | null;
             /** Ml Per Plant */
             ml_per_plant: number | null;
+            /** Open */
+            open: components["schemas"]["TokenOut"][];
             /** Order Note */
             order_note: string;
             /** Parts */
@@ -2934,6 +2981,35 @@ export interface components {
             threshold: number;
         };
         /**
+         * ReadIn
+         * @description A recipe as far as it is typed.
+         */
+        ReadIn: {
+            /**
+             * Near Flame
+             * @default false
+             */
+            near_flame: boolean;
+            region?: components["schemas"]["Region"] | null;
+            /** Text */
+            text: string;
+        };
+        /**
+         * ReadingOut
+         * @description A sentence as it was read, token by token; places count letters from 0.
+         */
+        ReadingOut: {
+            /** Guesses */
+            guesses: string[];
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
+            refused: components["schemas"]["RefusedOut"] | null;
+            /** Settled */
+            settled: boolean;
+            /** Tokens */
+            tokens: components["schemas"]["TokenOut"][];
+        };
+        /**
          * RecipeOut
          * @description A shipped recipe, as it is said.
          */
@@ -2944,6 +3020,18 @@ export interface components {
             name: string;
             /** Recipe */
             recipe: string;
+        };
+        /**
+         * RefusedOut
+         * @description Why a recipe is not mixed so: no sense in it yet, or a danger.
+         */
+        RefusedOut: {
+            /** Code */
+            code: string;
+            /** Fix */
+            fix: string;
+            /** Message */
+            message: string;
         };
         /**
          * Region
@@ -3575,6 +3663,29 @@ export interface components {
             plants: number;
             /** Stations */
             stations: components["schemas"]["StationOut"][];
+        };
+        /**
+         * TokenKind
+         * @description What a piece of the sentence was taken for.
+         * @enum {string}
+         */
+        TokenKind: "part" | "volume" | "note" | "guess" | "open";
+        /**
+         * TokenOut
+         * @description A piece of the sentence, what it was taken for, and what else it may be.
+         */
+        TokenOut: {
+            /** Choices */
+            choices: components["schemas"]["ChoiceOut"][];
+            /** End */
+            end: number;
+            kind: components["schemas"]["TokenKind"];
+            /** Start */
+            start: number;
+            /** Taken For */
+            taken_for: string;
+            /** Words */
+            words: string;
         };
         /**
          * ToolOut
@@ -5112,6 +5223,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProposalOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    reading_api_queries_reading_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingOut"];
                 };
             };
             /** @description Bad Request */

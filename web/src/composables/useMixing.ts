@@ -1,13 +1,15 @@
 // The mixing bench: what is asked, and what the program makes of it.
-import { computed, inject, onMounted, provide, reactive, ref, type InjectionKey } from "vue";
+import { computed, inject, onMounted, provide, reactive, ref, watch, type InjectionKey } from "vue";
 import { asFault, client, take, type Fault, type Schemas } from "../api/client";
 import { need } from "../entered";
 import { readNumber } from "../words";
 import { useAnswer } from "./useAnswer";
+import { useSoon } from "./useSoon";
 
 export type MixMode = "recipe" | "strength" | "parts" | "convert";
 export type Mixing = ReturnType<typeof makeBench>;
 
+const TYPED_MS = 120; // between the last key and the reading
 const key: InjectionKey<Mixing> = Symbol("mixing");
 
 /** `start` is what another page asked for: a recipe, and for how many plants. */
@@ -43,8 +45,16 @@ function makeBench(start: { recipe?: string | undefined; plants?: string | undef
   );
   const tools = useAnswer(() => take(client.GET("/api/tools")));
   const currency = ref("€");
+  const soon = useSoon(() => void make(), TYPED_MS);
   const asked = ref<Fault | null>(null);
   const mix = useAnswer(() => take(client.POST("/api/queries/mix", { body: { text: form.text, compare_with: form.other, near_flame: form.flame, ...wanted() } })));
+  const readText = ref("");
+  const reading = useAnswer(async () => {
+    const text = form.text;
+    const found = await take(client.POST("/api/queries/reading", { body: { text, region: form.region, near_flame: form.flame } }));
+    readText.value = text;
+    return found;
+  });
   const weaker = useAnswer(() => {
     const byStrength = form.mode === "strength";
     const parts = [form.parts, form.second].map(readNumber).filter((n): n is number => n !== undefined);
@@ -67,6 +77,7 @@ function makeBench(start: { recipe?: string | undefined; plants?: string | undef
   const others = computed(() => (form.mode === "convert" && !fault.value ? converted.data.value : null));
   const beside = ["text", "parts", "volume", "plants", "each", "ml_per_plant", "margin", "stock", "wanted", "strength", "amount", "density", "grams_per_ml"];
 
+  watch(form, soon, { deep: true }); // what is typed is read at once
   onMounted(async () => {
     await Promise.all([tools.load(), units.load(), recipes.load()]);
     try {
@@ -107,12 +118,17 @@ function makeBench(start: { recipe?: string | undefined; plants?: string | undef
       asked.value = asFault(thrown);
       return;
     }
-    await working.value.load();
+    await Promise.all([working.value.load(), ...(form.mode === "recipe" ? [reading.load()] : [])]);
+  }
+
+  /** The sentence as a click corrected it. */
+  function say(text: string): void {
+    form.text = text;
+    void make();
   }
 
   function takeShipped(key: string): void {
-    form.text = recipes.data.value?.find((r) => r.key === key)?.recipe ?? form.text;
-    void make();
+    say(recipes.data.value?.find((r) => r.key === key)?.recipe ?? form.text);
   }
 
   function choose(mode: MixMode): void {
@@ -124,7 +140,7 @@ function makeBench(start: { recipe?: string | undefined; plants?: string | undef
     return fault.value && fields.includes(fault.value.field ?? "") ? fault.value : null;
   }
 
-  return { form, bottles, units, recipes, tools, currency, fault, found, diluted, others, beside, make, takeShipped, choose, at };
+  return { form, bottles, units, recipes, tools, currency, fault, found, diluted, others, beside, reading, readText, make, say, takeShipped, choose, at };
 }
 
 /** Sets the bench up for a page and what stands on it. */

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, reactive, ref, watch } from "vue";
+import { RouterLink } from "vue-router";
 import { client, take, type Fault, type Schemas } from "../../api/client";
 import { formName, once } from "../../api/once";
 import { useTrial } from "../../composables/useTrial";
@@ -68,7 +69,10 @@ async function pourAway(id: number): Promise<void> {
         <p class="small soft">{{ bottle.plants }} plants: {{ volume(bottle.volume) }}. Use within {{ life(bottle.card.life_hours) }}. {{ bottle.card.agitation }}</p>
       </div>
     </header>
-    <div v-if="bottle.mix" class="two">
+    <p v-if="bottle.mix?.open.length">
+      Not understood in the recipe: {{ bottle.mix.open.map((one) => `“${one.words}”`).join(", ") }}. <RouterLink :to="{ path: '/mix', query: { recipe: remedy?.recipe } }">Settle it at the mixing bench</RouterLink>, and write the recipe so.
+    </p>
+    <div v-else-if="bottle.mix" class="two">
       <BottlePicture :mix="bottle.mix" />
       <PourList :mix="bottle.mix" />
     </div>

@@ -8,6 +8,12 @@ defineProps<{ mix: Schemas["MixOut"] }>();
 
 <template>
   <div class="stack">
+    <ol v-if="mix.brew.length" aria-label="First the brew">
+      <li v-for="step in mix.brew" :key="step.text">
+        <strong>{{ step.text }}</strong>
+        <span v-if="step.measured" class="soft">With the {{ step.measured.tool }}.</span>
+      </li>
+    </ol>
     <ol>
       <li v-for="pour in mix.pours" :key="pour.name">
         <strong>{{ pour.name }}<template v-if="pour.role !== 'active'"> ({{ pour.role }})</template>: {{ how(pour) }}</strong>

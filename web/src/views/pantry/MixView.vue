@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { computed } from "vue";
 import { RouterLink, useRoute } from "vue-router";
 import CautionList from "../../components/CautionList.vue";
 import FaultNote from "../../components/FaultNote.vue";
@@ -15,6 +16,8 @@ import { provideMixing } from "../../composables/useMixing";
 const modes = { recipe: "A recipe", strength: "A stock to a strength", parts: "One part in N", convert: "Other units" } as const;
 const route = useRoute();
 const { form, fault, found, diluted, others, beside, currency, make, choose } = provideMixing({ recipe: asked("recipe"), plants: asked("plants") });
+
+const settled = computed(() => found.value !== null && found.value.open.length === 0);
 
 function asked(key: string): string | undefined {
   const value = route.query[key];
@@ -37,15 +40,14 @@ function asked(key: string): string | undefined {
         <StrengthFields v-else />
         <QuantityFields v-if="form.mode !== 'convert'" />
         <FaultNote :fault="fault && !beside.includes(fault.field ?? '') ? fault : null" />
-        <div><el-button type="primary" size="large" native-type="submit">Show it</el-button></div>
       </form>
-      <MixedBottle v-if="found" :mix="found" :currency="currency" />
+      <MixedBottle v-if="settled && found" :mix="found" :currency="currency" />
       <ConvertedUnits v-else-if="others" :amounts="others" />
       <DilutionSteps v-else-if="diluted" :dilution="diluted" />
     </div>
 
     <template v-if="found">
-      <section class="sheet stack">
+      <section v-if="settled" class="sheet stack">
         <h2>In this order</h2>
         <PourList :mix="found" />
       </section>

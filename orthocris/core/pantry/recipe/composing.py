@@ -1,0 +1,206 @@
+"""Lexemes put together: numbers of several words, ranges, strengths, ratios, times, asides.
+
+Each rule looks at one place and says what stands there and how many lexemes it takes. After
+all of them the sentence is a row of the grammar's terminals.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from orthocris.core.pantry.recipe.lexer import Lexeme
+from orthocris.core.pantry.recipe.numbers import (
+    number_of,
+    range_of,
+    ratio_of,
+    same_as,
+    strength_of,
+    unit_and_a_half,
+)
+from orthocris.core.pantry.recipe.row import (
+    MATTER,
+    MEASURES,
+    NAMES,
+    NUMBERS,
+    Found,
+    Rule,
+    exact,
+    kinds,
+    merged,
+)
+from orthocris.core.pantry.recipe.vocabulary import Kind
+
+
+def composed(found: Sequence[Lexeme]) -> tuple[Lexeme, ...]:
+    """Return the sentence with what belongs together as one lexeme."""
+    row = _asides(list(found))
+    for rule in _RULES:
+        row = _rewritten(row, rule)
+    return tuple(row)
+
+
+def _rewritten(row: Sequence[Lexeme], rule: Rule) -> list[Lexeme]:
+    made: list[Lexeme] = []
+    place = 0
+    while place < len(row):
+        found = rule(row, place)
+        if found is None:
+            made.append(row[place])
+            place += 1
+        else:
+            made.append(found[0])
+            place += found[1]
+    return made
+
+
+def _asides(row: list[Lexeme]) -> list[Lexeme]:
+    """What stands in parentheses: an amount said twice or a remark is a note, else it counts."""
+    made: list[Lexeme] = []
+    place = 0
+    while place < len(row):
+        if row[place].kind is not Kind.OPEN:
+            made.append(row[place])
+            place += 1
+            continue
+        end = place + 1
+        while end < len(row) and row[end].kind is not Kind.CLOSE:
+            end += 1
+        inside = row[place + 1 : end]
+        whole = row[place : end + 1]
+        if _is_aside(made, inside) and _twice(made, inside):
+            made[-1] = replace(made[-1], end=whole[-1].end)
+        elif _is_aside(made, inside):
+            made.append(Lexeme(Kind.NOTE, whole[0].start, whole[-1].end,
+                               " ".join(one.text for one in inside)))  # fmt: skip
+        else:
+            made += inside
+        place = end + 1
+    return made
+
+
+def _twice(before: Sequence[Lexeme], inside: Sequence[Lexeme]) -> bool:
+    """True for an amount said a second time in another unit."""
+    kinds = {one.kind for one in inside}
+    return bool(before) and before[-1].kind in MEASURES and bool(kinds & MEASURES)
+
+
+def _is_aside(before: Sequence[Lexeme], inside: Sequence[Lexeme]) -> bool:
+    kinds = {one.kind for one in inside}
+    measured = bool(kinds & (MEASURES | {Kind.STRENGTH}))
+    names = {one.value for one in inside if one.kind in NAMES}
+    if kinds & {Kind.STRENGTH, Kind.OR, Kind.SOLUTION} and not kinds & {Kind.DENIES}:
+        return False
+    if measured and before and before[-1].kind in MEASURES:
+        return not names
+    if measured:
+        return False
+    known = {one.value for one in before if one.kind in NAMES}
+    return bool(kinds & {Kind.DENIES}) or names <= known or Kind.NUMBER in kinds or not names
+
+
+def _dropped(row: Sequence[Lexeme], place: int) -> Found:
+    """ "The", "about" and such: they go, unless nothing follows that they could belong to."""
+    one = row[place]
+    if one.kind is Kind.DROP and place + 1 < len(row):
+        after = row[place + 1]
+        return replace(after), 2
+    return None
+
+
+def _no_amount(row: Sequence[Lexeme], place: int) -> Found:
+    """Times, temperatures, distances and what a plant gets are no amounts of the mix."""
+    dose = (Kind.NUMBER, Kind.UNIT)
+    if kinds(row, place, *dose):
+        glue = 2
+        while kinds(row, place + glue, frozenset({Kind.A, Kind.PER, Kind.EACH, Kind.IN, Kind.TO})):
+            glue += 1
+        plant = kinds(row, place + glue, Kind.COUNTED) or (
+            kinds(row, place + glue, Kind.WORD) and row[place + glue].text in ("plant", "pot")
+        )
+        if glue > 2 and plant:
+            return merged(row, place, glue + 1, Kind.NOTE, None)
+    if kinds(row, place, NUMBERS, Kind.TIME):
+        minutes = row[place + 1].value
+        assert isinstance(minutes, int)  # noqa: S101 - from the table of times
+        return merged(row, place, 2, Kind.TIME, exact(row[place]) * minutes)
+    counted = frozenset({Kind.COUNTED, Kind.TIMES})
+    if kinds(row, place, frozenset({Kind.NUMBER, Kind.FRACTION}), counted):
+        return merged(row, place, 2, Kind.NOTE, None)
+    if kinds(row, place, Kind.PER, Kind.FRACTION, Kind.TIME):
+        return merged(row, place, 3, Kind.NOTE, None)
+    return None
+
+
+def _denied(row: Sequence[Lexeme], place: int) -> Found:
+    """ "no oil", "without soap", "never with bleach": a note, no part."""
+    if row[place].kind is not Kind.DENIES:
+        return None
+    end = place + 1
+    while end < len(row) and end < place + 4 and not kinds(row, end, NAMES):
+        if not kinds(row, end, frozenset({Kind.ADJECTIVE, Kind.SEP, Kind.A, Kind.SOME,
+                                           Kind.WORD, Kind.DROP, Kind.VERB})):  # fmt: skip
+            break
+        end += 1
+    if kinds(row, end, NAMES):
+        while kinds(row, end + 1, Kind.OR, NAMES):
+            end += 2
+        return merged(row, place, end + 1 - place, Kind.NOTE, None)
+    return merged(row, place, 1, Kind.NOTE, None)
+
+
+def _water(row: Sequence[Lexeme], place: int) -> Found:
+    """ "fresh cool tap water" is water."""
+    end = place
+    while kinds(row, end, frozenset({Kind.ADJECTIVE, Kind.STEEP})):
+        end += 1
+    if end > place and kinds(row, end, Kind.WATER):
+        return merged(row, place, end + 1 - place, Kind.WATER, None)
+    return None
+
+
+def _colon(row: Sequence[Lexeme], place: int) -> Found:
+    """ "Soap: 10 ml", "oil at 1%": what joins the two says nothing."""
+    one = row[place]
+    between = place and kinds(row, place - 1, MATTER) and kinds(row, place + 1, MATTER)
+    if between and one.text in (":", "/"):
+        return replace(one, kind=Kind.SEP, value=None), 1
+    if one.kind is Kind.AT and place + 1 < len(row):
+        return replace(row[place + 1]), 2
+    if one.kind is Kind.THIN and kinds(row, place + 1, NUMBERS, Kind.UNIT):
+        return replace(one, kind=Kind.UP_TO), 1
+    return None
+
+
+def _articles(row: Sequence[Lexeme], place: int) -> Found:
+    """ "a 2% soap", "a bottle", "a soap": the article says nothing."""
+    after = frozenset({Kind.STRENGTH, Kind.RATIO, Kind.VESSEL, Kind.EQUAL, Kind.NUMBER, Kind.NOTE,
+                       Kind.BREW, Kind.SOLUTION, Kind.WATER, Kind.TIME, Kind.SOME})  # fmt: skip
+    if kinds(row, place, Kind.A, after):
+        return replace(row[place + 1]), 2
+    return None
+
+
+def _most(row: Sequence[Lexeme], place: int) -> Found:
+    """ "up to 10 ml soap" is an amount; "up to 1 litre" is the volume of the mix."""
+    if kinds(row, place, Kind.UP_TO, Kind.NUMBER, Kind.UNIT) and row[place].text == "up to":
+        end = place + 3 + kinds(row, place + 3, Kind.OF)
+        if kinds(row, end, NAMES | {Kind.ADJECTIVE}):
+            return replace(row[place + 1]), 2
+    return None
+
+
+def _separators(row: Sequence[Lexeme], place: int) -> Found:
+    end = place
+    while kinds(row, end, Kind.SEP):
+        end += 1
+    if end - place < 2:
+        return None
+    stop = any(one.value == "stop" for one in row[place:end])
+    return merged(row, place, end - place, Kind.SEP, "stop" if stop else None)
+
+
+_RULES: tuple[Rule, ...] = (
+    _dropped, number_of, unit_and_a_half, same_as, range_of, strength_of, _no_amount, ratio_of,
+    _colon, _denied, _water, _articles, _most, _separators,
+)  # fmt: skip

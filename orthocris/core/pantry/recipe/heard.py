@@ -1,0 +1,91 @@
+"""Everything a recipe says, gathered once: amounts, volumes, shares, parts of a whole."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from fractions import Fraction
+
+from orthocris.core.pantry.recipe.amounts import Measure
+from orthocris.core.pantry.recipe.phrases import Amount, Phrase, Thing
+from orthocris.core.pantry.substances import Form
+
+
+@dataclass(eq=False, slots=True)
+class Volume:
+    """A volume that was said: how (in, to, per, up_to, water, vessel, bare), and where."""
+
+    measure: Measure
+    how: str
+    phrase: Phrase
+    stage: int
+    used: bool = False
+
+    on_top: Fraction = Fraction(0)  # ml of the parts that the water was added to
+
+    @property
+    def ml(self) -> Fraction:
+        """The ready mix it makes, ml."""
+        return self.measure.size + self.on_top
+
+    @property
+    def water(self) -> bool:
+        """True when it was said to be water."""
+        return self.phrase.water
+
+
+@dataclass(eq=False, slots=True)
+class Poured:
+    """An amount of a thing and the volume it is in."""
+
+    thing: Thing
+    measure: Measure
+    amount: Amount
+    phrase: Phrase
+    stage: int
+    volume: Volume | None = None
+
+    @property
+    def solid(self) -> bool:
+        """True for what is steeped and strained off again."""
+        found = self.thing.substance
+        return found is not None and found.form is Form.SOLID and not self.thing.brew
+
+
+@dataclass(eq=False, slots=True)
+class Share:
+    """A thing and its share of the whole; `stock` its own strength where that was said."""
+
+    thing: Thing
+    share: Fraction
+    phrase: Phrase
+    stage: int = 0
+
+
+@dataclass(eq=False, slots=True)
+class Counted:
+    """So many parts of a thing; `of_whole` for a half or a third of all."""
+
+    thing: Thing
+    number: Fraction
+    phrase: Phrase
+    of_whole: bool
+    stage: int = 0
+
+
+@dataclass(slots=True)
+class Heard:
+    """Everything a recipe says, gathered once; later steps only look here.
+
+    `doubts` are phrases whose sense must be settled, with the reason.
+    """
+
+    poured: list[Poured] = field(default_factory=list)
+    shares: list[Share] = field(default_factory=list)
+    counted: list[Counted] = field(default_factory=list)
+    volumes: list[Volume] = field(default_factory=list)
+    doubts: list[tuple[Phrase, str]] = field(default_factory=list)
+    steeped: bool = False
+    mother: bool = False  # a stock of liquids that is thinned in a second step
+    strained: bool = False
+    minutes: Fraction | None = None
+    how: str = ""

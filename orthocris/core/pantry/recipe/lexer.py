@@ -1,0 +1,218 @@
+"""From a sentence to lexemes: its words with what each is, where it stands, and its value."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from fractions import Fraction
+
+from orthocris.core.pantry.recipe.vocabulary import (
+    CARDINALS,
+    FRACTION_WORDS,
+    Kind,
+    longest_phrase,
+    vocabulary,
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Lexeme:
+    """A word or a phrase of a recipe: `start` and `end` in the text, what it is, its value.
+
+    `guess` says what was assumed in reading it, empty when nothing was; `other` is how else the
+    same letters could have been meant, written so that it is clear.
+    """
+
+    kind: Kind
+    start: int
+    end: int
+    text: str
+    value: object = None
+    guess: str = ""
+    other: str = ""
+
+
+_SIGNS = {"½": Fraction(1, 2), "¼": Fraction(1, 4), "¾": Fraction(3, 4), "⅓": Fraction(1, 3),
+          "⅔": Fraction(2, 3), "⅛": Fraction(1, 8), "⅕": Fraction(1, 5)}  # fmt: skip
+_SIGN = "".join(_SIGNS)
+_SCAN = re.compile(
+    rf"""
+    (?P<note>\[[^\]]*\])
+  | (?P<quoted>"[^"]*"|“[^”]*”|«[^»]*»)
+  | (?P<mixed>\d+\s*[{_SIGN}]|\d+\s+\d+\s*/\s*\d+(?![\d%]))
+  | (?P<even>(?P<one>\d+)\s*/\s*(?P=one)(?!\d))
+  | (?P<over>\d+\s*/\s*\d+(?!\d))
+  | (?P<thousands>[1-9]\d{{0,2}}
+      (?:(?:[ '\u00a0\u202f]\d{{3}})+|(?:,\d{{3}})+(?:\.\d+)?)(?![\d.,]?\d))
+  | (?P<decimal>\d*[.,]\d+)
+  | (?P<whole>\d+)
+  | (?P<sign>[{_SIGN}])
+  | (?P<word>[vw]/[vw]\b|[^\W\d_]+(?:['’][^\W\d_]+)?(?:\d(?:[^\W\d_]\d?)?)?)
+  | (?P<percent>%)
+  | (?P<degree>°\s?[cfCF]?)
+  | (?P<stop>[.;\n,+&|•]+|\s[-–—]+\s)
+  | (?P<mark>[^\s\w])
+    """,
+    re.VERBOSE,
+)
+_SHORT = frozenset(
+    [
+        *("fl", "oz", "ozs", "tbsp", "tsp", "tbs", "tbl", "tblsp", "gal", "pt", "qt", "lb", "lbs"),
+        *("approx", "ca", "ml", "l", "c", "cc", "g", "kg", "no", "min", "hr", "hrs", "vol", "q"),
+    ]
+)
+
+
+@dataclass(frozen=True, slots=True)
+class _Raw:
+    """A mark of the text before anybody asks what it means."""
+
+    sort: str
+    text: str
+    start: int
+    end: int
+
+
+def lexemes(text: str) -> tuple[Lexeme, ...]:
+    """Return the lexemes of a text in their order; nothing but blanks lies between them."""
+    raw = _joined(_raw(text))
+    return tuple(_named(raw))
+
+
+def _raw(text: str) -> list[_Raw]:
+    plain = "".join(c.lower() if len(c.lower()) == 1 else c for c in text)
+    found = []
+    for match in _SCAN.finditer(plain):
+        sort = match.lastgroup or "mark"
+        sort = next(k for k, v in match.groupdict().items() if v is not None and k != "one")
+        found.append(_Raw(sort, match[0], match.start(), match.end()))
+    return found
+
+
+def _joined(raw: list[_Raw]) -> list[_Raw]:
+    """Take away hyphens that only join words, and the stops of abbreviations."""
+    kept: list[_Raw] = []
+    for k, one in enumerate(raw):
+        before = raw[k - 1] if k else None
+        after = raw[k + 1] if k + 1 < len(raw) else None
+        close = before is not None and before.end == one.start
+        if one.text in ("-", "–", "—", "~", "≈", "*", "_", "'", "’") and one.sort == "mark":
+            joins = close and after is not None and after.start == one.end
+            numbers = before is not None and after is not None and _is_number(after)
+            if one.text in ("-", "–", "—") and not (joins and not numbers):
+                kept.append(one)
+            continue
+        if one.text == "." and close and before is not None and before.text in _SHORT and after:
+            continue
+        kept.append(one)
+    return kept
+
+
+def _is_number(one: _Raw) -> bool:
+    return one.sort in ("mixed", "over", "even", "thousands", "decimal", "whole", "sign")
+
+
+def _named(raw: Sequence[_Raw]) -> Iterator[Lexeme]:
+    """Give every mark its meaning; words by the longest phrase of the vocabulary."""
+    place = 0
+    while place < len(raw):
+        one = raw[place]
+        if one.sort == "word":
+            lexeme, used = _phrase(raw, place)
+            yield lexeme
+            place += used
+            continue
+        yield _mark(one)
+        place += 1
+
+
+def _phrase(raw: Sequence[_Raw], place: int) -> tuple[Lexeme, int]:
+    words = []
+    for one in raw[place : place + longest_phrase()]:
+        if one.sort != "word":
+            break
+        words.append(one.text.replace("’", "'"))
+    known = vocabulary()
+    for length in range(len(words), 0, -1):
+        spelled = tuple(words[:length])
+        meaning = known.get(spelled) or known.get((*spelled[:-1], spelled[-1].removesuffix("s")))
+        number = _number_word(spelled[0]) if length == 1 else None
+        last = raw[place + length - 1]
+        whole = " ".join(spelled)
+        if number is not None:
+            return replace(number, start=raw[place].start, end=last.end, text=whole), 1
+        if meaning is not None:
+            kind, value = meaning.kind, meaning.value
+            return Lexeme(kind, raw[place].start, last.end, whole, value), length
+    one = raw[place]
+    return Lexeme(Kind.WORD, one.start, one.end, one.text), 1
+
+
+def _number_word(word: str) -> Lexeme | None:
+    if word in ("a", "an"):
+        return Lexeme(Kind.A, 0, 0, word, Fraction(1))
+    if word in CARDINALS:
+        return Lexeme(Kind.NUMBER, 0, 0, word, Fraction(CARDINALS[word]))
+    if word in FRACTION_WORDS:
+        return Lexeme(Kind.FRACTION, 0, 0, word, FRACTION_WORDS[word])
+    if word in ("few", "several"):
+        few = Fraction(3 if word == "few" else 5)
+        return Lexeme(Kind.NUMBER, 0, 0, word, few, f"{word} is taken as {few}")
+    return None
+
+
+def _mark(one: _Raw) -> Lexeme:
+    def made(kind: Kind, value: object = None, guess: str = "", other: str = "") -> Lexeme:
+        return Lexeme(kind, one.start, one.end, one.text, value, guess, other)
+
+    if one.sort == "note":
+        return made(Kind.NOTE)
+    if one.sort == "quoted":
+        return made(Kind.NAME)
+    if _is_number(one):
+        return _number(one)
+    if one.sort == "stop":
+        return made(Kind.SEP, "stop" if one.text.strip()[:1] in (".", ";", "\n", "") else None)
+    if one.sort == "degree":
+        return made(Kind.COUNTED)
+    signs = {"%": Kind.STRENGTH, "/": Kind.PER, "=": Kind.AT, ":": Kind.AT, "@": Kind.AT,
+             "(": Kind.OPEN, ")": Kind.CLOSE, "-": Kind.DASH, "–": Kind.DASH,
+             "—": Kind.DASH}  # fmt: skip
+    return made(signs.get(one.text, Kind.WORD), one.text)
+
+
+def _number(one: _Raw) -> Lexeme:
+    """The value of figures, with what was assumed where two countries write it differently."""
+    text, sort = one.text, one.sort
+    value, guess, other = Fraction(0), "", ""
+    kind = Kind.NUMBER
+    if sort == "even":
+        kind, value = Kind.EQUAL, Fraction(1, 2)
+    elif sort == "sign":
+        value = _SIGNS[text]
+    elif sort == "mixed" and text[-1] in _SIGNS:
+        value = Fraction(text[:-1].strip()) + _SIGNS[text[-1]]
+    elif sort == "mixed":
+        whole, rest = text.split(maxsplit=1)
+        value = Fraction(whole) + _over(rest)
+    elif sort == "over":
+        value = _over(text)
+        kind = Kind.NUMBER if value else Kind.WORD
+    elif sort == "thousands":
+        value = Fraction(re.sub(r"[^\d.]", "", text))
+        if not re.search(r"[,.].*[,.]", text):
+            guess = f"{text} is taken as {float(value):g}"
+            other = re.sub(r"[^\d]", ".", text, count=1)
+    else:
+        value = (
+            Fraction(text.replace(",", ".")) if text[0] not in ".," else Fraction("0." + text[1:])
+        )
+        if re.fullmatch(r"[1-9]\d{0,2}\.(?:000|500)", text):
+            other = text.replace(".", "")
+    return Lexeme(kind, one.start, one.end, text, value, guess, other)
+
+
+def _over(text: str) -> Fraction:
+    above, below = (int(part) for part in text.split("/"))
+    return Fraction(above, below) if below else Fraction(0)

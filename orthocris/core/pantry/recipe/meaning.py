@@ -1,0 +1,196 @@
+"""What the phrases of a recipe come to, heard one after the other."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import replace
+from fractions import Fraction
+
+from orthocris.core.pantry.recipe.amounts import Kitchen, measure_of
+from orthocris.core.pantry.recipe.attaching import attached
+from orthocris.core.pantry.recipe.heard import Counted, Heard, Poured, Share, Volume
+from orthocris.core.pantry.recipe.phrases import Amount, Item, Phrase, Thing
+from orthocris.core.pantry.recipe.vocabulary import Kind
+from orthocris.core.pantry.recipe.volumes import add_water, give_volumes
+from orthocris.core.pantry.substances import Trait
+from orthocris.core.pantry.units import Dimension
+
+
+def hear(items: Sequence[Item], kitchen: Kitchen) -> Heard:
+    """Gather what the phrases say, each amount with its volume."""
+    heard = Heard()
+    _Hearing(heard, kitchen).all(attached(items))
+    give_volumes(heard)
+    add_water(heard)
+    return heard
+
+
+def _definite(thing: Thing) -> bool:
+    """True for "the concentrate", "this", "it": what was made before."""
+    return thing.name.startswith(("the ", "this", "that", "it", "of th"))
+
+
+class _Hearing:
+    """Goes over the items once, from the beginning."""
+
+    def __init__(self, heard: Heard, kitchen: Kitchen) -> None:
+        self._heard, self._kitchen = heard, kitchen
+        self._stage = 0
+        self._solid = False
+
+    def all(self, items: Iterable[Item]) -> None:
+        for item in items:
+            if isinstance(item, Phrase):
+                self._phrase(item)
+            else:
+                self._word(item)
+
+    def _word(self, item: Item) -> None:
+        assert not isinstance(item, Phrase)  # noqa: S101 - asked only of loose words
+        if item.kind is Kind.STEEP:
+            self._heard.steeped = True
+            self._heard.how = self._heard.how or item.text
+        elif item.kind is Kind.STRAIN:
+            self._heard.strained = True
+            self._stage = 1 if self._solid else self._stage
+        elif item.kind is Kind.TIME and self._heard.minutes is None:
+            minutes = item.value
+            if (self._heard.steeped or self._solid) and self._stage == 0:
+                self._heard.minutes = Fraction(str(minutes))
+        elif item.kind is Kind.VERB and item.text.startswith(("dilut", "thin")) and self._solid:
+            self._stage = 1
+
+    def _phrase(self, phrase: Phrase) -> None:
+        for one in phrase.row:
+            if one.kind is Kind.STEEP:
+                self._word(one)
+        again = any(t.brew and _definite(t) for t in phrase.things) and bool(self._heard.poured)
+        if self._solid and (phrase.ratio is not None or any(t.brew for t in phrase.things)):
+            self._stage = 1
+        elif again:
+            self._stage, self._heard.mother = 1, True
+        said = getattr(self, f"_{phrase.sort}", None)
+        if said is None:
+            self._volume_said(phrase)
+        else:
+            said(phrase)
+
+    def _pour(self, phrase: Phrase, thing: Thing, amount: Amount) -> None:
+        measure = measure_of(amount, thing, self._kitchen)
+        volume = None
+        if phrase.per is not None:
+            inside = measure_of(phrase.per, None, self._kitchen)
+            volume = Volume(inside, "per", phrase, self._stage, used=True)
+            self._heard.volumes.append(volume)
+        found = Poured(thing, measure, amount, phrase, self._stage, volume)
+        self._solid = self._solid or found.solid
+        self._heard.poured.append(found)
+
+    def _amount_first(self, phrase: Phrase) -> None:
+        assert phrase.amount is not None  # noqa: S101 - the grammar's rule has one
+        for thing in phrase.things:
+            self._pour(phrase, thing, phrase.amount)
+
+    _name_first = _each = _amount_first
+
+    def _same(self, phrase: Phrase) -> None:
+        factor = phrase.number or Fraction(1)
+        before = self._heard.poured[-1] if self._heard.poured else None
+        if before is None:
+            self._heard.doubts.append((phrase, "as much as what?"))
+            return
+        amount = replace(before.amount, number=before.amount.number * factor)
+        if phrase.thing.water:
+            size = measure_of(amount, None, self._kitchen)
+            self._heard.volumes.append(Volume(size, "water", phrase, self._stage))
+        else:
+            self._pour(phrase, phrase.thing, amount)
+
+    def _more(self, phrase: Phrase) -> None:
+        """ "two spoons of oil and one of soap"."""
+        before = self._heard.poured[-1] if self._heard.poured else None
+        if before is None or phrase.number is None:
+            self._heard.doubts.append((phrase, "of what?"))
+        else:
+            self._pour(phrase, phrase.thing, replace(before.amount, number=phrase.number))
+
+    def _proportion(self, phrase: Phrase) -> None:
+        for thing, number in zip(phrase.things, phrase.proportion, strict=True):
+            self._heard.counted.append(Counted(thing, number, phrase, False, self._stage))
+
+    def _rest(self, phrase: Phrase) -> None:
+        """The share of water follows from the others."""
+
+    def _dose(self, phrase: Phrase) -> None:
+        """What each plant gets is no part of the mix."""
+
+    def _thinned_with(self, phrase: Phrase) -> None:
+        times = phrase.number or Fraction(1)
+        self._share(phrase, 1 / (1 + times))
+
+    def _share(self, phrase: Phrase, share: Fraction, thing: Thing | None = None) -> None:
+        found = Share(thing or phrase.thing, share, phrase, self._stage)
+        self._heard.shares.append(found)
+
+    def _lone(self, phrase: Phrase) -> None:
+        thing = phrase.thing
+        found = thing.substance
+        if found is not None and found.has(Trait.STOCK):
+            self._heard.doubts.append((phrase, "stock"))
+        else:
+            self._share(phrase, thing.strength or Fraction(0), replace(thing, strength=None))
+
+    def _of_stock(self, phrase: Phrase) -> None:
+        self._share(phrase, phrase.share or Fraction(0))
+
+    def _thinned(self, phrase: Phrase) -> None:
+        stock = phrase.thing.strength or Fraction(0)
+        self._share(phrase, phrase.share / stock if phrase.share and stock else Fraction(0))
+
+    def _thinned_from(self, phrase: Phrase) -> None:
+        wanted, stock = phrase.thing.strength or Fraction(0), phrase.share or Fraction(0)
+        self._share(phrase, wanted / stock if stock else Fraction(0),
+                    replace(phrase.thing, strength=stock))  # fmt: skip
+
+    def _ratio(self, phrase: Phrase) -> None:
+        ratio = phrase.ratio
+        assert ratio is not None  # noqa: S101 - the grammar's rule has one
+        whole = ratio.rest if ratio.altogether else ratio.one + ratio.rest
+        share = ratio.one / whole if whole else Fraction(2)
+        if phrase.things:
+            self._share(phrase, share)
+        elif self._solid:
+            self._share(phrase, share, Thing("the brew", brew=True))
+        else:
+            self._heard.doubts.append((phrase, "of what?"))
+
+    _one_to = _ratio
+
+    def _parts(self, phrase: Phrase) -> None:
+        whole = not any(one.kind is Kind.PARTS for one in phrase.row)
+        number = phrase.number or Fraction(1)
+        self._heard.counted.append(Counted(phrase.thing, number, phrase, whole, self._stage))
+
+    def _equal(self, phrase: Phrase) -> None:
+        for thing in phrase.things:
+            self._heard.counted.append(Counted(thing, Fraction(1), phrase, False, self._stage))
+
+    def _neat(self, phrase: Phrase) -> None:
+        self._share(phrase, Fraction(1))
+
+    def _volume_said(self, phrase: Phrase) -> None:
+        assert phrase.amount is not None  # noqa: S101 - the grammar's rule has one
+        size = measure_of(phrase.amount, None, self._kitchen)
+        how = {"volume": phrase.joint.lower(), "filled": "up_to"}.get(phrase.sort, phrase.sort)
+        if size.dimension is not Dimension.VOLUME:
+            self._heard.doubts.append((phrase, "of what?"))
+            return
+        if phrase.sort == "bare" and phrase.amount.article and phrase.amount.heap == 1:
+            how = "per"  # 10 ml a litre
+        if phrase.sort == "bare" and how == "bare" and size.size < 50 and not self._solid:
+            self._heard.doubts.append((phrase, "of what?"))
+            return
+        if phrase.sort == "bare" and self._solid and self._stage and size.size < 500:
+            self._pour(phrase, Thing("the brew", brew=True), phrase.amount)
+            return
+        self._heard.volumes.append(Volume(size, how, phrase, self._stage))

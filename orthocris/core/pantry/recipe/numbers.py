@@ -1,0 +1,214 @@
+"""Numbers as people say them: of several words, ranges, strengths, ratios, as much again."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import replace
+from fractions import Fraction
+
+from orthocris.core.pantry.recipe.lexer import Lexeme
+from orthocris.core.pantry.recipe.row import (
+    MATTER,
+    MEASURES,
+    NAMELIKE,
+    NAMES,
+    NUMBERS,
+    Found,
+    Ratio,
+    exact,
+    kinds,
+    merged,
+)
+from orthocris.core.pantry.recipe.vocabulary import Kind
+
+
+def number_of(row: Sequence[Lexeme], place: int) -> Found:
+    """Numbers of several words: twenty-five, two hundred and fifty, one and a half, half a."""
+    figures = _figures(row, place)
+    if figures is not None:
+        return figures
+    taken = _cardinal(row, place) or _fraction(row, place)
+    if taken is None:
+        return None
+    value, used, kind = taken
+    if kind is Kind.NUMBER and _and_a_bit(row, place + used):
+        rest, more = _and_a_bit(row, place + used) or (Fraction(0), 0)
+        value, used = value + rest, used + more
+    glue = place + used
+    of = kinds(row, glue, Kind.OF)
+    if kinds(row, glue + of, Kind.A) and kind is Kind.FRACTION:
+        if kinds(row, glue + of + 1, MEASURES | {Kind.STRENGTH}):
+            used += of + 1
+    elif of and kinds(row, glue + 1, MEASURES):
+        used += 1
+    return merged(row, place, used, kind, value) if used > 1 else None
+
+
+def _figures(row: Sequence[Lexeme], place: int) -> Found:
+    """Figures that depend on what follows: 1.000 ml, 1,000 l, 1/10 milk."""
+    one = row[place]
+    if one.kind is not Kind.NUMBER:
+        return None
+    unit = row[place + 1].value if kinds(row, place + 1, Kind.UNIT) else None
+    thousand = re.fullmatch(r"[1-9]\d{0,2}\.\d{3}", one.text) and unit == "ml"
+    decimal = re.fullmatch(r"[1-9]\d{0,2},\d{3}", one.text) and unit in ("l", "kg", "gal", "quart")
+    if thousand or decimal:
+        value = exact(one) * 1000 if thousand else exact(one) / 1000
+        other = f"{float(exact(one)):g}"
+        said = f"{one.text} is taken as {float(value):g}"
+        return replace(one, value=value, guess=said, other=other), 1
+    of = place + 1 + kinds(row, place + 1, Kind.OF)
+    if "/" in one.text and exact(one) < 1 and kinds(row, of, MATTER):
+        return replace(one, kind=Kind.FRACTION), 1
+    return None
+
+
+def _cardinal(row: Sequence[Lexeme], place: int) -> tuple[Fraction, int, Kind] | None:
+    used = 0
+    article = kinds(row, place, Kind.A)
+    if article and not kinds(row, place + 1, Kind.NUMBER):
+        return None
+    if article:
+        counted = row[place + 1].text in ("dozen", "couple", "few", "hundred", "thousand")
+        if not counted and row[place + 1].text[0].isalpha() is False:
+            return exact(row[place + 1]), 2, Kind.NUMBER  # a 16 oz bottle
+        used = 1
+    if not kinds(row, place + used, Kind.NUMBER):
+        return None
+    total = exact(row[place + used])
+    used += 1
+    while kinds(row, place + used, Kind.NUMBER) and row[place + used].text.isalpha():
+        more = exact(row[place + used])
+        if more in (100, 1000, 12) and total < more:
+            total *= more
+        elif total >= 20 and more < 10 and total % 10 == 0:
+            total += more
+        else:
+            break
+        used += 1
+        and_more = kinds(row, place + used, Kind.SEP, Kind.NUMBER) and more in (100, 1000)
+        if and_more and row[place + used].text == "and" and row[place + used + 1].text.isalpha():
+            total += exact(row[place + used + 1])
+            used += 2
+    fraction = place + used
+    if kinds(row, fraction, Kind.FRACTION) and row[fraction].text != "half":
+        return total * exact(row[fraction]), used + 1, Kind.FRACTION
+    return total, used, Kind.NUMBER
+
+
+def _fraction(row: Sequence[Lexeme], place: int) -> tuple[Fraction, int, Kind] | None:
+    article = kinds(row, place, Kind.A)
+    if not kinds(row, place + article, Kind.FRACTION):
+        return None
+    value, used = exact(row[place + article]), article + 1
+    after = place + used
+    if kinds(row, after, Kind.A, Kind.NUMBER) and row[after + 1].text == "dozen":
+        return value * 12, used + 2, Kind.NUMBER
+    return value, used, Kind.FRACTION
+
+
+def _and_a_bit(row: Sequence[Lexeme], place: int) -> tuple[Fraction, int] | None:
+    """ "and a half" after a number, where it does not begin a share of its own."""
+    if not (kinds(row, place, Kind.SEP) and row[place].text in ("and", "&", "+")):
+        return None
+    article = kinds(row, place + 1, Kind.A)
+    at = place + 1 + article
+    if kinds(row, at, Kind.FRACTION) and not kinds(row, at + 1, NAMES | {Kind.WATER}):
+        return exact(row[at]), 2 + article
+    if kinds(row, at, Kind.NUMBER) and exact(row[at]) < 1:
+        return exact(row[at]), 2 + article
+    return None
+
+
+def unit_and_a_half(row: Sequence[Lexeme], place: int) -> Found:
+    """ "A litre and a half": the number grows, the unit stays."""
+    if kinds(row, place, NUMBERS, Kind.UNIT):
+        more = _and_a_bit(row, place + 2)
+        at = place + 2 + (more[1] if more else 0)
+        if more and not kinds(row, at, MEASURES | {Kind.OF, Kind.PARTS}):
+            unit = row[place + 1]
+            number = exact(row[place]) + more[0]
+            said = f"{float(number):g} {unit.text}"
+            start, end = row[place].start, row[at - 1].end
+            return Lexeme(Kind.UNIT, start, end, said, (number, unit.value)), at - place
+    return None
+
+
+def range_of(row: Sequence[Lexeme], place: int) -> Found:
+    """ "10 to 15 ml", "between 5 and 15": the middle, and said so."""
+    between = row[place].text == "between" and kinds(row, place + 1, Kind.NUMBER, Kind.SEP)
+    start = place + between
+    if not kinds(row, start, frozenset({Kind.NUMBER, Kind.FRACTION})):
+        return None
+    unit = kinds(row, start + 1, MEASURES)
+    mid = start + 1 + unit
+    joints = frozenset({Kind.TO, Kind.DASH, Kind.OR, *((Kind.SEP,) if between else ())})
+    dash = kinds(row, mid, Kind.SEP) and row[mid].text.strip() in ("-", "–", "—")
+    if not (kinds(row, mid, joints) or dash) or not kinds(row, mid + 1, Kind.NUMBER):
+        return None
+    after = mid + 2
+    if not kinds(row, after, MEASURES | {Kind.STRENGTH}):
+        return None
+    if unit and (row[start + 1].value != row[after].value or not _names_follow(row, after + 1)):
+        return None
+    low, high = exact(row[start]), exact(row[mid + 1])
+    middle = (low + high) / 2
+    said = f"{float(low):g} to {float(high):g} is taken as {float(middle):g}"
+    return merged(row, place, after - place, Kind.NUMBER, middle, said)
+
+
+def _names_follow(row: Sequence[Lexeme], place: int) -> bool:
+    return kinds(row, place, NAMELIKE | {Kind.PER})
+
+
+def strength_of(row: Sequence[Lexeme], place: int) -> Found:
+    if kinds(row, place, NUMBERS, Kind.STRENGTH):
+        return merged(row, place, 2, Kind.STRENGTH, exact(row[place]) / 100)
+    return None
+
+
+def ratio_of(row: Sequence[Lexeme], place: int) -> Found:
+    """ "1:40" and "1 to 40" are one part and forty; "1 in 40" is one in forty altogether."""
+    numbers = frozenset({Kind.NUMBER})
+    several = _proportion(row, place)
+    if several is not None:
+        return several
+    if kinds(row, place, numbers, frozenset({Kind.AT, Kind.TO, Kind.IN}), numbers):
+        joint, after = row[place + 1], place + 3
+        spaced = joint.kind is Kind.AT and joint.text != ":"
+        amount = kinds(row, after, MEASURES | {Kind.PARTS, Kind.STRENGTH})
+        if not spaced and not (amount and joint.kind is not Kind.AT):
+            value = Ratio(exact(row[place]), exact(row[place + 2]), joint.kind is Kind.IN)
+            return merged(row, place, 3, Kind.RATIO, value)
+    parts = (Kind.NUMBER, Kind.PARTS, Kind.IN, Kind.NUMBER)
+    if kinds(row, place, *parts) and not kinds(row, place + 4, MEASURES):
+        used = 4 + kinds(row, place + 4, Kind.PARTS)
+        value = Ratio(exact(row[place]), exact(row[place + 3]), True)
+        return merged(row, place, used, Kind.RATIO, value)
+    return None
+
+
+def _proportion(row: Sequence[Lexeme], place: int) -> Found:
+    """ "1:1:98" is as many parts of each thing."""
+    end = place
+    while kinds(row, end, Kind.NUMBER, Kind.AT, Kind.NUMBER) and row[end + 1].text == ":":
+        end += 2
+    if end - place < 4:
+        return None
+    values = tuple(exact(row[k]) for k in range(place, end + 1, 2))
+    return merged(row, place, end + 1 - place, Kind.PROPORTION, values)
+
+
+def same_as(row: Sequence[Lexeme], place: int) -> Found:
+    """ "half as much", "nine times as much", "twice the amount of"."""
+    if kinds(row, place, Kind.FRACTION, Kind.SAME):
+        return merged(row, place, 2, Kind.SAME, row[place].value)
+    if kinds(row, place, Kind.TIMES, Kind.SAME):
+        times = {"twice": 2, "double": 2, "treble": 3, "thrice": 3}.get(row[place].text, 1)
+        return merged(row, place, 2, Kind.SAME, Fraction(times))
+    if kinds(row, place, Kind.NUMBER, Kind.TIMES, Kind.SAME):
+        return merged(row, place, 3, Kind.SAME, row[place].value)
+    if kinds(row, place, Kind.SAME) and row[place].value is None:
+        return merged(row, place, 1, Kind.SAME, Fraction(1))
+    return None

@@ -1,0 +1,55 @@
+"""A row of lexemes and what rules over it ask: which kinds stand here, and what they make."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+
+from orthocris.core.pantry.recipe.lexer import Lexeme
+from orthocris.core.pantry.recipe.vocabulary import Kind
+
+Found = tuple[Lexeme, int] | None
+Rule = Callable[[Sequence[Lexeme], int], Found]
+
+MEASURES = frozenset({Kind.UNIT, Kind.VAGUE, Kind.HEAP, Kind.PIECE})
+NUMBERS = frozenset({Kind.NUMBER, Kind.FRACTION, Kind.A})
+NAMES = frozenset({Kind.NAME, Kind.STOCK})
+MATTER = NAMES | {Kind.WATER}
+NAMELIKE = NAMES | {Kind.WORD, Kind.ADJECTIVE, Kind.OF, Kind.BREW}
+
+
+@dataclass(frozen=True, slots=True)
+class Ratio:
+    """One part to others (`altogether` false: and `rest` of water) or in a whole."""
+
+    one: Fraction
+    rest: Fraction
+    altogether: bool
+
+
+def kinds(row: Sequence[Lexeme], place: int, *wanted: Kind | frozenset[Kind]) -> bool:
+    """True when these kinds stand here one after the other."""
+    if place + len(wanted) > len(row):
+        return False
+    pairs = zip(row[place:], wanted, strict=False)
+    return all(one.kind in kind if isinstance(kind, frozenset) else one.kind is kind
+               for one, kind in pairs)  # fmt: skip
+
+
+def merged(
+    row: Sequence[Lexeme], place: int, used: int, kind: Kind, value: object, guess: str = ""
+) -> tuple[Lexeme, int]:
+    parts = row[place : place + used]
+    said = "; ".join(dict.fromkeys(p.guess for p in (*parts,) if p.guess))
+    other = next((p.other for p in parts if p.other), "")
+    return (
+        Lexeme(kind, parts[0].start, parts[-1].end, " ".join(p.text for p in parts), value,
+               "; ".join(filter(None, (said, guess))), other if used == 1 else ""),
+        used,
+    )  # fmt: skip
+
+
+def exact(lexeme: Lexeme) -> Fraction:
+    assert isinstance(lexeme.value, Fraction)  # noqa: S101 - only numbers are asked
+    return lexeme.value

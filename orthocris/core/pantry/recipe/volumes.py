@@ -1,0 +1,93 @@
+"""Which amount is in which volume, and where named water is added or is the mix.
+
+A part takes the volume that was said with it, else the next one said, else the one before.
+Water that is named beside as much as a twentieth of something else is added to it; below that
+it is the volume of the mix.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from fractions import Fraction
+
+from orthocris.core.pantry.recipe.heard import Heard, Poured, Volume
+from orthocris.core.pantry.units import Dimension
+
+ADDED = Fraction(1, 20)  # from this share on, named water is added to what it is named beside
+_LARGE = frozenset({"l", "ml", "cl", "dl"})  # units that do not count parts
+
+
+def give_volumes(heard: Heard) -> None:
+    """Give every amount its volume: its own, the next one said, else the one before."""
+    for stage in (0, 1):
+        here: list[Poured | Volume] = [p for p in heard.poured if p.stage == stage]
+        here += [v for v in heard.volumes if v.stage == stage]
+        order = sorted(here, key=lambda one: (one.phrase.start, isinstance(one, Volume)))
+        waiting: list[Poured] = []
+        last: Volume | None = None
+        for one in order:
+            if isinstance(one, Poured):
+                if one.volume is None:
+                    waiting.append(one)
+                continue
+            if one.used:  # "10 ml per litre of soap"
+                last = last or one
+            elif waiting:
+                last = _take(one, waiting)
+                waiting = []
+            elif last is None:
+                last = one
+            else:
+                _second(heard, last, one)
+        if waiting and last is not None:
+            _take(last, waiting)
+
+
+def _take(volume: Volume, waiting: Sequence[Poured]) -> Volume:
+    volume.used = True
+    for part in waiting:
+        part.volume = volume
+    return volume
+
+
+def _second(heard: Heard, first: Volume, second: Volume) -> None:
+    """A volume when all parts have one: how much is wanted, the same again, or a doubt."""
+    again = first.ml == second.ml and second.how != "water"
+    if (first.how == "per" and second.how != "water") or second.how == "per" or again:
+        return
+    if not first.used and second.how != "water":
+        return
+    if second.ml < 50:
+        heard.doubts.append((second.phrase, "of what?"))
+    else:
+        heard.doubts.append((second.phrase, "a second volume"))
+
+
+def add_water(heard: Heard) -> None:
+    """Where water itself was named beside much of something else, it is added to it."""
+    for volume in heard.volumes:
+        parts = [p for p in heard.poured if p.volume is volume and not p.solid]
+        liquids = sum(
+            (p.measure.size for p in parts if p.measure.dimension is Dimension.VOLUME), Fraction(0)
+        )
+        if liquids and _is_added(volume, parts, liquids):
+            volume.on_top = liquids
+
+
+def _is_added(volume: Volume, parts: Sequence[Poured], liquids: Fraction) -> bool:
+    unit = volume.phrase.amount.unit if volume.phrase.amount else ""
+    alike = all(p.amount.unit == unit for p in parts)
+    much = liquids / (liquids + volume.ml) >= ADDED
+    if not volume.water:
+        return volume.how == "to" and alike and much and unit not in _LARGE
+    if volume.how == "up_to":
+        return False
+    rounder = _figures(liquids + volume.ml) < _figures(volume.ml)
+    if volume.how in ("in", "per", "vessel"):
+        return (alike and much) or (rounder and volume.how != "per")
+    return much or rounder
+
+
+def _figures(ml: Fraction) -> int:
+    """How many figures a number of ml has without its last zeros."""
+    return len(f"{float(ml):.6f}".rstrip("0").rstrip(".").replace(".", "").rstrip("0")) or 1

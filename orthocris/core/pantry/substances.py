@@ -1,0 +1,341 @@
+"""What an ingredient is, whatever it is called: the one classifier of the pantry.
+
+Mixing, costs, cautions, dangers, axes and recipe cards all ask here, so that a thing is the
+same thing to each of them. Densities and weights of a piece are typical values.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+from enum import StrEnum
+from fractions import Fraction
+from functools import cache
+
+
+class Form(StrEnum):
+    """How an ingredient comes."""
+
+    LIQUID = "liquid"
+    POWDER = "powder"  # weighed; by the spoon it needs its density
+    SOLID = "solid"  # steeped, boiled or soaked; what is strained off does not go in
+
+
+class Trait(StrEnum):
+    """What matters of an ingredient beside its strength: chemistry and dangers."""
+
+    SOAPY = "soapy"  # holds oil in water
+    DETERGENT = "detergent"
+    OIL = "oil"
+    NEEM = "neem"
+    SCENTED = "scented"
+    CITRUS = "citrus"
+    CINNAMON = "cinnamon"
+    ACID = "acid"
+    CARBONATE = "carbonate"  # gives off gas with an acid
+    SODIUM = "sodium"
+    PEROXIDE = "peroxide"
+    FLAMMABLE = "flammable"
+    FUEL = "fuel"
+    BLEACH = "bleach"
+    AMMONIA = "ammonia"
+    SULPHUR = "sulphur"
+    COPPER = "copper"
+    NICOTINE = "nicotine"
+    BORAX = "borax"
+    PYRETHRIN = "pyrethrin"
+    CAUSTIC = "caustic"
+    DUST = "dust"
+    PEPPER = "pepper"
+    POISON = "poison"
+    STOCK = "stock"  # sold at a strength that has to be known
+    BREW = "brew"
+
+
+@dataclass(frozen=True, slots=True)
+class Substance:
+    """One ingredient.
+
+    `names` are its spellings, words apart by single spaces; `density` g in a ml of a powder;
+    `piece` g of one piece (a clove, a tablet); `stock` the usual strength in the shop, as a
+    share.
+    """
+
+    key: str
+    names: tuple[str, ...]
+    form: Form
+    traits: frozenset[Trait]
+    density: Fraction | None = None
+    piece: Fraction | None = None
+    stock: Fraction | None = None
+
+    def has(self, *traits: Trait) -> bool:
+        """True when it has one of these traits."""
+        return any(trait in self.traits for trait in traits)
+
+
+def _made(
+    form: Form,
+    key: str,
+    names: str,
+    *traits: Trait,
+    density: str | None = None,
+    piece: str | None = None,
+    stock: str | None = None,
+) -> Substance:
+    exact = [None if given is None else Fraction(given) for given in (density, piece, stock)]
+    return Substance(key, tuple(names.split("|")), form, frozenset(traits), *exact)
+
+
+def _liquid(key: str, names: str, *traits: Trait, stock: str | None = None) -> Substance:
+    return _made(Form.LIQUID, key, names, *traits, stock=stock)
+
+
+def _powder(
+    key: str, names: str, *traits: Trait, density: str = "0.8", piece: str | None = None
+) -> Substance:
+    return _made(Form.POWDER, key, names, *traits, density=density, piece=piece)
+
+
+def _solid(key: str, names: str, *traits: Trait, piece: str | None = None) -> Substance:
+    return _made(Form.SOLID, key, names, *traits, piece=piece)
+
+
+T = Trait
+SUBSTANCES: tuple[Substance, ...] = (
+    # Soaps and what holds oil in water.
+    _liquid("soap", "soap|liquid soap|soft soap|castile soap|castile|potassium soap|plant soap|"
+            "black soap|green soap|insecticidal soap|fatty acid soap|potassium salts of fatty acids"
+            "|soap concentrate|horticultural soap|olive oil soap|olive soap|oil soap|neem soap|"
+            "pure soap|plant oil soap|potassium or plant oil soap|"
+            "liquid potassium or plant oil soap|hand soap|coconut soap|vegetable soap", T.SOAPY),
+    _powder("solid_soap", "soap flakes|grated soap|bar soap|bar of soap|soap powder|curd soap|"
+            "household soap", T.SOAPY, density="0.3"),
+    _liquid("detergent", "detergent|dish detergent|dish soap|dishsoap|dishwashing soap|"
+            "dishwashing liquid|dish washing liquid|dish liquid|washing up liquid|"
+            "washingup liquid|washing liquid|washing up|washing up soap|dishwash|dish wash|"
+            "laundry detergent|shampoo|baby shampoo|degreaser|liquid detergent|"
+            "dishwasher detergent|dishwashing detergent|grease cutting dish detergent",
+            T.SOAPY, T.DETERGENT),
+    _liquid("emulsifier", "emulsifier|emulsifiers|lecithin|polysorbate|solubiliser|"
+            "solubilizer", T.SOAPY),
+    # Oils.
+    _liquid("oil", "oil|vegetable oil|cooking oil|plant oil|sunflower oil|rapeseed oil|rape oil|"
+            "canola oil|canola|olive oil|soybean oil|soya oil|corn oil|maize oil|sesame oil|"
+            "cottonseed oil|peanut oil|groundnut oil|salad oil|seed oil|castor oil|coconut oil|"
+            "linseed oil|fish oil|frying oil|jojoba oil", T.OIL),
+    _liquid("mineral_oil", "mineral oil|light mineral oil|paraffin oil|liquid paraffin|white oil|"
+            "horticultural oil|summer oil|dormant oil|winter oil|spray oil|baby oil|petroleum oil|"
+            "tree oil|summer weight horticultural oil|light oil", T.OIL),
+    _liquid("neem", "neem|neem oil|cold pressed neem|cold pressed neem oil|raw neem oil|"
+            "pure neem oil|neem seed oil|margosa oil|azadirachtin|neem extract|neem concentrate|"
+            "karanja oil", T.OIL, T.NEEM),
+    _solid("neem_solid", "neem cake|neem leaves|neem seeds|neem kernels|neem powder", T.NEEM),
+    _liquid("essential_oil", "essential oil|essential oils|scented oil|scented oils|tea tree oil|"
+            "tea tree|peppermint oil|mint oil|rosemary oil|eucalyptus oil|lavender oil|thyme oil|"
+            "oregano oil|lemongrass oil|citronella oil|citronella|geranium oil|basil oil|cedar oil"
+            "|clove oil|garlic oil|pine oil|spearmint oil|patchouli oil|wintergreen oil|"
+            "rosemary or peppermint oil|"
+            "rosemary essential oil|peppermint essential oil|lavender essential oil",
+            T.OIL, T.SCENTED),
+    _liquid("citrus_oil", "citrus oil|orange oil|lemon oil|d limonene|limonene|grapefruit oil|"
+            "bergamot oil|lime oil|orange essential oil|lemon essential oil",
+            T.OIL, T.SCENTED, T.CITRUS),
+    _liquid("cinnamon_oil", "cinnamon oil|cinnamon leaf oil|cinnamon bark oil|cassia oil|"
+            "cinnamon essential oil", T.OIL, T.SCENTED, T.CINNAMON),
+    # Household bottles with a strength.
+    _liquid("alcohol", "alcohol|isopropyl alcohol|isopropyl|isopropanol|rubbing alcohol|ipa|"
+            "surgical spirit|surgical spirits|spirit|spirits|methylated spirit|methylated spirits|"
+            "meths|denatured alcohol|ethanol|ethyl alcohol|vodka|white spirits of wine|"
+            "medical alcohol|isopropyl rubbing alcohol|propanol|hand sanitiser|hand sanitizer",
+            T.FLAMMABLE, T.STOCK, stock="0.7"),
+    _liquid("peroxide", "peroxide|hydrogen peroxide|h2o2|oxygen water", T.PEROXIDE, T.STOCK,
+            stock="0.03"),
+    _liquid("vinegar", "vinegar|white vinegar|cider vinegar|apple cider vinegar|apple vinegar|"
+            "wine vinegar|distilled vinegar|malt vinegar|spirit vinegar|cleaning vinegar|"
+            "rice vinegar|vinegar essence|acetic acid", T.ACID, T.STOCK, stock="0.05"),
+    _liquid("acid", "lemon juice|lime juice|citrus juice|acid|lactic acid|phosphoric acid|"
+            "juice of lemon|orange juice", T.ACID),
+    _powder("citric_acid", "citric acid|tartaric acid|cream of tartar|ascorbic acid|vitamin c",
+            T.ACID),
+    _liquid("bleach", "bleach|household bleach|chlorine bleach|chlorine|sodium hypochlorite|"
+            "hypochlorite|javel water|eau de javel|pool chlorine|bleaching powder|"
+            "chlorinated cleaner|toilet cleaner|calcium hypochlorite", T.BLEACH, T.STOCK),
+    _liquid("ammonia", "ammonia|ammonia water|household ammonia|sal ammoniac|ammonium hydroxide|"
+            "ammonia solution", T.AMMONIA),
+    _liquid("fuel", "petrol|gasoline|kerosene|diesel|paraffin|white spirit|turpentine|"
+            "lighter fluid|motor oil|engine oil|used oil|acetone|lamp oil", T.FUEL, T.FLAMMABLE),
+    # Powders that dissolve or are dusted.
+    _powder("baking_soda", "baking soda|bicarbonate of soda|bicarb of soda|bicarb soda|bicarb|"
+            "bicarbonate|sodium bicarbonate|sodium hydrogen carbonate|soda|bread soda|nahco3|"
+            "baking powder|cooking soda", T.CARBONATE, T.SODIUM, T.DUST, density="0.9"),
+    _powder("washing_soda", "washing soda|soda crystals|sodium carbonate|soda ash|sal soda",
+            T.CARBONATE, T.SODIUM, T.CAUSTIC, T.DUST, density="0.9"),
+    _powder("potassium_bicarbonate", "potassium bicarbonate|potassium hydrogen carbonate|"
+            "bicarbonate of potash|bicarbonate of potassium|khco3|potassium bicarb|"
+            "potassium carbonate", T.CARBONATE, T.DUST, density="0.9"),
+    _powder("sulphur", "sulphur|sulfur|wettable sulphur|wettable sulfur|sulphur powder|"
+            "sulfur powder|flowers of sulphur|flowers of sulfur|dusting sulphur|dusting sulfur|"
+            "micronised sulphur|colloidal sulphur", T.SULPHUR, T.DUST, density="0.6"),
+    _liquid("lime_sulphur", "lime sulphur|lime sulfur|calcium polysulphide|calcium polysulfide",
+            T.SULPHUR, T.CAUSTIC),
+    _powder("copper", "copper|copper sulphate|copper sulfate|copper soap|copper hydroxide|"
+            "copper oxychloride|bordeaux mixture|bordeaux|copper octanoate|bluestone|"
+            "copper fungicide|liquid copper|copper spray", T.COPPER, T.DUST, density="1"),
+    _powder("lime", "lime|garden lime|hydrated lime|slaked lime|quicklime|quick lime|lime powder|"
+            "calcium hydroxide|lime wash|builders lime|agricultural lime|chalk",
+            T.CAUSTIC, T.DUST, T.CARBONATE, density="0.6"),
+    _powder("ash", "ash|ashes|wood ash|wood ashes|charcoal ash", T.CAUSTIC, T.DUST, density="0.5"),
+    _powder("borax", "borax|boric acid|sodium borate|boron powder|borate", T.BORAX, density="0.9"),
+    _powder("dust", "diatomaceous earth|diatomaceous|diatomite|rock dust|rock flour|stone meal|"
+            "stone dust|basalt dust|kaolin|kaolin clay|clay|talc|talcum|talcum powder|"
+            "silica dust|silica|zeolite|bentonite", T.DUST, density="0.4"),
+    _powder("cinnamon", "cinnamon|ground cinnamon|cinnamon powder", T.CINNAMON, T.DUST,
+            density="0.5"),
+    _powder("spice_dust", "turmeric|turmeric powder|mustard powder|ginger powder|ground ginger",
+            T.DUST, density="0.5"),
+    _powder("salt", "salt|table salt|sea salt|cooking salt|rock salt", T.SODIUM, density="1.2"),
+    _powder("epsom_salt", "epsom salt|epsom salts|magnesium sulphate|magnesium sulfate",
+            density="0.9"),
+    _powder("aspirin", "aspirin|aspirins|aspirin tablet|aspirin tablets|salicylic acid|"
+            "acetylsalicylic acid|willow powder", density="0.6", piece="0.5"),
+    _powder("sugar", "sugar|icing sugar|brown sugar", density="0.85"),
+    _powder("flour", "flour|starch|corn starch|cornflour|cornstarch|gelatine|gelatin|yeast|"
+            "dry yeast|dried yeast", density="0.6"),
+    _powder("milk_powder", "milk powder|powdered milk|skim milk powder|dried milk", density="0.5"),
+    _powder("fertiliser", "fertiliser|fertilizer|plant food|potassium silicate|urea|"
+            "potassium phosphate|iron sulphate|iron sulfate|ferrous sulphate|iron phosphate",
+            density="0.9"),
+    # Living and bought things.
+    _powder("bacillus", "bacillus|bacillus thuringiensis|bt|btk|bti|bacillus subtilis|"
+            "bacterial spray|bacterial powder|spinosad", density="0.5"),
+    _liquid("pyrethrin", "pyrethrin|pyrethrins|pyrethrum|pyrethroid|permethrin|natural pyrethrum|"
+            "pyrethrum concentrate|chrysanthemum extract|insecticide|bug spray|bug killer|"
+            "insect killer", T.PYRETHRIN, T.POISON),
+    _liquid("poison", "pesticide|weedkiller|weed killer|herbicide|antifreeze|mothballs|"
+            "rat poison|fungicide|disinfectant|floor cleaner|drain cleaner|oven cleaner|"
+            "rhubarb leaves|rhubarb leaf|foxglove|oleander|yew|hemlock|aconite|nightshade|"
+            "tomato leaves|tomato leaf|potato leaves|delphinium|castor beans", T.POISON),
+    _liquid("milk", "milk|whole milk|skimmed milk|skim milk|semi skimmed milk|raw milk|cow milk|"
+            "cows milk|buttermilk|whey|goat milk|full fat milk|fresh milk|low fat milk|yoghurt|"
+            "yogurt|kefir|full cream milk|uht milk"),
+    _liquid("sweet", "molasses|honey|syrup|glycerine|glycerin|treacle"),
+    _liquid("seaweed", "seaweed|seaweed extract|kelp|kelp extract|liquid seaweed|fish emulsion|"
+            "compost tea|worm tea|humic acid|aloe|aloe vera|aloe juice"),
+    _liquid("spreader", "spreader|sticker|wetter|wetting agent|spreader sticker|adjuvant|"
+            "surfactant|yucca", T.SOAPY),
+    # Things that are steeped, boiled or soaked.
+    _solid("tobacco", "tobacco|nicotine|cigarette|cigarettes|cigarette butts|cigarette butt|"
+           "cigar|cigars|snuff|tobacco dust|tobacco leaves|pipe tobacco|tobacco juice|fag ends",
+           T.NICOTINE, piece="1"),
+    _solid("garlic", "garlic|garlic cloves|garlic clove|cloves of garlic|clove of garlic|"
+           "crushed garlic|chopped garlic|minced garlic|fresh garlic|garlic powder|"
+           "garlic juice|garlic paste", T.PEPPER, piece="5"),
+    _solid("garlic_bulb", "garlic bulb|garlic bulbs|bulbs of garlic|bulb of garlic|"
+           "heads of garlic|head of garlic|garlic head|garlic heads", T.PEPPER, piece="50"),
+    _solid("onion", "onion|onions|onion skins|onion peel|shallots|leeks|chives", T.PEPPER,
+           piece="100"),
+    _solid("pepper", "pepper|hot pepper|hot peppers|chilli|chili|chile|chillies|chilies|chilis|"
+           "chillis|chilli powder|chili powder|cayenne|cayenne pepper|pepper flakes|"
+           "hot pepper flakes|chilli flakes|red pepper|jalapeno|jalapenos|habanero|habaneros|"
+           "hot sauce|capsaicin|black pepper|chilli pepper|chili pepper|chilli peppers|"
+           "chili peppers|pepper powder|paprika|hot chillies|hot chilli|hot chili", T.PEPPER,
+           piece="5"),
+    _solid("plant_matter", "nettle|nettles|stinging nettle|stinging nettles|nettle leaves|"
+           "horsetail|horse tail|field horsetail|tansy|wormwood|comfrey|chamomile|camomile|"
+           "yarrow|elder leaves|elderberry leaves|fern|bracken|ferns|marigold|marigolds|"
+           "basil|mint|rosemary|thyme|sage|lavender|eucalyptus leaves|bay leaves|mint leaves|"
+           "basil leaves|rosemary leaves|coriander|dill|ginger|lemongrass|herbs|leaves|bark|"
+           "citrus peel|orange peel|lemon peel|orange peels|lemon peels|banana peel|"
+           "banana peels|horseradish|moringa leaves|papaya leaves|willow|willow twigs|"
+           "coffee|coffee grounds|tea|tea leaves|green tea|black tea|tea bags|tea bag|"
+           "walnut leaves|quassia|quassia chips|dandelion|rhubarb|cloves|seeds|soap nuts|"
+           "soapnuts|aloe leaves|compost|peel|peels|turmeric root|ivy|sorrel|burdock",
+           piece="3"),
+)  # fmt: skip
+
+_BY_KEY = {substance.key: substance for substance in SUBSTANCES}
+
+# What is not there: "chlorine-free", "no bleach", "without soap".
+DENIED_BEFORE = frozenset(["no", "not", "never", "without", "non", "minus", "avoid", "instead"])
+
+
+def substance(key: str) -> Substance:
+    """Return a substance by its key."""
+    return _BY_KEY[key]
+
+
+@cache
+def named() -> dict[tuple[str, ...], Substance]:
+    """Return every spelling, as its words."""
+    return {tuple(name.split()): found for found in SUBSTANCES for name in found.names}
+
+
+@cache
+def longest_name() -> int:
+    """Return the number of words in the longest name."""
+    return max(len(name) for name in named())
+
+
+_WORD = re.compile(r"[^\W\d_]+(?:'[^\W\d_]+)?\d?o?2?", re.UNICODE)
+
+
+def words_of(text: str) -> list[str]:
+    """Return the words of a text in small letters; a hyphen only joins words."""
+    return [found[0] for found in _WORD.finditer(text.lower().replace("’", "'"))]
+
+
+def classify(name: str) -> Substance | None:
+    """Return what a name stands for, None when it is not known.
+
+    The longest known spelling in it decides; of equally long ones the last, for English puts
+    what a thing is at the end ("garlic soap" is a soap).
+
+    Examples
+    --------
+    >>> classify("mild washing-up liquid").key, classify("boiled leaves").key
+    ('detergent', 'plant_matter')
+    """
+    best: tuple[int, int] | None = None
+    found = None
+    words = words_of(name)
+    words = words[: words.index("as")] if "as" in words[1:] else words  # "oil as sticker"
+    for place, length, one in _found(words):
+        if best is None or (length, place) > best:
+            best, found = (length, place), one
+    return found
+
+
+def substances_in(text: str) -> tuple[Substance, ...]:
+    """Return every substance a text speaks of as being there, each once.
+
+    "Chlorine-free", "no bleach" and "without soap" speak of what is not there.
+    """
+    words = words_of(text)
+    there = [
+        one
+        for place, length, one in _found(words)
+        if not _denied(words, place) and words[place + length : place + length + 1] != ["free"]
+    ]
+    return tuple(dict.fromkeys(there))
+
+
+def _denied(words: list[str], place: int) -> bool:
+    return bool(DENIED_BEFORE.intersection(words[max(0, place - 2) : place]))
+
+
+def _found(words: list[str]) -> Iterator[tuple[int, int, Substance]]:
+    """Yield place, number of words and substance of every known name, longest first, apart."""
+    known = named()
+    place = 0
+    while place < len(words):
+        for length in range(min(longest_name(), len(words) - place), 0, -1):
+            spelled = tuple(words[place : place + length])
+            one = known.get(spelled) or known.get((*spelled[:-1], spelled[-1].removesuffix("s")))
+            if one is not None:
+                yield place, length, one
+                place += length
+                break
+        else:
+            place += 1

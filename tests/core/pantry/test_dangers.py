@@ -1,0 +1,113 @@
+"""Dangers and cautions by what a thing is, however it is written."""
+
+from __future__ import annotations
+
+import unittest
+
+from orthocris.core.errors import InputError
+from orthocris.core.pantry.cautions import cautions_for, strong_cautions_for
+from orthocris.core.pantry.dangers import check_dangers
+from orthocris.core.pantry.recipe.reading import understand
+from orthocris.core.pantry.substances import classify, substances_in
+from orthocris.knowledge import cautions
+
+
+def checked(text: str, *, near_flame: bool = False) -> None:
+    """Check a recipe as it is said."""
+    check_dangers(understand(text).parts, said=text, near_flame=near_flame)
+
+
+class Dangers(unittest.TestCase):
+    def test_each_danger_is_named(self) -> None:
+        for text, said in (
+            ("10 ml bleach and 10 ml soap in 1 litre", "poisonous gas"),
+            ("5 ml sodium hypochlorite in 1 l, a little soap", "poisonous gas"),
+            ("10 ml bleach, 10 ml household ammonia, 1 l water", "chloramine"),
+            ("50 ml 3% peroxide and 50 ml cider vinegar in 1 l", "peracetic"),
+            ("a tsp of bicarb and a cup of vinegar in a gallon", "bursts"),
+            ("1 oz washing soda, 2 tbsp lemon juice, 1 quart water", "bursts"),
+            ("1 tsp potassium bicarbonate and 1 tsp citric acid per litre", "bursts"),
+            ("3 g wettable sulfur and 10 ml rapeseed oil per litre", "four weeks"),
+            ("5 ml neem and a spoon of lime sulphur in 1 l", "four weeks"),
+            ("20 g tobacco steeped in 1 litre of water", "poison people"),
+            ("10 cigarette butts soaked in 1 l overnight", "poison people"),
+            ("20 ml kerosene and 10 ml soap in 1 litre", "burn"),
+            ("500 ml of 12% peroxide in 1 litre", "3% is the very most"),
+            ("undiluted 6% hydrogen peroxide", "3% is the very most"),
+            ("10 ml 35% hydrogen peroxide in 1 litre", "no home material"),
+            ("500 ml 3% peroxide in 1 litre, poured on the soil", "kills roots"),
+        ):
+            with self.subTest(text), self.assertRaisesRegex(InputError, said) as caught:
+                checked(text)
+            self.assertEqual(caught.exception.code, "dangerous")
+        with self.assertRaisesRegex(InputError, "flame"):
+            checked("150 ml surgical spirit in 1 litre", near_flame=True)
+
+    def test_what_is_sound_is_not_refused(self) -> None:
+        for text in (
+            "10 ml soap in 1 litre of chlorine-free water",
+            "10 ml soap in 1 litre, never with bleach",
+            "5 g baking soda and 5 ml oil and 1 ml soap in 1 litre, no vinegar",
+            "3% peroxide thinned to 1%, on the soil",
+            "150 ml of 70% alcohol in 1 litre",
+            "boiled leaves: 100 g boiled in 1 l water",
+            "2 g copper sulphate and 2 ml oil in 1 litre",
+        ):
+            with self.subTest(text):
+                checked(text)
+
+    def test_strong_cautions_stand_where_the_danger_is(self) -> None:
+        for text, wanted in (
+            ("2 g copper soap per litre", {"copper", "dust_mask"}),
+            ("5 ml pyrethrum in 1 l", {"pyrethrins", "poison"}),
+            ("1 g borax per litre", {"borax"}),
+            ("1 ml orange oil and 2 ml soap in 1 l", {"essential_oils", "citrus"}),
+            ("1 ml cinnamon oil, 2 ml soap, 1 l water", {"essential_oils", "cinnamon"}),
+            ("50 g wood ash in 1 l", {"caustic", "dust_mask"}),
+            ("rock dust, 10 g in 1 litre", {"dust_mask"}),
+            ("boil 50 g nettles in 1 l", {"hot_brew"}),
+            ("100 ml of 99% alcohol in 1 litre", {"alcohol", "strong_alcohol"}),
+            ("100 ml of 70% alcohol in 1 litre", {"alcohol"}),
+            ("10 ml mild soap in 1 litre of chlorine-free water", set()),
+        ):
+            with self.subTest(text):
+                found = strong_cautions_for(text, cautions())
+                self.assertEqual({c.key for c in found}, wanted)
+
+    def test_potassium_leaves_no_sodium(self) -> None:
+        self.assertNotIn(
+            "sodium", " ".join(cautions_for("5 g potassium bicarbonate/l", cautions()))
+        )
+        self.assertIn("sodium", " ".join(cautions_for("5 g bicarbonate of soda/l", cautions())))
+
+
+class OneClassifier(unittest.TestCase):
+    def test_a_thing_is_itself_however_it_is_written(self) -> None:
+        for names, key in (
+            (
+                ("washing-up liquid", "washing up liquid", "Dish soap", "DISHWASHING LIQUID"),
+                "detergent",
+            ),
+            (("castile soap", "mild liquid soap", "neem soap"), "soap"),
+            (("oil", "cold-pressed rapeseed oil", "oil as sticker"), "oil"),
+            (("paraffin oil", "summer-weight horticultural oil"), "mineral_oil"),
+            (("bicarb", "Baking Soda", "sodium bicarbonate"), "baking_soda"),
+            (("potassium bicarbonate",), "potassium_bicarbonate"),
+            (("tea tree oil", "rosemary oil"), "essential_oil"),
+            (("boiled leaves", "tea leaves"), "plant_matter"),
+            (("copper sulphate",), "copper"),
+        ):
+            for name in names:
+                with self.subTest(name):
+                    found = classify(name)
+                    self.assertEqual(found.key if found else None, key)
+        self.assertIsNone(classify("soil of the foiled coil"))
+
+    def test_what_is_said_not_to_be_there_is_not_there(self) -> None:
+        for text in ("chlorine-free water", "without any soap", "no oil", "instead of vinegar"):
+            with self.subTest(text):
+                self.assertEqual(substances_in(text), ())
+
+
+if __name__ == "__main__":
+    unittest.main()
