@@ -32,7 +32,7 @@ def attached(items: Sequence[Item]) -> tuple[Item, ...]:
 def _headless(item: Item) -> str:
     if isinstance(item, Phrase):
         without = item.sort in ("ratio", "one_to", "bare") and not item.things
-        watery = item.sort in ("same", "parts") and item.thing.water
+        watery = item.sort in ("same", "parts", "equal") and all(t.water for t in item.things)
         return item.sort if without or watery else ""
     return "neat" if item.kind is Kind.NEAT else ""
 
@@ -67,7 +67,6 @@ def _joined(made: Sequence[Item], item: Item) -> Phrase:
     start, end = head.start, item.end
     if not isinstance(item, Phrase):
         return Phrase("neat", start, end, row, (thing,))
-    sort = {"bare": "name_first", "same": "thinned_with", "parts": "thinned_with"}.get(
-        item.sort, item.sort
-    )
+    sort = "name_first" if item.sort == "bare" else item.sort
+    sort = "thinned_with" if item.sort in ("same", "parts", "equal") else sort
     return replace(item, sort=sort, start=start, end=end, row=row, things=(thing,))

@@ -82,7 +82,15 @@ def _asides(row: list[Lexeme]) -> list[Lexeme]:
 def _twice(before: Sequence[Lexeme], inside: Sequence[Lexeme]) -> bool:
     """True for an amount said a second time in another unit."""
     kinds = {one.kind for one in inside}
-    return bool(before) and before[-1].kind in MEASURES and bool(kinds & MEASURES)
+    return _has_amount(before) and bool(kinds & MEASURES)
+
+
+def _has_amount(before: Sequence[Lexeme]) -> bool:
+    """True where what was just said has its amount: "15 ml soap (1 tablespoon)"."""
+    place = len(before) - 1
+    while place >= 0 and before[place].kind in NAMES | {Kind.ADJECTIVE, Kind.OF, Kind.WORD}:
+        place -= 1
+    return place >= 0 and before[place].kind in MEASURES | {Kind.NUMBER}
 
 
 def _is_aside(before: Sequence[Lexeme], inside: Sequence[Lexeme]) -> bool:
@@ -91,7 +99,7 @@ def _is_aside(before: Sequence[Lexeme], inside: Sequence[Lexeme]) -> bool:
     names = {one.value for one in inside if one.kind in NAMES}
     if kinds & {Kind.STRENGTH, Kind.OR, Kind.SOLUTION} and not kinds & {Kind.DENIES}:
         return False
-    if measured and before and before[-1].kind in MEASURES:
+    if measured and _has_amount(before):
         return not names
     if measured:
         return False

@@ -30,6 +30,12 @@ def _definite(thing: Thing) -> bool:
     return thing.name.startswith(("the ", "this", "that", "it", "of th"))
 
 
+def _of_a_mix(thing: Thing, amount: Amount) -> bool:
+    """True for an amount of a mix at a strength, not of a bottle that is bought at one."""
+    bought = thing.substance is not None and thing.substance.has(Trait.STOCK)
+    return thing.strength is not None and not bought and not amount.small
+
+
 class _Hearing:
     """Goes over the items once, from the beginning."""
 
@@ -76,6 +82,9 @@ class _Hearing:
             said(phrase)
 
     def _pour(self, phrase: Phrase, thing: Thing, amount: Amount) -> None:
+        if thing.brew and amount.weighs and thing.substance is not None:
+            name = thing.name.rpartition(" ")[0] or thing.name  # "garlic tea: 3 cloves"
+            thing = replace(thing, brew=False, name=name)
         measure = measure_of(amount, thing, self._kitchen)
         volume = None
         if phrase.per is not None:
@@ -89,7 +98,11 @@ class _Hearing:
     def _amount_first(self, phrase: Phrase) -> None:
         assert phrase.amount is not None  # noqa: S101 - the grammar's rule has one
         for thing in phrase.things:
-            self._pour(phrase, thing, phrase.amount)
+            if _of_a_mix(thing, phrase.amount):  # 2 litres of 1% oil
+                self._lone(replace(phrase, things=(thing,)))
+                self._volume_said(phrase)
+            else:
+                self._pour(phrase, thing, phrase.amount)
 
     _name_first = _each = _amount_first
 
@@ -172,6 +185,9 @@ class _Hearing:
         self._heard.counted.append(Counted(phrase.thing, number, phrase, whole, self._stage))
 
     def _equal(self, phrase: Phrase) -> None:
+        if len(phrase.things) == 1:
+            self._heard.doubts.append((phrase, "as much as what?"))
+            return
         for thing in phrase.things:
             self._heard.counted.append(Counted(thing, Fraction(1), phrase, False, self._stage))
 

@@ -85,7 +85,7 @@ def _brew(heard: Heard, solids: Sequence[Poured]) -> Brew:
     if inside is None:
         raise _no_volume(solids[0])
     parts = tuple(
-        Part(p.thing.name, p.measure.size * LITRE / (p.volume or inside).ml, p.measure.dimension)
+        Part(p.thing.name, p.measure.size * LITRE / _size(p.volume or inside), p.measure.dimension)
         for p in solids
     )
     names = list(dict.fromkeys(p.thing.name for p in solids))
@@ -114,9 +114,9 @@ def _brew_share(heard: Heard) -> Fraction:
     """What the ready mix holds of the brew; all of it where no dilution was said."""
     shares = [_checked(s.share, s.phrase) for s in heard.shares if s.thing.brew]
     shares += [
-        p.measure.size / p.volume.ml
+        _checked(p.measure.size / _size(p.volume), p.phrase)
         for p in heard.poured
-        if p.thing.brew and p.volume is not None and p.volume.ml
+        if p.thing.brew and p.volume is not None
     ]
     made = next((p.volume for p in heard.poured if p.solid and p.volume), None)
     wanted = next((v for v in heard.volumes if v.stage == 1 and v.how == "up_to"), None)
@@ -150,14 +150,7 @@ def _poured(
         volume = solids[0].volume
     if volume is None:
         raise _no_volume(poured)
-    if volume.ml <= 0:
-        raise InputError(
-            f"{_words(volume.phrase)!r} is no water to be in",
-            code="no_volume",
-            field="text",
-            fix="Give the volume of the ready mix, above 0.",
-        )
-    per_litre = poured.measure.size * LITRE / volume.ml * share
+    per_litre = poured.measure.size * LITRE / _size(volume) * share
     return replace(
         _part(poured.thing, Fraction(0)), per_litre=per_litre, dimension=poured.measure.dimension
     )
@@ -219,6 +212,18 @@ def _merged(said: Sequence[SaidPart]) -> tuple[SaidPart, ...]:
             one = replace(before, part=replace(before.part, per_litre=both))  # noqa: PLW2901
         made[key] = one
     return tuple(made.values())
+
+
+def _size(volume: Volume) -> Fraction:
+    """The ready mix, ml, above 0."""
+    if volume.ml > 0:
+        return volume.ml
+    raise InputError(
+        f"{_words(volume.phrase)!r} is no water to be in",
+        code="no_volume",
+        field="text",
+        fix="Give the volume of the ready mix, above 0.",
+    )
 
 
 def _no_volume(poured: Poured) -> InputError:

@@ -57,6 +57,11 @@ class Amount:
     said: tuple[Lexeme, ...] = ()
 
     @property
+    def weighs(self) -> bool:
+        """True for what is counted in pieces or weighed."""
+        return self.unit in ("piece", "g", "mg", "kg", "oz", "lb")
+
+    @property
     def small(self) -> bool:
         """True for what nobody means as the volume of a mix."""
         spoon = self.unit in ("tsp", "tbsp", "dsp", "drop", "vague", "piece", "g", "mg", "oz?")
@@ -124,9 +129,12 @@ def _steals(phrase: Phrase, row: Sequence[Lexeme], end: int) -> bool:
     if end >= len(row) or row[end].kind not in _TAKES | NAMES:
         return False
     loose = any(one.kind is Kind.SEP for one in phrase.row)
+    if phrase.sort == "equal" and len(phrase.things) == 1:
+        return True  # "alcohol, equal parts water": of water, not of alcohol
     if phrase.sort in ("volume", "vessel", "bare") and phrase.amount is not None:
         named = row[end].kind is not Kind.VESSEL and row[end].kind is not Kind.WATER
-        return row[end].kind is Kind.OF or (named and phrase.amount.small)
+        mixed = end + 1 < len(row) and row[end + 1].kind in (Kind.RATIO, Kind.STRENGTH)
+        return (row[end].kind is Kind.OF and not mixed) or (named and phrase.amount.small)
     last, first = phrase.row[-1].kind, phrase.row[0].kind
     ends_open = (last in MEASURES | {Kind.RATIO, Kind.PARTS} and phrase.things) or (
         phrase.sort == "water" and last is not Kind.WATER
@@ -231,7 +239,8 @@ class _Builder:
         named = [w for w in words if w.kind not in (Kind.STEEP, Kind.STRAIN)]
         said = [w for w in named if w.kind is not Kind.ADJECTIVE]
         quoted = next((w for w in named if w.text[:1] in '"“«'), None)
-        name = " ".join(self._text[w.start : w.end].lower() for w in named) if said else ""
+        spelled = [self._text[w.start : w.end].lower().split("(")[0].strip() for w in named]
+        name = " ".join(spelled) if said else ""
         if quoted is not None:
             name = quoted.text[1:-1].strip()
         known = [w.value for w in words if isinstance(w.value, Substance)]

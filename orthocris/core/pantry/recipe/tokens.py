@@ -182,12 +182,11 @@ def _word_token(
         if word.value in known or any(word.text in part.name for part in parts):
             return token(TokenKind.NOTE, "a remark on it")
         return token(TokenKind.OPEN, "how much of it?", (note, away))
-    if word.kind in _SILENT:
+    if word.kind in _SILENT or (word.kind is Kind.WORD and not re.search(r"\w", words)):
         return None
-    if word.kind in _NOTES:
+    brewed = word.kind is Kind.NEAT and any(part.steeped for part in parts)
+    if word.kind in _NOTES or brewed or (word.kind is Kind.WORD and _is_doing(items, place)):
         return token(TokenKind.NOTE, "what is done" if word.kind is Kind.VERB else "a note")
-    if word.kind is Kind.WORD and (not re.search(r"\w", words) or _is_doing(items, place)):
-        return token(TokenKind.NOTE, "a note") if re.search(r"\w", words) else None
     close = _like(text, word.text, word.start, word.end) if word.kind is Kind.WORD else ()
     why = "not understood" if word.kind is Kind.WORD else "an amount of what?"
     return token(TokenKind.OPEN, why, (*close, note, away))

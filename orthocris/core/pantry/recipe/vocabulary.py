@@ -75,11 +75,12 @@ UNIT_WORDS: dict[str, str] = {
     "dl": "dl|decilitre|decilitres|deciliter|deciliters",
     "l": "l|lt|litre|litres|liter|liters|ltr|ltrs",
     "tsp": "tsp|tsps|teaspoon|teaspoons|teaspoonful|teaspoonfuls|teaspoonsful|tea spoon|"
+    "coffee spoon|coffee spoons|coffeespoon|"
     "tea spoons|t spoon",
     "dsp": "dsp|dessertspoon|dessertspoons|dessert spoon|dessert spoons|dessertspoonful|"
     "dessert spoonful",
     "tbsp": "tbsp|tbsps|tbs|tbl|tblsp|tablespoon|tablespoons|tablespoonful|tablespoonfuls|"
-    "table spoon|table spoons|spoon|spoons|spoonful|spoonfuls",
+    "table spoon|table spoons|soup spoon|soup spoons|serving spoon|spoon|spoons|spoonful|spoonfuls",
     "floz": "floz|fl oz|fluid ounce|fluid ounces|fl ounce|fl ounces|fluid oz",
     "cup": "cup|cups|cupful|cupfuls|teacup|teacups|mug|mugs",
     "pint": "pint|pints|pt|pts",
@@ -130,7 +131,8 @@ FEW, SEVERAL = 3, 5
 VAGUE_WORDS: dict[str, Fraction] = {
     "dash": Fraction(1), "splash": Fraction(5), "squirt": Fraction(5, 2), "glug": Fraction(15),
     "pinch": Fraction(3, 10), "capful": Fraction(5), "cap": Fraction(5), "dollop": Fraction(5),
-    "drizzle": Fraction(5), "shot": Fraction(30), "squeeze": Fraction(5, 2), "dab": Fraction(1),
+    "drizzle": Fraction(5), "shot": Fraction(30), "shot glass": Fraction(30),
+    "squeeze": Fraction(5, 2), "dab": Fraction(1),
     "pump": Fraction(2), "smidgen": Fraction(3, 10), "eggcup": Fraction(40), "touch": Fraction(1),
     "lug": Fraction(15), "jigger": Fraction(44), "thimble": Fraction(5, 2), "handful": Fraction(60),
     "spritz": Fraction(1), "spot": Fraction(1), "glass": Fraction(200), "tumbler": Fraction(250),
@@ -208,7 +210,8 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
     (Kind.TIMES, "twice|times|double|treble|thrice"),
     (Kind.SAME, "the same of|the same amount of|the same|as much|as many|an equal amount of|"
      "the same again of|the same amount|an equal volume of|the amount of|the amount|"
-     "the same volume of|the same quantity of|equally much"),
+     "the same volume of|the same quantity of|equally much|same again|the same again|"
+     "same again of|same of|same amount of|that of|that much|that amount of|as much of"),
     (Kind.DENIES, "no|without|not|never|free of|free from|instead of|rather than|do not|don't|"
      "never with|not with|avoid|minus|except|but not|but no|nor"),
     (Kind.DROP, "the|my|your|our|their|its|just|really|very|about|roughly|approx|approximately|"
@@ -230,7 +233,8 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "label|store|beat|mixing|mix together|mix|heat|warm up|heated|warmed|give|wet|drench|"
      "start|begin|fill up|top up|topped up|filled up|fill it up|"
      "putting in|put in||go|goes|works|work|coat|sprinkle|sprinkled|measure out|thin|thinned|"
-     "throw away|discard|discarded|bottle it|fill in|hose|drop in|wear|reserve"),
+     "throw away|discard|discarded|bottle it|fill in|hose|drop in|wear|reserve|"
+     "depending|depending on|according to"),
     (Kind.NOTE, "daily|weekly|fortnightly|once|"
      "morning|evening|evenings|mornings|dusk|dawn|noon|"
      "undersides|underside|tops|top|leaves too|both sides|soil|"

@@ -211,6 +211,40 @@ BREWS: tuple[Case, ...] = (
     ("100 ml strained brew made up to 1 litre", METRIC, {"brew": 100}),
 )  # fmt: skip
 
+# Said by others, after the ones above were right.
+CASES_LATER: tuple[Case, ...] = (
+    ("one cup of vegetable oil mixed with one tablespoon of soap; use 2 tsp of this mix per cup of"
+     " water", METRIC, {"vegetable oil": 40 * 250 / 265, "soap": 40 * 15 / 265}),
+    ("skim milk and water 1 to 2", METRIC, {"milk": 1000 / 3}),
+    ("60 parts water 40 parts milk", METRIC, {"milk": 400}),
+    ("70 percent alcohol cut with equal parts water", METRIC, {"70% alcohol": 500}),
+    ("alcohol 20% made from 70%", METRIC, {"alcohol": 2000 / 7}),
+    ("peroxide (3%) diluted with three parts water", METRIC, {"3% peroxide": 250}),
+    ("milk : water = 1 : 9", METRIC, {"milk": 100}),
+    ("9:1 water to milk", METRIC, {"milk": 100}),
+    ("soap : oil : water 1:1:98", METRIC, {"soap": 10, "oil": 10}),
+    ("1/10 milk", METRIC, {"milk": 100}),
+    ("per gallon of water, two tablespoons of oil and one of soap", US,
+     {"oil": 2 * US_TBSP / GALLON, "soap": US_TBSP / GALLON}),
+    ("a teaspoon of each, soap and oil, in a litre", METRIC, {"soap": 5, "oil": 5}),
+    ("top up with water to 1 litre after putting in 10 ml soap", METRIC, {"soap": 10}),
+    ("1.000 ml water, 10 ml soap", METRIC, {"soap": 10}),
+    ("2 litres of 1% oil with 0.2% soap", METRIC, {"oil": 10, "soap": 2}),
+    ("500 ml of a 1:50 soap mix", METRIC, {"soap": 1000 / 51}),
+    ("10 ml soap plus half that of oil in 1 litre", METRIC, {"soap": 10, "oil": 5}),
+    ("2 heads garlic, 1 litre boiling water, steep overnight, strain, add 1 tsp soap, use neat",
+     METRIC, {"garlic brew": 1000, "garlic": 100, "soap": 5}),
+    ("garlic tea: 3 cloves in 1 l, boil 5 min; strained", METRIC,
+     {"garlic brew": 1000, "garlic": 15}),
+    ("2 bulbs of garlic blended with 500 ml water, left overnight, strained, diluted to 5 litres",
+     METRIC, {"garlic brew": 100, "garlic": 20}),
+    ("2 aspirin (500 mg) in 4 litres of water", METRIC, {"aspirin": 0.25}),
+    ("one part 3% hydrogen peroxide and four parts water", METRIC, {"peroxide": 200}),
+    ("1 litre of water to 5 ml of soap", METRIC, {"soap": 5}),
+    ("water (1 l), soap (10 ml), neem (5 ml)", METRIC, {"soap": 10, "neem": 5}),
+    ("10 ml soap in a litre, sprayed at 6 pm on 12 plants, 20 ml each", METRIC, {"soap": 10}),
+)  # fmt: skip
+
 CASES: tuple[Case, ...] = (
-    *PLAIN, *NUMBERS, *MIXED, *PARTS, *STOCKS, *ABROAD, *ROUGH, *BREWS,
+    *PLAIN, *NUMBERS, *MIXED, *PARTS, *STOCKS, *ABROAD, *ROUGH, *BREWS, *CASES_LATER,
 )  # fmt: skip
