@@ -17,6 +17,7 @@ from types import FrameType
 from platformdirs import user_data_path
 
 from orthocris.core.errors import InputError, ObservationError, OrthocrisError
+from orthocris.knowledge.checks import KnowledgeError, check_knowledge
 
 HOST = "127.0.0.1"
 ROOT = Path(__file__).resolve().parent.parent
@@ -149,6 +150,11 @@ def _end(_: int, __: FrameType | None) -> None:
 
 
 def _serve_until_told(options: argparse.Namespace) -> int:
+    try:
+        check_knowledge()
+    except KnowledgeError as error:
+        print(f"The shipped knowledge cannot be used: {error}.", file=sys.stderr)
+        return 2
     try:
         listener = _listen(options.port)
     except OSError as error:

@@ -22,7 +22,7 @@ PACKAGE = ROOT / "orthocris"
 # What each folder may import: parts of orthocris, and packages from outside the standard library.
 MAY: dict[str, tuple[set[str], set[str]]] = {
     "core": ({"core"}, {"lark", "numpy", "scipy"}),
-    "knowledge": ({"core", "knowledge"}, set()),
+    "knowledge": ({"core", "knowledge"}, {"pydantic"}),
     "storage": ({"core", "storage"}, {"numpy", "pydantic"}),
     "devices": ({"core", "devices"}, {"numpy"}),
     "formats": ({"core", "formats"}, {"icalendar", "numpy", "segno"}),

@@ -79,7 +79,7 @@ class Recipes(unittest.TestCase):
                 self.assertLess(card.rules.low, card.rules.high)
                 self.assertLessEqual(card.rules.high, 32)
         oils = [c for c in recipe_cards().values() if c.oil and c.key != "essential_oil"]
-        self.assertTrue(all("sticky" in card.dose_sign for card in oils))
+        self.assertTrue(all("thin gloss" in card.dose_sign for card in oils))
 
     def test_strong_cautions_stand_where_the_danger_is(self) -> None:
         for key, wanted in (

@@ -23,7 +23,7 @@ let calls: { method: string; path: string; body: unknown }[];
 let answers: Record<string, Answer>;
 
 const care: Schemas["CareIO"] = {
-  leaf_kinds: ["green"], patch_wait: "two_days", slow_leaves: false, round_rhythm: "plan", spot: { outdoors: true, bees: true, sun_from: 0, sun_to: 24, lamp_from: null, lamp_to: null },
+  leaf_kinds: ["green"], patch_wait: "two_days", slow_leaves: false, round_rhythm: "plan", spot: { outdoors: true, bees: true, sun_from: 0, sun_to: 24, lamp_from: null, lamp_to: null, covered: false, night: false, room: null },
   ml_per_plant: 40, margin: 0.1, days_between: 3, low: null, high: null, wind: null, stages: null,
 };
 const remedy = (id: number, name: string, letter: string, role = "remedy") => ({
@@ -258,7 +258,7 @@ describe("the spray round", () => {
     const page = await inTrial(SprayView, { number: 1 });
     expect(page.text()).toContain("All 2 plants are recorded");
     expect(page.text()).toContain("Keep out of ponds.");
-    await button(page, "Shiny").trigger("click");
+    await button(page, "Even thin gloss").trigger("click");
     await flushPromises();
     expect(last("POST")?.body).toEqual({ looks: "shiny" });
     expect(page.text()).toContain("shiny: right");

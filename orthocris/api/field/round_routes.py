@@ -65,7 +65,7 @@ def undo_round(context: Ctx, trial_id: TrialId, number: DayNumber, body: UndoIn)
 def record_dry_leaf(
     context: Ctx, trial_id: TrialId, number: DayNumber, body: DryLeafIn
 ) -> TrialOut:
-    """Record what the leaves look like once dry: dull, shiny or sticky."""
+    """Record what dry leaves look like: as before (`dull`), a thin gloss, or holding a finger."""
     rounds.record_dry_leaf(context, trial_id, number, body.looks)
     return trial_view(overviews.overview(context, trial_id))
 

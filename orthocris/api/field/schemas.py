@@ -34,6 +34,9 @@ class SpotIO(In):
     sun_to: Real = 24.0
     lamp_from: Real | None = None
     lamp_to: Real | None = None
+    covered: bool = False
+    night: bool = False
+    room: Real | None = None
 
 
 class StageIO(In):

@@ -15,6 +15,7 @@ from orthocris.core.weather.hours import Hours
 MOST_HATCHED = 0.9  # of the eggs left behind
 HORIZON_DAYS = 60
 USUAL_TEMPERATURE = 18.0  # °C where no station reads
+CEILING = 33.0  # °C above which nothing develops faster, typical
 
 
 RHYTHM_REASONS = {
@@ -28,12 +29,13 @@ RHYTHM_REASONS = {
 
 
 def degree_days(temperature: Hours, t0: float) -> Hours:
-    """Return degree-days gathered by the end of each hour: sum of max(T - T0, 0) / 24.
+    """Return degree-days gathered by the end of each hour.
 
-    Unknown hours count as `USUAL_TEMPERATURE`.
+    They are the sum of max(min(T, 33) - T0, 0) / 24 (horizontal cut-off: above the ceiling
+    warmth adds nothing). Unknown hours count as `USUAL_TEMPERATURE`.
     """
     known = np.where(np.isnan(temperature), USUAL_TEMPERATURE, temperature)
-    return np.cumsum(np.maximum(known - t0, 0.0)) / 24
+    return np.cumsum(np.maximum(np.minimum(known, CEILING) - t0, 0.0)) / 24
 
 
 @dataclass(frozen=True, slots=True)

@@ -26,9 +26,9 @@ class DryLeaf(StrEnum):
 
 
 DRY_LEAF_WORDS = {
-    DryLeaf.DULL: "dull: too little",
-    DryLeaf.SHINY: "shiny: right",
-    DryLeaf.STICKY: "sticky: too much",
+    DryLeaf.DULL: "as before: too little",
+    DryLeaf.SHINY: "an even thin gloss: enough",
+    DryLeaf.STICKY: "it holds dust or a finger: too much",
 }
 
 

@@ -39,7 +39,8 @@ class RecipeCard:
     `roles` by ingredient key; `life_hours` None when nothing spoils; `suits` and `spares`
     name leaves it is for and leaves it is not for; `rules` None when no weather stops it;
     `interval_days` the least time between two treatments of one plant; `dose_sign` what the
-    dried leaf tells; `aftercare` what to do around the spray.
+    dried leaf tells; `aftercare` what to do around the spray; `eat_after_days` how long edible
+    parts wait before they are washed and eaten (None: by the label, or not on edibles at all).
     """
 
     key: str
@@ -58,6 +59,7 @@ class RecipeCard:
     oil: bool
     dose_sign: str
     aftercare: str
+    eat_after_days: int | None = None
 
     @property
     def mixed(self) -> bool:
@@ -88,6 +90,7 @@ def own_card(key: str, parts: Sequence[Part], way: str) -> RecipeCard:
         oil=oil,
         dose_sign="",
         aftercare="",
+        eat_after_days=3 if wet else 0,
     )
 
 

@@ -11,7 +11,6 @@ from orthocris.core.trial.plan import Amount, Role, Traits
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.setup import Setup
 
-SOON_DAYS = 14  # a harvest nearer than this is near
 MOST = 10_000.0  # of an ingredient in a litre: ten litres, so never a real strength
 OILS = frozenset({"oil", "mineral_oil", "neem", "essential_oil"})
 EMULSIFYING = frozenset({"soap", "detergent", "emulsifier"})
@@ -68,7 +67,7 @@ def unsuitable(
     *,
     pest: str,
     cannot_work: Mapping[str, str],
-    known_pest: bool,
+    kind: str | None,
 ) -> tuple[str, ...]:
     """Return every reason against a remedy for this pest, plant and season; empty when none.
 
@@ -78,25 +77,102 @@ def unsuitable(
         Key of the pest, or a name of the gardener's own.
     cannot_work:
         The pest's own reasons, by remedy key.
-    known_pest:
-        False for a pest of the gardener's own: then only plant and season count.
+    kind:
+        "pest" or "disease"; None for one of the gardener's own: then only plant and season count.
     """
     reasons = [cannot_work[remedy.key]] if remedy.key in cannot_work else []
-    asked = known_pest and remedy.role == "remedy" and bool(remedy.works_on)
-    if asked and not reasons and pest not in remedy.works_on:
-        reasons.append("It is not commonly used on this pest; nobody knows that it acts.")
+    asked = remedy.role == "remedy" and bool(remedy.works_on)
+    if kind is not None and asked and not reasons and pest not in remedy.works_on:
+        reasons.append(reason_against(remedy, kind))
     conditions = {
         "stressed": setup.stressed,
         "hot": setup.hot,
         "delicate": setup.delicate,
         "bloom": setup.in_bloom,
-        "edible": setup.harvest_days is not None and setup.harvest_days <= SOON_DAYS,
+        "edible": setup.harvest_days is not None,  # however far off, it is eaten
     }
     applying = [k for k, on in conditions.items() if on and k in remedy.unsuitable]
     reasons += [remedy.unsuitable[k] for k in applying]
     if setup.in_bloom and remedy.way in ("spray", "dust") and "bloom" not in remedy.unsuitable:
         reasons.append("No spray on plants in bloom that bees visit.")
     return tuple(reasons)
+
+
+BY_ITS_LABEL = "It is not used on this; its label says on what."
+# Why a way of acting does not reach what it was not made for: on pests, on diseases.
+_REACHES: dict[str, tuple[str, str]] = {
+    "contact": (
+        "It kills only the soft bodies that it wets, and these are shielded, hidden or gone.",
+        "It kills soft insects and mites that it wets; a fungus has no skin to dry out.",
+    ),
+    "smothering": (
+        "It smothers what sits still under the film; these hide or move away.",
+        "It smothers insects and eggs; on this disease it has shown little.",
+    ),
+    "growth regulator": (
+        "It acts in what eats or sucks the treated leaf, and these hardly do.",
+        "It stops insects from moulting; this fungus is little harmed.",
+    ),
+    "knocking off": (
+        "They hold on, hide, or sit where a jet does not reach.",
+        "A jet knocks off insects; spores it spreads.",
+    ),
+    "alkaline film": ("It makes the leaf unfit for fungi; insects do not mind it.",) * 2,
+    "film": ("It makes the leaf unfit for fungi; insects do not mind it.",) * 2,
+    "contact in soil": ("It acts in the soil only, and these live on the plant.",) * 2,
+    "eaten": ("Only those that eat it with the leaf or the soil are killed.",) * 2,
+    "repelling": (
+        "A smell turns away what comes by air or foot; these are there already.",
+        "A smell does nothing to spores.",
+    ),
+    "drying": (
+        "It dries soft bodies that crawl through it while it is dry; these do not.",
+        "It dries insects; a fungus does not mind it.",
+    ),
+    "removing": (
+        "They are too small, too many or too quick to be picked off.",
+        "A fungus is not picked off insect by insect: take off leaves instead.",
+    ),
+    "trapping": (
+        "They do not come to it.",
+        "A fungus is not trapped.",
+    ),
+    "barring": (
+        "It stops what crawls in over the ground; these come otherwise.",
+        "Spores come by air and water.",
+    ),
+    "drier air": ("It takes away the damp that fungi and gnats need; these do not need it.",) * 2,
+    "eating them": ("These helpers do not eat it.", "These helpers do not eat a fungus."),
+    "taking leaves off": (
+        "They sit all over, or fly off when the plant is touched.",
+        "What is left infects again unless the cause is gone.",
+    ),
+    "keeping off splash": (
+        "They do not come with splashing soil.",
+        "Its spores come by air, not with splashing soil.",
+    ),
+    "copper film": (
+        "Copper acts on fungi; insects do not mind it.",
+        "Copper does little against this one.",
+    ),
+    "sulphur film": (
+        "Sulphur acts on fungi and mites; these do not mind it.",
+        "Sulphur does little against this one.",
+    ),
+    "acid film": ("It changes the leaf's surface for fungi; insects do not mind it.",) * 2,
+    "rousing the plant": ("It may rouse the plant against fungi; insects do not mind it.",) * 2,
+}
+
+
+def reasons_known() -> frozenset[str]:
+    """Return the ways of acting for which there is a reason why they miss a pest."""
+    return frozenset(_REACHES)
+
+
+def reason_against(remedy: CatalogueRemedy, kind: str) -> str:
+    """Say why a remedy is not used on a pest or a disease that its way of acting misses."""
+    pest, disease = _REACHES.get(remedy.acts, (BY_ITS_LABEL, BY_ITS_LABEL))
+    return disease if kind == "disease" else pest
 
 
 def draft_of(remedy: CatalogueRemedy) -> RemedyDraft:

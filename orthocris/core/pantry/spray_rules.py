@@ -13,7 +13,8 @@ class SprayRules:
 
     `low` and `high` are °C, `wind` km/h, `film` mm of mix that stays on the leaf;
     `heat_hours` is how long after spraying heat still harms (oils), 0 for none. A remedy that
-    does not wet leaves (`wets` false) does not mind the sun, dew or drying.
+    does not wet leaves (`wets` false) does not mind the sun, dew or drying; one that needs dry
+    leaves (`needs_dry`, dusts) is stopped by dew, and by rain that comes before it could act.
     """
 
     low: float = 5.0
@@ -22,3 +23,4 @@ class SprayRules:
     film: float = FILM_RUN_OFF
     heat_hours: int = 0
     wets: bool = True
+    needs_dry: bool = False

@@ -310,19 +310,31 @@ def classify(name: str) -> Substance | None:
 def substances_in(text: str) -> tuple[Substance, ...]:
     """Return every substance a text speaks of as being there, each once.
 
-    "Chlorine-free", "no bleach" and "without soap" speak of what is not there.
+    "Chlorine-free", "no bleach" and "never within four weeks of oil" speak of what is not
+    there, up to the end of their clause, an amount or a "but".
     """
-    words = words_of(text)
-    there = [
-        one
-        for place, length, one in _found(words)
-        if not _denied(words, place) and words[place + length : place + length + 1] != ["free"]
-    ]
-    return tuple(dict.fromkeys(there))
+    there: dict[Substance, None] = {}
+    for clause in _CLAUSES.split(text):
+        words = words_of(clause)
+        for place, length, one in _found(words):
+            free = words[place + length : place + length + 1] == ["free"]
+            if not free and not _denied(clause, words, place):
+                there[one] = None
+    return tuple(there)
 
 
-def _denied(words: list[str], place: int) -> bool:
-    return bool(DENIED_BEFORE.intersection(words[max(0, place - 2) : place]))
+_CLAUSES = re.compile(r"[,;.:()\n]+(?!\d)|\bbut\b", re.IGNORECASE)
+
+
+def _denied(clause: str, words: list[str], place: int) -> bool:
+    """True where the clause says before, with no amount between, that it is not there."""
+    before = [k for k in range(place) if words[k] in DENIED_BEFORE]
+    if not before:
+        return False
+    said = clause.lower().replace("’", "'")
+    start = said.find(words[before[-1]])
+    end = said.find(words[place], start)
+    return not re.search(r"\d", said[start:end])
 
 
 def _found(words: list[str]) -> Iterator[tuple[int, int, Substance]]:

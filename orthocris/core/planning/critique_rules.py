@@ -8,11 +8,12 @@ from datetime import timedelta
 
 import numpy as np
 
-from orthocris.core.pantry.remedies import SOON_DAYS
 from orthocris.core.planning.findings import Finding, Mend, Plan, with_changes, with_setup
 from orthocris.core.planning.neighbours import close_pairs
 from orthocris.core.trial.setup import DesignKind, Gradient, Kind, Unit
 from orthocris.core.trial.trial import Plant
+
+SOON_DAYS = 14  # a harvest nearer than this is near
 
 
 def gradient(plan: Plan) -> Iterator[Finding]:

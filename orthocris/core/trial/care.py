@@ -20,7 +20,9 @@ class Spot:
     """Where the bench stands.
 
     `sun_from` to `sun_to` are the hours of the clock in which the sun can reach it; `bees`
-    tells whether bees visit there. Indoors only the lamp counts (`lamp_from` to `lamp_to`).
+    tells whether bees visit there. `covered` is a tunnel or greenhouse, which rain and wind do
+    not reach; `night` says that it is sprayed by lamplight too, when no bee flies. Indoors only
+    the lamp counts (`lamp_from` to `lamp_to`) and the `room`'s own temperature, °C.
     """
 
     outdoors: bool = True
@@ -29,6 +31,9 @@ class Spot:
     sun_to: float = 24.0
     lamp_from: float | None = None
     lamp_to: float | None = None
+    covered: bool = False
+    night: bool = False
+    room: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -105,6 +110,13 @@ def _check_spot(spot: Spot) -> None:
                 field=f"spot.{field}",
                 fix="Give an hour of the clock from 0 to 24.",
             )
+    if spot.room is not None and not -10 <= spot.room <= 45:
+        raise InputError(
+            f"a room of {spot.room:g} °C",
+            code="bad_spot",
+            field="spot.room",
+            fix="Give its usual temperature, from -10 to 45 °C, or nothing.",
+        )
     if (spot.lamp_from is None) != (spot.lamp_to is None):
         raise InputError(
             "one end of the lamp's hours is missing",

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from enum import IntFlag
 
@@ -25,6 +25,8 @@ DIRECT_SUN = 250.0  # W/m² on the level: more is direct sun that can burn a wet
 RAIN_FALLS = 0.1  # mm in an hour
 RAIN_OF_THE_DAY = 1.0  # mm in 24 hours that makes a later hour better
 SLOW_HOURS = 6.0
+DUST_HOURS = 12.0  # a dust that rain or dew wets sooner than this has done little, typical
+LEE_WIND = 3.0  # km/h of moving air in a tunnel or greenhouse, typical
 
 
 class Sign(IntFlag):
@@ -91,6 +93,8 @@ def windows(
     """
     if not spot.outdoors:
         return _indoors(weather, spot, rules)
+    if spot.covered:
+        weather = under_cover(weather)
     lost = evaporation(weather)
     shared = _shared_signs(weather, light, spot)
     wet = np.where(wet_leaves(weather, lost), np.uint16(Sign.WET), np.uint16(0))
@@ -107,6 +111,9 @@ def windows(
             found |= wet | _while_drying(sunny, drying[k], Sign.SUN)
             found |= _while_drying(rain, drying[k], Sign.RAIN_SOON)
             found |= _flag(drying[k] > SLOW_HOURS, Sign.SLOW)
+        if rule.needs_dry:
+            lasting = np.full(weather.hours, DUST_HOURS)
+            found |= wet | _while_drying(rain, lasting, Sign.RAIN_SOON)
         found |= _while_drying(weather.temperature > rule.high, drying[k], Sign.HOT)
         found |= _while_drying(weather.temperature < rule.low, drying[k], Sign.COLD)
         if rule.heat_hours:
@@ -147,12 +154,15 @@ def together(rules: Sequence[SprayRules]) -> SprayRules:
         film=max(r.film for r in rules),
         heat_hours=max(r.heat_hours for r in rules),
         wets=any(r.wets for r in rules),
+        needs_dry=any(r.needs_dry for r in rules),
     )
 
 
 def _shared_signs(weather: Weather, light: NDArray[np.bool_], spot: Spot) -> Flags:
     """Signs that do not depend on the remedy."""
-    found = _flag(~weather.known(), Sign.UNKNOWN) | _flag(~light, Sign.DARK)
+    found = _flag(~weather.known(), Sign.UNKNOWN)
+    if not spot.night:
+        found |= _flag(~light, Sign.DARK)
     found |= _flag(weather.rain > RAIN_FALLS, Sign.RAIN)
     sums = np.concatenate([[0.0], np.cumsum(np.nan_to_num(weather.rain))])
     ahead = np.minimum(np.arange(weather.hours) + 24, weather.hours)
@@ -160,6 +170,12 @@ def _shared_signs(weather: Weather, light: NDArray[np.bool_], spot: Spot) -> Fla
     if spot.bees:
         found |= _flag(bees_fly(weather), Sign.BEES)
     return found
+
+
+def under_cover(weather: Weather) -> Weather:
+    """Return the weather in a tunnel or greenhouse: no rain, hardly a wind, else as outside."""
+    calm = np.where(np.isnan(weather.wind), weather.wind, np.minimum(weather.wind, LEE_WIND))
+    return replace(weather, rain=np.where(np.isnan(weather.rain), weather.rain, 0.0), wind=calm)
 
 
 def bees_fly(weather: Weather) -> NDArray[np.bool_]:

@@ -6,6 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 
+import numpy as np
+
 from orthocris.core.errors import NotFoundError
 from orthocris.core.field.lifecycle import Generations, Proposal, generations, next_round
 from orthocris.core.field.progress import last_complete
@@ -183,6 +185,9 @@ def _generations(
     connection: Connection, plan: TrialPlan, cycle: LifeCycle, sprayed_at: datetime, now: datetime
 ) -> tuple[Generations, bool]:
     start = local_hour(sprayed_at)
+    room = plan.care.spot.room
+    if not plan.care.spot.outdoors and room is not None:
+        return generations(cycle, np.full(24, room), start), True
     hours = max(int((now - sprayed_at) / timedelta(hours=1)), 0) + 6 * 24
     weather, _ = weather_at(connection, yard.load(connection), start, min(hours, 24 * 120), now)
     known = bool(weather.known().any()) and plan.care.spot.outdoors

@@ -39,7 +39,7 @@ def suited(pest: str, setup: Setup) -> tuple[Suited, ...]:
                 setup,
                 pest=pest,
                 cannot_work=known.cannot_work if known else {},
-                known_pest=known is not None,
+                kind=known.kind if known else None,
             ),
         )
         for remedy in remedies()

@@ -5,13 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, datetime
 
+from orthocris.core.field.edibles import eat_after
 from orthocris.core.field.progress import Job
 from orthocris.core.field.thread import Station, stations
 from orthocris.core.pantry.cautions import cautions_for, general_cautions
 from orthocris.core.planning.layout_event import LayoutEvent
 from orthocris.core.planning.matching import OddPlant, odd_plants
 from orthocris.core.planning.neighbours import shields_needed
-from orthocris.core.trial.plan import TrialPlan
+from orthocris.core.trial.plan import Remedy, TrialPlan
 from orthocris.core.trial.record import Change
 from orthocris.core.trial.standing import Standing
 from orthocris.core.trial.trial import Trial
@@ -19,7 +20,7 @@ from orthocris.knowledge import Pest, cautions, pest_named
 from orthocris.services.context import Context
 from orthocris.services.field.calendars import timed_jobs
 from orthocris.services.field.schedule import standing_of
-from orthocris.services.pantry.remedy_cards import bottle_ids
+from orthocris.services.pantry.remedy_cards import bottle_ids, card_of
 from orthocris.services.revisions import revision_of
 from orthocris.services.trial.questions import question_revision, records_in
 from orthocris.services.weather.outlook import outlook_of
@@ -93,7 +94,7 @@ def overview(context: Context, trial_id: int) -> Overview:
         jobs=due[trial_id],
         pest=pest_named(trial.pest),
         layout_events=events,
-        cautions={r.id: cautions_for(f"{r.name} {r.recipe}", cautions()) for r in trial.remedies},
+        cautions={r.id: _cautions(trial, r) for r in trial.remedies},
         general_cautions=general_cautions(cautions()),
         holds=records_in(trial, counted),
         question_revision=question_revision(trial),
@@ -102,6 +103,12 @@ def overview(context: Context, trial_id: int) -> Overview:
         odd=odd_plants(trial.active_plants),
         shields=tuple(shields_needed(trial)),
     )
+
+
+def _cautions(trial: Trial, remedy: Remedy) -> tuple[str, ...]:
+    eating = eat_after(trial, remedy, card_of(remedy))
+    found = cautions_for(f"{remedy.name} {remedy.recipe}", cautions())
+    return (*found, eating) if eating else found
 
 
 def today(context: Context) -> Today:

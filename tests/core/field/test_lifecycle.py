@@ -38,6 +38,11 @@ class DegreeDays(unittest.TestCase):
         day = np.array([22.0] * 12 + [8.0] * 12)
         self.assertAlmostEqual(float(degree_days(day, 10)[-1]), 6)
 
+    def test_above_the_ceiling_nothing_goes_faster(self) -> None:
+        """At 33 °C and at 40 °C a day above 10 °C brings 23 degree-days."""
+        for hot in (33.0, 40.0):
+            self.assertAlmostEqual(float(degree_days(np.full(24, hot), 10)[-1]), 23)
+
     def test_unknown_hours_count_as_usual(self) -> None:
         """18 °C is usual: 24 h are 8 above 10 °C."""
         self.assertAlmostEqual(float(degree_days(np.full(24, np.nan), 10)[-1]), 8)

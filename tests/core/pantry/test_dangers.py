@@ -104,9 +104,15 @@ class OneClassifier(unittest.TestCase):
         self.assertIsNone(classify("soil of the foiled coil"))
 
     def test_what_is_said_not_to_be_there_is_not_there(self) -> None:
-        for text in ("chlorine-free water", "without any soap", "no oil", "instead of vinegar"):
+        for text in (
+            *("chlorine-free water", "without any soap", "no oil", "instead of vinegar"),
+            "never within four weeks of oil or near bleach",
+        ):
             with self.subTest(text):
                 self.assertEqual(substances_in(text), ())
+        for text in ("no more than 5 ml bleach", "never oil, bleach", "not oil but bleach"):
+            with self.subTest(text):
+                self.assertEqual([one.key for one in substances_in(text)], ["bleach"])
 
 
 if __name__ == "__main__":

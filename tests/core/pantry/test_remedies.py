@@ -30,7 +30,7 @@ class Suiting(unittest.TestCase):
             Setup(**setup),  # type: ignore[arg-type]
             pest=pest,
             cannot_work=known.cannot_work if known else {},
-            known_pest=known is not None,
+            kind=known.kind if known else None,
         )
         return " ".join(found)
 
@@ -38,12 +38,14 @@ class Suiting(unittest.TestCase):
         self.assertEqual(self.reasons("mild_soap", "aphids"), "")
         self.assertIn("must be eaten", self.reasons("bt_spray", "aphids"))
         self.assertIn("never reaches maggots", self.reasons("mild_soap", "fungus_gnats"))
-        self.assertIn("not commonly used", self.reasons("milk", "aphids"))
+        self.assertIn("insects do not mind it", self.reasons("milk", "aphids"))
         self.assertIn("thirsty", self.reasons("mild_soap", "aphids", stressed=True))
         self.assertIn("cool months", self.reasons("neem", "aphids", hot=True))
         self.assertIn("bees", self.reasons("mild_soap", "aphids", in_bloom=True))
         self.assertIn("ornamentals", self.reasons("mineral_oil", "scale_insects", harvest_days=5))
-        self.assertEqual(self.reasons("mineral_oil", "scale_insects", harvest_days=90), "")
+        # However far off the harvest is, it is eaten.
+        self.assertIn("ornamentals", self.reasons("mineral_oil", "scale_insects", harvest_days=90))
+        self.assertEqual(self.reasons("mineral_oil", "scale_insects"), "")
 
     def test_of_an_own_pest_nothing_is_claimed(self) -> None:
         self.assertEqual(self.reasons("milk", "leaf miners of my own"), "")

@@ -183,6 +183,35 @@ class Spots(unittest.TestCase):
         self.assertEqual(remarks(table, 0, 9), ())
         self.assertEqual(remarks(table, 1, 9), ("heat above 27 °C follows within 24 h",))
 
+    def closed(self, weather: Weather, spot: Spot, rules: SprayRules) -> list[int]:
+        """The hours that are closed."""
+        light = np.ones(24, dtype=bool)
+        return list(np.flatnonzero(~windows(weather, light, spot, [rules]).open()[0]))
+
+    def test_a_jet_minds_neither_sun_nor_wet_leaves(self) -> None:
+        wet = day(rain={3: 2.0}, sun=dict.fromkeys(range(8, 18), 700.0))
+        jet = SprayRules(wind=25, high=32, wets=False)
+        self.assertEqual(self.closed(wet, Spot(bees=False), jet), [3])
+
+    def test_dust_is_closed_by_wet_leaves_and_by_rain_to_come(self) -> None:
+        """Rain at 15 closes the eleven hours before it, itself, and the hours until dry."""
+        dust = SprayRules(wets=False, needs_dry=True)
+        closed = self.closed(day(rain={15: 2.0}), Spot(bees=False), dust)
+        self.assertEqual(closed[:12], list(range(4, 16)))
+        self.assertIn(16, closed)
+        self.assertNotIn(3, closed)
+
+    def test_under_cover_neither_rain_nor_wind_reaches_it(self) -> None:
+        storm = day(rain={10: 5.0}, wind=dict.fromkeys(range(24), 50.0))
+        self.assertEqual(self.closed(storm, Spot(bees=False, covered=True), SprayRules()), [])
+        self.assertEqual(len(self.closed(storm, Spot(bees=False), SprayRules())), 24)
+
+    def test_at_night_only_for_those_who_spray_by_lamplight(self) -> None:
+        dark = np.zeros(24, dtype=bool)
+        for night, open_ in ((False, 0), (True, 24)):
+            table = windows(day(), dark, Spot(bees=True, night=night), [SprayRules()])
+            self.assertEqual(int(table.open().sum()), open_)
+
     def test_indoors_only_the_lamp_counts(self) -> None:
         """Lamp 18 to 23: with 1.7 h to dry in still unknown air, 17 and 16 are closed too."""
         spot = Spot(outdoors=False, lamp_from=18, lamp_to=23)

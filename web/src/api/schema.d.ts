@@ -985,7 +985,7 @@ export interface paths {
         put?: never;
         /**
          * Record Dry Leaf
-         * @description Record what the leaves look like once dry: dull, shiny or sticky.
+         * @description Record what the leaves look like once dry: as before (`dull`), an even thin gloss (`shiny`), or a film that holds a finger (`sticky`).
          */
         post: operations["record_dry_leaf_api_trials__trial_id__rounds__number__dry_leaf_post"];
         delete?: never;
@@ -3410,15 +3410,27 @@ export interface components {
              * @default true
              */
             bees: boolean;
+            /**
+             * Covered
+             * @default false
+             */
+            covered: boolean;
             /** Lamp From */
             lamp_from?: number | null;
             /** Lamp To */
             lamp_to?: number | null;
             /**
+             * Night
+             * @default false
+             */
+            night: boolean;
+            /**
              * Outdoors
              * @default true
              */
             outdoors: boolean;
+            /** Room */
+            room?: number | null;
             /**
              * Sun From
              * @default 0

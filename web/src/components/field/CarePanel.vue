@@ -12,8 +12,10 @@ import FieldRow from "../FieldRow.vue";
 const { trial, change, load } = useTrial();
 const props = defineProps<{ stages: readonly Schemas["StageIO"][] }>();
 const fault = ref<Fault | null>(null);
+type Place = "open" | "covered" | "room";
+const places: Record<Place, string> = { open: "in the open", covered: "in a tunnel or greenhouse", room: "in a room" };
 const form = reactive({
-  outdoors: true, bees: true, sun_from: "0", sun_to: "24", lamp_from: "", lamp_to: "",
+  place: "open" as Place, bees: true, night: false, sun_from: "0", sun_to: "24", lamp_from: "", lamp_to: "", room: "",
   low: "", high: "", wind: "", days_between: "3", stages: [] as { name: string; phase: Schemas["Phase"]; k: string; t0: string }[],
 });
 const said = (value: number | null | undefined): string => (value === null || value === undefined ? "" : String(value));
@@ -25,7 +27,7 @@ watch(
     if (!care) return;
     const spot: Partial<Schemas["SpotIO"]> = care.spot ?? {};
     Object.assign(form, {
-      outdoors: spot.outdoors ?? true, bees: spot.bees ?? true, sun_from: said(spot.sun_from), sun_to: said(spot.sun_to),
+      place: spot.outdoors === false ? "room" : spot.covered ? "covered" : "open", bees: spot.bees ?? true, night: spot.night ?? false, room: said(spot.room), sun_from: said(spot.sun_from), sun_to: said(spot.sun_to),
       lamp_from: said(spot.lamp_from), lamp_to: said(spot.lamp_to), low: said(care.low), high: said(care.high),
       wind: said(care.wind), days_between: said(care.days_between),
       stages: props.stages.map((s) => ({ name: s.name, phase: s.phase, k: String(s.k), t0: String(s.t0) })),
@@ -41,7 +43,7 @@ function typed(care: Schemas["CareIO"]): Schemas["CareIO"] {
   return {
     ...care,
     spot: {
-      outdoors: form.outdoors, bees: form.bees, sun_from: need(form.sun_from, "spot.sun_from"), sun_to: need(form.sun_to, "spot.sun_to"),
+      outdoors: form.place !== "room", covered: form.place === "covered", night: form.night, room: maybe(form.room, "spot.room"), bees: form.bees, sun_from: need(form.sun_from, "spot.sun_from"), sun_to: need(form.sun_to, "spot.sun_to"),
       lamp_from: maybe(form.lamp_from, "spot.lamp_from"), lamp_to: maybe(form.lamp_to, "spot.lamp_to"),
     },
     low: maybe(form.low, "low"), high: maybe(form.high, "high"), wind: maybe(form.wind, "wind"),
@@ -64,7 +66,7 @@ function at(field: string): Fault | null {
   return fault.value?.field === field ? fault.value : null;
 }
 
-const named = ["spot.sun_from", "spot.sun_to", "spot.lamp_from", "spot.lamp_to", "low", "high", "wind", "days_between"];
+const named = ["spot.sun_from", "spot.sun_to", "spot.lamp_from", "spot.lamp_to", "spot.room", "low", "high", "wind", "days_between"];
 const limits: Record<string, string> = { low: "not below (°C)", high: "not above (°C)", wind: "wind up to (km/h)", "days between": "days between two sprays", stages: "development" };
 /** What was changed of the limits, the newest first; it stands with the verdict. */
 const changes = computed(() =>
@@ -79,17 +81,19 @@ const changes = computed(() =>
     <summary>How this bench is cared for</summary>
     <form class="stack" novalidate @submit.prevent="save">
       <div class="row">
-        <el-checkbox v-model="form.outdoors">It stands outdoors</el-checkbox>
-        <el-checkbox v-if="form.outdoors" v-model="form.bees">Bees visit there</el-checkbox>
+        <el-radio-group v-model="form.place" aria-label="Where it stands"><el-radio v-for="(name, key) in places" :key="key" :value="key">{{ name }}</el-radio></el-radio-group>
+        <el-checkbox v-if="form.place !== 'room'" v-model="form.bees">Bees visit there</el-checkbox>
+        <el-checkbox v-if="form.place !== 'room'" v-model="form.night">Sprayed by lamplight, after dark, too</el-checkbox>
       </div>
       <div class="fields">
-        <template v-if="form.outdoors">
+        <template v-if="form.place !== 'room'">
           <FieldRow v-slot="{ id }" label="Sun from (hour)" help="When the sun can reach it." :fault="at('spot.sun_from')"><el-input :id="id" v-model="form.sun_from" inputmode="decimal" /></FieldRow>
           <FieldRow v-slot="{ id }" label="Sun until (hour)" :fault="at('spot.sun_to')"><el-input :id="id" v-model="form.sun_to" inputmode="decimal" /></FieldRow>
         </template>
         <template v-else>
           <FieldRow v-slot="{ id }" label="Lamp from (hour)" :fault="at('spot.lamp_from')"><el-input :id="id" v-model="form.lamp_from" inputmode="decimal" /></FieldRow>
           <FieldRow v-slot="{ id }" label="Lamp until (hour)" :fault="at('spot.lamp_to')"><el-input :id="id" v-model="form.lamp_to" inputmode="decimal" /></FieldRow>
+          <FieldRow v-slot="{ id }" label="Warmth of the room (°C)" help="Eggs and young grow by it." :fault="at('spot.room')"><el-input :id="id" v-model="form.room" inputmode="decimal" /></FieldRow>
         </template>
         <FieldRow v-slot="{ id }" label="Not below (°C)" help="Empty: each remedy's own, typical." :fault="at('low')"><el-input :id="id" v-model="form.low" inputmode="decimal" /></FieldRow>
         <FieldRow v-slot="{ id }" label="Not above (°C)" help="Soap about 27, oils 25 to 29." :fault="at('high')"><el-input :id="id" v-model="form.high" inputmode="decimal" /></FieldRow>

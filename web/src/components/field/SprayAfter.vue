@@ -8,7 +8,7 @@ import CautionList from "../CautionList.vue";
 const props = defineProps<{ trial: Trial; round: Round; plants: number }>();
 const emit = defineEmits<{ dry: [looks: Schemas["DryLeaf"]] }>();
 const aftercare = computed(() => [...new Set(props.trial.remedies.map((r) => r.aftercare).filter(Boolean))]);
-const dryLeaves: Record<Schemas["DryLeaf"], string> = { dull: "Dull", shiny: "Shiny", sticky: "Sticky" };
+const dryLeaves: Record<Schemas["DryLeaf"], string> = { dull: "As before", shiny: "Even thin gloss", sticky: "Holds dust or a finger" };
 const dryLeaf = computed(() => props.round.events.filter((e) => e.kind === "dry_leaf").at(-1));
 </script>
 
@@ -16,7 +16,7 @@ const dryLeaf = computed(() => props.round.events.filter((e) => e.kind === "dry_
   <p class="sheet"><strong>All {{ plants }} plants are recorded.</strong> Clean the bottles, wash your hands, and keep people and pets away until the leaves are dry. <RouterLink :to="`/trial/${trial.id}/rounds`">Back to the rounds →</RouterLink></p>
   <CautionList :texts="aftercare" title="Afterwards" />
   <section v-if="trial.remedies.some((r) => r.oil)" class="sheet stack" aria-label="Once dry">
-    <p>Once the oil has dried, look at its leaves: what they look like tells the dose.</p>
+    <p>Once the oil has dried, look at its leaves. As before: too little arrived. An even thin gloss: enough. A film that holds dust or a finger: too much.</p>
     <p v-if="dryLeaf" role="status"><strong>{{ dryLeaf.text }}</strong></p>
     <div class="orders"><button v-for="(word, key) in dryLeaves" :key="key" type="button" @click="emit('dry', key)">{{ word }}</button></div>
   </section>

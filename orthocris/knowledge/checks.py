@@ -1,0 +1,101 @@
+"""Every shipped pest, remedy, recipe and caution is checked before the program serves.
+
+Each entry is checked against the type it becomes: every field is there, none is unknown, each
+value is of its kind; then what one file names in another, and what numbers must hold.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from dataclasses import fields
+from importlib.resources import files
+from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
+
+from orthocris import knowledge
+from orthocris.core.pantry.cautions import HOT, STRONG_ALCOHOL, Caution
+from orthocris.core.pantry.recipe_cards import RecipeCard
+from orthocris.core.pantry.remedies import CatalogueRemedy, reasons_known
+from orthocris.core.pantry.substances import Trait
+
+SHAPES: dict[str, type] = {
+    "pests.json": knowledge.Pest,
+    "signs.json": knowledge.Sign,
+    "remedies.json": CatalogueRemedy,
+    "recipes.json": RecipeCard,
+    "cautions.json": Caution,
+}
+WAYS = frozenset(
+    [
+        *("none", "spray", "mist", "jet", "dab", "brush", "bath", "drench", "dust", "granule"),
+        *("hand", "barrier", "trap", "air", "predator"),
+    ]
+)
+
+
+class KnowledgeError(Exception):
+    """A file of the shipped knowledge does not hold what it must; tells file, entry and field."""
+
+
+def check_knowledge() -> None:
+    """Check all files.
+
+    Raises
+    ------
+    KnowledgeError
+        With the first fault: the file, the entry's key, the field and what is wrong.
+    """
+    for name, shape in SHAPES.items():
+        text = files("orthocris.knowledge").joinpath(name).read_text("utf-8")
+        check_entries(name, shape, json.loads(text))
+    try:
+        knowledge.pests(), knowledge.recipe_cards(), knowledge.life_cycles()
+    except (ValueError, TypeError, KeyError) as error:
+        raise KnowledgeError(str(error)) from error
+    for fault in _faults():
+        raise KnowledgeError(fault)
+
+
+def check_entries(name: str, shape: type, entries: list[dict[str, Any]]) -> None:
+    """Check the entries of one file against the type they become."""
+    adapter: TypeAdapter[object] = TypeAdapter(shape)
+    known = {field.name for field in fields(shape)}
+    keys = set()
+    for entry in entries:
+        key = entry.get("key", "?")
+        unknown = set(entry) - known
+        if unknown:
+            raise KnowledgeError(f"{name}: {key} has an unknown field {min(unknown)!r}")
+        if key in keys:
+            raise KnowledgeError(f"{name}: {key} stands there twice")
+        keys.add(key)
+        try:
+            adapter.validate_python(entry)
+        except ValidationError as error:
+            first = error.errors()[0]
+            place = ".".join(str(part) for part in first["loc"])
+            raise KnowledgeError(f"{name}: {key}, {place}: {first['msg']}") from error
+
+
+def _faults() -> Iterator[str]:
+    pests = {pest.key for pest in knowledge.pests()}
+    for remedy in knowledge.remedies():
+        where = f"remedies.json: {remedy.key}"
+        if remedy.way not in WAYS:
+            yield f"{where}, way: {remedy.way!r} is none of {', '.join(sorted(WAYS))}"
+        if set(remedy.works_on) - pests:
+            yield f"{where}, works_on: {min(set(remedy.works_on) - pests)!r} is no pest"
+        if remedy.works_on and remedy.acts not in reasons_known():
+            yield f"{where}, acts: no reason is known against {remedy.acts!r}"
+        for ingredient in remedy.ingredients:
+            if not ingredient.low <= ingredient.amount <= ingredient.high:
+                yield f"{where}, {ingredient.key}: its amount lies outside its range"
+    traits = {str(trait) for trait in Trait} | {HOT, STRONG_ALCOHOL}
+    for caution in knowledge.cautions():
+        unknown = caution.traits - traits
+        if unknown:
+            yield f"cautions.json: {caution.key}: no trait is {min(unknown)!r}"
+        if not caution.texts:
+            yield f"cautions.json: {caution.key} says nothing"
