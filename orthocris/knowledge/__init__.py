@@ -15,6 +15,7 @@ from orthocris.core.pantry.spray_rules import SprayRules
 from orthocris.core.trial.batches import MixKind
 from orthocris.core.trial.lookup import first_of
 from orthocris.core.trial.measures import measure_named
+from orthocris.core.trial.programme import Programme, Rhythm
 from orthocris.core.trial.stages import LifeCycle, Phase, Stage, check_cycle
 
 
@@ -94,10 +95,15 @@ def remedies() -> tuple[CatalogueRemedy, ...]:
                 **_tuples(entry),
                 "ingredients": tuple(Ingredient(**i) for i in entry["ingredients"]),
                 "schools": tuple(School(**school) for school in entry["schools"]),
+                "programme": _programme(entry["programme"]),
             }
         )
         for entry in _read("remedies.json")
     )
+
+
+def _programme(entry: dict[str, Any]) -> Programme:
+    return Programme(Rhythm(entry["rhythm"]), entry["every"], tuple(entry["days"]))
 
 
 def remedy_named(key: str) -> CatalogueRemedy:

@@ -51,7 +51,7 @@ def prepare(page: Page, name: str) -> None:
         page.get_by_label("The recipe").fill(
             "a heaped dessert spoon of baking soda to a 5-litre can, 30 ml oil and a dash of soap"
         )
-        page.get_by_text("heaped is taken").wait_for()
+        page.get_by_text("heaped is taken").first.wait_for()
         page.evaluate("window.scrollTo(0, 0)")
     elif name == "bottles":
         page.get_by_role("button", name="A helper mixes").click()

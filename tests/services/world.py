@@ -116,7 +116,10 @@ class ServiceCase(unittest.TestCase):
         """Everything in order, with fresh bottles; what cannot be is overruled."""
         mixed = {
             b.remedy.id: batches.record_batch(
-                self.context, self.trial_id, b.remedy.id, BatchDraft()
+                self.context,
+                self.trial_id,
+                b.remedy.id,
+                BatchDraft(acknowledged=tuple(c.key for c in b.strong)),
             )
             for b in batches.bottles_of(self.context, self.trial_id, helper=True).bottles
         }

@@ -30,7 +30,10 @@ from orthocris.storage.trial.plain import (
 )
 from orthocris.storage.trial.standings import standings
 
-LATER = ["0002_planning.sql", "0003_care.sql", "0004_kept.sql", "0005_scale.sql"]
+LATER = [
+    *("0002_planning.sql", "0003_care.sql", "0004_kept.sql", "0005_scale.sql"),
+    "0006_programmes.sql",
+]
 
 
 class OldFile(unittest.TestCase):
@@ -105,7 +108,7 @@ class Upgrade(OldFile):
         self.assertEqual(database.migrate(), LATER)
 
 
-class UpgradeOfTheLastVersion(OldFile):
+class UpgradeOfAnEarlierVersion(OldFile):
     """Words were renamed and sums laid beside the record: all that was known is known still."""
 
     def setUp(self) -> None:
@@ -119,7 +122,7 @@ class UpgradeOfTheLastVersion(OldFile):
         yard = {"name": "Quillon Yard", "latitude": 41.0, "longitude": 0.0, "station": "entered"}
         day = "2026-05-10T08:0"
         self.leave(
-            ["0001_trials.sql", *LATER[:-1]],
+            ["0001_trials.sql", *LATER[:-2]],
             f"""
             INSERT INTO yard VALUES (1, '{json.dumps(yard)}');
             INSERT INTO trial VALUES (1, 'Lupins', 'aphids', 'live', 0.6, '2026-05-10',
@@ -151,7 +154,7 @@ class UpgradeOfTheLastVersion(OldFile):
             """,
         )
         database = Database(self.path)
-        self.assertEqual(database.migrate(), LATER[-1:])
+        self.assertEqual(database.migrate(), LATER[-2:])
         with database.reading() as connection:
             self.trial = reading.load_counted(connection, 1)
             (self.standing,) = standings(connection, 1)
@@ -179,6 +182,12 @@ class UpgradeOfTheLastVersion(OldFile):
         self.assertEqual((day_0.counted, day_3.counted), (2, 0))
         (round_1,) = self.standing.rounds
         self.assertEqual((round_1.sprayed, round_1.done), (1, 2))
+
+    def test_every_round_was_for_all_and_is_still(self) -> None:
+        (round_1,) = self.trial.rounds
+        self.assertIsNone(round_1.remedies)
+        self.assertEqual(self.standing.due_in(round_1), self.standing.allotted)
+        self.assertEqual([r.traits.programme.own for r in self.trial.remedies], [False, False])
 
 
 class Plain(unittest.TestCase):

@@ -34,7 +34,7 @@ export function questionIn(trial: Trial, setup: Partial<Setup>): QuestionIn {
     threshold: trial.threshold,
     start_on: trial.start_on,
     look_days: trial.looks.filter((l) => l.number > 0).map((l) => l.day),
-    round_days: trial.rounds.map((r) => r.day),
+    round_days: [...trial.round_days],
     remedies: trial.remedies.map(({ id, name, role, recipe, traits }) => ({ id, name, role, recipe, traits })),
     setup: { ...trial.setup, ...setup },
   };

@@ -10,6 +10,8 @@ import FaultNote from "../src/components/FaultNote.vue";
 import FieldRow from "../src/components/FieldRow.vue";
 import JobRow from "../src/components/trial/JobRow.vue";
 import PlantTag from "../src/components/PlantTag.vue";
+import RemedyRhythm from "../src/components/trial/RemedyRhythm.vue";
+import TimeTable from "../src/components/field/TimeTable.vue";
 import SignPicture from "../src/components/finding/SignPicture.vue";
 import TrialThread from "../src/components/trial/TrialThread.vue";
 import { shortcuts, useKeys } from "../src/composables/useKeys";
@@ -236,5 +238,35 @@ describe("keys", () => {
     view.unmount();
     await nextTick();
     expect([...shortcuts].map((s) => s.label)).not.toContain("Try");
+  });
+});
+
+describe("who gets what on which day", () => {
+  const rounds = [{ number: 1, day: 0, remedies: [7, 8] }, { number: 2, day: 1, remedies: [7] }];
+
+  it("marks the days of each remedy, and is not there where all share the rounds", () => {
+    const page = mount(TimeTable, { props: { trial: { ...trial, rounds, looks: [{ day: 1 }] } as unknown as Trial } });
+    const marks = page.findAll("tbody tr").map((row) => row.findAll("td").map((cell) => cell.find(".dot").exists()));
+    expect(marks).toEqual([[true, true], [true, false]]);
+    expect(page.findAll("th.look").map((day) => day.text())).toEqual(["1"]);
+    const shared = [{ number: 1, day: 0, remedies: null }];
+    expect(mount(TimeTable, { props: { trial: { ...trial, rounds: shared } as unknown as Trial } }).text()).toBe("");
+  });
+});
+
+describe("the days of a remedy", () => {
+  const stubs = { "el-select": { template: "<select @change=\"$emit('update:modelValue', 'every')\" />", emits: ["update:modelValue"] }, "el-option": true, "el-input": { props: ["modelValue"], emits: ["update:modelValue", "change"], template: '<input :value="modelValue" @input="$emit(`update:modelValue`, $event.target.value)" @change="$emit(`change`)" />' } };
+
+  it("are chosen, with the usual number, and typed", async () => {
+    const page = mount(RemedyRhythm, { props: { index: 1, modelValue: { way: "jet" } }, global: { stubs } });
+    await page.get("select").trigger("change");
+    const [first] = page.emitted("update:modelValue")?.at(-1) as [{ programme: object }];
+    expect(first).toMatchObject({ way: "jet", programme: { rhythm: "every", every: 3 } });
+    await page.setProps({ modelValue: { programme: { rhythm: "days", every: 7, days: [0, 4, 9] } } });
+    const [days] = page.findAll("input");
+    await days?.setValue("0, 2, 5");
+    await days?.trigger("change");
+    const [typed] = page.emitted("update:modelValue")?.at(-1) as [{ programme: object }];
+    expect(typed).toMatchObject({ programme: { rhythm: "days", every: 7, days: [0, 2, 5] } });
   });
 });

@@ -110,7 +110,8 @@ describe("a question sent again", () => {
         { number: 0, day: 0 },
         { number: 1, day: 3 },
       ],
-      rounds: [{ day: 0 }, { day: 5 }],
+      rounds: [{ day: 0 }, { day: 3 }, { day: 5 }],
+      round_days: [0, 5], // day 3 is one remedy's own
       remedies: [{ id: 4, name: "Water", role: "control", recipe: "", traits: {}, letter: "A", notches: 1, cautions: [] }],
       setup: { ...usualSetup, kind: "ladder" },
     } as unknown as Trial;

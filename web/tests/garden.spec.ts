@@ -119,7 +119,7 @@ describe("the walk of a spray round", () => {
   const plant = (id: number, letter: string) => ({ id, name: `S${String(id)}`, row: 1, place: id, letter, set_aside: null });
   const found = {
     walk: [1, 2, 3, 4], plants: [plant(1, "B"), plant(2, "A"), plant(3, "B"), plant(4, "A")], tags: [tag("A", 1), tag("B", 2)], remedies: [],
-    care: { ml_per_plant: 40 }, rounds: [{ number: 1, sprayed: [2], skipped: [3] }],
+    care: { ml_per_plant: 40 }, rounds: [{ number: 1, due: [1, 2, 3, 4], sprayed: [2], skipped: [3] }],
   } as unknown as Trial;
 
   it("goes bottle by bottle to what is still open, and knows the neighbours", () => {

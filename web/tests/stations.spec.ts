@@ -30,9 +30,9 @@ const remedy = (id: number, name: string, letter: string, role = "remedy") => ({
   id, name, role, letter, notches: id, recipe: `recipe of ${name}`, cautions: role === "remedy" ? [`mind the ${name}`] : [], traits: {}, oil: false, poured: true, agitation: "", coverage: "", aftercare: "",
 });
 const plant = (id: number, letter: string) => ({ id, name: `S${String(id)}`, row: 1, place: id, letter, set_aside: null, block: 1 });
-const tag = (letter: string, notches: number, more: object = {}) => ({ letter, notches, remedy_id: null as number | null, poured: true, bottled: letter !== "A", oil: false, agitation: "", coverage: "", aftercare: "", ...more });
+const tag = (letter: string, notches: number, more: object = {}) => ({ letter, notches, remedy_id: null as number | null, poured: true, reach: "leaves", dose: "", bottled: letter !== "A", oil: false, agitation: "", coverage: "", aftercare: "", ...more });
 const batch = { id: 5, letter: "B", remedy_id: 2, title: "Soap", usable: true, discarded_at: null, mixed_at: "2026-05-10T08:00:00Z", use_by: "2026-05-11T08:00:00Z", mixed_by: "Bram", volume: 264, rounds: [1], note: "", parts: [] };
-const round = { id: 1, number: 1, day: 0, on: "2026-05-10", sprayed: [] as number[], skipped: [] as number[], left_out: false, events: [], started_at: null as string | null, running: false, batches: {} as Record<string, number>, notes: [] };
+const round = { id: 1, number: 1, day: 0, due: [1, 2], remedies: null as number[] | null, on: "2026-05-10", sprayed: [] as number[], skipped: [] as number[], left_out: false, events: [], started_at: null as string | null, running: false, batches: {} as Record<string, number>, notes: [] };
 
 function makeTrial(changes: object = {}) {
   return {
@@ -161,8 +161,20 @@ describe("the checks before a round", () => {
     answers["GET /api/trials/4/ribbon"] = () => ({ known: true, days: [{ best: "2026-05-10T19:00:00Z", why: "" }] });
     answers["POST /api/trials/4/rounds/1/queries/check"] = (body) => {
       const said = body as Record<string, boolean>;
-      return [...(said["shaken"] ? [] : [{ code: "shaken", text: "The bottles are not shaken.", fix: "", overrulable: false }]), blocker];
+      const asked = { shaken: "shaken", cautions: "cautions_read", bees: "bees_looked", fruit: "fruit_looked" };
+      const open = Object.entries(asked).filter(([, tick]) => !said[tick]);
+      return [...open.map(([code]) => ({ code, text: code === "shaken" ? "The bottles are not shaken." : `No ${code}.`, fix: "", overrulable: false })), blocker];
     };
+  });
+
+  it("asks for no tick that the round does not need", async () => {
+    answers["POST /api/trials/4/rounds/1/queries/check"] = () => [];
+    const trial = makeTrial({ rounds: [{ ...round, due: [1], remedies: [1] }] });
+    const page = mount(RoundChecks, { props: { trial: trial as never, number: 1 }, global: { stubs } });
+    await flushPromises();
+    expect(page.findAll(".ticks button")).toHaveLength(0);
+    expect(page.text()).toContain("Nothing comes out of a bottle.");
+    expect(button(page, "Start round 1").attributes("disabled")).toBeUndefined();
   });
 
   it("opens only when everything is ticked or overruled with a reason", async () => {
@@ -170,7 +182,7 @@ describe("the checks before a round", () => {
     await flushPromises();
     expect(page.text()).toContain("Not now");
     expect(page.text()).toContain("best hour today 19:00");
-    expect(page.text()).toContain("Still open: The bottles are not shaken.");
+    expect(page.text()).toContain("Still open: The bottles are not shaken");
     expect(button(page, "Start round 1").attributes("disabled")).toBeDefined();
     for (const tick of page.findAll(".ticks button")) await tick.trigger("click");
     await flushPromises();

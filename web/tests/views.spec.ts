@@ -51,7 +51,7 @@ function makeTrial(changes: object = {}) {
   return {
     id: 4, name: "Gutters", pest: "aphids", pest_card: pest, measure: { key: "live", label: "Live pests", scale: "count", upper: 1e6 }, threshold: 0.6, start_on: "2026-05-10", sprayed_on: null, today: "2026-05-10", seed: null,
     remedies: [remedy(1, "Water", "control"), remedy(2, "Soap", "remedy")], plants: [plant(1), plant(2), plant(3), plant(4)], walk: [1, 2, 3, 4],
-    rounds: [{ id: 1, number: 1, day: 0, on: "2026-05-10", sprayed: [], skipped: [], left_out: false, events: [], notes: [], started_at: null, running: false, batches: {} }],
+    round_days: [0], rounds: [{ id: 1, number: 1, day: 0, due: [1, 2, 3, 4], remedies: null, on: "2026-05-10", sprayed: [], skipped: [], left_out: false, events: [], notes: [], started_at: null, running: false, batches: {} }],
     looks: [{ id: 70, number: 0, day: 0, on: "2026-05-10", counted: 0 }, { id: 71, number: 1, day: 7, on: "2026-05-17", counted: 0 }],
     sealed: false, tags: [], stations, jobs: [], layout_events: [], general_cautions: [], holds: [], put_away_at: null, question_revision: "q1", care_revision: "c1", changes: [], setup: { ...usualSetup }, key_opened_at: null, shields: [], odd_plants: {},
     care: { leaf_kinds: ["green"], spot: {}, ml_per_plant: 40, margin: 0.1, days_between: 3 }, batches: [], ...changes,

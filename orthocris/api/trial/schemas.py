@@ -17,6 +17,7 @@ from orthocris.core.field.thread import State, StationKey
 from orthocris.core.trial.measures import MeasureKey
 from orthocris.core.trial.plan import Role
 from orthocris.core.trial.question import Question, RemedyDraft
+from orthocris.services.pantry.remedy_cards import Reach
 
 
 class RemedyIn(In):
@@ -115,6 +116,8 @@ class TagOut(BaseModel):
     remedy_id: int | None
     poured: bool
     bottled: bool
+    reach: Reach
+    dose: str
     oil: bool
     agitation: str
     coverage: str
@@ -147,8 +150,13 @@ class LookOut(Out):
 
 
 class RoundOut(Out):
-    """A spray day with its date and the plants done; `batches` has the bottles by letter."""
+    """A spray day with its date and the plants done; `batches` has the bottles by letter.
 
+    `due` are the plants treated on it, `remedies` what is given (None: everything).
+    """
+
+    due: tuple[int, ...]
+    remedies: tuple[int, ...] | None
     id: int
     number: int
     day: int
@@ -237,6 +245,7 @@ class TrialOut(BaseModel):
     plants: tuple[PlantOut, ...]
     walk: tuple[int, ...]
     rounds: tuple[RoundOut, ...]
+    round_days: tuple[int, ...]
     looks: tuple[LookOut, ...]
     stations: tuple[StationOut, ...]
     jobs: tuple[JobOut, ...]

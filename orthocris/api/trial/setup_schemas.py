@@ -8,6 +8,7 @@ from pydantic import ConfigDict, Field, StringConstraints
 
 from orthocris.api.base import Day, In, Real
 from orthocris.core.trial.plan import Amount, Traits
+from orthocris.core.trial.programme import Programme, Rhythm
 from orthocris.core.trial.setup import DesignKind, Gradient, Kind, Setup, Unit
 
 
@@ -21,6 +22,16 @@ class AmountIO(In):
     unit: Annotated[str, StringConstraints(max_length=20)]
 
 
+class ProgrammeIO(In):
+    """On which days a remedy is given."""
+
+    model_config = ConfigDict(extra="forbid", from_attributes=True)
+
+    rhythm: Rhythm = Rhythm.ROUNDS
+    every: Annotated[int, Field(ge=-1000, le=1000)] = 0
+    days: Annotated[list[Day], Field(max_length=100)] = Field(default_factory=list)
+
+
 class TraitsIO(In):
     """What the program knows of a remedy beside its recipe."""
 
@@ -32,6 +43,9 @@ class TraitsIO(In):
     drift_cm: Annotated[float, Field(allow_inf_nan=False, ge=0, le=1000)] = 30.0
     first_look_days: Annotated[int, Field(ge=0, le=365)] = 2
     wets: bool = True
+    programme: ProgrammeIO = Field(default_factory=ProgrammeIO)
+    dose: Annotated[float, Field(allow_inf_nan=False, ge=0, le=100_000)] | None = None
+    dose_unit: Annotated[str, StringConstraints(max_length=20)] = ""
 
     def to_core(self) -> Traits:
         """Return the core's traits."""
@@ -42,6 +56,9 @@ class TraitsIO(In):
             self.drift_cm,
             self.first_look_days,
             self.wets,
+            Programme(self.programme.rhythm, self.programme.every, tuple(self.programme.days)),
+            self.dose,
+            self.dose_unit,
         )
 
 

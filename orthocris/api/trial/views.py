@@ -32,7 +32,7 @@ from orthocris.core.trial.plan import Remedy, Round
 from orthocris.core.trial.record import Change
 from orthocris.core.trial.sprays import RoundStart
 from orthocris.core.trial.trial import Plant, Trial
-from orthocris.services.pantry.remedy_cards import card_of, is_poured
+from orthocris.services.pantry.remedy_cards import card_of, dose_of, is_poured, reach_of
 from orthocris.services.trial.benches import plant_revision
 from orthocris.services.trial.overviews import Overview, Today, TodayTrial
 
@@ -59,6 +59,7 @@ def trial_view(overview: Overview) -> TrialOut:
         plants=tuple(_plant(p, letters) for p in trial.plants),
         walk=tuple(p.id for p in trial.active_plants),
         rounds=tuple(round_view(trial, r, overview.now) for r in trial.rounds),
+        round_days=trial.own_rounds,
         looks=tuple(
             LookOut(
                 id=found.look.id,
@@ -111,6 +112,8 @@ def _tag(remedy: Remedy, said_of: list[Remedy], *, sealed: bool) -> TagOut:
         remedy_id=None if sealed else remedy.id,
         poured=is_poured(remedy),
         bottled=card_of(remedy).mixed,
+        reach=reach_of(remedy),
+        dose="" if sealed else dose_of(remedy),
         oil=any(card.oil for card in cards),
         agitation="Shake before every plant." if sealed else cards[0].agitation,
         coverage="Undersides too." if sealed else cards[0].coverage,
@@ -166,6 +169,8 @@ def _remedy(remedy: Remedy, cautions: tuple[str, ...], sealed: bool) -> RemedyOu
 def round_view(trial: Trial, round_: Round, now: datetime) -> RoundOut:
     starts = [x for x in trial.starts if x.round_id == round_.id]
     return RoundOut(
+        due=tuple(p.id for p in trial.due_in(round_)),
+        remedies=None if round_.remedies is None else tuple(sorted(round_.remedies)),
         id=round_.id,
         number=round_.number,
         day=round_.day,

@@ -9,7 +9,7 @@ from enum import StrEnum
 
 from orthocris.core.field.patchtest import Held, PatchOutcome, held_back, judge_patch, look_hours
 from orthocris.core.trial.patches import PatchTest
-from orthocris.core.trial.plan import Look, Remedy, Role, TrialPlan
+from orthocris.core.trial.plan import Look, Remedy, Role, Round, TrialPlan
 from orthocris.core.trial.standing import LookStanding, RoundStanding, Standing
 
 PATCHED_WAYS = ("spray", "dab", "bath", "dust")  # ways that bring a remedy onto leaves
@@ -153,14 +153,21 @@ def _count_job(standing: Standing, found: LookStanding) -> Job:
 
 def _round_jobs(standing: Standing, now: datetime, bottles: Collection[int]) -> Iterator[Job]:
     for found in standing.rounds:
-        left = standing.allotted - found.done
+        of = standing.due_in(found.round)
+        left = of - found.done
         if left <= 0 or is_over(standing, found, now.date()):
             continue
         number = found.round.number
         due = standing.plan.date_of(found.round.day)
-        title = f"Spray, round {number}"
-        yield Job(JobKind.SPRAY, title, "round", due, number, left, standing.allotted)
+        title = f"{_verb(standing.plan, found.round)}, round {number}"
+        yield Job(JobKind.SPRAY, title, "round", due, number, left, of)
         yield from _mix_job(standing, found, now, bottles)
+
+
+def _verb(plan: TrialPlan, round_: Round) -> str:
+    """What is done in a round: a spray, unless something else is done as well."""
+    ways = {r.traits.way for r in plan.given_in(round_) if r.role is Role.REMEDY}
+    return "Spray" if ways <= {"spray", "mist", "none"} else "Treat"
 
 
 def _mix_job(
@@ -169,7 +176,7 @@ def _mix_job(
     """Mix before a round whose bottles are missing or will be past their life."""
     due = standing.plan.date_of(found.round.day)
     when = now if due <= now.date() else datetime.combine(due, time(6), now.tzinfo)
-    used = standing.in_use & set(bottles)
+    used = {r for r in standing.in_use & set(bottles) if found.round.gives(r)}
     missing = [
         r for r in used if r not in standing.bottles or not standing.bottles[r].usable_at(when)
     ]

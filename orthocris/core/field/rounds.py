@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta
 from enum import StrEnum
@@ -101,7 +101,7 @@ def blockers(
     checks: Checks,
     now: datetime,
     *,
-    first_round: bool,
+    asked: Collection[str] | None = None,
 ) -> tuple[Blocker, ...]:
     """Return everything that holds a round back, without what was overruled with a reason.
 
@@ -112,20 +112,23 @@ def blockers(
     batches:
         Those of the trial.
     held:
-        Patch tests not passed (only asked for before the first round).
+        Patch tests not passed, where they are asked for: before the first round.
     hour:
         The window now. Where nothing is known of its weather, somebody must have looked.
     checks:
         What the gardener said.
+    asked:
+        Codes of the ticks that this round asks for; None for all.
     """
     found: list[Blocker] = []
     for need in needs:
         found += _bottle_blockers(need, batches, checks, now)
-    if first_round and held:
+    if held:
         found.append(_untested(held))
     if hour.closed and checks.done_on is None:
         found.append(_closed(hour))
-    found += _unsaid(checks, hour, bottles=bool(needs))
+    unsaid = _unsaid(checks, hour, bottles=bool(needs))
+    found += [blocker for blocker in unsaid if asked is None or blocker.code in asked]
     return tuple(b for b in found if not (b.overrulable and checks.reasons.get(b.code, "").strip()))
 
 

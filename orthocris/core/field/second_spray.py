@@ -8,6 +8,7 @@ from datetime import date, datetime
 
 from orthocris.core.errors import ConflictError
 from orthocris.core.trial.plan import Round, TrialPlan
+from orthocris.core.trial.programme import rest_of
 from orthocris.core.trial.sprays import RoundStart, SprayEntry, SprayKind
 from orthocris.core.trial.trial import Plant, Spray
 
@@ -37,6 +38,13 @@ def checked_spray(
     ConflictError
         ``already_sprayed`` and ``too_soon`` unless the entry names its deviation.
     """
+    if not round_.gives(plant.remedy_id) and not entry.deviation.strip():
+        raise ConflictError(
+            f"{plant.name} is not treated in this round",
+            code="not_due",
+            field="deviation",
+            fix="Leave it: its remedy has other days. If it happened, record it as a deviation.",
+        )
     sprayed = any(m.round_id == round_.id and m.kind is not SprayKind.SKIPPED for m in marks)
     if entry.kind is SprayKind.SKIPPED:
         if sprayed:
@@ -51,17 +59,26 @@ def checked_spray(
     reason = entry.deviation.strip() or start.overruled.get("too_soon", "")
     last = last_sprayed(marks, round_).get(plant.id)
     # Days as one counts them: an evening and a morning three days on are three days apart.
-    too_soon = last is not None and (at.date() - last).days < plan.care.days_between
+    rest = rest_days(plan, plant.remedy_id)
+    too_soon = last is not None and (at.date() - last).days < rest
     if last is not None and too_soon and not reason:
         raise ConflictError(
-            f"{plant.name} was sprayed on {last:%a %d %b %Y}, less than "
-            f"{plan.care.days_between} days ago",
+            f"{plant.name} was sprayed on {last:%a %d %b %Y}, less than {rest} days ago",
             code="too_soon",
             field="deviation",
             fix="Wait, or record it as a deviation with its reason.",
         )
     said = reason if too_soon else entry.deviation
     return replace(entry, kind=SprayKind.SPRAYED, deviation=said)
+
+
+def rest_days(plan: TrialPlan, remedy_id: int | None) -> int:
+    """Return the least days between two sprays of a plant with a remedy."""
+    remedy = next((r for r in plan.remedies if r.id == remedy_id), None)
+    usual = plan.care.days_between
+    if remedy is None or plan.rounds[:1] == () or plan.rounds[0].remedies is None:
+        return usual
+    return rest_of(plan.days_of(remedy), usual)
 
 
 def _again(plant: Plant, entry: SprayEntry) -> SprayEntry:

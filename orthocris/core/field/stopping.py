@@ -74,8 +74,12 @@ CONTROL_FELL = (
     "another spray could show nothing."
 )
 CLEAN = (
-    "One of the remedies left {left:.0%} of what was there: as good as gone. Count the looks that "
+    "Every remedy left at most {left:.0%} of what was there: as good as gone. Count the looks that "
     "are planned, spray no more."
+)
+SOME_CLEAN = (
+    "On the plants of {clean} of {of} remedies hardly any are left (at best {left:.0%} of what was "
+    "there); the others need their time: go on with the next round, alike for all."
 )
 TOO_SLOW = (
     "After {rounds} rounds the best removed {removed:.0%} of what the control has, less than half "
@@ -111,8 +115,9 @@ def after_look(
 
     Notes
     -----
-    Stop: some remedy's plants keep 5% or less of what they had, or the control itself fell to
-    20% (the pest is going anyway), or no round is left. Change the plan: two rounds or more
+    Each remedy is looked at by itself. Stop: every remedy's plants keep 5% or less of what they
+    had, or the control itself fell to 20% (the pest is going anyway), or no round is left; one
+    clean remedy never stops the slow ones. Change the plan: two rounds or more
     and the best efficacy is below half the threshold. Otherwise the next round. The verdict
     is still read at the last planned look, so stopping early does not favour anybody.
     """
@@ -120,12 +125,14 @@ def after_look(
     if not seen:
         return StopAdvice(Next.LOOK_FIRST, "Nothing was counted before and after yet.", None, None)
     left = min(c.after / c.before for c in seen)
+    clean = sum(c.after / c.before <= CLEAN_SHARE for c in seen)
     efficacy = _best_efficacy(seen, control)
     going = _going_by_itself(control)
     if going is not None:
         action, reason = Next.STOP, going
-    elif left <= CLEAN_SHARE:
-        action, reason = Next.STOP, CLEAN.format(left=left)
+    elif clean == len(seen):
+        worst = max(c.after / c.before for c in seen)
+        action, reason = Next.STOP, CLEAN.format(left=worst)
     elif rounds_done >= 2 and efficacy is not None and efficacy < threshold / 2:
         removed = max(efficacy, 0)
         reason = TOO_SLOW.format(rounds=rounds_done, removed=removed, threshold=threshold)
@@ -133,7 +140,8 @@ def after_look(
     elif not rounds_left:
         action, reason = Next.STOP, "No round is left in the plan: count the last look."
     else:
-        action, reason = Next.NEXT_ROUND, GO_ON.format(left=left)
+        said = SOME_CLEAN if clean else GO_ON
+        action, reason = Next.NEXT_ROUND, said.format(left=left, clean=clean, of=len(seen))
     return StopAdvice(action, reason, left, efficacy)
 
 

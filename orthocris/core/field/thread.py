@@ -141,7 +141,11 @@ def _missed(standing: Standing, today: date) -> str:
     plan = standing.plan
     for found in standing.rounds:
         begun = found.begun_at is not None
-        if begun and found.sprayed < standing.allotted and is_over(standing, found, today):
+        if (
+            begun
+            and found.sprayed < standing.due_in(found.round)
+            and is_over(standing, found, today)
+        ):
             return f"; round {found.round.number} missed some plants"
     for seen in standing.looks:
         past = plan.sprayed_on is not None and plan.date_of(seen.look.day) <= today

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 
 from orthocris.core.errors import InputError
 from orthocris.core.trial.plan import Amount, Role, Traits
+from orthocris.core.trial.programme import ON_EACH_ROUND, Programme
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.setup import Setup
 
@@ -43,7 +44,8 @@ class CatalogueRemedy:
 
     `acts` says how it acts; `first_look_days` when that can first be seen; `works_on` lists
     pests it is used on; `unsuitable` gives a reason for each condition (stressed, hot,
-    delicate, edible, bloom, pot) in which it should not be used.
+    delicate, edible, bloom, pot) in which it should not be used. `programme` is its usual rhythm
+    and `dose` what a plant gets each time, in `dose_unit`.
     """
 
     key: str
@@ -59,6 +61,9 @@ class CatalogueRemedy:
     unsuitable: dict[str, str]
     schools: tuple[School, ...]
     wets: bool
+    programme: Programme = ON_EACH_ROUND
+    dose: float | None = None
+    dose_unit: str = ""
 
 
 def unsuitable(
@@ -188,6 +193,9 @@ def draft_of(remedy: CatalogueRemedy) -> RemedyDraft:
             drift_cm=remedy.drift_cm,
             first_look_days=remedy.first_look_days,
             wets=remedy.wets,
+            programme=remedy.programme,
+            dose=remedy.dose,
+            dose_unit=remedy.dose_unit,
         ),
     )
 

@@ -10,6 +10,9 @@ import numpy as np
 
 from orthocris.core.planning.findings import Finding, Mend, Plan, with_changes, with_setup
 from orthocris.core.planning.neighbours import close_pairs
+from orthocris.core.trial.plan import Role
+from orthocris.core.trial.programme import ON_EACH_ROUND
+from orthocris.core.trial.question import timetable_of
 from orthocris.core.trial.setup import DesignKind, Gradient, Kind, Unit
 from orthocris.core.trial.trial import Plant
 
@@ -97,6 +100,37 @@ def looks(plan: Plan) -> Iterator[Finding]:
             "no spray has touched.",
             with_changes(plan, f"Make day {last} the last look", look_days=(*kept, last)),
         )
+
+
+def visits(plan: Plan) -> Iterator[Finding]:
+    """Remedies come at different times: what is compared is the programme, and days tell."""
+    table = timetable_of(plan.question)
+    if table is None:
+        return
+    times = {
+        remedy.name: sum(place in given for given in table.values())
+        for place, remedy in enumerate(plan.question.remedies)
+        if remedy.role is Role.REMEDY
+    }
+    most, least = max(times, key=times.__getitem__), min(times, key=times.__getitem__)
+    if times[most] == times[least]:
+        return
+    shared = tuple(
+        replace(r, traits=replace(r.traits, programme=ON_EACH_ROUND))
+        for r in plan.question.remedies
+    )
+    yield Finding(
+        "visits_differ",
+        "Some remedies come more often than others",
+        f"{most} is given {_times(times[most])}, {least} {_times(times[least])}: the trial "
+        "compares whole programmes, visits included, and who sees the days can guess the remedy. "
+        "That is right if it is how you would do it; let somebody else treat than who counts.",
+        with_changes(plan, "Give all on the trial's own rounds", remedies=shared),
+    )
+
+
+def _times(number: int) -> str:
+    return "once" if number == 1 else f"{number} times"
 
 
 def measure(plan: Plan) -> Iterator[Finding]:

@@ -7,6 +7,7 @@ from datetime import date, datetime, timedelta
 from enum import StrEnum
 
 from orthocris.core.trial.care import Care
+from orthocris.core.trial.programme import ON_EACH_ROUND, Programme
 from orthocris.core.trial.setup import Setup
 
 
@@ -32,7 +33,8 @@ class Traits:
 
     `catalogue` is its key in the shipped list, None for the gardener's own; `way` how it is
     applied; `drift_cm` how far it drifts; `first_look_days` when its effect can first be
-    seen; `wets` whether leaves get wet.
+    seen; `wets` whether leaves get wet. `programme` tells its days, and `dose` how much a
+    plant gets each time in a unit of its own (`dose_unit`: s, min, g, cards; empty: ml as all).
     """
 
     catalogue: str | None = None
@@ -41,6 +43,9 @@ class Traits:
     drift_cm: float = 30.0
     first_look_days: int = 2
     wets: bool = True
+    programme: Programme = ON_EACH_ROUND
+    dose: float | None = None
+    dose_unit: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,11 +68,19 @@ class Remedy:
 
 @dataclass(frozen=True, slots=True)
 class Round:
-    """A spray day, planned as days after the first spray (the first is day 0)."""
+    """A spray day, planned as days after the first spray (the first is day 0).
+
+    `remedies` are the ids of those given on it, None for all.
+    """
 
     id: int
     number: int
     day: int
+    remedies: frozenset[int] | None = None
+
+    def gives(self, remedy_id: int | None) -> bool:
+        """True when a remedy is given on it."""
+        return self.remedies is None or remedy_id in self.remedies
 
 
 @dataclass(frozen=True, slots=True)
@@ -114,6 +127,22 @@ class TrialPlan:
     def control(self) -> Remedy | None:
         """The control, or None when the question names none yet."""
         return next((r for r in self.remedies if r.role is Role.CONTROL), None)
+
+    def given_in(self, round_: Round) -> tuple[Remedy, ...]:
+        """Return the remedies that are given in a round."""
+        return tuple(r for r in self.remedies if round_.gives(r.id))
+
+    def days_of(self, remedy: Remedy) -> tuple[int, ...]:
+        """Return the planned days of a remedy."""
+        return tuple(r.day for r in self.rounds if r.gives(remedy.id))
+
+    @property
+    def own_rounds(self) -> tuple[int, ...]:
+        """The days of the rounds that are the trial's own, not only of a remedy's programme."""
+        shared = {r.id for r in self.remedies if not r.traits.programme.own}
+        shared -= {r.id for r in self.remedies if r.role is Role.CONTROL}
+        days = [r.day for r in self.rounds if r.remedies is None or r.remedies & shared]
+        return tuple(days) if days[:1] == [0] or not self.rounds else (0, *days)
 
     def remedy_with(self, letter: str) -> Remedy | None:
         """Return the remedy that has a letter on the tags, if one has."""

@@ -10,6 +10,7 @@ from orthocris.core.errors import InputError
 from orthocris.core.ranges import check_length
 from orthocris.core.trial.measures import EGG_MEASURE, JUDGED_IN_ORDER, measure_named
 from orthocris.core.trial.plan import Role, Traits
+from orthocris.core.trial.programme import check_programme, timetable
 from orthocris.core.trial.setup import Kind, Setup, check_setup
 
 MAX_REMEDIES = 12  # letters and notches stay readable up to here
@@ -69,6 +70,16 @@ def check_question(question: Question) -> None:
     check_kind(question)
     _check_days(question.look_days, "look_days", first=1)
     _check_days(question.round_days, "round_days", first=0)
+    for index, remedy in enumerate(question.remedies):
+        check_programme(remedy.traits.programme, f"remedies.{index}.traits.programme")
+    table = timetable_of(question) or {}
+    if len(table) > MOST_DAYS:
+        raise InputError(
+            f"{len(table)} days on which something is given",
+            code="too_many_days",
+            field="look_days",
+            fix=f"Plan at most {MOST_DAYS}: end the looks sooner, or let a remedy rest longer.",
+        )
     if question.round_days[0] != 0:
         raise InputError(
             "the first round is not on day 0",
@@ -76,6 +87,13 @@ def check_question(question: Question) -> None:
             field="round_days",
             fix="Days are counted from the first spray, so the first round is day 0.",
         )
+
+
+def timetable_of(question: Question) -> dict[int, frozenset[int]] | None:
+    """Return which remedies, by place, are given on which day; None when all share the rounds."""
+    own = [(r.traits.programme, r.role is Role.CONTROL, r.traits.wets) for r in question.remedies]
+    last = question.look_days[-1] if question.look_days else question.round_days[-1] + 1
+    return timetable(own, question.round_days, last)
 
 
 def factors(traits: Traits) -> dict[str, float]:

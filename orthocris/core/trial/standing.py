@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date, datetime
@@ -59,8 +60,8 @@ class Standing:
     """A trial's plan with how many plants there are and how far looks and rounds have come.
 
     `listed` are all plants, `active` those that take part, `uncounted` the active ones without
-    a match count, `allotted` the active ones with a remedy, in `blocks` blocks; `in_use` are the
-    ids of the remedies that they got. `bottles` tell what was mixed, by remedy id.
+    a match count, `allotted` the active ones with a remedy, in `blocks` blocks; `by_remedy` is
+    how many of them got which. `bottles` tell what was mixed, by remedy id.
     """
 
     plan: TrialPlan
@@ -70,11 +71,20 @@ class Standing:
     allotted: int
     blocks: int
     laid_out: bool
-    in_use: frozenset[int]
+    by_remedy: Mapping[int, int]
     looks: tuple[LookStanding, ...]
     rounds: tuple[RoundStanding, ...]
     bottles: Mapping[int, BottleStanding]
     patches: tuple[PatchTest, ...]
+
+    @property
+    def in_use(self) -> frozenset[int]:
+        """Ids of the remedies that some plant got."""
+        return frozenset(self.by_remedy)
+
+    def due_in(self, round_: Round) -> int:
+        """Return how many plants are treated in a round."""
+        return sum(n for remedy, n in self.by_remedy.items() if round_.gives(remedy))
 
     @property
     def verdict_ready(self) -> bool:
@@ -116,7 +126,7 @@ def standing_of(trial: CountedTrial) -> Standing:
         allotted=len(plants),
         blocks=len({p.block for p in trial.trial_plants}),
         laid_out=trial.laid_out,
-        in_use=frozenset(p.remedy_id for p in trial.trial_plants if p.remedy_id is not None),
+        by_remedy=Counter(p.remedy_id for p in trial.trial_plants if p.remedy_id is not None),
         looks=tuple(_look(trial, look, plants) for look in trial.looks),
         rounds=tuple(_round(trial, round_, plants) for round_ in trial.rounds),
         bottles=_bottles(trial.batches),

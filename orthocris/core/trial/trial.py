@@ -98,6 +98,10 @@ class Trial(TrialPlan):
         """Plants that were allotted a remedy, in walking order."""
         return tuple(p for p in self.active_plants if p.remedy_id is not None)
 
+    def due_in(self, round_: Round) -> tuple[Plant, ...]:
+        """Return the plants that are treated in a round, in walking order."""
+        return tuple(p for p in self.trial_plants if round_.gives(p.remedy_id))
+
     def sprayed_in(self, round_: Round) -> set[int]:
         """Return the ids of plants marked as sprayed in a round."""
         return {

@@ -14,7 +14,7 @@ from orthocris.formats.calendar import CalendarJob, calendar_bytes
 from orthocris.services.context import Context
 from orthocris.services.field.schedule import rain_calls, stop_advice
 from orthocris.services.pantry.remedy_cards import bottle_ids, oil_ids
-from orthocris.services.weather.outlook import Outlook, outlook_of
+from orthocris.services.weather.outlook import Outlook, minds_weather, outlook_of
 from orthocris.storage.database import Connection
 from orthocris.storage.trial.standings import standings
 
@@ -84,7 +84,10 @@ def _timed(job: Job, plan: TrialPlan, outlook: Outlook) -> Job:
     day = max(job.due_on, outlook.now.date())
     if (day - outlook.now.date()).days >= outlook.days:
         return job
-    view = outlook.best(plan).get(day)
+    round_ = next((r for r in plan.rounds if r.number == job.number), None)
+    if round_ is not None and not minds_weather(plan, round_):
+        return job
+    view = outlook.best(plan, round_).get(day)
     if view is None:
         return job
     if view.best is None:

@@ -9,11 +9,11 @@ from datetime import date, datetime, timedelta
 from orthocris.core.errors import InputError
 from orthocris.core.field.progress import patches_held
 from orthocris.core.field.rounds import Blocker, Checks, HourNow, blockers
-from orthocris.core.field.second_spray import last_sprayed
+from orthocris.core.field.second_spray import last_sprayed, rest_days
 from orthocris.core.trial.lookup import find_round
-from orthocris.core.trial.plan import Round
+from orthocris.core.trial.plan import Role, Round
 from orthocris.core.trial.trial import Trial
-from orthocris.services.pantry.remedy_cards import bottle_needs
+from orthocris.services.pantry.remedy_cards import POURED_WAYS, bottle_needs
 from orthocris.storage import counting
 from orthocris.storage.database import Connection
 from orthocris.storage.trial import reading
@@ -57,13 +57,13 @@ def round_blockers(ground: Ground, checks: Checks) -> tuple[Blocker, ...]:
     _check_done_on(trial, ground.round, checks.done_on, today)
     _check_batches(trial, checks)
     found = blockers(
-        bottle_needs(trial),
+        bottle_needs(trial, ground.round),
         trial.batches,
         patches_held(trial, trial.patches) if first else (),
         ground.hour,
         checks,
         ground.now,
-        first_round=first,
+        asked=ticks_asked(ground, checks),
     )
     on = checks.done_on or today
     return (
@@ -71,6 +71,42 @@ def round_blockers(ground: Ground, checks: Checks) -> tuple[Blocker, ...]:
         *_too_soon(trial, ground.round, checks, on),
         *found,
     )
+
+
+LEAVES = frozenset(["spray", "mist", "dust", "jet", "bath"])  # ways that reach leaves and flowers
+
+
+def ticks_asked(ground: Ground, checks: Checks) -> frozenset[str]:
+    """Return what has to be ticked before a round, by what is given in it.
+
+    Nobody looks for bees before picking by hand or hanging a card. What was read of the same
+    bottles is not asked again, nor what was looked at today for this trial.
+    """
+    trial, round_ = ground.trial, ground.round
+    ways = {r.traits.way for r in trial.given_in(round_) if r.role is Role.REMEDY}
+    asked = {"weather", "shaken"}
+    if ways & LEAVES:
+        asked |= {"bees", "fruit"}
+    if ways & (LEAVES | set(POURED_WAYS)):
+        asked.add("cautions")
+    if _today(trial, ground.now):
+        asked -= {"bees", "fruit"}
+    if checks.batches and set(checks.batches.values()) <= _read_before(trial):
+        asked.discard("cautions")
+    return frozenset(asked)
+
+
+def _today(trial: Trial, now: datetime) -> bool:
+    """True when the checks of a round were gone through today already."""
+    return any(
+        s.done_on is None and s.started_at.astimezone(now.tzinfo).date() == now.date()
+        for s in trial.starts
+    )
+
+
+def _read_before(trial: Trial) -> set[int]:
+    """The batches whose cautions were read before an earlier round, or another start of this."""
+    return {batch for start in trial.starts for batch in start.batches.values()}
 
 
 def _check_done_on(trial: Trial, round_: Round, on: date | None, today: date) -> None:
@@ -115,14 +151,14 @@ def _too_soon(trial: Trial, round_: Round, checks: Checks, on: date) -> Iterator
         return
     done = trial.sprayed_in(round_)
     last = last_sprayed(trial.sprays, round_)
-    waiting = [p.id for p in trial.trial_plants if p.id not in done]
-    days = [last[p] for p in waiting if p in last]
-    early = [day for day in days if (on - day).days < trial.care.days_between]
+    waiting = [p for p in trial.due_in(round_) if p.id not in done]
+    rest = {p.id: rest_days(trial, p.remedy_id) for p in waiting}
+    early = [last[p.id] for p in waiting if p.id in last and (on - last[p.id]).days < rest[p.id]]
     if 2 * len(early) > len(waiting):
         yield Blocker(
             "too_soon",
             f"{len(early)} of {len(waiting)} plants were sprayed on {max(early):%a %d %b %Y}, less "
-            f"than {trial.care.days_between} days before.",
+            f"than {max(rest.values())} days before.",
             "Wait: a second spray too soon burns leaves. Or say why you go on; it is recorded as "
             "a deviation.",
             True,

@@ -39,7 +39,8 @@ def what_blocks(
     """Return what still holds a round back; `bottles` adds batches by letter to the checks."""
     now = context.now()
     with context.database.reading() as connection:
-        hour = hour_now(connection, reading.load_plan(connection, trial_id), now)
+        plan = reading.load_plan(connection, trial_id)
+        hour = hour_now(connection, plan, find_round(plan, number), now)
         ground = ground_of(connection, trial_id, number, hour, now)
     return round_blockers(ground, _with_bottles(ground, checks, bottles))
 
@@ -65,7 +66,8 @@ def start_round(
     """
     now = context.now()
     with context.database.reading() as connection:
-        hour = hour_now(connection, reading.load_plan(connection, trial_id), now)
+        plan = reading.load_plan(connection, trial_id)
+        hour = hour_now(connection, plan, find_round(plan, number), now)
     with context.database.atomic() as connection:
         ground = ground_of(connection, trial_id, number, hour, now)
         checks = _with_bottles(ground, checks, bottles)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 from functools import lru_cache
+from typing import Literal
 
 from orthocris.core.errors import InputError
 from orthocris.core.field.rounds import BottleNeed
@@ -13,10 +14,11 @@ from orthocris.core.pantry.recipe_cards import RecipeCard, own_card
 from orthocris.core.pantry.recipes import Part
 from orthocris.core.pantry.spray_rules import SprayRules
 from orthocris.core.trial.care import Care
-from orthocris.core.trial.plan import Remedy, Role, TrialPlan
+from orthocris.core.trial.plan import Remedy, Role, Round, TrialPlan
 from orthocris.core.trial.trial import Trial
 from orthocris.knowledge import cautions, recipe_cards
 
+Reach = Literal["leaves", "soil", "none"]
 POURED_WAYS = ("spray", "drench", "bath", "dab")  # ways whose amount is in ml
 
 
@@ -41,6 +43,21 @@ def recipe_parts(text: str) -> tuple[Part, ...]:
 def is_poured(remedy: Remedy) -> bool:
     """True when what a plant gets is told in ml; the control counts when it is wetted alike."""
     return remedy.traits.way in POURED_WAYS and remedy.traits.wets
+
+
+def reach_of(remedy: Remedy) -> Reach:
+    """Return what a plant's treatment has to reach: leaves on both sides, soil, or neither."""
+    way = remedy.traits.way
+    if way in ("drench", "granule"):
+        return "soil"
+    wetted = remedy.role is Role.CONTROL and remedy.traits.wets
+    return "leaves" if way in ("spray", "mist", "jet", "dust") or wetted else "none"
+
+
+def dose_of(remedy: Remedy) -> str:
+    """Return how much a plant gets where it is not told in ml, such as "3 s"; else empty."""
+    traits = remedy.traits
+    return "" if traits.dose is None else f"{traits.dose:g} {traits.dose_unit}".strip()
 
 
 def bottle_ids(trial: TrialPlan) -> frozenset[int]:
@@ -68,9 +85,9 @@ def strong_keys(remedy: Remedy) -> tuple[str, ...]:
     return tuple(c.key for c in strong_cautions_for(said, cautions()))
 
 
-def bottle_needs(trial: Trial) -> tuple[BottleNeed, ...]:
+def bottle_needs(trial: Trial, round_: Round) -> tuple[BottleNeed, ...]:
     """Return the bottles a round needs."""
-    used = {p.remedy_id for p in trial.trial_plants}
+    used = {p.remedy_id for p in trial.due_in(round_)}
     return tuple(
         BottleNeed(r.id, tag_of(r, trial), strong_keys(r))
         for r in trial.remedies

@@ -6,7 +6,7 @@ from dataclasses import replace
 from datetime import date, datetime, timedelta
 
 from orthocris.core.errors import ConflictError, InputError
-from orthocris.core.trial.question import Question, RemedyDraft, check_question
+from orthocris.core.trial.question import Question, RemedyDraft, check_question, timetable_of
 from orthocris.core.trial.setup import Setup
 from orthocris.core.trial.trial import Trial
 from orthocris.services.context import Context
@@ -36,7 +36,7 @@ def create_trial(
             trial_id = trials.insert(connection, question, start_on, context.now())
             fresh = tuple(replace(r, id=None) for r in question.remedies)
             trials.replace_remedies(connection, trial_id, fresh, context.now())
-            trials.replace_days(connection, trial_id, question.look_days, question.round_days)
+            _keep_days(connection, trial_id, question)
             return trial_id
 
         payload = (question, start_on)
@@ -77,7 +77,13 @@ def save_question(
         clear_if_drawn(connection, context, trial, why)
     trials.update(connection, trial.id, question, start_on)
     trials.replace_remedies(connection, trial.id, question.remedies, context.now())
-    trials.replace_days(connection, trial.id, question.look_days, question.round_days)
+    _keep_days(connection, trial.id, question)
+
+
+def _keep_days(connection: Connection, trial_id: int, question: Question) -> None:
+    trials.replace_days(
+        connection, trial_id, question.look_days, question.round_days, timetable_of(question)
+    )
 
 
 def clears_layout(trial: Trial, question: Question) -> str:
@@ -150,7 +156,7 @@ def question_of(trial: Trial) -> Question:
             RemedyDraft(r.name, r.role, r.recipe, r.id, r.traits) for r in trial.remedies
         ),
         look_days=tuple(look.day for look in trial.looks if look.number),
-        round_days=tuple(round_.day for round_ in trial.rounds),
+        round_days=trial.own_rounds,
         setup=trial.setup,
     )
 
@@ -187,7 +193,10 @@ def _only_name_changes(trial: Trial, question: Question, start_on: date) -> None
         start_on,
         question.look_days,
         question.round_days,
-        tuple((r.id, r.name.strip(), r.role, r.recipe.strip()) for r in question.remedies),
+        tuple(
+            (r.id, r.name.strip(), r.role, r.recipe.strip(), r.traits.programme)
+            for r in question.remedies
+        ),
         question.setup,
     )
     kept = (
@@ -196,8 +205,8 @@ def _only_name_changes(trial: Trial, question: Question, start_on: date) -> None
         trial.threshold,
         trial.start_on,
         tuple(look.day for look in trial.looks if look.number),
-        tuple(round_.day for round_ in trial.rounds),
-        tuple((r.id, r.name, r.role, r.recipe) for r in trial.remedies),
+        trial.own_rounds,
+        tuple((r.id, r.name, r.role, r.recipe, r.traits.programme) for r in trial.remedies),
         trial.setup,
     )
     if asked != kept:

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from orthocris.core.pantry.spray_rules import SprayRules
 from orthocris.core.trial.care import Spot
-from orthocris.core.trial.plan import Remedy, TrialPlan
+from orthocris.core.trial.plan import Remedy, Role, Round, TrialPlan
 from orthocris.core.weather.hours import Weather
 from orthocris.core.weather.sunlight import light_enough
 from orthocris.core.weather.window_words import why_closed
@@ -60,9 +60,9 @@ class Outlook:
         """Return the windows of a bench hour by hour, one row for each of the rules."""
         return windows(self.weather, self.light, _spot(plan), rules)
 
-    def best(self, plan: TrialPlan) -> dict[date, DayView]:
-        """Return each day's best hour for spraying the whole of a bench."""
-        key = _spot(plan), rules_together(plan)
+    def best(self, plan: TrialPlan, round_: Round | None = None) -> dict[date, DayView]:
+        """Return each day's best hour for a round, or (None) for spraying the whole of a bench."""
+        key = _spot(plan), rules_together(plan, round_)
         if key not in self._best:
             table = windows(self.weather, self.light, key[0], [key[1]])
             views = [self.day(table, 0, ahead) for ahead in range(self.days)]
@@ -99,14 +99,22 @@ def outlook_of(connection: Connection, now: datetime, days: int = DAYS_AHEAD) ->
     return Outlook(place, now, weather, station, days)
 
 
-def rules_by_remedy(plan: TrialPlan) -> list[tuple[Remedy, SprayRules]]:
-    """Return the rules of each remedy of a trial that minds the weather."""
-    return [(r, rules) for r in plan.remedies if (rules := rules_of(r, plan.care)) is not None]
+def rules_by_remedy(
+    plan: TrialPlan, round_: Round | None = None
+) -> list[tuple[Remedy, SprayRules]]:
+    """Return the rules of each remedy that minds the weather, of a round or of the whole trial."""
+    given = plan.remedies if round_ is None else plan.given_in(round_)
+    return [(r, rules) for r in given if (rules := rules_of(r, plan.care)) is not None]
 
 
-def rules_together(plan: TrialPlan) -> SprayRules:
+def minds_weather(plan: TrialPlan, round_: Round) -> bool:
+    """True when some remedy given in a round minds the weather; no window closes the others."""
+    return any(r.role is Role.REMEDY for r, _ in rules_by_remedy(plan, round_))
+
+
+def rules_together(plan: TrialPlan, round_: Round | None = None) -> SprayRules:
     """Return the rules under which a whole round is sprayed."""
-    own = [rules for _, rules in rules_by_remedy(plan)]
+    own = [rules for _, rules in rules_by_remedy(plan, round_)]
     return together(own) if own else ANY_TIME
 
 

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from orthocris.core.field.rounds import HourNow
 from orthocris.core.pantry.spray_rules import SprayRules
-from orthocris.core.trial.plan import Remedy, TrialPlan
+from orthocris.core.trial.plan import Remedy, Round, TrialPlan
 from orthocris.core.weather.sunlight import SunTimes, sun_times
 from orthocris.core.weather.window_words import UNKNOWN_SAID, explain, main_sign, remarks
 from orthocris.core.weather.windows import WindowTable, bees_fly, local_hour
@@ -20,6 +20,7 @@ from orthocris.services.weather.outlook import (
     HISTORY_HOURS,
     DayView,
     Outlook,
+    minds_weather,
     outlook_of,
     rules_by_remedy,
     rules_together,
@@ -101,13 +102,15 @@ def yard_ribbon(context: Context) -> Ribbon:
     return _ribbon(outlook, empty, [], SprayRules())
 
 
-def hour_now(connection: Connection, plan: TrialPlan, now: datetime) -> HourNow:
-    """Return this hour's window for the whole round.
+def hour_now(connection: Connection, plan: TrialPlan, round_: Round, now: datetime) -> HourNow:
+    """Return this hour's window for a round; picking, traps and such are never closed.
 
     That nothing is known of the weather does not close it: then somebody can look.
     """
+    if not minds_weather(plan, round_):
+        return HourNow()
     outlook = outlook_of(connection, now, days=2)
-    table = outlook.table(plan, [rules_together(plan)])
+    table = outlook.table(plan, [rules_together(plan, round_)])
     said = explain(table, 0, table.weather.index_of(local_hour(now)))
     return HourNow(tuple(t for t in said if t != UNKNOWN_SAID), UNKNOWN_SAID not in said)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import sqlite3
 from collections.abc import Callable
 from dataclasses import fields
@@ -110,13 +111,18 @@ def _plan(
         seed=row["seed"],
         remedies=tuple(_remedy(r) for r in remedies if r["left_out_at"] is None),
         left_out_remedies=tuple(_remedy(r) for r in remedies if r["left_out_at"] is not None),
-        rounds=tuple(Round(r["id"], r["number"], r["day"]) for r in rounds_),
+        rounds=tuple(_round(r) for r in rounds_),
         looks=tuple(Look(r["id"], r["number"], r["day"]) for r in looks),
         setup=read_setup(row["setup"]),
         key_opened_at=_if(row["key_opened_at"], datetime.fromisoformat),
         care=read_care(row["care"]),
         put_away_at=_if(row["put_away_at"], datetime.fromisoformat),
     )
+
+
+def _round(row: sqlite3.Row) -> Round:
+    given = frozenset(json.loads(row["remedies"])) if row["remedies"] is not None else None
+    return Round(row["id"], row["number"], row["day"], given)
 
 
 def _if(text: str | None, read: Callable[[str], T]) -> T | None:

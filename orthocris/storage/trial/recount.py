@@ -49,7 +49,9 @@ def _recount_rounds(connection: sqlite3.Connection, which: str, value: int) -> N
         "INSERT INTO round_count (round_id, sprayed, done, begun_at)"  # noqa: S608
         " SELECT s.round_id, count(DISTINCT CASE WHEN s.kind <> 'skipped'"
         " AND p.set_aside IS NULL THEN s.plant_id END),"
-        " count(DISTINCT CASE WHEN p.set_aside IS NULL THEN s.plant_id END),"
+        " count(DISTINCT CASE WHEN p.set_aside IS NULL AND (r.remedies IS NULL OR EXISTS"
+        " (SELECT 1 FROM json_each(r.remedies) j WHERE j.value = p.remedy_id))"
+        " THEN s.plant_id END),"
         " (SELECT f.sprayed_at FROM spray f WHERE f.round_id = s.round_id AND f.undone_at IS NULL"
         " AND f.kind <> 'skipped' ORDER BY julianday(f.sprayed_at), f.id LIMIT 1)"
         " FROM round r JOIN spray s ON s.round_id = r.id AND s.undone_at IS NULL"

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
+from collections import Counter
 from datetime import date, datetime
 from typing import Any
 
@@ -25,7 +26,7 @@ NO_PLANTS: dict[str, Any] = {
     "allotted": 0,
     "blocks": 0,
     "laid_out": 0,
-    "in_use": None,
+    "by_remedy": None,
 }
 
 
@@ -56,7 +57,7 @@ def _plants(connection: sqlite3.Connection, trial_id: int | None) -> dict[int, s
         " sum(set_aside IS NULL AND remedy_id IS NOT NULL) AS allotted,"
         " count(DISTINCT CASE WHEN set_aside IS NULL AND remedy_id IS NOT NULL THEN block END)"
         " AS blocks, max(remedy_id IS NOT NULL) AS laid_out,"
-        " group_concat(DISTINCT CASE WHEN set_aside IS NULL THEN remedy_id END) AS in_use"
+        " group_concat(CASE WHEN set_aside IS NULL THEN remedy_id END) AS by_remedy"
         f" FROM plant WHERE trial_id IN {SCOPE} GROUP BY trial_id",
         {"t": trial_id},
     )
@@ -66,7 +67,8 @@ def _plants(connection: sqlite3.Connection, trial_id: int | None) -> dict[int, s
 def _numbers(row: sqlite3.Row | dict[str, Any]) -> dict[str, Any]:
     plain = {k: row[k] for k in NO_PLANTS}
     plain["laid_out"] = bool(row["laid_out"])
-    plain["in_use"] = frozenset(int(text) for text in (row["in_use"] or "").split(",") if text)
+    given = (row["by_remedy"] or "").split(",")
+    plain["by_remedy"] = Counter(int(text) for text in given if text)
     return plain
 
 

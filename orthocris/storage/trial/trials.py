@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import sqlite3
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
@@ -152,11 +153,22 @@ def move_round(connection: sqlite3.Connection, round_id: int, day: int) -> None:
     connection.execute("UPDATE round SET day = :day WHERE id = :id", {"id": round_id, "day": day})
 
 
-def add_round(connection: sqlite3.Connection, trial_id: int, number: int, day: int) -> int:
-    """Add a round behind those planned; return its id."""
+def add_round(
+    connection: sqlite3.Connection,
+    trial_id: int,
+    number: int,
+    day: int,
+    given: frozenset[int] | None = None,
+) -> int:
+    """Add a round behind those planned, for the remedies given (None: all); return its id."""
     cursor = connection.execute(
-        "INSERT INTO round (trial_id, number, day) VALUES (:t, :number, :day)",
-        {"t": trial_id, "number": number, "day": day},
+        "INSERT INTO round (trial_id, number, day, remedies) VALUES (:t, :number, :day, :given)",
+        {
+            "t": trial_id,
+            "number": number,
+            "day": day,
+            "given": None if given is None else json.dumps(sorted(given)),
+        },
     )
     return int(cursor.lastrowid or 0)
 
@@ -259,8 +271,37 @@ def replace_days(
     trial_id: int,
     look_days: Sequence[int],
     round_days: Sequence[int],
+    table_: Mapping[int, frozenset[int]] | None = None,
 ) -> None:
-    """Make the planned days those given; looks and rounds keep their numbers and records."""
+    """Make the planned days those given; looks and rounds keep their numbers and records.
+
+    `table_` has the places of the remedies given on each day, in the order of the question;
+    None when all are given on each of `round_days`.
+    """
+    days_given = tuple(table_) if table_ is not None else tuple(round_days)
+    _replace_days(connection, trial_id, look_days, days_given)
+    connection.execute("UPDATE round SET remedies = NULL WHERE trial_id = :t", {"t": trial_id})
+    ids = [
+        row["id"]
+        for row in connection.execute(
+            "SELECT id FROM remedy WHERE trial_id = :t AND left_out_at IS NULL"
+            " ORDER BY position, id",
+            {"t": trial_id},
+        )
+    ]
+    for day, places in (table_ or {}).items():
+        connection.execute(
+            "UPDATE round SET remedies = :given WHERE trial_id = :t AND day = :day",
+            {"t": trial_id, "day": day, "given": json.dumps([ids[k] for k in sorted(places)])},
+        )
+
+
+def _replace_days(
+    connection: sqlite3.Connection,
+    trial_id: int,
+    look_days: Sequence[int],
+    round_days: Sequence[int],
+) -> None:
     for table, days, first in (("look", (0, *look_days), 0), ("round", tuple(round_days), 1)):
         connection.execute(
             f"DELETE FROM {table} WHERE trial_id = :t AND number >= :end",  # noqa: S608

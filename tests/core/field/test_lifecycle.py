@@ -143,11 +143,16 @@ class Proposals(unittest.TestCase):
 
 class Stopping(unittest.TestCase):
     def decide(
-        self, after: float, control: float | None = 120, done: int = 1, left: int = 1
+        self,
+        after: float,
+        control: float | None = 120,
+        done: int = 1,
+        left: int = 1,
+        slow: float = 90,
     ) -> Next:
         """What a look says when 100 became `after`, and the control's 100 `control`."""
         return after_look(
-            [Course(100, after), Course(100, 90)],
+            [Course(100, after), Course(100, slow)],
             None if control is None else Course(100, control),
             threshold=0.6,
             rounds_done=done,
@@ -156,7 +161,8 @@ class Stopping(unittest.TestCase):
 
     def test_each_end(self) -> None:
         self.assertIs(self.decide(30), Next.NEXT_ROUND)
-        self.assertIs(self.decide(5), Next.STOP)  # 5% left
+        self.assertIs(self.decide(5, slow=4), Next.STOP)  # at most 5% left, everywhere
+        self.assertIs(self.decide(5), Next.NEXT_ROUND)  # one clean remedy stops no slow one
         self.assertIs(self.decide(30, left=0), Next.STOP)
         self.assertIs(self.decide(30, control=20), Next.STOP)  # it goes by itself
         self.assertIs(self.decide(30, control=None), Next.NEXT_ROUND)

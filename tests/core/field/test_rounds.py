@@ -58,7 +58,7 @@ class HeldBack(unittest.TestCase):
         now: datetime = NOW,
     ) -> list[str]:
         """Codes of what blocks."""
-        found = blockers([NEED], [batch], held, hour, checks, now, first_round=first)
+        found = blockers([NEED], [batch], held if first else (), hour, checks, now)
         return [b.code for b in found]
 
     def test_all_in_order(self) -> None:
@@ -75,7 +75,7 @@ class HeldBack(unittest.TestCase):
 
     def test_nothing_to_shake_without_a_bottle(self) -> None:
         dry = replace(ALL, shaken=False, batches={})
-        self.assertEqual(blockers([], [], (), OPEN, dry, NOW, first_round=False), ())
+        self.assertEqual(blockers([], [], (), OPEN, dry, NOW), ())
 
     def test_the_right_bottle_in_its_life_with_its_caution_read(self) -> None:
         self.assertEqual(self.codes(replace(ALL, batches={})), ["no_batch"])
@@ -98,7 +98,7 @@ class HeldBack(unittest.TestCase):
 
     def test_a_closed_window_says_why(self) -> None:
         windy = HourNow(("wind 20 km/h, above 15",))
-        (found,) = blockers([], [], (), windy, ALL, NOW, first_round=False)
+        (found,) = blockers([], [], (), windy, ALL, NOW)
         self.assertIn("wind 20 km/h", found.text)
         self.assertTrue(found.overrulable)
 

@@ -10,15 +10,18 @@ from orthocris.core.pantry.remedies import draft_of
 from orthocris.core.planning.critique import critique
 from orthocris.core.planning.findings import Finding, PestFacts, Plan
 from orthocris.core.trial.plan import Role
-from orthocris.core.trial.question import Question, RemedyDraft, check_question
+from orthocris.core.trial.programme import ON_EACH_ROUND
+from orthocris.core.trial.question import Question, RemedyDraft, check_question, timetable_of
 from orthocris.core.trial.setup import DesignKind, Gradient, Kind, Setup, Unit
 from orthocris.core.trial.trial import Plant
 from orthocris.knowledge import remedies, remedy_named
 
-WATER, SOAP, OIL, JET, NEEM, DRY = (
+WATER, SOAP, OIL, DAILY_JET, NEEM, DRY = (
     draft_of(remedy_named(key))
     for key in ("water_only", "mild_soap", "oil_soap", "water_jet", "neem", "untreated")
 )
+# Given with the others: how often is another question.
+JET = replace(DAILY_JET, traits=replace(DAILY_JET.traits, programme=ON_EACH_ROUND))
 MITES = PestFacts("Spider mites", ("live", "dead", "rating"), "live", 12)
 
 
@@ -65,6 +68,14 @@ class Critic(unittest.TestCase):
         check_question(after.question)
         self.assertNotIn(code, {f.code for f in critique(after)})
         return after
+
+    def test_a_remedy_that_comes_more_often_is_told(self) -> None:
+        """Days 0 to 6 before the look of day 7 are seven visits, against two rounds."""
+        often = plan(WATER, SOAP, DAILY_JET)
+        found = self.finding(often, "visits_differ")
+        self.assertIn("Water jet is given 7 times, Mild soap 2 times", found.harm)
+        after = self.mended(often, "visits_differ")
+        self.assertIsNone(timetable_of(after.question))
 
     def test_a_sound_plan_has_no_findings(self) -> None:
         self.assertEqual([f.code for f in critique(plan())], [])

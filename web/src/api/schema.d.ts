@@ -985,7 +985,7 @@ export interface paths {
         put?: never;
         /**
          * Record Dry Leaf
-         * @description Record what the leaves look like once dry: as before (`dull`), an even thin gloss (`shiny`), or a film that holds a finger (`sticky`).
+         * @description Record what dry leaves look like: as before (`dull`), a thin gloss, or holding a finger.
          */
         post: operations["record_dry_leaf_api_trials__trial_id__rounds__number__dry_leaf_post"];
         delete?: never;
@@ -2916,6 +2916,21 @@ export interface components {
             };
         };
         /**
+         * ProgrammeIO
+         * @description On which days a remedy is given.
+         */
+        ProgrammeIO: {
+            /** Days */
+            days?: number[];
+            /**
+             * Every
+             * @default 0
+             */
+            every: number;
+            /** @default rounds */
+            rhythm: components["schemas"]["Rhythm"];
+        };
+        /**
          * ProposalIn
          * @description Which remedies to make from the shipped list.
          *
@@ -3135,6 +3150,12 @@ export interface components {
             vetoed: boolean;
         };
         /**
+         * Rhythm
+         * @description On which days a remedy is given.
+         * @enum {string}
+         */
+        Rhythm: "rounds" | "once" | "every" | "days" | "watering";
+        /**
          * RibbonOut
          * @description Today, hour by hour, and the next days.
          */
@@ -3170,6 +3191,8 @@ export interface components {
         /**
          * RoundOut
          * @description A spray day with its date and the plants done; `batches` has the bottles by letter.
+         *
+         *     `due` are the plants treated on it, `remedies` what is given (None: everything).
          */
         RoundOut: {
             /** Batches */
@@ -3178,6 +3201,8 @@ export interface components {
             };
             /** Day */
             day: number;
+            /** Due */
+            due: number[];
             /** Events */
             events: components["schemas"]["EventOut"][];
             /** Id */
@@ -3193,6 +3218,8 @@ export interface components {
              * Format: date
              */
             on: string;
+            /** Remedies */
+            remedies: number[] | null;
             /** Running */
             running: boolean;
             /** Skipped */
@@ -3572,6 +3599,8 @@ export interface components {
             bottled: boolean;
             /** Coverage */
             coverage: string;
+            /** Dose */
+            dose: string;
             /** Letter */
             letter: string;
             /** Notches */
@@ -3580,6 +3609,11 @@ export interface components {
             oil: boolean;
             /** Poured */
             poured: boolean;
+            /**
+             * Reach
+             * @enum {string}
+             */
+            reach: "leaves" | "soil" | "none";
             /** Remedy Id */
             remedy_id: number | null;
         };
@@ -3716,6 +3750,13 @@ export interface components {
         TraitsIO: {
             /** Catalogue */
             catalogue?: string | null;
+            /** Dose */
+            dose?: number | null;
+            /**
+             * Dose Unit
+             * @default
+             */
+            dose_unit: string;
             /**
              * Drift Cm
              * @default 30
@@ -3728,6 +3769,7 @@ export interface components {
             first_look_days: number;
             /** Ingredients */
             ingredients?: components["schemas"]["AmountIO"][];
+            programme?: components["schemas"]["ProgrammeIO"];
             /**
              * Way
              * @default spray
@@ -3793,6 +3835,8 @@ export interface components {
             question_revision: string;
             /** Remedies */
             remedies: components["schemas"]["RemedyOut"][];
+            /** Round Days */
+            round_days: number[];
             /** Rounds */
             rounds: components["schemas"]["RoundOut"][];
             /** Sealed */

@@ -51,7 +51,9 @@ export function useSpraying(
     const sprayed = new Set(round.value?.sprayed);
     const skipped = new Set(round.value?.skipped);
     const tags = tagsByLetter(found);
+    const due = new Set(round.value?.due ?? found.walk);
     const walk = found.walk.flatMap((id) => {
+      if (!due.has(id)) return [];
       const plant = found.plants.find((p) => p.id === id);
       const tag = tags.get(plant?.letter ?? "");
       if (!plant || !tag) return [];

@@ -31,18 +31,23 @@ const body = computed<Schemas["ChecksIn"]>(() => ({
 }));
 const blockers = useAnswer(() => take(client.POST("/api/trials/{trial_id}/rounds/{number}/queries/check", { params: { path: path.value }, body: { ...body.value, reasons: {} } })));
 const ribbon = useAnswer(() => take(client.GET("/api/trials/{trial_id}/ribbon", { params: { path: { trial_id: props.trial.id } } })));
+const due = computed(() => new Set(props.trial.rounds.find((r) => r.number === props.number)?.due));
 const bottled = computed(() =>
-  props.trial.tags.filter((tag) => tag.bottled && props.trial.plants.some((p) => p.letter === tag.letter && !p.set_aside)),
+  props.trial.tags.filter((tag) => tag.bottled && props.trial.plants.some((p) => p.letter === tag.letter && due.value.has(p.id))),
 );
 /** Where no weather is known for this hour, somebody looks instead. */
 const asksWeather = computed(() => !form.done_on && (form.weather_looked || (blockers.data.value ?? []).some((b) => b.code === "weather")));
 const late = ref(false);
+/** A tick is shown where this round asks for it, or once it is given. */
+function asks(code: string, given: boolean): boolean {
+  return given || (blockers.data.value ?? []).some((b) => b.code === code);
+}
 const ticks = computed(() => [
   ...(bottled.value.length ? [{ key: "shaken" as const, text: "Every bottle is shaken" }] : []),
   ...(asksWeather.value ? [{ key: "weather_looked" as const, text: "No weather is known here. I looked: leaves dry, hardly any wind, no sun on the bench, not too warm" }] : []),
-  { key: "cautions_read" as const, text: "I have read the cautions; gloves are on" },
-  { key: "bees_looked" as const, text: "I looked: no bees, no open flowers they visit" },
-  { key: "fruit_looked" as const, text: "I looked: ripe fruit is picked" },
+  ...(asks("cautions", form.cautions_read) ? [{ key: "cautions_read" as const, text: "I have read the cautions; gloves are on" }] : []),
+  ...(asks("bees", form.bees_looked) ? [{ key: "bees_looked" as const, text: "I looked: no bees, no open flowers they visit" }] : []),
+  ...(asks("fruit", form.fruit_looked) ? [{ key: "fruit_looked" as const, text: "I looked: ripe fruit is picked" }] : []),
 ]);
 const own = new Set(["shaken", "cautions", "bees", "fruit", "no_batch", "weather"]);
 const open = computed(() => (blockers.data.value ?? []).filter((b) => !own.has(b.code)));

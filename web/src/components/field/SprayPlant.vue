@@ -27,7 +27,7 @@ watch(() => [props.stop.plant.id, props.stop.mark], () => {
 });
 
 function refused(): boolean {
-  return ["already_sprayed", "too_soon"].includes(props.fault?.code ?? "");
+  return ["already_sprayed", "too_soon", "not_due"].includes(props.fault?.code ?? "");
 }
 </script>
 
@@ -44,7 +44,7 @@ function refused(): boolean {
         <strong v-if="stop.mark !== 'open'" class="mark">{{ stop.mark === "sprayed" ? "✓ sprayed" : "– skipped" }}</strong>
       </div>
     </div>
-    <p v-if="!stop.tag.poured" class="small">{{ stop.remedy ? stop.remedy.recipe : "As its tag says; nothing is measured in ml." }} Handle it as long as the others.</p>
+    <p v-if="!stop.tag.poured" class="small">{{ stop.remedy ? stop.remedy.recipe : "As its tag says; nothing is measured in ml." }} <strong v-if="stop.tag.dose">{{ stop.tag.dose }} a plant.</strong><template v-else> Handle it as long as the others.</template></p>
     <p v-else-if="stop.remedy" class="small">{{ stop.tag.coverage }} {{ stop.tag.agitation }}</p>
     <div v-if="stop.tag.poured" class="amount fingers words" role="group" aria-label="Millilitres">
       <button type="button" aria-label="5 ml less" @click="details.volume = Math.max(details.volume - 5, 5)">−</button>
@@ -53,10 +53,10 @@ function refused(): boolean {
     </div>
     <p v-if="stop.tag.poured && details.volume !== trial.care.ml_per_plant" class="small warn">The others get {{ amount(trial.care.ml_per_plant) }} ml: this will be a deviation.</p>
     <div class="toggles fingers words">
-      <button type="button" :aria-pressed="details.undersides" @click="details.undersides = !details.undersides">Undersides done</button>
-      <button type="button" :aria-pressed="details.drifted" @click="details.drifted = !details.drifted">Drifted</button>
+      <button v-if="stop.tag.reach !== 'none'" type="button" :aria-pressed="details.undersides" @click="details.undersides = !details.undersides">{{ stop.tag.reach === "soil" ? "Soil to the pot's edge" : "Undersides done" }}</button>
+      <button v-if="stop.tag.reach === 'leaves'" type="button" :aria-pressed="details.drifted" @click="details.drifted = !details.drifted">Drifted</button>
     </div>
-    <label v-if="neighbours.length" class="hit">
+    <label v-if="neighbours.length && stop.tag.reach === 'leaves'" class="hit">
       <span>Neighbour hit</span>
       <select v-model="details.neighbour">
         <option :value="null">none</option>

@@ -7,6 +7,7 @@ import RemedyPicker from "../pantry/RemedyPicker.vue";
 import { readDays, readNumber } from "../../words";
 import FaultNote from "../FaultNote.vue";
 import FieldRow from "../FieldRow.vue";
+import RemedyRhythm from "./RemedyRhythm.vue";
 
 export interface QuestionDraft {
   name: string;
@@ -182,6 +183,8 @@ async function submit(): Promise<void> {
         <FieldRow v-slot="{ id, described }" label="Recipe, and how it is applied" :fault="remedyFault(index)?.field?.endsWith('recipe') ? fault : null">
           <el-input :id="id" v-model="remedy.recipe" type="textarea" autosize :aria-describedby="described" :disabled="fixed" />
         </FieldRow>
+        <RemedyRhythm v-if="remedy.role === 'remedy'" v-model="remedy.traits" :index="index" :disabled="fixed" />
+        <p v-if="remedyFault(index)?.field?.includes('programme')" class="small wrong" role="alert">{{ fault?.message }}. {{ fault?.fix }}</p>
         <el-button v-if="remedy.role === 'remedy' && form.remedies.length > 2 && !fixed" :aria-label="`Take out remedy ${index}`" @click="form.remedies.splice(index, 1)">Take out</el-button>
       </fieldset>
       <FaultNote :fault="faultOf('remedies') ? fault : null" />
@@ -194,7 +197,7 @@ async function submit(): Promise<void> {
         <FieldRow v-slot="{ id }" label="First spray" help="The count before is done just before it." :fault="faultOf('start_on')">
           <input :id="id" v-model="form.start_on" type="date" class="date" :disabled="fixed" />
         </FieldRow>
-        <FieldRow v-slot="{ id, described }" label="Spray on days" help="Day 0 is the first spray." :fault="faultOf('round_days')">
+        <FieldRow v-slot="{ id, described }" label="Spray on days" help="Day 0 is the first; for the remedies that share the trial's rounds." :fault="faultOf('round_days')">
           <el-input :id="id" v-model="form.round_days" :aria-describedby="described" :disabled="fixed" autocomplete="off" />
         </FieldRow>
         <FieldRow v-slot="{ id, described }" label="Count again on days" help="Fixed now, so that nobody stops when it looks good." :fault="faultOf('look_days')">
@@ -236,6 +239,12 @@ async function submit(): Promise<void> {
   padding: var(--space-3) 0 0;
   border: 0;
   border-top: 1.5px solid var(--hair);
+}
+
+.wrong {
+  grid-column: 1 / -1;
+  color: var(--bad);
+  font-weight: 650;
 }
 
 .remedy legend {

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { computed, onMounted, watch } from "vue";
 import { RouterLink } from "vue-router";
-import { client, take } from "../../api/client";
+import { client, take, type Round } from "../../api/client";
 import BenchMap from "../../components/BenchMap.vue";
 import CarePanel from "../../components/field/CarePanel.vue";
 import DayRibbon from "../../components/weather/DayRibbon.vue";
 import JobRow from "../../components/trial/JobRow.vue";
+import TimeTable from "../../components/field/TimeTable.vue";
 import SchedulePanel from "../../components/field/SchedulePanel.vue";
 import { useAnswer } from "../../composables/useAnswer";
 import { useTrial } from "../../composables/useTrial";
@@ -33,6 +34,12 @@ watch(trial, () => void ribbon.load());
 /** Plants still in the trial; a lost one is set aside and no longer waited for. */
 const plants = computed(() => (trial.value?.plants ?? []).filter((p) => p.letter && !p.set_aside).length);
 
+/** True for a round in which something else than a spray is done. */
+function treats(round: Round): boolean {
+  const given = trial.value?.remedies.filter((r) => r.role === "remedy" && (round.remedies ?? [r.id]).includes(r.id)) ?? [];
+  return given.some((r) => !["spray", "mist", "none"].includes(r.traits.way ?? "spray"));
+}
+
 /** Looks and rounds in the order they happen: on one day the look comes first. */
 const events = computed(() => {
   if (!trial.value) return [];
@@ -43,6 +50,7 @@ const events = computed(() => {
     order: 0,
     title: look.number ? `Look ${look.number}` : "Count before",
     done: Math.min(look.counted, plants.value),
+    of: plants.value,
     to: `look/${look.number}`,
     verb: "counted",
     notes: [] as string[],
@@ -52,8 +60,9 @@ const events = computed(() => {
     day: round.day,
     on: round.on,
     order: 1,
-    title: `Spray, round ${round.number}`,
-    done: Math.min(round.sprayed.length, plants.value),
+    title: `${treats(round) ? "Treat" : "Spray"}, round ${round.number}`,
+    done: Math.min(round.sprayed.length, round.due.length),
+    of: round.due.length,
     to: `round/${round.number}`,
     verb: round.left_out ? "sprayed, left out" : "sprayed",
     notes: round.notes,
@@ -76,15 +85,16 @@ const events = computed(() => {
       <section v-if="ribbon.data.value && !over" class="sheet">
         <DayRibbon :ribbon="ribbon.data.value" :jobs="hung" per-remedy />
       </section>
+      <TimeTable :trial="trial" />
       <section class="sheet">
         <ol class="events">
-          <li v-for="event in events" :key="event.key" :class="{ over: event.done >= plants }">
+          <li v-for="event in events" :key="event.key" :class="{ over: event.done >= event.of }">
             <RouterLink :to="`/trial/${trial.id}/${event.to}`">
               <span class="day">day {{ event.day }}</span>
               <span class="on small soft">{{ dayName(event.on) }}</span>
               <strong>{{ event.title }}</strong>
               <span class="bar" aria-hidden="true"><span :style="{ width: `${(100 * event.done) / plants}%` }" /></span>
-              <span class="done">{{ event.done }} of {{ plants }} {{ event.verb }}</span>
+              <span class="done">{{ event.done }} of {{ event.of }} {{ event.verb }}</span>
             </RouterLink>
             <ul v-if="event.notes.length" class="notes small">
               <li v-for="note in event.notes" :key="note">{{ note }}</li>

@@ -22,6 +22,8 @@ const last = ref<{ id: number; name: string } | null>(null);
 const round = computed(() => trial.value?.rounds.find((r) => r.number === props.number));
 const walk = useSpraying(computed(() => trial.value), props.number, () => crypto.randomUUID());
 const { stop, stops, details, done, neighbours, order, index } = walk;
+/** What is done in this round: a spray, or something else as well. */
+const verb = computed(() => (stops.value.every((s) => s.tag.reach === "leaves" || (s.tag.reach === "none" && !s.remedy?.traits.dose)) ? "Spray" : "Treat"));
 const all = computed(() => stops.value.length > 0 && done.value === stops.value.length);
 const path = computed(() => ({ trial_id: trial.value?.id ?? 0, number: props.number }));
 
@@ -77,7 +79,7 @@ useKeys([
     <header>
       <RouterLink :to="`/trial/${trial.id}/rounds`" class="field-back" aria-label="Back to rounds and looks">←</RouterLink>
       <div class="field-which">
-        <h1>Spray, round {{ number }}</h1>
+        <h1>{{ verb }}, round {{ number }}</h1>
         <span class="small soft">{{ trial.name }} · {{ dayName(round.on) }}</span>
       </div>
       <strong class="left" role="status">{{ done }} of {{ stops.length }}</strong>
@@ -102,7 +104,7 @@ useKeys([
         <div v-if="last" class="undo"><span>{{ last.name }} is recorded.</span><button type="button" @click="undo(last.id)">Undo</button></div>
         <div v-if="stop && !skipping && stop.mark === 'open'" class="acts">
           <button type="button" class="skip" @click="skipping = true">Skip</button>
-          <button type="button" class="did" @click="record('sprayed')">Sprayed</button>
+          <button type="button" class="did" @click="record('sprayed')">{{ verb === "Spray" ? "Sprayed" : "Done" }}</button>
         </div>
         <div v-else-if="stop && !skipping && !all" class="acts">
           <button type="button" class="skip" @click="undo(stop.plant.id)">Take back</button>

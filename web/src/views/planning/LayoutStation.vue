@@ -4,6 +4,7 @@ import { RouterLink } from "vue-router";
 import { client, take, type Fault, type Plant } from "../../api/client";
 import { formName, once } from "../../api/once";
 import BenchMap from "../../components/BenchMap.vue";
+import TimeTable from "../../components/field/TimeTable.vue";
 import FaultNote from "../../components/FaultNote.vue";
 import CriticPanel from "../../components/planning/CriticPanel.vue";
 import DesignPanel from "../../components/planning/DesignPanel.vue";
@@ -104,6 +105,7 @@ async function openKey(): Promise<void> {
     </section>
 
     <template v-if="!fixed">
+      <TimeTable :trial="trial" />
       <CriticPanel />
       <DesignPanel />
       <PowerPanel />

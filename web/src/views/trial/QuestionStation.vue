@@ -24,7 +24,7 @@ function draftOf(from: Trial): QuestionDraft {
     threshold: String(Math.round(from.threshold * 1000) / 10),
     start_on: from.start_on,
     look_days: from.looks.filter((l) => l.number > 0).map((l) => l.day).join(", "),
-    round_days: from.rounds.map((r) => r.day).join(", "),
+    round_days: from.round_days.join(", "),
     remedies: from.remedies.map(({ id, name, role, recipe, traits }) => ({ id, name, role, recipe, traits })),
     setup: from.setup as Required<Setup>,
     harvest: from.setup.harvest_days === null ? "" : String(from.setup.harvest_days ?? ""),

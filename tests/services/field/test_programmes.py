@@ -1,0 +1,128 @@
+"""A trial of whole programmes: daily jet, soap every third day, weekly neem, a card, untouched."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from orthocris.core.errors import ConflictError
+from orthocris.core.field.progress import JobKind
+from orthocris.core.field.rounds import Checks
+from orthocris.core.pantry.remedies import draft_of
+from orthocris.core.trial.programme import ON_EACH_ROUND, Programme, Rhythm
+from orthocris.core.trial.question import RemedyDraft
+from orthocris.core.trial.trial import Plant
+from orthocris.knowledge import remedy_named
+from orthocris.services.field import moves, rounds
+from orthocris.services.field.calendars import timed_jobs
+from orthocris.services.field.schedule import standing_of
+from orthocris.services.trial import questions
+from orthocris.services.weather.outlook import outlook_of
+from tests.services.world import ServiceCase
+
+
+def given(key: str, programme: Programme | None = None) -> RemedyDraft:
+    """A shipped remedy, perhaps with other days."""
+    draft = draft_of(remedy_named(key))
+    if programme is None:
+        return draft
+    return replace(draft, traits=replace(draft.traits, programme=programme))
+
+
+class Mixed(ServiceCase):
+    def setUp(self) -> None:
+        super().setUp()
+        asked = replace(
+            questions.question_of(self.trial),
+            remedies=(
+                given("untreated"),
+                given("water_jet"),
+                given("mild_soap", Programme(Rhythm.EVERY, every=3)),
+                given("neem", Programme(Rhythm.EVERY, every=7)),
+                given("yellow_traps"),
+            ),
+            look_days=(4, 9),
+            round_days=(0,),
+        )
+        questions.change_question(self.context, self.trial_id, asked, self.now.date())
+        self.plant_and_draw(per_row=15)
+        for k, plant in enumerate(self.trial.trial_plants):
+            self.count(plant.id, 30 + k % 4)
+
+    def plants_of(self, name: str) -> list[Plant]:
+        """The plants that got a remedy."""
+        ids = {r.id for r in self.trial.remedies if r.name == name}
+        return [p for p in self.trial.trial_plants if p.remedy_id in ids]
+
+    def given_on(self, day: int) -> set[str]:
+        """Names of what is given on a day."""
+        (round_,) = [r for r in self.trial.rounds if r.day == day]
+        return {r.name for r in self.trial.given_in(round_)}
+
+    def codes(self, number: int, checks: Checks) -> list[str]:
+        """What holds a round back."""
+        return [b.code for b in rounds.what_blocks(self.context, self.trial_id, number, checks)]
+
+    def test_the_timetable_is_kept(self) -> None:
+        self.assertEqual([r.day for r in self.trial.rounds], list(range(9)))
+        self.assertEqual(self.given_on(0), {r.name for r in self.trial.remedies})
+        self.assertEqual(self.given_on(1), {"Water jet"})
+        self.assertEqual(self.given_on(3), {"Water jet", "Mild soap"})
+        self.assertEqual(self.given_on(7), {"Water jet", "Cold-pressed neem"})
+        self.assertEqual(questions.question_of(self.trial).round_days, (0,))
+
+    def test_only_what_is_due_is_asked_for(self) -> None:
+        self.spray_all(1)
+        self.later(1)
+        number = 2  # day 1: only the jet
+        with self.context.database.reading() as connection:
+            standing = standing_of(connection, self.trial_id)
+            due = timed_jobs(connection, [standing], outlook_of(connection, self.now))
+        spray = [j for j in due[self.trial_id] if j.kind is JobKind.SPRAY and j.number == number]
+        self.assertEqual([(j.title, j.left, j.of) for j in spray], [("Treat, round 2", 3, 3)])
+        self.assertNotIn(JobKind.MIX, [j.kind for j in due[self.trial_id] if j.number == number])
+        self.assertEqual(
+            self.codes(number, Checks(weather_looked=True, reasons={"window_closed": "calm"})),
+            ["cautions", "bees", "fruit"],
+        )
+
+    def test_a_daily_jet_is_no_second_spray_and_a_soap_out_of_turn_is(self) -> None:
+        self.spray_all(1)
+        self.later(1)
+        self.start(2)
+        for plant in self.plants_of("Water jet"):
+            self.spray_one(2, plant.id)
+        soap = self.plants_of("Mild soap")[0]
+        with self.assertRaises(ConflictError) as caught:
+            self.spray_one(2, soap.id)
+        self.assertEqual(caught.exception.code, "not_due")
+        with self.context.database.reading() as connection:
+            standing = standing_of(connection, self.trial_id)
+        done = standing.rounds[1]
+        self.assertEqual((done.sprayed, done.done, standing.due_in(done.round)), (3, 3, 3))
+
+    def test_ticks_once_a_day_and_bottle(self) -> None:
+        """Soap on day 3 and again later that day from the same bottle: nothing is asked anew."""
+        self.spray_all(1)
+        self.later(3)
+        checks = self.checks()
+        rounds.start_round(self.context, self.trial_id, 4, checks)
+        again = Checks(
+            shaken=True, weather_looked=True, batches=checks.batches, reasons=checks.reasons
+        )
+        self.assertEqual(self.codes(4, again), [])
+        self.later(1)
+        self.assertIn("bees", self.codes(5, Checks(weather_looked=True)))
+
+    def test_an_added_round_is_for_what_the_last_one_gave(self) -> None:
+        on = self.trial.date_of(10)
+        moves.move_round(self.context, self.trial_id, 10, on, "one more")
+        self.assertEqual(self.given_on(10), self.given_on(8))
+
+    def test_back_to_shared_rounds(self) -> None:
+        asked = questions.question_of(self.trial)
+        shared = tuple(
+            replace(r, traits=replace(r.traits, programme=ON_EACH_ROUND)) for r in asked.remedies
+        )
+        plain = replace(asked, remedies=shared, round_days=(0, 5))
+        questions.change_question(self.context, self.trial_id, plain, self.now.date())
+        self.assertEqual([(r.day, r.remedies) for r in self.trial.rounds], [(0, None), (5, None)])
