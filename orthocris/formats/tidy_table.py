@@ -9,7 +9,7 @@ from collections.abc import Iterable, Sequence
 from orthocris.core.errors import InputError
 from orthocris.core.verdict.observation import Observation
 
-COLUMNS = ("plant", "block", "remedy", "day", "measure", "value", "of", "effort", "column")
+COLUMNS = ("plant", "block", "remedy", "day", "measure", "value", "of", "effort", "column", "group")
 FORMULA_SIGNS = ("=", "+", "-", "@", "\t", "\r")
 REQUIRED = ("plant", "remedy", "day", "value")
 
@@ -76,9 +76,10 @@ def write_table(observations: Iterable[Observation]) -> bytes:
     writer.writerow(COLUMNS)
     for o in observations:
         of = "" if o.of is None else _number(o.of)
-        names = [_guarded(name) for name in (o.plant, o.block or "", o.remedy, o.column or "")]
+        said = (o.plant, o.block or "", o.remedy, o.column or "", o.group or "")
+        names = [_guarded(name) for name in said]
         numbers = [_number(o.day), o.measure, _number(o.value), of, _number(o.effort)]
-        writer.writerow([*names[:3], *numbers, names[3]])
+        writer.writerow([*names[:3], *numbers, *names[3:]])
     return out.getvalue().encode()
 
 
@@ -144,7 +145,7 @@ def _header(rows: Sequence[tuple[int, list[str]]]) -> list[str]:
                 line=rows[0][0],
                 column=name,
                 fix=f"Columns needed: {', '.join(REQUIRED)}; allowed too: block, measure, of, "
-                "effort, column. Separate them by commas.",
+                "effort, column, group. Separate them by commas.",
             )
     twice = [name for name in COLUMNS if names.count(name) > 1]
     if twice:
@@ -196,4 +197,5 @@ def _observation(cell: dict[str, str], line: int) -> Observation:
         of=number("of", None),
         effort=1.0 if effort is None else effort,
         column=_plain(cell.get("column") or "") or None,
+        group=_plain(cell.get("group") or "") or None,
     )

@@ -140,6 +140,7 @@ def observations(trial: CountedTrial) -> list[Observation]:
             of=t.of,
             effort=t.effort,
             column=str(plants[t.plant_id].place) if latin else None,
+            group=plants[t.plant_id].host,
         )
         for t in trial.tallies
         if t.value is not None and t.finished and t.plant_id in plants

@@ -231,7 +231,7 @@ class VerdictAndTable(ApiCase):
         table = self.client.get(f"{path}/table.csv")
         self.assertTrue(table.headers["content-type"].startswith("text/csv"))
         lines = table.text.splitlines()
-        self.assertEqual(lines[0], "plant,block,remedy,day,measure,value,of,effort,column")
+        self.assertEqual(lines[0], "plant,block,remedy,day,measure,value,of,effort,column,group")
         self.assertEqual(len(lines), 1 + 16)
 
 

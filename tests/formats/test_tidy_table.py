@@ -30,6 +30,7 @@ class TidyTable(unittest.TestCase):
                 of=st.none(),
                 effort=st.floats(0.1, 100),
                 column=st.none() | NAMES,
+                group=st.none() | NAMES,
             ),
             min_size=1,
             max_size=8,

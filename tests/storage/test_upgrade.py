@@ -188,6 +188,7 @@ class UpgradeOfAnEarlierVersion(OldFile):
         self.assertIsNone(round_1.remedies)
         self.assertEqual(self.standing.due_in(round_1), self.standing.allotted)
         self.assertEqual([r.traits.programme.own for r in self.trial.remedies], [False, False])
+        self.assertEqual({p.host for p in self.trial.plants}, {None})
 
 
 class Plain(unittest.TestCase):

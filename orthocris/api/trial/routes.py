@@ -94,7 +94,13 @@ def add_plants(
 ) -> tuple[PlantOut, ...]:
     """Add rows of plants; return them."""
     made = benches.add_plants(
-        context, trial_id, prefix=body.prefix, rows=body.rows, per_row=body.per_row, key=key
+        context,
+        trial_id,
+        prefix=body.prefix,
+        rows=body.rows,
+        per_row=body.per_row,
+        row_is_plant=body.row_is_plant,
+        key=key,
     )
     return tuple(plant_view(plant) for plant in made)
 
@@ -115,6 +121,7 @@ def change_plant(
             body.match_count,
             body.set_aside,
             size=body.size,
+            host=body.host or None,
         ),
         revision,
     )

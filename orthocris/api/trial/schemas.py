@@ -66,6 +66,7 @@ class PlantsIn(In):
     prefix: Annotated[str, StringConstraints(max_length=20)] = ""
     rows: Annotated[int, Field(ge=-(10**6), le=10**6)]
     per_row: Annotated[int, Field(ge=-(10**6), le=10**6)]
+    row_is_plant: bool = False
 
 
 class PlantIn(In):
@@ -77,6 +78,7 @@ class PlantIn(In):
     match_count: Real | None = None
     set_aside: Annotated[str, StringConstraints(min_length=1, max_length=200)] | None = None
     size: Real | None = None
+    host: Annotated[str, StringConstraints(max_length=100)] | None = None
 
 
 class LayoutIn(In):
@@ -136,6 +138,7 @@ class PlantOut(Out):
     block: int | None
     letter: str | None = None
     size: float | None
+    host: str | None
     revision: str = ""
 
 

@@ -84,6 +84,7 @@ def allocate(
     ----------
     plants:
         Plants that take part. All match counts or none: without any, neighbours form blocks.
+        Where all are on a plant (`host`), those on one plant form a block.
     remedies:
         How many remedies there are, the control among them.
     control:
@@ -140,6 +141,8 @@ def _blocks(
         kept = _most_infested(plants, size * len(fillings))
         blocks = form_blocks(kept, [size] * len(fillings), match_place=setup.match_place)
         return blocks, fillings
+    if all(plant.host for plant in plants):
+        return _blocks_of_hosts(plants, remedies, control)
     count = n // remedies
     doubled = min(n - count * remedies, count)
     has_double = set(rng.permutation(count)[:doubled].tolist())
@@ -150,6 +153,35 @@ def _blocks(
     blocks = form_blocks(kept, sizes, match_place=setup.match_place)
     by_size = {size: [f for f in fillings if len(f) == size] for size in set(sizes)}
     return blocks, [by_size[len(block)].pop() for block in blocks]
+
+
+def _blocks_of_hosts(
+    plants: Sequence[Plant], remedies: int, control: int
+) -> tuple[list[list[Plant]], list[list[int]]]:
+    """Leaves, halves, clusters or traps on one plant form a block: it has every remedy alike.
+
+    What is left over on a plant after whole sets strengthens the control, once; the rest is
+    spare. A plant with fewer units than remedies can have no block.
+    """
+    by_host: dict[str, list[Plant]] = {}
+    for plant in plants:
+        by_host.setdefault((plant.host or "").casefold(), []).append(plant)
+    blocks, fillings = [], []
+    for units in by_host.values():
+        sets, left = divmod(len(units), remedies)
+        if sets:
+            filling = [*range(remedies)] * sets + [control] * min(left, 1)
+            blocks.append(_most_infested(units, len(filling)))
+            fillings.append(filling)
+    if len(blocks) < LEAST_BLOCKS:
+        raise ConflictError(
+            f"{len(blocks)} of {len(by_host)} plants have a unit for each of {remedies} remedies",
+            code="too_few_plants",
+            fix=f"Use {LEAST_BLOCKS} plants or more with {remedies} units each, or fewer remedies.",
+        )
+    infested = [sum(p.match_count or 0 for p in block) / len(block) for block in blocks]
+    order = sorted(range(len(blocks)), key=lambda k: -infested[k])
+    return [blocks[k] for k in order], [fillings[k] for k in order]
 
 
 def _most_infested(plants: Sequence[Plant], number: int) -> list[Plant]:

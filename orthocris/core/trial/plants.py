@@ -33,6 +33,13 @@ def check_plant(plant: Plant, others: Iterable[Plant], measure: str) -> None:
                 field=field,
                 fix=f"Count rows and places from 1; {field} goes up to {limit}.",
             )
+    if plant.host is not None and not 1 <= len(plant.host.strip()) <= 40:
+        raise InputError(
+            f"the plant it is on has a name of {len(plant.host.strip())} letters",
+            code="bad_host",
+            field="host",
+            fix="Name that plant in 1 to 40 letters, or leave it empty.",
+        )
     _check_numbers(plant, measure)
     for other in others:
         if other.id != plant.id:

@@ -17,7 +17,8 @@ class Plant:
 
     `row` and `place` count from 1, as one walks; `match_count` is the quick count before the
     layout; `set_aside` is the reason it takes no part, or None; `size` is any measure of size
-    (leaves, cm) that is the same for all.
+    (leaves, cm) that is the same for all; `host` the plant that a leaf, half, cluster or trap is
+    on, None where the unit stands alone.
     """
 
     id: int
@@ -29,6 +30,7 @@ class Plant:
     block: int | None = None
     remedy_id: int | None = None
     size: float | None = None
+    host: str | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -36,6 +36,8 @@ class Observation:
         Leaves, or traps × days, searched for this number.
     column:
         A second grouping across the blocks (the columns of a Latin square), or None.
+    group:
+        The plant that a leaf, half or cluster is on, when several units share one, or None.
     """
 
     plant: str
@@ -47,6 +49,7 @@ class Observation:
     of: float | None = None
     effort: float = 1.0
     column: str | None = None
+    group: str | None = None
 
 
 def check_observations(observations: Sequence[Observation]) -> None:

@@ -24,9 +24,12 @@ def add_plants(
     prefix: str,
     rows: int,
     per_row: int,
+    row_is_plant: bool = False,
     key: str | None = None,
 ) -> tuple[Plant, ...]:
     """Add rows of new plants, named prefix and number, behind those already there; return them.
+
+    With `row_is_plant` they are leaves, halves, clusters or traps, and each row is on one plant.
 
     Sent again with the same key, those of them are returned that are still there.
     """
@@ -38,12 +41,18 @@ def add_plants(
             fresh = next_plants(trial.plants, prefix=prefix.strip(), rows=rows, per_row=per_row)
             for name, row, place in fresh:
                 check_plant(Plant(0, name, row, place), trial.plants, trial.measure)
-            ids = [plants.insert(connection, trial_id, *plant) for plant in fresh]
+            ids = [
+                plants.insert(
+                    connection, trial_id, name, row, place, f"plant {row}" if row_is_plant else None
+                )
+                for name, row, place in fresh
+            ]
             clear_if_drawn(connection, context, trial, "plants were added")
             return ids[0]
 
         scope = f"plants of trial {trial_id}"
-        first = once(connection, key, scope, (prefix, rows, per_row), context.now(), make)
+        payload = (prefix, rows, per_row, row_is_plant)
+        first = once(connection, key, scope, payload, context.now(), make)
         # Added in one go, they have ids that follow one another.
         made = range(first, first + rows * per_row)
         return tuple(p for p in plants.of_trial(connection, trial_id) if p.id in made)
@@ -52,7 +61,8 @@ def add_plants(
 def plant_revision(plant: Plant) -> str:
     """Return the revision of what can be edited of a plant."""
     return revision_of(
-        plant.name, plant.row, plant.place, plant.match_count, plant.set_aside, plant.size
+        *(plant.name, plant.row, plant.place, plant.match_count, plant.set_aside),
+        *(plant.size, plant.host),
     )
 
 
@@ -70,7 +80,8 @@ def change_plant(
         before = _plant(trial, plant.id)
         check_unchanged(expected, plant_revision(before), before.name)
         check_plant(plant, trial.plants, trial.measure)
-        measured = (plant.match_count, plant.size) != (before.match_count, before.size)
+        matched = (before.match_count, before.size, before.host)
+        measured = (plant.match_count, plant.size, plant.host) != matched
         joins_or_leaves = (plant.set_aside is None) != (before.set_aside is None)
         is_loss = trial.sprayed_on is not None and before.remedy_id is not None
         if measured or (joins_or_leaves and not is_loss):

@@ -10,7 +10,7 @@ from orthocris.core.planning.layout_event import LayoutEvent
 from orthocris.core.trial.trial import Plant
 from orthocris.storage.trial.recount import recount_trial
 
-COLUMNS = "id, name, row, place, match_count, set_aside, block, remedy_id, size"
+COLUMNS = "id, name, row, place, match_count, set_aside, block, remedy_id, size, host"
 
 
 def of_trial(connection: sqlite3.Connection, trial_id: int) -> tuple[Plant, ...]:
@@ -31,11 +31,19 @@ def one(connection: sqlite3.Connection, trial_id: int, plant_id: int) -> Plant |
     return None if row is None else Plant(*row)
 
 
-def insert(connection: sqlite3.Connection, trial_id: int, name: str, row: int, place: int) -> int:
-    """Add a plant and return its id."""
+def insert(
+    connection: sqlite3.Connection,
+    trial_id: int,
+    name: str,
+    row: int,
+    place: int,
+    host: str | None = None,
+) -> int:
+    """Add a plant (`host`: a unit on that plant) and return its id."""
     cursor = connection.execute(
-        "INSERT INTO plant (trial_id, name, row, place) VALUES (:t, :name, :row, :place)",
-        {"t": trial_id, "name": name.strip(), "row": row, "place": place},
+        "INSERT INTO plant (trial_id, name, row, place, host)"
+        " VALUES (:t, :name, :row, :place, :host)",
+        {"t": trial_id, "name": name.strip(), "row": row, "place": place, "host": host},
     )
     return int(cursor.lastrowid or 0)
 
@@ -44,7 +52,7 @@ def update(connection: sqlite3.Connection, trial_id: int, plant: Plant) -> None:
     """Keep name, place, match count and set-aside reason of a plant."""
     connection.execute(
         "UPDATE plant SET name = :name, row = :row, place = :place, match_count = :match_count,"
-        " set_aside = :set_aside, size = :size WHERE id = :id",
+        " set_aside = :set_aside, size = :size, host = :host WHERE id = :id",
         {
             "id": plant.id,
             "name": plant.name.strip(),
@@ -53,6 +61,7 @@ def update(connection: sqlite3.Connection, trial_id: int, plant: Plant) -> None:
             "match_count": plant.match_count,
             "set_aside": plant.set_aside,
             "size": plant.size,
+            "host": plant.host.strip() if plant.host else None,
         },
     )
     recount_trial(connection, trial_id)

@@ -25,6 +25,44 @@ def grid(rows: int, places: int, counts: list[float] | None = None) -> list[Plan
     ]
 
 
+class OnePlantABlock(unittest.TestCase):
+    def units(self, *on: int) -> list[Plant]:
+        """Leaves on plants H1, H2, …, so many on each; more pests on the later ones."""
+        return [
+            Plant(10 * h + k, f"L{h}.{k}", h, k + 1, float(10 * h), host=f"H{h}")
+            for h, number in enumerate(on, start=1)
+            for k in range(number)
+        ]
+
+    def test_leaves_on_one_plant_form_a_block_with_every_remedy(self) -> None:
+        """Three remedies: of 3, 4, 7 and 2 leaves, one is doubled, one set is two, one too few."""
+        leaves = self.units(3, 4, 7, 2)
+        found = allocate(leaves, remedies=3, control=0, seed=5)
+        host = {p.id: p.host for p in leaves}
+        given = {
+            name: sorted(found.remedy_of[p] for p in found.block_of if host[p] == name)
+            for name in ("H1", "H2", "H3", "H4")
+        }
+        self.assertEqual(
+            given, {"H1": [0, 1, 2], "H2": [0, 0, 1, 2], "H3": [0, 0, 0, 1, 1, 2, 2], "H4": []}
+        )
+        blocks = {host[p]: b for p, b in found.block_of.items()}
+        self.assertEqual(blocks, {"H3": 1, "H2": 2, "H1": 3})  # the most infested first
+        self.assertEqual(len(found.spare), 2)
+
+    def test_too_few_leaves_on_a_plant(self) -> None:
+        with self.assertRaises(ConflictError) as caught:
+            allocate(self.units(3, 2, 2), remedies=3, control=0, seed=5)
+        self.assertIn("1 of 3 plants", caught.exception.message)
+
+    def test_without_hosts_on_all_nothing_changes(self) -> None:
+        leaves = self.units(4, 4)
+        mixed = [replace(leaves[0], host=None), *leaves[1:]]
+        plain = [replace(p, host=None) for p in leaves]
+        one, other = (allocate(p, remedies=2, control=0, seed=5) for p in (mixed, plain))
+        self.assertEqual(one.remedy_of, other.remedy_of)
+
+
 class Matching(unittest.TestCase):
     def test_count_place_and_size_work_together(self) -> None:
         """Counts alike: blocks must be neighbours, and sizes alike where they differ."""

@@ -21,6 +21,19 @@ class Benches(ServiceCase):
         plant = next(p for p in self.trial.plants if p.name == who)
         benches.change_plant(self.context, self.trial_id, replace(plant, **changes))  # type: ignore[arg-type]
 
+    def test_leaves_know_their_plant(self) -> None:
+        made = benches.add_plants(
+            self.context, self.trial_id, prefix="L", rows=2, per_row=2, row_is_plant=True
+        )
+        self.assertEqual([p.host for p in made], ["plant 3"] * 2 + ["plant 4"] * 2)
+        self.change(made[0].name, host="the tall one")
+        self.assertEqual(
+            [p.host for p in self.trial.plants if p.name == made[0].name], ["the tall one"]
+        )
+        with self.assertRaises(InputError) as caught:
+            self.change(made[0].name, host="x" * 41)
+        self.assertEqual(caught.exception.field, "host")
+
     def test_rows_are_named_on(self) -> None:
         benches.add_plants(self.context, self.trial_id, prefix="S", rows=1, per_row=2)
         self.assertEqual([p.name for p in self.trial.plants][-2:], ["S7", "S8"])

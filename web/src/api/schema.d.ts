@@ -2740,6 +2740,8 @@ export interface components {
          * @description A plant as it should be.
          */
         PlantIn: {
+            /** Host */
+            host?: string | null;
             /** Match Count */
             match_count?: number | null;
             /** Name */
@@ -2760,6 +2762,8 @@ export interface components {
         PlantOut: {
             /** Block */
             block: number | null;
+            /** Host */
+            host: string | null;
             /** Id */
             id: number;
             /** Letter */
@@ -2794,6 +2798,11 @@ export interface components {
              * @default
              */
             prefix: string;
+            /**
+             * Row Is Plant
+             * @default false
+             */
+            row_is_plant: boolean;
             /** Rows */
             rows: number;
         };

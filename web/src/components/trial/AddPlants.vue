@@ -10,7 +10,8 @@ import FieldRow from "../FieldRow.vue";
 /** Adding a part of the bench: rows of plants. */
 const { trial, make } = useTrial();
 const path = computed(() => ({ trial_id: trial.value?.id ?? 0 }));
-const more = reactive({ prefix: "", rows: "2", per_row: "8" });
+const more = reactive({ prefix: "", rows: "2", per_row: "8", onOne: false });
+const small = computed(() => ["leaf", "half", "cluster", "trap"].includes(trial.value?.setup.unit ?? ""));
 const addFault = ref<Fault | null>(null);
 let form = formName();
 
@@ -28,7 +29,7 @@ async function add(): Promise<void> {
     take(
       client.POST("/api/trials/{trial_id}/plants", {
         params: { path: path.value, header },
-        body: { prefix: more.prefix, rows: rows ?? 0, per_row: perRow ?? 0 },
+        body: { prefix: more.prefix, rows: rows ?? 0, per_row: perRow ?? 0, row_is_plant: small.value && more.onOne },
       }),
     ),
   );
@@ -51,6 +52,7 @@ async function add(): Promise<void> {
       </FieldRow>
       <el-button :type="trial.plants.length ? 'default' : 'primary'" native-type="submit" class="go">Add the plants</el-button>
     </div>
+    <el-checkbox v-if="small" v-model="more.onOne">Each row is on one plant: those on one plant form a block</el-checkbox>
     <FaultNote :fault="addFault && !['prefix', 'name', 'rows', 'per_row'].includes(addFault.field ?? '') ? addFault : null" />
   </form>
 </template>

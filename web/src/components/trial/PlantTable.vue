@@ -11,6 +11,8 @@ import FaultNote from "../FaultNote.vue";
 const { trial, change, load } = useTrial();
 const path = computed(() => ({ trial_id: trial.value?.id ?? 0 }));
 const fixed = computed(() => trial.value?.sprayed_on !== null);
+/** Leaves, halves, clusters and traps are on a plant; those on one plant form a block. */
+const onPlants = computed(() => ["leaf", "half", "cluster", "trap"].includes(trial.value?.setup.unit ?? "") || Boolean(trial.value?.plants.some((p) => p.host)));
 const pasted = ref("");
 const saving = new Set<Promise<void>>();
 const faults = reactive(new Map<number, Fault>());
@@ -26,11 +28,11 @@ async function keep(plant: Plant, part: Partial<Plant>): Promise<void> {
   const fault = await change(() => {
     // Changes wait for each other, so the plant is read when this one's turn has come.
     const now = trial.value?.plants.find((p) => p.id === plant.id) ?? plant;
-    const { name, row, place, match_count, set_aside, size } = { ...now, ...part };
+    const { name, row, place, match_count, set_aside, size, host } = { ...now, ...part };
     return take(
       client.PUT("/api/trials/{trial_id}/plants/{plant_id}", {
         params: { path: { ...path.value, plant_id: plant.id }, header: ifStill(now.revision) },
-        body: { name, row, place, match_count, set_aside, size },
+        body: { name, row, place, match_count, set_aside, size, host },
       }),
     );
   });
@@ -50,6 +52,10 @@ function saveNumber(plant: Plant, field: "match_count" | "size", text: string): 
 
 function saveName(plant: Plant, text: string): void {
   void save(plant, { name: text });
+}
+
+function saveHost(plant: Plant, text: string): void {
+  void save(plant, { host: text.trim() || null });
 }
 
 function saveReason(plant: Plant, text: string): void {
@@ -107,19 +113,20 @@ async function remove(plant: Plant): Promise<void> {
     <table>
       <caption class="visually-hidden">The plants, their match counts and those set aside</caption>
       <thead>
-        <tr><th scope="col">Plant</th><th scope="col">Row, place</th><th scope="col">Match count</th><th scope="col">Size</th><th scope="col">{{ fixed ? "Lost, because" : "Set aside, because" }}</th><th scope="col"><span class="visually-hidden">Remove</span></th></tr>
+        <tr><th scope="col">Plant</th><th scope="col">Row, place</th><th v-if="onPlants" scope="col">On plant</th><th scope="col">Match count</th><th scope="col">Size</th><th scope="col">{{ fixed ? "Lost, because" : "Set aside, because" }}</th><th scope="col"><span class="visually-hidden">Remove</span></th></tr>
       </thead>
       <tbody>
         <template v-for="plant in trial.plants" :key="plant.id">
           <tr :class="{ aside: plant.set_aside }">
             <td><CellField :value="plant.name" data-column="name" :aria-label="`Name of ${plant.name}`" @keep="saveName(plant, $event)" @keydown.enter.prevent="down" /></td>
             <td class="soft">{{ plant.row }}, {{ plant.place }}</td>
+            <td v-if="onPlants"><CellField :value="plant.host ?? ''" data-column="host" :disabled="fixed" :aria-label="`Plant that ${plant.name} is on`" maxlength="40" @keep="saveHost(plant, $event)" @keydown.enter.prevent="down" /></td>
             <td><CellField :id="`count-${plant.id}`" :value="String(plant.match_count ?? '')" class="number" data-column="count" inputmode="decimal" :disabled="fixed" :aria-label="`Match count of ${plant.name}`" @keep="saveNumber(plant, 'match_count', $event)" @keydown.enter.prevent="down" @paste="paste($event, plant, 'match_count')" /></td>
             <td><CellField :value="String(plant.size ?? '')" class="number" data-column="size" inputmode="decimal" :disabled="fixed" :aria-label="`Size of ${plant.name}`" placeholder="–" @keep="saveNumber(plant, 'size', $event)" @keydown.enter.prevent="down" @paste="paste($event, plant, 'size')" /></td>
             <td><CellField :value="plant.set_aside ?? ''" data-column="aside" :disabled="fixed && !plant.letter" :aria-label="`Reason to set ${plant.name} aside`" maxlength="200" @keep="saveReason(plant, $event)" @keydown.enter.prevent="down" /></td>
             <td><button v-if="!fixed" type="button" class="remove" :aria-label="`Remove ${plant.name}`" @click="remove(plant)">Remove</button></td>
           </tr>
-          <tr v-if="faults.get(plant.id)"><td colspan="6"><FaultNote :fault="faults.get(plant.id) ?? null" /></td></tr>
+          <tr v-if="faults.get(plant.id)"><td :colspan="onPlants ? 7 : 6"><FaultNote :fault="faults.get(plant.id) ?? null" /></td></tr>
         </template>
       </tbody>
     </table>
