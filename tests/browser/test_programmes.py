@@ -1,0 +1,127 @@
+"""A trial of whole programmes in the browser: asked, carried out day by day, judged."""
+
+from __future__ import annotations
+
+import unittest
+from datetime import date, timedelta
+
+from playwright.sync_api import Page, expect
+
+from tests.browser.support import Server, settle
+from tests.browser.test_whole_job import BrowserCase
+from tests.browser.walks import mix_as_helper, start_round
+
+START = date.today() - timedelta(days=6)
+# What comes on each day: plants of five remedies, three of each, on paper a week ago.
+DUE = {0: 15, 1: 3, 2: 3, 3: 6, 4: 3, 5: 3}
+
+
+class Programmes(BrowserCase):
+    def test_a_daily_jet_soap_every_third_day_weekly_neem_a_card_and_nothing(self) -> None:
+        server = self.fresh()
+        page = self.page()
+        page.goto(f"{server.address}/new")
+        self.ask(page)
+        self.bench(page)
+        self.plan(page)
+        page.goto(f"{server.address}/trial/1/look/0")
+        self.count(page, server, 0)
+        page.goto(f"{server.address}/trial/1/mix")
+        mix_as_helper(page, bottles=2)
+        for number, (day, plants) in enumerate(DUE.items(), start=1):
+            self.treat(page, server, number, day, plants)
+        page.goto(f"{server.address}/trial/1/look/2")
+        self.count(page, server, 2)
+        page.goto(f"{server.address}/trial/1/verdict")
+        for name in ("Mild soap", "Water jet", "Yellow", "neem"):
+            expect(page.get_by_text(name).first).to_be_visible()
+        verdict = server.get("/api/trials/1/verdict")["verdict"]
+        self.assertEqual(verdict["remedies"][0]["name"], "Mild soap")
+        self.assertEqual(len(verdict["remedies"]), 5)
+        self.assert_accessible(page)
+
+    def ask(self, page: Page) -> None:
+        """The question with each remedy's own days."""
+        page.get_by_label("Name of the trial").fill("Whitefly programmes")
+        page.get_by_role("combobox", name="Pest or disease").click()
+        page.get_by_role("option", name="Whiteflies").click()
+        for name in ("Left alone", "Water jet", "Mild soap", "Cold-pressed neem", "Yellow"):
+            page.locator("button.remedy").filter(has_text=name).first.click()
+            settle(page)
+        for index, every in ((2, "3"), (3, "7")):
+            page.locator(".rhythm").nth(index - 1).locator(".el-select").click()
+            page.get_by_role("option", name="every so many days").locator("visible=true").click()
+            expect(page.get_by_role("option").locator("visible=true")).to_have_count(0)
+            days = page.get_by_label(f"Days between two times of remedy {index}")
+            days.fill(every)
+            days.press("Tab")
+        page.get_by_label("First spray").fill(START.isoformat())
+        page.get_by_label("Spray on days").fill("0")
+        page.get_by_label("Count again on days").fill("2, 6")
+        self.assert_accessible(page)
+        page.get_by_role("button", name="Next: the plants").click()
+
+    def bench(self, page: Page) -> None:
+        """Fifteen plants with their match counts."""
+        page.get_by_label("Names begin with").fill("T")
+        page.get_by_label("Rows").fill("1")
+        page.get_by_label("Plants in a row").fill("15")
+        page.get_by_role("button", name="Add the plants").click()
+        page.get_by_label("Match count of T1", exact=True).click()
+        for k in range(15):
+            page.keyboard.type(str(20 + k % 4))
+            page.keyboard.press("Enter")
+        settle(page)
+
+    def plan(self, page: Page) -> None:
+        """The timetable stands in the plan, and the critic says what it compares."""
+        page.get_by_role("link", name="Next: the layout").click()
+        table = page.get_by_role("region", name="Timetable of remedies by days")
+        expect(
+            table.get_by_role("row").filter(has_text="Water jet").get_by_label("given")
+        ).to_have_count(6)
+        expect(
+            table.get_by_role("row").filter(has_text="Mild soap").get_by_label("given")
+        ).to_have_count(2)
+        expect(page.get_by_text("Some remedies come more often than others")).to_be_visible()
+        page.get_by_role("button", name="Draw at random").click()
+        expect(page.get_by_role("heading", name="What stands where")).to_be_visible()
+
+    def treat(self, page: Page, server: Server, number: int, day: int, plants: int) -> None:
+        """One day's round, entered from paper: only what is due is asked for and walked to."""
+        page.goto(f"{server.address}/trial/1/round/{number}")
+        page.get_by_text("It was done already").click()
+        page.get_by_label("Done on").fill((START + timedelta(days=day)).isoformat())
+        settle(page)
+        expect(page.locator("div.bottle")).to_have_count({0: 2, 3: 1}.get(day, 0))
+        start_round(page)
+        status = page.get_by_role("status").first
+        expect(status).to_have_text(f"0 of {plants}")
+        for k in range(plants):
+            page.keyboard.press("Enter")
+            expect(status).to_have_text(f"{k + 1} of {plants}")
+
+    def count(self, page: Page, server: Server, look: int) -> None:
+        """Count every plant by keys, on the day of the look."""
+        settle(page)
+        on_its_day = page.get_by_role("button", name="On its day")
+        if on_its_day.count():
+            on_its_day.click()
+        expect(page.locator("output")).to_be_visible()
+        trial = server.get("/api/trials/1")
+        names = {r["id"]: r["name"] for r in trial["remedies"]}
+        bottles = server.get("/api/trials/1/bottles?helper=true")
+        soap = {b["letter"] for b in bottles if names[b["remedy_id"]] == "Mild soap"}
+        letters = {p["name"]: p["letter"] for p in trial["plants"]}
+        for _ in range(15):
+            here = page.locator(".name > span").first.inner_text()
+            number = 20 if look == 0 else 1 if letters[here] in soap else 18
+            page.keyboard.type(str(number))
+            expect(page.locator("output")).to_have_text(str(number))
+            page.keyboard.press("Enter")
+        expect(page.get_by_text("All 15 plants are counted")).to_be_visible()
+        expect(page.get_by_text("✓ all kept")).to_be_visible()
+
+
+if __name__ == "__main__":
+    unittest.main()
