@@ -7,29 +7,38 @@ from fastapi import APIRouter
 from orthocris.api.pantry.remedy_schemas import (
     CatalogueOut,
     IngredientOut,
+    OwnId,
+    OwnRemedyIn,
+    OwnRemedyOut,
     ProposalIn,
     ProposalOut,
     SchoolOut,
     SuitIn,
 )
-from orthocris.api.requests import ERRORS
+from orthocris.api.requests import ERRORS, Ctx, Key
 from orthocris.api.trial.schemas import RemedyIn
 from orthocris.api.trial.setup_schemas import TraitsIO
 from orthocris.services.pantry.catalogue import Suited, propose, suited
+from orthocris.services.pantry.own_remedies import (
+    change_remedy,
+    drop_remedy,
+    keep_remedy,
+    own_remedies,
+)
 
 router = APIRouter(prefix="/api", responses=ERRORS)
 
 
 @router.post("/queries/remedies")
-def catalogue(body: SuitIn) -> tuple[CatalogueOut, ...]:
-    """Return the shipped remedies, each with the reasons against it for this pest and plant."""
-    return tuple(_row(found) for found in suited(body.pest, body.setup.to_core()))
+def catalogue(context: Ctx, body: SuitIn) -> tuple[CatalogueOut, ...]:
+    """Return the remedies, own and shipped, with the reasons against each for pest and plant."""
+    return tuple(_row(found) for found in suited(context, body.pest, body.setup.to_core()))
 
 
 @router.post("/queries/proposal")
-def proposal(body: ProposalIn) -> ProposalOut:
-    """Make remedies for a question from the shipped list."""
-    drafts = propose(body.keys, strengths=body.strengths, as_square=body.square)
+def proposal(context: Ctx, body: ProposalIn) -> ProposalOut:
+    """Make remedies for a question from the list."""
+    drafts = propose(context, body.keys, strengths=body.strengths, as_square=body.square)
     return ProposalOut(
         remedies=[
             RemedyIn(
@@ -41,6 +50,30 @@ def proposal(body: ProposalIn) -> ProposalOut:
             for d in drafts
         ]
     )
+
+
+@router.get("/own-remedies")
+def own(context: Ctx) -> tuple[OwnRemedyOut, ...]:
+    """Return the gardener's own remedies."""
+    return tuple(OwnRemedyOut.model_validate(remedy) for remedy in own_remedies(context))
+
+
+@router.post("/own-remedies", status_code=201)
+def keep_own(context: Ctx, body: OwnRemedyIn, key: Key = None) -> OwnRemedyOut:
+    """Keep a remedy of the gardener's own."""
+    return OwnRemedyOut.model_validate(keep_remedy(context, body.to_core(0), key))
+
+
+@router.put("/own-remedies/{remedy_id}")
+def change_own(context: Ctx, remedy_id: OwnId, body: OwnRemedyIn) -> OwnRemedyOut:
+    """Change a remedy of the gardener's own; trials stay as they were asked."""
+    return OwnRemedyOut.model_validate(change_remedy(context, body.to_core(remedy_id)))
+
+
+@router.delete("/own-remedies/{remedy_id}", status_code=204)
+def drop_own(context: Ctx, remedy_id: OwnId) -> None:
+    """Take a remedy off the list."""
+    drop_remedy(context, remedy_id)
 
 
 def _row(found: Suited) -> CatalogueOut:

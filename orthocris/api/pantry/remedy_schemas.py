@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from typing import Annotated
 
+from fastapi import Path
 from pydantic import BaseModel, Field
 
-from orthocris.api.base import In, Out, Real
+from orthocris.api.base import In, Out, Real, Text
 from orthocris.api.planning.schemas import Key
 from orthocris.api.trial.schemas import RemedyIn
-from orthocris.api.trial.setup_schemas import SetupIO
+from orthocris.api.trial.setup_schemas import SetupIO, TraitsIO
+from orthocris.core.pantry.own import OwnRemedy
 
 
 class IngredientOut(Out):
@@ -67,3 +69,28 @@ class ProposalOut(BaseModel):
     """Remedies for a question."""
 
     remedies: list[RemedyIn]
+
+
+OwnId = Annotated[int, Path(ge=1, le=2**31 - 1)]
+
+
+class OwnRemedyIn(In):
+    """A remedy of the gardener's own."""
+
+    name: Text
+    recipe: Text = ""
+    traits: TraitsIO = Field(default_factory=TraitsIO)
+
+    def to_core(self, remedy_id: int) -> OwnRemedy:
+        """Return the core's own remedy."""
+        return OwnRemedy(remedy_id, self.name, self.recipe, self.traits.to_core())
+
+
+class OwnRemedyOut(Out):
+    """A remedy of the gardener's own, with the key by which the list knows it."""
+
+    id: int
+    key: str
+    name: str
+    recipe: str
+    traits: TraitsIO

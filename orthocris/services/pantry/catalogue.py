@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from orthocris.core.pantry.own import listed, own_draft
 from orthocris.core.pantry.remedies import (
     CatalogueRemedy,
     draft_of,
@@ -16,6 +17,8 @@ from orthocris.core.pantry.remedies import (
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.setup import Setup
 from orthocris.knowledge import pest_named, remedies, remedy_named
+from orthocris.services.context import Context
+from orthocris.services.pantry.own_remedies import own_remedies
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,9 +30,10 @@ class Suited:
     reasons: Sequence[str] | Mapping[str, str]
 
 
-def suited(pest: str, setup: Setup) -> tuple[Suited, ...]:
-    """Return every shipped remedy as it suits a pest and a bench."""
+def suited(context: Context, pest: str, setup: Setup) -> tuple[Suited, ...]:
+    """Return every shipped remedy, and the gardener's own, as they suit a pest and a bench."""
     known = pest_named(pest)
+    own = tuple(listed(remedy) for remedy in own_remedies(context))
     return tuple(
         Suited(
             remedy,
@@ -42,14 +46,19 @@ def suited(pest: str, setup: Setup) -> tuple[Suited, ...]:
                 kind=known.kind if known else None,
             ),
         )
-        for remedy in remedies()
+        for remedy in (*own, *remedies())
     )
 
 
 def propose(
-    keys: Sequence[str], *, strengths: Sequence[float] | None, as_square: bool
+    context: Context, keys: Sequence[str], *, strengths: Sequence[float] | None, as_square: bool
 ) -> tuple[RemedyDraft, ...]:
-    """Make remedies for a question: a square of two, a ladder of one, or each as it is shipped."""
+    """Make remedies for a question: a square of two, a ladder of one, or each as it is listed."""
+    own = {remedy.key: remedy for remedy in own_remedies(context)}
+    if any(key in own for key in keys):
+        return tuple(
+            own_draft(own[key]) if key in own else draft_of(remedy_named(key)) for key in keys
+        )
     chosen = [remedy_named(key) for key in keys]
     if as_square and len(chosen) == 2:
         return square(chosen[0], chosen[1])

@@ -4,6 +4,7 @@ import { RouterLink } from "vue-router";
 import { client, take, type Schemas, type Tag, type Trial } from "../../api/client";
 import { timeOf } from "../../charts/ribbon";
 import { useAnswer } from "../../composables/useAnswer";
+import { givenIn } from "../../rounds";
 import CautionList from "../CautionList.vue";
 import FaultNote from "../FaultNote.vue";
 import PlantTag from "../PlantTag.vue";
@@ -31,7 +32,8 @@ const body = computed<Schemas["ChecksIn"]>(() => ({
 }));
 const blockers = useAnswer(() => take(client.POST("/api/trials/{trial_id}/rounds/{number}/queries/check", { params: { path: path.value }, body: { ...body.value, reasons: {} } })));
 const ribbon = useAnswer(() => take(client.GET("/api/trials/{trial_id}/ribbon", { params: { path: { trial_id: props.trial.id } } })));
-const due = computed(() => new Set(props.trial.rounds.find((r) => r.number === props.number)?.due));
+const round = computed(() => props.trial.rounds.find((r) => r.number === props.number));
+const due = computed(() => new Set(round.value?.due));
 const bottled = computed(() =>
   props.trial.tags.filter((tag) => tag.bottled && props.trial.plants.some((p) => p.letter === tag.letter && due.value.has(p.id))),
 );
@@ -59,7 +61,7 @@ const ticksOpen = computed(() => [
 ]);
 const today = computed(() => ribbon.data.value?.days[0]);
 const sealed = computed(() => props.trial.sealed);
-const cautions = computed(() => [...new Set(props.trial.remedies.flatMap((r) => r.cautions))]);
+const cautions = computed(() => [...new Set((round.value ? givenIn(props.trial, round.value) : []).flatMap((r) => r.cautions))]);
 
 function choices(tag: Tag) {
   return [...props.trial.batches].reverse().filter((b) => b.letter === tag.letter && !b.discarded_at);
@@ -107,7 +109,7 @@ const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", hour: "2-digit
         </div>
       </div>
     </section>
-    <CautionList :texts="cautions" :title="sealed ? 'One or more of the bottles' : 'Cautions'" />
+    <CautionList :texts="cautions" :title="sealed && bottled.length ? 'One or more of the bottles' : 'Cautions'" />
     <details><summary>For every spray</summary><CautionList :texts="trial.general_cautions" /></details>
     <section class="choices ticks">
       <button v-for="tick in ticks" :key="tick.key" type="button" :aria-pressed="form[tick.key]" @click="form[tick.key] = !form[tick.key]">

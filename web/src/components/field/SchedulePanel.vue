@@ -63,10 +63,11 @@ async function move(proposal: Schemas["RoundProposalOut"]): Promise<void> {
     </div>
     <template v-if="schedule.data.value.generations">
       <GenerationsPicture :generations="schedule.data.value.generations" :rounds="rounds" :proposed="offered?.on ?? null" />
-      <p class="small soft">
-        {{ schedule.data.value.degree_days ? "Degree-days from the station's temperatures" : "No temperatures are known: 18 °C is taken" }}, with
-        {{ schedule.data.value.stages.map((s) => `${s.name} ${s.k} degree-days above ${s.t0} °C`).join(", ") }} (typical values).
-      </p>
+      <p class="small soft">{{ schedule.data.value.degree_days ? "By the warmth that was read here" : "No temperatures are known: 18 °C is taken" }}, with typical values.</p>
+      <details class="small">
+        <summary>The numbers behind it</summary>
+        <p>{{ schedule.data.value.stages.map((s) => `${s.name} ${s.k} degree-days above ${s.t0} °C`).join(", ") }}. Above 33 °C nothing grows faster.</p>
+      </details>
       <div v-if="offered && differs" class="offer">
         <p v-if="schedule.data.value.moved">{{ offered.reason.charAt(0).toUpperCase() + offered.reason.slice(1) }}</p>
         <p v-else><strong>{{ roundRhythms[offered.rhythm] }}: {{ dayName(offered.on!) }}.</strong> {{ offered.reason }}</p>

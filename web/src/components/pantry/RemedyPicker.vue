@@ -6,9 +6,11 @@ import { readList } from "../../words";
 import type { RemedyIn, Setup } from "../../question";
 import FaultNote from "../FaultNote.vue";
 
-const props = defineProps<{ pest: string; setup: Setup; taken: readonly string[] }>();
+/** `shelf` changes when the gardener's own list does. */
+const props = defineProps<{ pest: string; setup: Setup; taken: readonly string[]; shelf?: number }>();
 const emit = defineEmits<{ add: [remedies: RemedyIn[]]; replace: [remedies: RemedyIn[]]; control: [remedy: RemedyIn] }>();
 
+const OWN = "own:";
 const list = ref<Schemas["CatalogueOut"][]>([]);
 const fault = ref<Fault | null>(null);
 const first = ref<string | null>(null);
@@ -18,7 +20,7 @@ useRoving(box, "button.remedy");
 let newest = 0;
 
 watch(
-  () => JSON.stringify([props.pest, props.setup]),
+  () => JSON.stringify([props.pest, props.setup, props.shelf]),
   async () => {
     const mine = ++newest;
     try {
@@ -75,6 +77,15 @@ async function pick(remedy: Schemas["CatalogueOut"]): Promise<void> {
   if (made.length) emit("add", made);
 }
 
+async function dropOwn(remedy: Schemas["CatalogueOut"]): Promise<void> {
+  try {
+    await take(client.DELETE("/api/own-remedies/{remedy_id}", { params: { path: { remedy_id: Number(remedy.key.slice(OWN.length)) } } }));
+    list.value = list.value.filter((one) => one.key !== remedy.key);
+  } catch (thrown) {
+    fault.value = asFault(thrown);
+  }
+}
+
 /** What the rungs were made of last: Enter and leaving the field after it are one wish. */
 let climbed = "";
 
@@ -107,6 +118,7 @@ async function climb(): Promise<void> {
           <span v-for="reason in r.reasons" :key="reason" class="small reason">{{ reason }}</span>
           <span v-for="school in r.schools" :key="school.name" class="small soft">{{ school.name }}: {{ school.reason }}</span>
         </button>
+        <button v-if="r.key.startsWith(OWN)" type="button" class="off" :aria-label="`Take ${r.name} off my list`" @click="dropOwn(r)">Off my list</button>
       </li>
     </ul>
     <div v-if="kind === 'ladder' && ladderOf" class="row">
@@ -120,6 +132,15 @@ async function climb(): Promise<void> {
 </template>
 
 <style scoped>
+.off {
+  min-height: var(--touch);
+  border: 0;
+  background: none;
+  color: var(--ink-soft);
+  text-decoration: underline;
+  cursor: pointer;
+}
+
 .picker {
   gap: var(--space-3);
 }

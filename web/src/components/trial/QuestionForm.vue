@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed, watch } from "vue";
-import type { Fault, Knowledge, QuestionIn } from "../../api/client";
+import { computed, ref, watch } from "vue";
+import type { Fault, Knowledge, QuestionIn, Schemas } from "../../api/client";
+import { formName, once } from "../../api/once";
 import { kinds, units, usualFor, type RemedyIn, type Setup } from "../../question";
 import PestPicker from "../finding/PestPicker.vue";
 import RemedyPicker from "../pantry/RemedyPicker.vue";
@@ -64,6 +65,24 @@ function addPicked(remedies: RemedyIn[]): void {
 
 function replaceAll(remedies: RemedyIn[]): void {
   form.value.remedies = [...form.value.remedies.filter((r) => r.role === "control"), ...remedies];
+}
+
+const shelf = ref(0);
+const kept = ref("");
+const shelfFault = ref<Fault | null>(null);
+
+/** Keeps a remedy beside the shipped ones, for the next question. */
+async function keepOwn(remedy: RemedyIn): Promise<void> {
+  const { asFault, client, take } = await import("../../api/client");
+  const body = { name: remedy.name, recipe: remedy.recipe ?? "", traits: { ...remedy.traits } as Schemas["TraitsIO"] };
+  try {
+    await take(client.POST("/api/own-remedies", { params: { header: once(formName(), body) }, body }));
+    kept.value = remedy.name;
+    shelf.value += 1;
+    shelfFault.value = null;
+  } catch (thrown) {
+    shelfFault.value = asFault(thrown);
+  }
 }
 
 function setControl(control: RemedyIn): void {
@@ -174,7 +193,7 @@ async function submit(): Promise<void> {
         The control stays untreated, or gets plain water where wetting alone could help. Without it
         nobody can say whether the pest would have gone by itself.
       </p>
-      <RemedyPicker v-if="!fixed" :pest="form.pest" :setup="form.setup" :taken="form.remedies.map((r) => r.name)" @add="addPicked" @replace="replaceAll" @control="setControl" />
+      <RemedyPicker v-if="!fixed" :pest="form.pest" :setup="form.setup" :taken="form.remedies.map((r) => r.name)" :shelf="shelf" @add="addPicked" @replace="replaceAll" @control="setControl" />
       <fieldset v-for="(remedy, index) in form.remedies" :key="index" class="remedy" :disabled="fixed">
         <legend>{{ remedy.role === "control" ? "Control" : `Remedy ${index}` }}</legend>
         <FieldRow v-slot="{ id, described }" label="Name" :fault="faultOf(`remedies.${index}.name`)">
@@ -183,11 +202,13 @@ async function submit(): Promise<void> {
         <FieldRow v-slot="{ id, described }" label="Recipe, and how it is applied" :fault="remedyFault(index)?.field?.endsWith('recipe') ? fault : null">
           <el-input :id="id" v-model="remedy.recipe" type="textarea" autosize :aria-describedby="described" :disabled="fixed" />
         </FieldRow>
+        <el-button v-if="remedy.role === 'remedy' && form.remedies.length > 2 && !fixed" :aria-label="`Take out remedy ${index}`" @click="form.remedies.splice(index, 1)">Take out</el-button>
+        <el-button v-if="remedy.role === 'remedy' && remedy.name.trim() && !remedy.traits?.catalogue && !fixed" @click="keepOwn(remedy)">Keep it in my list</el-button>
         <RemedyRhythm v-if="remedy.role === 'remedy'" v-model="remedy.traits" :index="index" :disabled="fixed" />
         <p v-if="remedyFault(index)?.field?.includes('programme')" class="small wrong" role="alert">{{ fault?.message }}. {{ fault?.fix }}</p>
-        <el-button v-if="remedy.role === 'remedy' && form.remedies.length > 2 && !fixed" :aria-label="`Take out remedy ${index}`" @click="form.remedies.splice(index, 1)">Take out</el-button>
       </fieldset>
-      <FaultNote :fault="faultOf('remedies') ? fault : null" />
+      <FaultNote :fault="shelfFault ?? (faultOf('remedies') ? fault : null)" />
+      <p v-if="kept" class="soft" role="status">{{ kept }} is in your list of remedies now.</p>
       <div><el-button :disabled="fixed || form.remedies.length >= 12" @click="addRemedy">Add my own remedy</el-button></div>
     </section>
 

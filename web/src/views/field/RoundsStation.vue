@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, watch } from "vue";
 import { RouterLink } from "vue-router";
-import { client, take, type Round } from "../../api/client";
+import { client, take } from "../../api/client";
 import BenchMap from "../../components/BenchMap.vue";
 import CarePanel from "../../components/field/CarePanel.vue";
 import DayRibbon from "../../components/weather/DayRibbon.vue";
@@ -10,6 +10,7 @@ import TimeTable from "../../components/field/TimeTable.vue";
 import SchedulePanel from "../../components/field/SchedulePanel.vue";
 import { useAnswer } from "../../composables/useAnswer";
 import { useTrial } from "../../composables/useTrial";
+import { verbOf } from "../../rounds";
 import { dayName } from "../../words";
 
 const { trial } = useTrial();
@@ -34,16 +35,11 @@ watch(trial, () => void ribbon.load());
 /** Plants still in the trial; a lost one is set aside and no longer waited for. */
 const plants = computed(() => (trial.value?.plants ?? []).filter((p) => p.letter && !p.set_aside).length);
 
-/** True for a round in which something else than a spray is done. */
-function treats(round: Round): boolean {
-  const given = trial.value?.remedies.filter((r) => r.role === "remedy" && (round.remedies ?? [r.id]).includes(r.id)) ?? [];
-  return given.some((r) => !["spray", "mist", "none"].includes(r.traits.way ?? "spray"));
-}
-
 /** Looks and rounds in the order they happen: on one day the look comes first. */
 const events = computed(() => {
-  if (!trial.value) return [];
-  const looks = trial.value.looks.map((look) => ({
+  const now = trial.value;
+  if (!now) return [];
+  const looks = now.looks.map((look) => ({
     key: `look-${look.number}`,
     day: look.day,
     on: look.on,
@@ -55,16 +51,16 @@ const events = computed(() => {
     verb: "counted",
     notes: [] as string[],
   }));
-  const rounds = trial.value.rounds.map((round) => ({
+  const rounds = now.rounds.map((round) => ({
     key: `round-${round.number}`,
     day: round.day,
     on: round.on,
     order: 1,
-    title: `${treats(round) ? "Treat" : "Spray"}, round ${round.number}`,
+    title: `${verbOf(now, round)}, round ${round.number}`,
     done: Math.min(round.sprayed.length, round.due.length),
     of: round.due.length,
     to: `round/${round.number}`,
-    verb: round.left_out ? "sprayed, left out" : "sprayed",
+    verb: `${verbOf(now, round) === "Spray" ? "sprayed" : "done"}${round.left_out ? ", left out" : ""}`,
     notes: round.notes,
   }));
   return [...looks, ...rounds].sort((a, b) => a.day - b.day || a.order - b.order);

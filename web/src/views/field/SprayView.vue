@@ -12,6 +12,7 @@ import TakeBackRound from "../../components/field/TakeBackRound.vue";
 import { useKeys } from "../../composables/useKeys";
 import { useSpraying } from "../../composables/useSpraying";
 import { useTrial } from "../../composables/useTrial";
+import { verbOf } from "../../rounds";
 import { dayName } from "../../words";
 
 const props = defineProps<{ number: number }>();
@@ -22,8 +23,7 @@ const last = ref<{ id: number; name: string } | null>(null);
 const round = computed(() => trial.value?.rounds.find((r) => r.number === props.number));
 const walk = useSpraying(computed(() => trial.value), props.number, () => crypto.randomUUID());
 const { stop, stops, details, done, neighbours, order, index } = walk;
-/** What is done in this round: a spray, or something else as well. */
-const verb = computed(() => (stops.value.every((s) => s.tag.reach === "leaves" || (s.tag.reach === "none" && !s.remedy?.traits.dose)) ? "Spray" : "Treat"));
+const verb = computed(() => (trial.value && round.value ? verbOf(trial.value, round.value) : "Spray"));
 const all = computed(() => stops.value.length > 0 && done.value === stops.value.length);
 const path = computed(() => ({ trial_id: trial.value?.id ?? 0, number: props.number }));
 
