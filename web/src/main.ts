@@ -6,5 +6,7 @@ import "./styles/base.css";
 import { createApp } from "vue";
 import App from "./App.vue";
 import { router } from "./router";
+import { loadUnits } from "./units";
 
+void loadUnits();
 createApp(App).use(router).mount("#app");

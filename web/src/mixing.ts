@@ -1,13 +1,22 @@
 // Words of the mixing bench.
 import type { Schemas } from "./api/client";
+import { region, shown } from "./units";
 
 /** A number short enough to be measured: 741, 7.5, 0.375. */
 export function amount(value: number): string {
   return value >= 100 ? String(Math.round(value)) : String(Number(value.toPrecision(3)));
 }
 
-/** "750 ml" or "1.5 litres". */
+const GALLON = 3785.411784; // ml in a US gallon, 231 cubic inches by definition
+
+/** "750 ml" or "1.5 litres"; "25.4 fl oz (750 ml)" or "2 gallons (7.57 litres)" for a US gardener. */
 export function volume(ml: number): string {
+  if (region.value !== "us") return metric(ml);
+  const own = ml < GALLON ? `${amount(Number(shown(ml, "volume")))} fl oz` : `${amount(ml / GALLON)} gallons`;
+  return `${own.replace(/^1 gallons$/, "1 gallon")} (${metric(ml)})`;
+}
+
+function metric(ml: number): string {
   if (ml < 1000) return `${amount(ml)} ml`;
   const litres = ml / 1000;
   return litres === 1 ? "1 litre" : `${amount(litres)} litres`;

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { inUnits } from "../units";
+
 defineProps<{ texts: readonly string[]; title?: string }>();
 </script>
 
@@ -6,7 +8,7 @@ defineProps<{ texts: readonly string[]; title?: string }>();
   <aside v-if="texts.length" class="cautions" :aria-label="title ?? 'Cautions'">
     <strong v-if="title">{{ title }}</strong>
     <ul>
-      <li v-for="text in texts" :key="text">{{ text }}</li>
+      <li v-for="text in texts" :key="text">{{ inUnits(text) }}</li>
     </ul>
   </aside>
 </template>

@@ -2,6 +2,7 @@
 import { ref } from "vue";
 import type { Fault } from "../api/client";
 import { useInSight } from "../composables/useInSight";
+import { inUnits } from "../units";
 
 const props = defineProps<{ fault: Fault | null }>();
 const box = ref<HTMLElement | null>(null);
@@ -11,8 +12,8 @@ useInSight(box, () => props.fault);
 
 <template>
   <div v-if="fault" ref="box" class="fault" role="alert">
-    <strong>{{ fault.message.charAt(0).toUpperCase() + fault.message.slice(1) }}.</strong>
-    {{ fault.fix }}
+    <strong>{{ inUnits(fault.message.charAt(0).toUpperCase() + fault.message.slice(1)) }}.</strong>
+    {{ inUnits(fault.fix) }}
     <slot />
   </div>
 </template>

@@ -3,12 +3,15 @@ import { computed, inject, onMounted, provide, reactive, ref, watch, type Inject
 import { asFault, client, take, type Fault, type Schemas } from "../api/client";
 import { need } from "../entered";
 import { readNumber } from "../words";
+import { kept, shown } from "../units";
 import { useAnswer } from "./useAnswer";
 import { useSoon } from "./useSoon";
 
 export type MixMode = "recipe" | "strength" | "parts" | "convert";
 export type Mixing = ReturnType<typeof makeBench>;
 
+const VOLUME = 750; // ml, to begin with
+const EACH = 40; // ml a plant, typical
 const TYPED_MS = 120; // between the last key and the reading
 const key: InjectionKey<Mixing> = Symbol("mixing");
 
@@ -22,10 +25,10 @@ function makeBench(start: { recipe?: string | undefined; plants?: string | undef
     flame: false,
     region: "metric" as Schemas["Region"],
     by: (start.plants ? "plants" : "volume") as "volume" | "bottle" | "plants",
-    volume: "750",
+    volume: String(VOLUME),
     bottle: 1000,
     plants: start.plants ?? "18",
-    each: "40",
+    each: String(EACH),
     margin: "10",
     tools: [] as string[],
     stock: "3",
@@ -87,6 +90,8 @@ function makeBench(start: { recipe?: string | undefined; plants?: string | undef
       bottles.value = yard.bottles;
       form.bottle = yard.bottles.at(-1) ?? 1000;
       currency.value = yard.currency;
+      if (form.volume === String(VOLUME)) form.volume = shown(VOLUME, "volume");
+      if (form.each === String(EACH)) form.each = shown(EACH, "volume");
     } catch {
       form.tools = ["syringe_10", "tsp", "jug", "scale"]; // the yard could not be asked; usual tools
     }
@@ -98,10 +103,10 @@ function makeBench(start: { recipe?: string | undefined; plants?: string | undef
     return {
       region: form.region,
       tools: form.tools,
-      volume: form.by === "volume" ? (numbers["volume"] ?? 0) : null,
+      volume: form.by === "volume" ? kept(numbers["volume"] ?? 0, "volume", VOLUME) : null,
       bottle: form.by === "bottle" ? form.bottle : null,
       plants: form.by === "plants" ? Math.round(numbers["plants"] ?? 0) : null,
-      ml_per_plant: numbers["each"] ?? 0,
+      ml_per_plant: kept(numbers["each"] ?? 0, "volume", EACH),
       margin: (numbers["margin"] ?? 0) / 100,
     };
   }

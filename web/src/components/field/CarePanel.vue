@@ -7,6 +7,7 @@ import { maybe, need, needWhole } from "../../entered";
 import { momentName } from "../../words";
 import FaultNote from "../FaultNote.vue";
 import FieldRow from "../FieldRow.vue";
+import { inUnits, kept, shown, unitOf, type Quantity } from "../../units";
 
 /** Where the bench stands, limits for spraying, rest between sprays, and the pest's development. */
 const { trial, change, load } = useTrial();
@@ -27,14 +28,20 @@ watch(
     if (!care) return;
     const spot: Partial<Schemas["SpotIO"]> = care.spot ?? {};
     Object.assign(form, {
-      place: spot.outdoors === false ? "room" : spot.covered ? "covered" : "open", bees: spot.bees ?? true, night: spot.night ?? false, room: said(spot.room), sun_from: said(spot.sun_from), sun_to: said(spot.sun_to),
-      lamp_from: said(spot.lamp_from), lamp_to: said(spot.lamp_to), low: said(care.low), high: said(care.high),
-      wind: said(care.wind), days_between: said(care.days_between),
+      place: spot.outdoors === false ? "room" : spot.covered ? "covered" : "open", bees: spot.bees ?? true, night: spot.night ?? false, room: shown(spot.room, "temperature"), sun_from: said(spot.sun_from), sun_to: said(spot.sun_to),
+      lamp_from: said(spot.lamp_from), lamp_to: said(spot.lamp_to), low: shown(care.low, "temperature"), high: shown(care.high, "temperature"),
+      wind: shown(care.wind, "wind"), days_between: said(care.days_between),
       stages: props.stages.map((s) => ({ name: s.name, phase: s.phase, k: String(s.k), t0: String(s.t0) })),
     });
   },
   { immediate: true },
 );
+
+/** A number typed in the gardener's unit, as it is kept; nothing for an empty field. */
+function typedIn(text: string, field: string, what: Quantity, before: number | null | undefined): number | null {
+  const value = maybe(text, field);
+  return value === null ? null : kept(value, what, before);
+}
 
 /** The care as typed; a field that holds no number is named. */
 function typed(care: Schemas["CareIO"]): Schemas["CareIO"] {
@@ -43,10 +50,10 @@ function typed(care: Schemas["CareIO"]): Schemas["CareIO"] {
   return {
     ...care,
     spot: {
-      outdoors: form.place !== "room", covered: form.place === "covered", night: form.night, room: maybe(form.room, "spot.room"), bees: form.bees, sun_from: need(form.sun_from, "spot.sun_from"), sun_to: need(form.sun_to, "spot.sun_to"),
+      outdoors: form.place !== "room", covered: form.place === "covered", night: form.night, room: typedIn(form.room, "spot.room", "temperature", care.spot?.room), bees: form.bees, sun_from: need(form.sun_from, "spot.sun_from"), sun_to: need(form.sun_to, "spot.sun_to"),
       lamp_from: maybe(form.lamp_from, "spot.lamp_from"), lamp_to: maybe(form.lamp_to, "spot.lamp_to"),
     },
-    low: maybe(form.low, "low"), high: maybe(form.high, "high"), wind: maybe(form.wind, "wind"),
+    low: typedIn(form.low, "low", "temperature", care.low), high: typedIn(form.high, "high", "temperature", care.high), wind: typedIn(form.wind, "wind", "wind", care.wind),
     days_between: needWhole(form.days_between, "days_between"),
     stages: same ? (care.stages ?? null) : stages,
   };
@@ -93,11 +100,11 @@ const changes = computed(() =>
         <template v-else>
           <FieldRow v-slot="{ id }" label="Lamp from (hour)" :fault="at('spot.lamp_from')"><el-input :id="id" v-model="form.lamp_from" inputmode="decimal" /></FieldRow>
           <FieldRow v-slot="{ id }" label="Lamp until (hour)" :fault="at('spot.lamp_to')"><el-input :id="id" v-model="form.lamp_to" inputmode="decimal" /></FieldRow>
-          <FieldRow v-slot="{ id }" label="Warmth of the room (°C)" help="Eggs and young grow by it." :fault="at('spot.room')"><el-input :id="id" v-model="form.room" inputmode="decimal" /></FieldRow>
+          <FieldRow v-slot="{ id }" :label="`Warmth of the room (${unitOf('temperature')})`" help="Eggs and young grow by it." :fault="at('spot.room')"><el-input :id="id" v-model="form.room" inputmode="decimal" /></FieldRow>
         </template>
-        <FieldRow v-slot="{ id }" label="Not below (°C)" help="Empty: each remedy's own, typical." :fault="at('low')"><el-input :id="id" v-model="form.low" inputmode="decimal" /></FieldRow>
-        <FieldRow v-slot="{ id }" label="Not above (°C)" help="Soap about 27, oils 25 to 29." :fault="at('high')"><el-input :id="id" v-model="form.high" inputmode="decimal" /></FieldRow>
-        <FieldRow v-slot="{ id }" label="Wind up to (km/h)" help="Typical: 15." :fault="at('wind')"><el-input :id="id" v-model="form.wind" inputmode="decimal" /></FieldRow>
+        <FieldRow v-slot="{ id }" :label="`Not below (${unitOf('temperature')})`" help="Empty: each remedy's own, typical." :fault="at('low')"><el-input :id="id" v-model="form.low" inputmode="decimal" /></FieldRow>
+        <FieldRow v-slot="{ id }" :label="`Not above (${unitOf('temperature')})`" :help="inUnits('Soap about 27 °C, oils 25 to 29 °C.')" :fault="at('high')"><el-input :id="id" v-model="form.high" inputmode="decimal" /></FieldRow>
+        <FieldRow v-slot="{ id }" :label="`Wind up to (${unitOf('wind')})`" :help="inUnits('Typical: 15 km/h.')" :fault="at('wind')"><el-input :id="id" v-model="form.wind" inputmode="decimal" /></FieldRow>
         <FieldRow v-slot="{ id }" label="Days between two sprays" help="A plant sprayed within them is refused." :fault="at('days_between')"><el-input :id="id" v-model="form.days_between" inputmode="numeric" /></FieldRow>
       </div>
       <fieldset v-if="form.stages.length">

@@ -8,6 +8,7 @@ import { givenIn } from "../../rounds";
 import CautionList from "../CautionList.vue";
 import FaultNote from "../FaultNote.vue";
 import PlantTag from "../PlantTag.vue";
+import { inUnits } from "../../units";
 
 /** Everything that must be in order before a round: bottles, hour, patch tests, bees and fruit. */
 const props = defineProps<{ trial: Trial; number: number }>();
@@ -88,7 +89,7 @@ const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", hour: "2-digit
     <section v-if="today && !form.done_on" class="sheet hour" :class="{ shut: open.some((b) => b.code === 'window_closed') }">
       <strong>{{ open.some((b) => b.code === "window_closed") ? "Not now" : asksWeather ? "No weather is known: look yourself" : "Now is a good hour" }}</strong>
       <span v-if="today.best" class="small">best hour today {{ timeOf(today.best) }}</span>
-      <span v-else-if="!asksWeather" class="small">no open hour left today: {{ today.why }}</span>
+      <span v-else-if="!asksWeather" class="small">no open hour left today: {{ inUnits(today.why) }}</span>
       <RouterLink v-else to="/yard">Enter today's weather →</RouterLink>
     </section>
     <section class="late">
@@ -119,7 +120,7 @@ const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", hour: "2-digit
     <section v-if="open.length" class="stack">
       <h2>What speaks against it</h2>
       <div v-for="blocker in open" :key="blocker.code + blocker.text" class="sheet stack held">
-        <p><strong>{{ blocker.text }}</strong> {{ blocker.fix }}</p>
+        <p><strong>{{ inUnits(blocker.text) }}</strong> {{ inUnits(blocker.fix) }}</p>
         <RouterLink v-if="blocker.code === 'patch_tests'" :to="`/trial/${trial.id}/patch`">To the patch tests →</RouterLink>
         <RouterLink v-if="blocker.code === 'before_missing'" :to="`/trial/${trial.id}/look/0`">Count before →</RouterLink>
         <RouterLink v-if="blocker.code === 'expired' || blocker.code === 'not_acknowledged'" :to="`/trial/${trial.id}/mix`">To the mixing bench →</RouterLink>

@@ -8,6 +8,7 @@ import { useTrial } from "../../composables/useTrial";
 import { dayName } from "../../words";
 import FaultNote from "../FaultNote.vue";
 import GenerationsPicture from "./GenerationsPicture.vue";
+import { inUnits } from "../../units";
 
 /** What comes next in the rounds: the stopping rule, the generations, and the proposals by rhythm. */
 const { trial, change, load } = useTrial();
@@ -63,10 +64,10 @@ async function move(proposal: Schemas["RoundProposalOut"]): Promise<void> {
     </div>
     <template v-if="schedule.data.value.generations">
       <GenerationsPicture :generations="schedule.data.value.generations" :rounds="rounds" :proposed="offered?.on ?? null" />
-      <p class="small soft">{{ schedule.data.value.degree_days ? "By the warmth that was read here" : "No temperatures are known: 18 °C is taken" }}, with typical values.</p>
+      <p class="small soft">{{ schedule.data.value.degree_days ? "By the warmth that was read here" : inUnits("No temperatures are known: 18 °C is taken") }}, with typical values.</p>
       <details class="small">
         <summary>The numbers behind it</summary>
-        <p>{{ schedule.data.value.stages.map((s) => `${s.name} ${s.k} degree-days above ${s.t0} °C`).join(", ") }}. Above 33 °C nothing grows faster.</p>
+        <p>{{ schedule.data.value.stages.map((s) => `${s.name} ${s.k} degree-days above ${s.t0} °C`).join(", ") }}. Above 33 °C nothing grows faster. One degree-day is a day that is one °C warmer than that.</p>
       </details>
       <div v-if="offered && differs" class="offer">
         <p v-if="schedule.data.value.moved">{{ offered.reason.charAt(0).toUpperCase() + offered.reason.slice(1) }}</p>

@@ -2,6 +2,7 @@
 import { useMixing } from "../../composables/useMixing";
 import FieldRow from "../FieldRow.vue";
 import { volume } from "../../mixing";
+import { unitOf } from "../../units";
 
 /** For how much it is mixed, and what it is measured with. */
 const bench = useMixing();
@@ -21,7 +22,7 @@ const regions = { metric: "metric", us: "US", imperial: "imperial", australian: 
       </el-select>
     </FieldRow>
   </div>
-  <FieldRow v-if="bench.form.by === 'volume'" v-slot="{ id, described }" label="Ready mix (ml)" :fault="bench.at('volume')">
+  <FieldRow v-if="bench.form.by === 'volume'" v-slot="{ id, described }" :label="`Ready mix (${unitOf('volume')})`" :fault="bench.at('volume')">
     <el-input :id="id" v-model="bench.form.volume" inputmode="decimal" :aria-describedby="described" />
   </FieldRow>
   <FieldRow v-else-if="bench.form.by === 'bottle'" v-slot="{ id }" label="Bottle or sprayer" help="A fifth stays empty, to shake.">
@@ -29,7 +30,7 @@ const regions = { metric: "metric", us: "US", imperial: "imperial", australian: 
   </FieldRow>
   <div v-else class="pair">
     <FieldRow v-slot="{ id, described }" label="Plants" :fault="bench.at('plants')"><el-input :id="id" v-model="bench.form.plants" inputmode="numeric" :aria-describedby="described" /></FieldRow>
-    <FieldRow v-slot="{ id }" label="ml for each" :fault="bench.at('each', 'ml_per_plant')"><el-input :id="id" v-model="bench.form.each" inputmode="decimal" /></FieldRow>
+    <FieldRow v-slot="{ id }" :label="`${unitOf('volume')} for each`" :fault="bench.at('each', 'ml_per_plant')"><el-input :id="id" v-model="bench.form.each" inputmode="decimal" /></FieldRow>
     <FieldRow v-slot="{ id }" label="More, to be safe (%)" :fault="bench.at('margin')"><el-input :id="id" v-model="bench.form.margin" inputmode="decimal" /></FieldRow>
   </div>
   <fieldset class="tools">

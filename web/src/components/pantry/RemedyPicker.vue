@@ -5,6 +5,7 @@ import { useRoving } from "../../composables/useRoving";
 import { readList } from "../../words";
 import type { RemedyIn, Setup } from "../../question";
 import FaultNote from "../FaultNote.vue";
+import { inUnits } from "../../units";
 
 /** `shelf` changes when the gardener's own list does. */
 const props = defineProps<{ pest: string; setup: Setup; taken: readonly string[]; shelf?: number }>();
@@ -115,8 +116,8 @@ async function climb(): Promise<void> {
         <button type="button" class="remedy" :class="{ unsuited: r.reasons.length }" :aria-pressed="taken.includes(r.name) || first === r.key" @click="pick(r)">
           <strong>{{ r.name }}</strong>
           <span class="small soft">{{ r.role === "control" ? "control" : r.acts }}<template v-for="i in r.ingredients.slice(0, 1)" :key="i.key"> · typical {{ i.low }}–{{ i.high }} {{ i.unit }}</template></span>
-          <span v-for="reason in r.reasons" :key="reason" class="small reason">{{ reason }}</span>
-          <span v-for="school in r.schools" :key="school.name" class="small soft">{{ school.name }}: {{ school.reason }}</span>
+          <span v-for="reason in r.reasons" :key="reason" class="small reason">{{ inUnits(reason) }}</span>
+          <span v-for="school in r.schools" :key="school.name" class="small soft">{{ school.name }}: {{ inUnits(school.reason) }}</span>
         </button>
         <button v-if="r.key.startsWith(OWN)" type="button" class="off" :aria-label="`Take ${r.name} off my list`" @click="dropOwn(r)">Off my list</button>
       </li>

@@ -7,6 +7,7 @@ import { questionIn, type Setup } from "../../question";
 import { readNumber } from "../../words";
 import FaultNote from "../FaultNote.vue";
 import FieldRow from "../FieldRow.vue";
+import { kept, shown, unitOf } from "../../units";
 
 const { trial, change, load } = useTrial();
 const fault = ref<Fault | null>(null);
@@ -16,8 +17,8 @@ watch(
   setup,
   (now) => {
     texts.value = {
-      place_cm: String(now.place_cm ?? ""),
-      row_cm: String(now.row_cm ?? ""),
+      place_cm: shown(now.place_cm, "length"),
+      row_cm: shown(now.row_cm, "length"),
       block_size: String(now.block_size ?? ""),
     };
   },
@@ -52,7 +53,7 @@ function saveNumber(field: "place_cm" | "row_cm" | "block_size"): void {
     fault.value = new Fault("bad_input", `“${texts.value[field]}” is not a number`, `setup.${field}`, "Give a number such as 40.", 422);
     return;
   }
-  void save({ [field]: value });
+  void save({ [field]: field === "block_size" ? value : kept(value, "length", setup.value[field]) });
 }
 
 function chooseDesign(design: keyof typeof designs): void {
@@ -82,10 +83,10 @@ function faultOf(field: string): Fault | null {
           <el-option v-for="(words, key) in gradients" :key="key" :value="key" :label="words" />
         </el-select>
       </FieldRow>
-      <FieldRow v-slot="{ id, described }" label="Between plants in a row (cm)" help="From stem to stem." :fault="faultOf('place_cm')">
+      <FieldRow v-slot="{ id, described }" :label="`Between plants in a row (${unitOf('length')})`" help="From stem to stem." :fault="faultOf('place_cm')">
         <el-input :id="id" v-model="texts.place_cm" inputmode="decimal" :aria-describedby="described" @change="saveNumber('place_cm')" />
       </FieldRow>
-      <FieldRow v-slot="{ id, described }" label="Between rows (cm)" :fault="faultOf('row_cm')">
+      <FieldRow v-slot="{ id, described }" :label="`Between rows (${unitOf('length')})`" :fault="faultOf('row_cm')">
         <el-input :id="id" v-model="texts.row_cm" inputmode="decimal" :aria-describedby="described" @change="saveNumber('row_cm')" />
       </FieldRow>
     </div>

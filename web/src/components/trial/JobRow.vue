@@ -4,6 +4,7 @@ import { RouterLink } from "vue-router";
 import type { Job } from "../../api/client";
 import { timeOf } from "../../charts/ribbon";
 import { dayName, fromToday, plural } from "../../words";
+import { inUnits } from "../../units";
 
 const props = defineProps<{ job: Job; trialId: number; trialName?: string; today: string }>();
 
@@ -29,8 +30,8 @@ const verb = { plan: "Go on", patch: "Test", mix: "Mix", count: "Count", spray: 
       <span class="small">
         <template v-if="trialName">{{ trialName }}</template>
         <template v-if="job.of">{{ trialName ? " · " : "" }}{{ job.left === job.of ? plural(job.of, noun[job.kind]) : `${job.left} of ${plural(job.of, noun[job.kind])} left` }}</template>
-        <template v-if="job.at"> · {{ timeOf(job.at) }}<template v-if="job.note">, {{ job.note }}</template></template>
-        <template v-else-if="job.note"> · {{ job.note }}</template>
+        <template v-if="job.at"> · {{ timeOf(job.at) }}<template v-if="job.note">, {{ inUnits(job.note) }}</template></template>
+        <template v-else-if="job.note"> · {{ inUnits(job.note) }}</template>
       </span>
     </span>
     <span class="go">{{ verb[job.kind] }} <span aria-hidden="true">→</span></span>

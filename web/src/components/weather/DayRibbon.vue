@@ -5,6 +5,7 @@ import type { Schemas } from "../../api/client";
 import { alongRibbon, clockOf, dawnToDark, spans, timeOf } from "../../charts/ribbon";
 import { dayName } from "../../words";
 import PlantTag from "../PlantTag.vue";
+import { inUnits, shown as inTheirs } from "../../units";
 
 export interface Hung {
   title: string;
@@ -70,7 +71,7 @@ function sentence(hour: Schemas["HourOut"]): string {
           @click="chosen = k"
         >
           <span class="clock">{{ Math.floor(clockOf(hour.at)) }}</span>
-          <span v-if="hour.temperature !== null" class="degrees">{{ Math.round(hour.temperature) }}°</span>
+          <span v-if="hour.temperature !== null" class="degrees">{{ Math.round(Number(inTheirs(hour.temperature, "temperature"))) }}°</span>
         </button>
       </div>
       <div class="words" aria-hidden="true">
@@ -85,14 +86,14 @@ function sentence(hour: Schemas["HourOut"]): string {
     </div></div>
     <p v-if="shown" class="said" role="status">
       <strong>{{ timeOf(shown.at) }}</strong>{{ " " }}
-      <template v-if="shown.temperature !== null"> {{ Math.round(shown.temperature) }} °C</template><template v-if="shown.humidity !== null">, {{ Math.round(shown.humidity) }}% humidity</template><template v-if="shown.wind !== null">, wind {{ Math.round(shown.wind) }} km/h</template><template v-if="shown.forecast"> (forecast)</template>: {{ sentence(shown) }}.
+      <template v-if="shown.temperature !== null"> {{ inUnits(`${Math.round(shown.temperature)} °C`) }}</template><template v-if="shown.humidity !== null">, {{ Math.round(shown.humidity) }}% humidity</template><template v-if="shown.wind !== null">, wind {{ inUnits(`${Math.round(shown.wind)} km/h`) }}</template><template v-if="shown.forecast"> (forecast)</template>: {{ inUnits(sentence(shown)) }}.
     </p>
     <ul class="days">
       <li v-for="day in nextDays" :key="day.day" :class="{ none: !day.best }">
         <span class="small">{{ dayName(day.day) }}</span>
         <strong v-if="day.best">{{ timeOf(day.best) }}</strong>
         <span v-if="day.best" class="small">{{ day.open_hours }} h open</span>
-        <span v-else class="small">{{ day.why }}</span>
+        <span v-else class="small">{{ inUnits(day.why) }}</span>
       </li>
     </ul>
     <details v-if="perRemedy && ribbon.rows.length > 1">
@@ -102,7 +103,7 @@ function sentence(hour: Schemas["HourOut"]): string {
         <span class="cells" :style="{ '--count': hours.length }">
           <span v-for="(hour, k) in hours" :key="hour.at" :class="row.open[k + range[0]] ? 'open' : 'shut'" :title="`${timeOf(hour.at)}: ${row.against[k + range[0]]?.join('; ') || 'open'}`" />
         </span>
-        <span v-if="shown" class="why small">{{ timeOf(shown.at) }}: {{ row.against[ribbon.hours.indexOf(shown)]?.join("; ") || "open" }}</span>
+        <span v-if="shown" class="why small">{{ timeOf(shown.at) }}: {{ row.against[ribbon.hours.indexOf(shown)]?.map(inUnits).join("; ") || "open" }}</span>
       </div>
     </details>
   </section>

@@ -16,6 +16,7 @@ import PowerPanel from "../../components/planning/PowerPanel.vue";
 import { useAnswer } from "../../composables/useAnswer";
 import { useTrial } from "../../composables/useTrial";
 import { momentName } from "../../words";
+import { inUnits } from "../../units";
 
 const { trial, change, busy } = useTrial();
 const fault = ref<Fault | null>(null);
@@ -89,7 +90,7 @@ async function openKey(): Promise<void> {
       <FaultNote :fault="asking ? null : fault"><RouterLink :to="`/trial/${trial.id}/plants`">Go to the plants</RouterLink></FaultNote>
       <BenchMap v-if="trial.plants.length" :trial="trial" :figure="drawn && fixed ? 'course' : 'match'" :course="course.data.value" :movable="!fixed" :still="fixed" @move="move" />
       <p v-if="!fixed && trial.plants.length" class="small soft">
-        {{ trial.setup.place_cm }} cm between plants, {{ trial.setup.row_cm }} cm between rows. Drag a plant to where it stands, click it and then its place, or focus it and press <span class="key">Alt</span> with an arrow.
+        {{ inUnits(`${trial.setup.place_cm} cm between plants, ${trial.setup.row_cm} cm between rows.`) }} Drag a plant to where it stands, click it and then its place, or focus it and press <span class="key">Alt</span> with an arrow.
         <template v-if="trial.shields.length"> Double lines: hold a shield there, a neighbour within drift gets something else.</template>
       </p>
       <p v-for="(why, id) in trial.odd_plants" :key="id" class="soft">

@@ -12,6 +12,7 @@ import { useKeeping } from "../../composables/useKeeping";
 import { ifStill } from "../../api/once";
 import { maybe, need, needWhole } from "../../entered";
 import { momentName, readList } from "../../words";
+import { kept as keptIn, region, shown, unitOf } from "../../units";
 
 const stations: Record<Schemas["WeatherSource"], string> = {
   none: "None",
@@ -57,9 +58,10 @@ async function followed(words: string): Promise<void> {
 
 function fill(found: Schemas["YardIO"]): void {
   yard.value = found;
+  region.value = found.region ?? "metric";
   Object.assign(form, {
     ...found,
-    latitude: String(found.latitude), longitude: String(found.longitude), seed: String(found.seed), mild: String(found.mild), swing: String(found.swing),
+    latitude: String(found.latitude), longitude: String(found.longitude), seed: String(found.seed), mild: shown(found.mild, "temperature"), swing: shown(found.swing, "warmer"),
     hardness: found.hardness === null || found.hardness === undefined ? "" : String(found.hardness),
     bottles: found.bottles.join(", "), drop: String(found.drop),
   });
@@ -77,7 +79,7 @@ function save(): Promise<void> {
     const body = {
       name: form.name, weather_source: form.weather_source, region: form.region, tools: form.tools, currency: form.currency,
       latitude: need(form.latitude, "latitude"), longitude: need(form.longitude, "longitude"), seed: needWhole(form.seed, "seed"),
-      mild: need(form.mild, "mild"), swing: need(form.swing, "swing"), hardness: maybe(form.hardness, "hardness"),
+      mild: keptIn(need(form.mild, "mild"), "temperature", yard.value?.mild), swing: keptIn(need(form.swing, "swing"), "warmer", yard.value?.swing), hardness: maybe(form.hardness, "hardness"),
       bottles: volumes(), drop: need(form.drop, "drop"),
     };
     await takeNoted(client.PUT("/api/yard", { body, params: { header: ifStill(revision) } }), note);
@@ -106,8 +108,8 @@ function save(): Promise<void> {
         </FieldRow>
         <template v-if="form.weather_source === 'simulated'">
           <FieldRow v-slot="{ id }" label="Seed" :fault="at('seed')"><el-input :id="id" v-model="form.seed" inputmode="numeric" /></FieldRow>
-          <FieldRow v-slot="{ id }" label="Mean of the year (°C)" :fault="at('mild')"><el-input :id="id" v-model="form.mild" inputmode="decimal" /></FieldRow>
-          <FieldRow v-slot="{ id }" label="Summer above mean (°C)" :fault="at('swing')"><el-input :id="id" v-model="form.swing" inputmode="decimal" /></FieldRow>
+          <FieldRow v-slot="{ id }" :label="`Mean of the year (${unitOf('temperature')})`" :fault="at('mild')"><el-input :id="id" v-model="form.mild" inputmode="decimal" /></FieldRow>
+          <FieldRow v-slot="{ id }" :label="`Summer above mean (${unitOf('temperature')})`" :fault="at('swing')"><el-input :id="id" v-model="form.swing" inputmode="decimal" /></FieldRow>
         </template>
       </div>
       <h2>Shed</h2>

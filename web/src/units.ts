@@ -1,0 +1,72 @@
+// The gardener's own units: what is kept in °C, km/h, cm, mm and ml is shown and typed in theirs.
+import { ref } from "vue";
+import { client, take, type Schemas } from "./api/client";
+
+export type Quantity = "temperature" | "warmer" | "wind" | "length" | "rain" | "volume";
+type Scale = readonly [unit: string, times: number, plus: number];
+
+/** Whose units are meant, as the yard says. */
+export const region = ref<Schemas["Region"]>("metric");
+
+const METRIC: Record<Quantity, Scale> = {
+  temperature: ["°C", 1, 0], warmer: ["°C", 1, 0], wind: ["km/h", 1, 0], length: ["cm", 1, 0], rain: ["mm", 1, 0], volume: ["ml", 1, 0],
+};
+const MPH: Scale = ["mph", 1 / 1.609344, 0];
+const OWN: Record<Schemas["Region"], Partial<Record<Quantity, Scale>>> = {
+  metric: {},
+  australian: {},
+  imperial: { wind: MPH },
+  // 1 inch is 2.54 cm, a US fluid ounce 29.5735295625 ml, by definition.
+  us: { temperature: ["°F", 1.8, 32], warmer: ["°F", 1.8, 0], wind: MPH, length: ["in", 1 / 2.54, 0], rain: ["in", 1 / 25.4, 0], volume: ["fl oz", 1 / 29.5735295625, 0] },
+};
+
+function scale(what: Quantity): Scale {
+  return OWN[region.value][what] ?? METRIC[what];
+}
+
+export async function loadUnits(): Promise<void> {
+  try {
+    region.value = (await take(client.GET("/api/yard"))).region ?? "metric";
+  } catch {
+    // The yard could not be asked: metric stays.
+  }
+}
+
+export function unitOf(what: Quantity): string {
+  return scale(what)[0];
+}
+
+/** A kept number as the gardener writes it, for a field; empty for none. */
+export function shown(value: number | null | undefined, what: Quantity): string {
+  if (value === null || value === undefined) return "";
+  const [unit, times, plus] = scale(what);
+  return unit === METRIC[what][0] ? String(value) : String(Number((value * times + plus).toFixed(what === "rain" ? 2 : 1)));
+}
+
+/** What was typed, as it is kept; a field that nobody changed keeps its number to the last figure. */
+export function kept(typed: number, what: Quantity, before?: number | null): number {
+  if (before !== null && before !== undefined && String(typed) === shown(before, what)) return before;
+  const [unit, times, plus] = scale(what);
+  return unit === METRIC[what][0] ? typed : Number(((typed - plus) / times).toFixed(2));
+}
+
+const SAID: readonly (readonly [pattern: RegExp, what: Quantity])[] = [
+  [/(-?\d+(?:\.\d+)?)(?: (to|and) (-?\d+(?:\.\d+)?))? ?°C/g, "temperature"],
+  [/(\d+(?:\.\d+)?)(?: (to|and) (\d+(?:\.\d+)?))? ?km\/h/g, "wind"],
+  [/(\d+(?:\.\d+)?)(?: (to|and) (\d+(?:\.\d+)?))? ?cm\b/g, "length"],
+  [/(\d+(?:\.\d+)?)(?: (to|and) (\d+(?:\.\d+)?))? ?mm\b/g, "rain"],
+];
+
+function round(value: string, what: Quantity): string {
+  const [, times, plus] = scale(what);
+  const number = Number(value) * times + plus;
+  return what === "rain" ? String(Number(number.toPrecision(2))) : String(Math.round(number));
+}
+
+/** A sentence of the program with its temperatures, winds and lengths in the gardener's units. */
+export function inUnits(text: string): string {
+  return SAID.reduce((now, [pattern, what]) => {
+    if (unitOf(what) === METRIC[what][0]) return now;
+    return now.replace(pattern, (_, low: string, joint?: string, high?: string) => `${round(low, what)}${high ? ` ${joint ?? "to"} ${round(high, what)}` : ""} ${unitOf(what)}`);
+  }, text);
+}

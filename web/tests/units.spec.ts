@@ -1,0 +1,41 @@
+// The gardener's units: what is shown, what is kept, and that nothing drifts between the two.
+import { afterEach, describe, expect, it } from "vitest";
+import { volume } from "../src/mixing";
+import { inUnits, kept, region, shown, unitOf } from "../src/units";
+
+afterEach(() => (region.value = "metric"));
+
+describe("units", () => {
+  it("are metric unless the yard says otherwise", () => {
+    expect(inUnits("below about 27 °C, wind 15 km/h")).toBe("below about 27 °C, wind 15 km/h");
+    expect([shown(27.5, "temperature"), kept(27.5, "temperature"), unitOf("wind")]).toEqual(["27.5", 27.5, "km/h"]);
+  });
+
+  it("follow a US gardener in sentences", () => {
+    region.value = "us";
+    expect(inUnits("Spray below 25 to 29 °C, wind 20 km/h, above 15; from 30 cm; 6 mm of rain; -5 °C")).toBe(
+      "Spray below 77 to 84 °F, wind 12 mph, above 15; from 12 in; 0.24 in of rain; 23 °F",
+    );
+    expect(inUnits("10 ml soap in 1 litre")).toBe("10 ml soap in 1 litre"); // recipes stay as they are said
+  });
+
+  it("say volumes in fluid ounces and gallons, with the metric beside", () => {
+    expect([volume(750), volume(1000)]).toEqual(["750 ml", "1 litre"]);
+    region.value = "us";
+    expect([volume(750), volume(3785.411784), volume(7570.823568)]).toEqual(["25.4 fl oz (750 ml)", "1 gallon (3.79 litres)", "2 gallons (7.57 litres)"]);
+    expect(kept(25.4, "volume", 750)).toBe(750);
+  });
+
+  it("come back as they were, and keep what is typed", () => {
+    region.value = "us";
+    for (const value of [0, 27, 12.34, 40, 60, 15]) {
+      for (const what of ["temperature", "wind", "length", "rain", "warmer"] as const) {
+        expect(kept(Number(shown(value, what)), what, value)).toBe(value);
+      }
+    }
+    expect(kept(81, "temperature", 27)).toBe(27.22);
+    expect(kept(13.5, "warmer")).toBe(7.5);
+    region.value = "imperial";
+    expect([unitOf("wind"), unitOf("temperature")]).toEqual(["mph", "°C"]);
+  });
+});
