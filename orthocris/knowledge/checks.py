@@ -19,6 +19,7 @@ from orthocris.core.pantry.cautions import HOT, STRONG_ALCOHOL, Caution
 from orthocris.core.pantry.recipe_cards import RecipeCard
 from orthocris.core.pantry.remedies import CatalogueRemedy, reasons_known
 from orthocris.core.pantry.substances import Trait
+from orthocris.core.trial.ways import WAYS
 
 SHAPES: dict[str, type] = {
     "pests.json": knowledge.Pest,
@@ -27,12 +28,6 @@ SHAPES: dict[str, type] = {
     "recipes.json": RecipeCard,
     "cautions.json": Caution,
 }
-WAYS = frozenset(
-    [
-        *("none", "spray", "mist", "jet", "dab", "brush", "bath", "drench", "dust", "granule"),
-        *("hand", "barrier", "trap", "air", "predator"),
-    ]
-)
 
 
 class KnowledgeError(Exception):

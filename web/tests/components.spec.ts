@@ -245,28 +245,40 @@ describe("who gets what on which day", () => {
   const rounds = [{ number: 1, day: 0, remedies: [7, 8] }, { number: 2, day: 1, remedies: [7] }];
 
   it("marks the days of each remedy, and is not there where all share the rounds", () => {
-    const page = mount(TimeTable, { props: { trial: { ...trial, rounds, looks: [{ day: 1 }] } as unknown as Trial } });
-    const marks = page.findAll("tbody tr").map((row) => row.findAll("td").map((cell) => cell.find(".dot").exists()));
+    const page = mount(TimeTable, { props: { trial: { ...trial, rounds, looks: [{ day: 1 }], work: [{ remedy_id: 7, times: 2, minutes: 24 }] } as unknown as Trial } });
+    const marks = page.findAll("tbody tr").map((row) => row.findAll("td:not(.work)").map((cell) => cell.find(".dot").exists()));
     expect(marks).toEqual([[true, true], [true, false]]);
+    expect(page.findAll("td.work").map((cell) => cell.text())).toEqual(["about 24 min", "–"]);
     expect(page.findAll("th.look").map((day) => day.text())).toEqual(["1"]);
     const shared = [{ number: 1, day: 0, remedies: null }];
-    expect(mount(TimeTable, { props: { trial: { ...trial, rounds: shared } as unknown as Trial } }).text()).toBe("");
+    expect(mount(TimeTable, { props: { trial: { ...trial, rounds: shared, work: [] } as unknown as Trial } }).text()).toBe("");
   });
 });
 
-describe("the days of a remedy", () => {
-  const stubs = { "el-select": { template: "<select @change=\"$emit('update:modelValue', 'every')\" />", emits: ["update:modelValue"] }, "el-option": true, "el-input": { props: ["modelValue"], emits: ["update:modelValue", "change"], template: '<input :value="modelValue" @input="$emit(`update:modelValue`, $event.target.value)" @change="$emit(`change`)" />' } };
+describe("how and when a remedy is given", () => {
+  const select = { props: ["ariaLabel"], emits: ["update:modelValue"], template: `<select :aria-label="ariaLabel" @change="$emit('update:modelValue', $event.target.dataset.pick)" />` };
+  const stubs = { "el-select": select, "el-option": true, "el-input": { props: ["modelValue"], emits: ["update:modelValue", "change"], template: '<input :value="modelValue" @input="$emit(`update:modelValue`, $event.target.value)" @change="$emit(`change`)" />' } };
+  const ways = [{ key: "spray", name: "spray", unit: "ml", wets: true }, { key: "dust", name: "dust", unit: "g", wets: false }];
 
-  it("are chosen, with the usual number, and typed", async () => {
-    const page = mount(RemedyRhythm, { props: { index: 1, modelValue: { way: "jet" } }, global: { stubs } });
-    await page.get("select").trigger("change");
-    const [first] = page.emitted("update:modelValue")?.at(-1) as [{ programme: object }];
-    expect(first).toMatchObject({ way: "jet", programme: { rhythm: "every", every: 3 } });
-    await page.setProps({ modelValue: { programme: { rhythm: "days", every: 7, days: [0, 4, 9] } } });
-    const [days] = page.findAll("input");
+  it("is chosen, with the usual number, and typed", async () => {
+    const page = mount(RemedyRhythm, { props: { index: 1, ways, modelValue: { way: "spray" } }, global: { stubs } });
+    const sent = (): object => (page.emitted("update:modelValue")?.at(-1) as [object])[0];
+    const pick = async (label: string, key: string): Promise<void> => {
+      const found = page.get(`[aria-label="${label}"]`);
+      (found.element as HTMLElement).dataset["pick"] = key;
+      await found.trigger("change");
+    };
+    await pick("When remedy 1 is given", "every");
+    expect(sent()).toMatchObject({ way: "spray", programme: { rhythm: "every", every: 3 } });
+    await pick("How remedy 1 is given", "dust");
+    expect(sent()).toMatchObject({ way: "dust", wets: false });
+    await page.setProps({ modelValue: { way: "dust", programme: { rhythm: "days", every: 7, days: [0, 4, 9] } } });
+    const [dose, days] = page.findAll("input");
+    await dose?.setValue("2,5");
+    await dose?.trigger("change");
+    expect(sent()).toMatchObject({ dose: 2.5, dose_unit: "g" });
     await days?.setValue("0, 2, 5");
     await days?.trigger("change");
-    const [typed] = page.emitted("update:modelValue")?.at(-1) as [{ programme: object }];
-    expect(typed).toMatchObject({ programme: { rhythm: "days", every: 7, days: [0, 2, 5] } });
+    expect(sent()).toMatchObject({ programme: { rhythm: "days", every: 7, days: [0, 2, 5] } });
   });
 });

@@ -44,6 +44,7 @@ const pest = {
 const rust = { ...pest, key: "rust", name: "Rust", synonyms: ["orange spots"], measure: "cover", look_days: [7, 14], round_days: [0, 7] };
 const measures = [{ key: "live", label: "Live pests", judged: true }, { key: "cover", label: "Leaf area", judged: true }];
 const plant = (id: number, more: object = {}) => ({ id, name: `S${String(id)}`, row: 1, place: id, match_count: null, set_aside: null, block: null, letter: null, size: null, revision: `p${String(id)}`, ...more });
+const ways = [{ key: "spray", name: "spray", unit: "ml", wets: true }];
 const remedy = (id: number, name: string, role: string) => ({ id, name, role, recipe: "", letter: null, notches: null, cautions: [], traits: { catalogue: null, way: "spray", ingredients: [], drift_cm: 30, first_look_days: 2, wets: true }, oil: false, poured: true, agitation: "", coverage: "", aftercare: "" });
 const stations = ["question", "plants", "layout", "patch", "mix", "rounds", "verdict"].map((key, k) => ({ key, title: key === "patch" ? "Patch test" : `${key.charAt(0).toUpperCase()}${key.slice(1)}`, state: k < 2 ? "done" : k === 2 ? "next" : "later", line: "" }));
 
@@ -51,7 +52,7 @@ function makeTrial(changes: object = {}) {
   return {
     id: 4, name: "Gutters", pest: "aphids", pest_card: pest, measure: { key: "live", label: "Live pests", scale: "count", upper: 1e6 }, threshold: 0.6, start_on: "2026-05-10", sprayed_on: null, today: "2026-05-10", seed: null,
     remedies: [remedy(1, "Water", "control"), remedy(2, "Soap", "remedy")], plants: [plant(1), plant(2), plant(3), plant(4)], walk: [1, 2, 3, 4],
-    round_days: [0], rounds: [{ id: 1, number: 1, day: 0, due: [1, 2, 3, 4], remedies: null, on: "2026-05-10", sprayed: [], skipped: [], left_out: false, events: [], notes: [], started_at: null, running: false, batches: {} }],
+    round_days: [0], work: [], rounds: [{ id: 1, number: 1, day: 0, due: [1, 2, 3, 4], remedies: null, on: "2026-05-10", sprayed: [], skipped: [], left_out: false, events: [], notes: [], started_at: null, running: false, batches: {} }],
     looks: [{ id: 70, number: 0, day: 0, on: "2026-05-10", counted: 0 }, { id: 71, number: 1, day: 7, on: "2026-05-17", counted: 0 }],
     sealed: false, tags: [], stations, jobs: [], layout_events: [], general_cautions: [], holds: [], put_away_at: null, question_revision: "q1", care_revision: "c1", changes: [], setup: { ...usualSetup }, key_opened_at: null, shields: [], odd_plants: {},
     care: { leaf_kinds: ["green"], spot: {}, ml_per_plant: 40, margin: 0.1, days_between: 3 }, batches: [], ...changes,
@@ -65,7 +66,7 @@ beforeEach(() => {
   went.query = {};
   answers = {
     "GET /api/trials/4": () => makeTrial(),
-    "GET /api/knowledge": () => ({ numbers, pests: [pest, rust], measures, signs: [{ key: "honeydew", text: "Sticky leaves", part: "leaf", drawing: null }] }),
+    "GET /api/knowledge": () => ({ numbers, ways, pests: [pest, rust], measures, signs: [{ key: "honeydew", text: "Sticky leaves", part: "leaf", drawing: null }] }),
     "POST /api/queries/remedies": () => [],
     "GET /api/inspections": () => [],
     "GET /api/trials/4/critique": () => ({ findings: [], overruled: [], promise: "", mended: null }),
@@ -202,7 +203,7 @@ describe("a new trial", () => {
 
   it("names what is typed wrongly, and reads lists as they are meant", async () => {
     const draft = { name: "x", pest: "aphids", measure: "live", threshold: "sixty", start_on: "2026-05-10", look_days: "2,5; 5", round_days: "0, 5", remedies: [], setup: { ...usualSetup }, harvest: "" };
-    const page = mount(QuestionForm, { props: { modelValue: draft as never, knowledge: { numbers, pests: [pest], measures, signs: [] } as never, fault: null }, global: { stubs } });
+    const page = mount(QuestionForm, { props: { modelValue: draft as never, knowledge: { numbers, ways, pests: [pest], measures, signs: [] } as never, fault: null }, global: { stubs } });
     await page.get("form").trigger("submit");
     await flushPromises();
     expect(page.emitted("wrong")?.[0]).toMatchObject([{ field: "threshold" }]);

@@ -6,7 +6,15 @@ from fastapi import APIRouter
 
 from orthocris import __version__
 from orthocris.api.field.schemas import CareIO
-from orthocris.api.knowledge.schemas import Health, Knowledge, MeasureOut, Numbers, PestOut, SignOut
+from orthocris.api.knowledge.schemas import (
+    Health,
+    Knowledge,
+    MeasureOut,
+    Numbers,
+    PestOut,
+    SignOut,
+    WayOut,
+)
 from orthocris.api.requests import ERRORS, ErrorOut
 from orthocris.api.trial.setup_schemas import SetupIO
 from orthocris.core.trial.care import Care
@@ -14,6 +22,7 @@ from orthocris.core.trial.measures import EGG_MEASURE, MEASURES
 from orthocris.core.trial.plants import LEAST_BLOCKS, MAX_PLANTS, USUAL_BLOCKS
 from orthocris.core.trial.question import MAX_REMEDIES
 from orthocris.core.trial.setup import EGG_UNIT, Setup
+from orthocris.core.trial.ways import WAYS
 from orthocris.knowledge import pests, signs
 from orthocris.services.finding import OWN_TOLERANCE
 
@@ -41,6 +50,7 @@ def knowledge() -> Knowledge:
             care=CareIO.model_validate(Care()),
             setup=SetupIO.model_validate(Setup()),
         ),
+        ways=tuple(WayOut.model_validate(way) for way in WAYS.values()),
         pests=tuple(PestOut.model_validate(p) for p in pests()),
         measures=tuple(MeasureOut.model_validate(m) for m in MEASURES.values()),
         signs=tuple(SignOut.model_validate(x) for x in signs()),

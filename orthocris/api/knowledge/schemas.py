@@ -79,10 +79,20 @@ class Numbers(BaseModel):
     setup: SetupIO
 
 
+class WayOut(Out):
+    """A way of giving a remedy, with the usual unit of its dose and whether it wets."""
+
+    key: str
+    name: str
+    unit: str
+    wets: bool
+
+
 class Knowledge(BaseModel):
     """What the program knows beforehand."""
 
     numbers: Numbers
+    ways: tuple[WayOut, ...]
 
     pests: tuple[PestOut, ...]
     measures: tuple[MeasureOut, ...]

@@ -17,7 +17,7 @@ from orthocris.core.field.thread import State, StationKey
 from orthocris.core.trial.measures import MeasureKey
 from orthocris.core.trial.plan import Role
 from orthocris.core.trial.question import Question, RemedyDraft
-from orthocris.services.pantry.remedy_cards import Reach
+from orthocris.core.trial.ways import Reach
 
 
 class RemedyIn(In):
@@ -229,6 +229,14 @@ class ChangeOut(BaseModel):
     parts: tuple[ChangePartOut, ...]
 
 
+class WorkOut(BaseModel):
+    """How often a remedy is given, and the minutes of work for all its plants together."""
+
+    remedy_id: int
+    times: int
+    minutes: float
+
+
 class TrialOut(BaseModel):
     """A trial with everything its screens need."""
 
@@ -249,6 +257,7 @@ class TrialOut(BaseModel):
     walk: tuple[int, ...]
     rounds: tuple[RoundOut, ...]
     round_days: tuple[int, ...]
+    work: tuple[WorkOut, ...]
     looks: tuple[LookOut, ...]
     stations: tuple[StationOut, ...]
     jobs: tuple[JobOut, ...]

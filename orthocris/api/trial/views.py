@@ -23,6 +23,7 @@ from orthocris.api.trial.schemas import (
     TodayOut,
     TodayTrialOut,
     TrialOut,
+    WorkOut,
 )
 from orthocris.api.trial.setup_schemas import SetupIO, TraitsIO
 from orthocris.core.trial.batches import Batch
@@ -32,6 +33,7 @@ from orthocris.core.trial.plan import Remedy, Round
 from orthocris.core.trial.record import Change
 from orthocris.core.trial.sprays import RoundStart
 from orthocris.core.trial.trial import Plant, Trial
+from orthocris.core.trial.ways import way_named
 from orthocris.services.pantry.remedy_cards import card_of, dose_of, is_poured, reach_of
 from orthocris.services.trial.benches import plant_revision
 from orthocris.services.trial.overviews import Overview, Today, TodayTrial
@@ -60,6 +62,7 @@ def trial_view(overview: Overview) -> TrialOut:
         walk=tuple(p.id for p in trial.active_plants),
         rounds=tuple(round_view(trial, r, overview.now) for r in trial.rounds),
         round_days=trial.own_rounds,
+        work=tuple(_work(trial, remedy) for remedy in trial.remedies),
         looks=tuple(
             LookOut(
                 id=found.look.id,
@@ -86,6 +89,16 @@ def trial_view(overview: Overview) -> TrialOut:
         batches=tuple(batch_view(trial, b, overview.now, sealed=sealed) for b in trial.batches),
         odd_plants={o.plant_id: o.reason for o in overview.odd},
     )
+
+
+def _work(trial: Trial, remedy: Remedy) -> WorkOut:
+    """Typical minutes: those of its way, or its dose where that is in minutes itself."""
+    traits = remedy.traits
+    each = traits.dose if traits.dose and traits.dose_unit == "min" else None
+    times = len(trial.days_of(remedy)) if way_named(traits.way).minutes else 0
+    plants = sum(p.remedy_id == remedy.id for p in trial.trial_plants)
+    minutes = times * plants * (way_named(traits.way).minutes if each is None else each)
+    return WorkOut(remedy_id=remedy.id, times=times, minutes=minutes)
 
 
 def plant_view(plant: Plant, letter: str | None = None) -> PlantOut:

@@ -11,8 +11,7 @@ from orthocris.core.field.patchtest import Held, PatchOutcome, held_back, judge_
 from orthocris.core.trial.patches import PatchTest
 from orthocris.core.trial.plan import Look, Remedy, Role, Round, TrialPlan
 from orthocris.core.trial.standing import LookStanding, RoundStanding, Standing
-
-PATCHED_WAYS = ("spray", "dab", "bath", "dust")  # ways that bring a remedy onto leaves
+from orthocris.core.trial.ways import ONTO_LEAVES
 
 
 class JobKind(StrEnum):
@@ -87,7 +86,7 @@ _ORDER = tuple(JobKind)
 
 def patched_remedies(plan: TrialPlan) -> tuple[Remedy, ...]:
     """Return the remedies that must be patch-tested: those that come onto leaves."""
-    return tuple(r for r in plan.remedies if r.role is Role.REMEDY and r.traits.way in PATCHED_WAYS)
+    return tuple(r for r in plan.remedies if r.role is Role.REMEDY and r.traits.way in ONTO_LEAVES)
 
 
 def patches_held(plan: TrialPlan, patches: Sequence[PatchTest]) -> tuple[Held, ...]:

@@ -10,6 +10,7 @@ from orthocris.core.pantry.recipes import Part
 from orthocris.core.pantry.spray_rules import SprayRules
 from orthocris.core.pantry.substances import Trait, classify
 from orthocris.core.trial.batches import MixKind
+from orthocris.core.trial.ways import POURED
 
 
 class PartRole(StrEnum):
@@ -71,11 +72,11 @@ def own_card(key: str, parts: Sequence[Part], way: str) -> RecipeCard:
     """Return the card of a gardener's own remedy, careful where nothing is known."""
     found = [classify(part.name) for part in parts]
     oil = any(one.has(Trait.OIL) for one in found if one is not None)
-    wet = way in ("spray", "bath", "jet")
+    wet = way in ("spray", "mist", "bath", "jet")
     rules = SprayRules(high=25.0, heat_hours=24 if oil else 0) if wet else None
     return RecipeCard(
         key=key,
-        kind=MixKind.MIX if parts or way in ("spray", "drench", "dab", "bath") else MixKind.NONE,
+        kind=MixKind.MIX if parts or way in POURED else MixKind.NONE,
         roles={part.name: PartRole.ACTIVE for part in parts},
         ranges=(),
         order_note="",

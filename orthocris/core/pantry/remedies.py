@@ -11,6 +11,7 @@ from orthocris.core.trial.plan import Amount, Role, Traits
 from orthocris.core.trial.programme import ON_EACH_ROUND, Programme
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.setup import Setup
+from orthocris.core.trial.ways import AT_LEAVES
 
 MOST = 10_000.0  # of an ingredient in a litre: ten litres, so never a real strength
 OILS = frozenset({"oil", "mineral_oil", "neem", "essential_oil"})
@@ -98,7 +99,7 @@ def unsuitable(
     }
     applying = [k for k, on in conditions.items() if on and k in remedy.unsuitable]
     reasons += [remedy.unsuitable[k] for k in applying]
-    if setup.in_bloom and remedy.way in ("spray", "dust") and "bloom" not in remedy.unsuitable:
+    if setup.in_bloom and remedy.way in AT_LEAVES - {"jet"} and "bloom" not in remedy.unsuitable:
         reasons.append("No spray on plants in bloom that bees visit.")
     return tuple(reasons)
 

@@ -18,6 +18,7 @@ from orthocris.core.pantry.substances import Trait, substances_in
 from orthocris.core.trial.plan import Amount
 from orthocris.core.trial.question import Question, RemedyDraft
 from orthocris.core.trial.setup import Kind, Setup
+from orthocris.core.trial.ways import POURED
 
 Catalogue = Mapping[str, CatalogueRemedy]
 USUAL_EMULSIFIER = 2.0  # ml/L of soap, typical
@@ -59,7 +60,7 @@ def evened(
 
 def lacks_emulsifier(remedy: RemedyDraft) -> bool:
     """Tell whether a remedy sprays or bathes in oil that nothing holds in the water."""
-    if remedy.traits.way not in ("spray", "bath", "dab", "drench"):
+    if remedy.traits.way not in POURED:
         return False
     keys = {i.key for i in remedy.traits.ingredients}
     said = substances_in(f"{remedy.name}. {remedy.recipe}")

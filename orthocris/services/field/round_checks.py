@@ -13,7 +13,8 @@ from orthocris.core.field.second_spray import last_sprayed, rest_days
 from orthocris.core.trial.lookup import find_round
 from orthocris.core.trial.plan import Role, Round
 from orthocris.core.trial.trial import Trial
-from orthocris.services.pantry.remedy_cards import POURED_WAYS, bottle_needs
+from orthocris.core.trial.ways import AT_LEAVES, POURED
+from orthocris.services.pantry.remedy_cards import bottle_needs
 from orthocris.storage import counting
 from orthocris.storage.database import Connection
 from orthocris.storage.trial import reading
@@ -73,9 +74,6 @@ def round_blockers(ground: Ground, checks: Checks) -> tuple[Blocker, ...]:
     )
 
 
-LEAVES = frozenset(["spray", "mist", "dust", "jet", "bath"])  # ways that reach leaves and flowers
-
-
 def ticks_asked(ground: Ground, checks: Checks) -> frozenset[str]:
     """Return what has to be ticked before a round, by what is given in it.
 
@@ -85,9 +83,9 @@ def ticks_asked(ground: Ground, checks: Checks) -> frozenset[str]:
     trial, round_ = ground.trial, ground.round
     ways = {r.traits.way for r in trial.given_in(round_) if r.role is Role.REMEDY}
     asked = {"weather", "shaken"}
-    if ways & LEAVES:
+    if ways & AT_LEAVES:
         asked |= {"bees", "fruit"}
-    if ways & (LEAVES | set(POURED_WAYS)):
+    if ways & (AT_LEAVES | POURED):
         asked.add("cautions")
     if _today(trial, ground.now):
         asked -= {"bees", "fruit"}

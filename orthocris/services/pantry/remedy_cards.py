@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import replace
 from functools import lru_cache
-from typing import Literal
 
 from orthocris.core.errors import InputError
 from orthocris.core.field.rounds import BottleNeed
@@ -16,10 +15,8 @@ from orthocris.core.pantry.spray_rules import SprayRules
 from orthocris.core.trial.care import Care
 from orthocris.core.trial.plan import Remedy, Role, Round, TrialPlan
 from orthocris.core.trial.trial import Trial
+from orthocris.core.trial.ways import POURED, Reach, way_named
 from orthocris.knowledge import cautions, recipe_cards
-
-Reach = Literal["leaves", "soil", "none"]
-POURED_WAYS = ("spray", "drench", "bath", "dab")  # ways whose amount is in ml
 
 
 @lru_cache(maxsize=2048)
@@ -42,16 +39,12 @@ def recipe_parts(text: str) -> tuple[Part, ...]:
 
 def is_poured(remedy: Remedy) -> bool:
     """True when what a plant gets is told in ml; the control counts when it is wetted alike."""
-    return remedy.traits.way in POURED_WAYS and remedy.traits.wets
+    return remedy.traits.way in POURED and remedy.traits.wets
 
 
 def reach_of(remedy: Remedy) -> Reach:
     """Return what a plant's treatment has to reach: leaves on both sides, soil, or neither."""
-    way = remedy.traits.way
-    if way in ("drench", "granule"):
-        return "soil"
-    wetted = remedy.role is Role.CONTROL and remedy.traits.wets
-    return "leaves" if way in ("spray", "mist", "jet", "dust") or wetted else "none"
+    return way_named(remedy.traits.way).reach
 
 
 def dose_of(remedy: Remedy) -> str:

@@ -2271,6 +2271,8 @@ export interface components {
             pests: components["schemas"]["PestOut"][];
             /** Signs */
             signs: components["schemas"]["SignOut"][];
+            /** Ways */
+            ways: components["schemas"]["WayOut"][];
         };
         /**
          * LayoutEventOut
@@ -3952,6 +3954,8 @@ export interface components {
             today: string;
             /** Walk */
             walk: number[];
+            /** Work */
+            work: components["schemas"]["WorkOut"][];
         };
         /**
          * TrialRowOut
@@ -4056,11 +4060,37 @@ export interface components {
             text: string;
         };
         /**
+         * WayOut
+         * @description A way of giving a remedy, with the usual unit of its dose and whether it wets.
+         */
+        WayOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Wets */
+            wets: boolean;
+        };
+        /**
          * WeatherSource
          * @description Where the weather comes from.
          * @enum {string}
          */
         WeatherSource: "none" | "simulated" | "record" | "entered";
+        /**
+         * WorkOut
+         * @description How often a remedy is given, and the minutes of work for all its plants together.
+         */
+        WorkOut: {
+            /** Minutes */
+            minutes: number;
+            /** Remedy Id */
+            remedy_id: number;
+            /** Times */
+            times: number;
+        };
         /**
          * YardIO
          * @description Place, station, water and tools.

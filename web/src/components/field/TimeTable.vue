@@ -7,6 +7,7 @@ const { trial } = defineProps<{ trial: Trial }>();
 const rows = computed(() =>
   trial.remedies.map((remedy) => ({
     remedy,
+    minutes: trial.work.find((work) => work.remedy_id === remedy.id)?.minutes ?? 0,
     given: trial.rounds.map((round) => (round.remedies ?? [remedy.id]).includes(remedy.id)),
   })),
 );
@@ -19,12 +20,13 @@ const looks = computed(() => new Set(trial.looks.map((look) => look.day)));
     <div class="wide" tabindex="0" role="region" aria-label="Timetable of remedies by days">
       <table>
         <thead>
-          <tr><th scope="col">Day</th><th v-for="round in trial.rounds" :key="round.number" scope="col" :class="{ look: looks.has(round.day) }">{{ round.day }}</th></tr>
+          <tr><th scope="col">Day</th><th v-for="round in trial.rounds" :key="round.number" scope="col" :class="{ look: looks.has(round.day) }">{{ round.day }}</th><th scope="col" class="work">work, typical</th></tr>
         </thead>
         <tbody>
           <tr v-for="row in rows" :key="row.remedy.id">
             <th scope="row">{{ row.remedy.name }}</th>
             <td v-for="(is, k) in row.given" :key="k"><span v-if="is" class="dot" role="img" aria-label="given" /></td>
+            <td class="work">{{ row.minutes ? `about ${Math.round(row.minutes)} min` : "–" }}</td>
           </tr>
         </tbody>
       </table>
@@ -56,6 +58,12 @@ thead th:first-child {
   left: 0;
   background: var(--sheet);
   text-align: left;
+  white-space: nowrap;
+}
+
+.work {
+  padding-left: var(--space-4);
+  text-align: right;
   white-space: nowrap;
 }
 

@@ -204,7 +204,7 @@ async function submit(): Promise<void> {
         </FieldRow>
         <el-button v-if="remedy.role === 'remedy' && form.remedies.length > 2 && !fixed" :aria-label="`Take out remedy ${index}`" @click="form.remedies.splice(index, 1)">Take out</el-button>
         <el-button v-if="remedy.role === 'remedy' && remedy.name.trim() && !remedy.traits?.catalogue && !fixed" @click="keepOwn(remedy)">Keep it in my list</el-button>
-        <RemedyRhythm v-if="remedy.role === 'remedy'" v-model="remedy.traits" :index="index" :disabled="fixed" />
+        <RemedyRhythm v-if="remedy.role === 'remedy'" v-model="remedy.traits" :index="index" :ways="knowledge.ways" :disabled="fixed" />
         <p v-if="remedyFault(index)?.field?.includes('programme')" class="small wrong" role="alert">{{ fault?.message }}. {{ fault?.fix }}</p>
       </fieldset>
       <FaultNote :fault="shelfFault ?? (faultOf('remedies') ? fault : null)" />

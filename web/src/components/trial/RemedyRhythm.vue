@@ -3,8 +3,8 @@ import { computed, ref, watch } from "vue";
 import type { Schemas } from "../../api/client";
 import { readDays, readNumber } from "../../words";
 
-/** When a remedy is given, and how much each time where that is not told in ml. */
-const { index, disabled = false } = defineProps<{ index: number; disabled?: boolean }>();
+/** How and when a remedy is given, and how much each time where that is not told in ml. */
+const { index, ways, disabled = false } = defineProps<{ index: number; ways: readonly Schemas["WayOut"][]; disabled?: boolean }>();
 const traits = defineModel<Partial<Schemas["TraitsIO"]> | undefined>({ required: true });
 
 const rhythms: Record<Schemas["Rhythm"], string> = {
@@ -15,6 +15,9 @@ const rhythms: Record<Schemas["Rhythm"], string> = {
   watering: "at each watering",
 };
 const programme = computed<Schemas["ProgrammeIO"]>(() => traits.value?.programme ?? { rhythm: "rounds", every: 0, days: [] });
+const way = computed(() => traits.value?.way ?? "spray");
+const unit = computed(() => ways.find((one) => one.key === way.value)?.unit ?? "ml");
+const dose = ref("");
 const every = ref("");
 const days = ref("");
 
@@ -22,6 +25,20 @@ watch(programme, (now) => {
   if (readNumber(every.value) !== now.every) every.value = now.every ? String(now.every) : "";
   if (readDays(days.value)?.join() !== now.days?.join()) days.value = (now.days ?? []).join(", ");
 }, { immediate: true });
+
+watch(() => traits.value?.dose, (now) => {
+  if (readNumber(dose.value) !== now) dose.value = now === null || now === undefined ? "" : String(now);
+}, { immediate: true });
+
+function chooseWay(key: string): void {
+  const found = ways.find((one) => one.key === key);
+  traits.value = { ...traits.value, way: key, wets: found?.wets ?? true, dose: null, dose_unit: "" };
+}
+
+function keepDose(): void {
+  const value = readNumber(dose.value);
+  traits.value = { ...traits.value, dose: value ?? null, dose_unit: value === undefined ? "" : (traits.value?.dose_unit ?? "") || unit.value };
+}
 
 function change(part: Partial<Schemas["ProgrammeIO"]>): void {
   traits.value = { ...traits.value, programme: { ...programme.value, ...part } };
@@ -36,6 +53,16 @@ function choose(rhythm: Schemas["Rhythm"]): void {
 <template>
   <div class="rhythm">
     <label>
+      <span class="small">How it is given</span>
+      <el-select :model-value="way" :disabled="disabled" :aria-label="`How remedy ${index} is given`" @update:model-value="chooseWay">
+        <el-option v-for="one in ways.filter((w) => w.key !== 'none')" :key="one.key" :value="one.key" :label="one.name" />
+      </el-select>
+    </label>
+    <label v-if="unit !== 'ml'">
+      <span class="small">each time, a plant ({{ traits?.dose_unit || unit }})</span>
+      <el-input v-model="dose" :disabled="disabled" inputmode="decimal" :aria-label="`Dose of remedy ${index}`" @change="keepDose" />
+    </label>
+    <label>
       <span class="small">When it is given</span>
       <el-select :model-value="programme.rhythm" :disabled="disabled" :aria-label="`When remedy ${index} is given`" @update:model-value="choose">
         <el-option v-for="(words, key) in rhythms" :key="key" :value="key" :label="words" />
@@ -49,24 +76,18 @@ function choose(rhythm: Schemas["Rhythm"]): void {
       <span class="small">{{ programme.rhythm === "days" ? "then every … days (empty: no more)" : "every … days" }}</span>
       <el-input v-model="every" :disabled="disabled" inputmode="numeric" :aria-label="`Days between two times of remedy ${index}`" @change="change({ every: Math.round(readNumber(every) ?? 0) })" />
     </label>
-    <span v-if="traits?.dose" class="small soft dose">{{ traits.dose }} {{ traits.dose_unit }} a plant each time</span>
   </div>
 </template>
 
 <style scoped>
 .rhythm {
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(210px, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(190px, 1fr));
   grid-column: 1 / -1;
   gap: var(--space-3);
 }
 
 label {
   display: grid;
-}
-
-.dose {
-  align-self: end;
-  padding-bottom: var(--space-2);
 }
 </style>

@@ -1,0 +1,65 @@
+"""The ways of giving a remedy: what each wets and reaches, its usual unit and its work."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Literal
+
+Reach = Literal["leaves", "soil", "none"]
+
+
+@dataclass(frozen=True, slots=True)
+class Way:
+    """One way of giving a remedy.
+
+    `wets` tells whether leaves or soil get wet; `poured` whether what a plant gets is told in
+    ml; `onto_leaves` whether it comes onto leaves and is patch-tested; `reach` what has to be
+    reached on each plant; `unit` of its dose; `minutes` of work a plant, typical.
+    """
+
+    key: str
+    name: str
+    wets: bool
+    poured: bool
+    onto_leaves: bool
+    reach: Reach
+    unit: str
+    minutes: float
+
+
+WAYS: dict[str, Way] = {
+    way.key: way
+    for way in (
+        Way("none", "left alone", False, False, False, "none", "", 0.0),
+        Way("spray", "spray to run-off", True, True, True, "leaves", "ml", 1.0),
+        Way("mist", "light mist", True, True, True, "leaves", "ml", 0.5),
+        Way("jet", "jet of water", True, False, False, "leaves", "s", 0.5),
+        Way("dab", "dab", True, True, True, "none", "ml", 3.0),
+        Way("brush", "brush", False, False, False, "none", "min", 2.0),
+        Way("bath", "bath of a part", True, True, True, "none", "min", 3.0),
+        Way("drench", "soil drench", True, True, False, "soil", "ml", 0.5),
+        Way("dust", "dust", False, False, True, "leaves", "g", 0.5),
+        Way("granule", "granules on the soil", False, False, False, "soil", "g", 0.5),
+        Way("hand", "by hand", False, False, False, "none", "min", 2.0),
+        Way("barrier", "barrier", False, False, False, "none", "pieces", 2.0),
+        Way("trap", "trap", False, False, False, "none", "pieces", 0.5),
+        Way("air", "moving or drier air", False, False, False, "none", "h", 0.2),
+        Way("predator", "predators", False, False, False, "none", "releases", 1.0),
+    )
+}
+
+
+def way_named(key: str) -> Way:
+    """Return a way by its key; one that is not known is taken for a spray, the most careful."""
+    return WAYS.get(key, WAYS["spray"])
+
+
+def keys_where(fits: Iterable[Way]) -> frozenset[str]:
+    """Return the keys of some ways."""
+    return frozenset(way.key for way in fits)
+
+
+POURED = keys_where(way for way in WAYS.values() if way.poured)
+ONTO_LEAVES = keys_where(way for way in WAYS.values() if way.onto_leaves)
+AT_LEAVES = keys_where(way for way in WAYS.values() if way.reach == "leaves") | {"bath"}
