@@ -239,9 +239,11 @@ SUBSTANCES: tuple[Substance, ...] = (
     _solid("pepper", "pepper|hot pepper|hot peppers|chilli|chili|chile|chillies|chilies|chilis|"
            "chillis|chilli powder|chili powder|cayenne|cayenne pepper|pepper flakes|"
            "hot pepper flakes|chilli flakes|red pepper|jalapeno|jalapenos|habanero|habaneros|"
-           "hot sauce|capsaicin|black pepper|chilli pepper|chili pepper|chilli peppers|"
+           "capsaicin|black pepper|chilli pepper|chili pepper|chilli peppers|"
            "chili peppers|pepper powder|paprika|hot chillies|hot chilli|hot chili", T.PEPPER,
            piece="5"),
+    _liquid("pepper_sauce", "hot sauce|pepper sauce|hot pepper sauce|chilli sauce|chili sauce|"
+            "chile sauce|cayenne sauce", T.PEPPER),
     _solid("plant_matter", "nettle|nettles|stinging nettle|stinging nettles|nettle leaves|"
            "horsetail|horse tail|field horsetail|tansy|wormwood|comfrey|chamomile|camomile|"
            "yarrow|elder leaves|elderberry leaves|fern|bracken|ferns|marigold|marigolds|"

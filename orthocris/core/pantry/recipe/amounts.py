@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
-from orthocris.core.pantry.recipe.phrases import Amount, Choice, Thing
+from orthocris.core.pantry.recipe.said import Amount, Choice, Thing
 from orthocris.core.pantry.substances import Form
 from orthocris.core.pantry.units import UNITS, Dimension, Region, unit_named
 

@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from orthocris.core.pantry.recipe.phrases import Item, Phrase, Thing
-from orthocris.core.pantry.recipe.vocabulary import Kind
+from orthocris.core.pantry.recipe.kinds import Kind
+from orthocris.core.pantry.recipe.lexer import Lexeme
+from orthocris.core.pantry.recipe.said import Item, Phrase, Thing
 from orthocris.core.pantry.substances import Substance
 
 _GLUE = frozenset({Kind.SEP, Kind.VERB, Kind.ADJECTIVE, Kind.SOLUTION, Kind.IN, Kind.TO, Kind.AT,
@@ -44,10 +45,21 @@ def _head(made: Sequence[Item]) -> int | None:
         if isinstance(one, Phrase):
             return place if one.sort == "lone" else None
         if one.kind in _HEADS:
-            return place
+            return _named_from(made, place)
         if one.kind not in _GLUE:
             return None
     return None
+
+
+def _named_from(made: Sequence[Item], place: int) -> int:
+    """Where the name of a brew begins: "comfrey tea" is more than "tea"."""
+    head = made[place]
+    while place and isinstance(head, Lexeme) and head.kind is Kind.BREW:
+        before = made[place - 1]
+        if isinstance(before, Phrase) or before.kind not in _HEADS | {Kind.WORD, Kind.ADJECTIVE}:
+            break
+        place -= 1
+    return place
 
 
 def _is_strong(item: Item) -> bool:
@@ -59,14 +71,22 @@ def _joined(made: Sequence[Item], item: Item) -> Phrase:
     row = tuple(
         word for one in (*made, item) for word in (one.row if isinstance(one, Phrase) else (one,))
     )
-    if isinstance(head, Phrase):
-        thing = head.thing
-    else:
-        found = head.value if isinstance(head.value, Substance) else None
-        thing = Thing(head.text, found, brew=head.kind is Kind.BREW, start=head.start, end=head.end)
+    thing = head.thing if isinstance(head, Phrase) else _loose(made)
     start, end = head.start, item.end
     if not isinstance(item, Phrase):
         return Phrase("neat", start, end, row, (thing,))
     sort = "name_first" if item.sort == "bare" else item.sort
     sort = "thinned_with" if item.sort in ("same", "parts", "equal") else sort
     return replace(item, sort=sort, start=start, end=end, row=row, things=(thing,))
+
+
+def _loose(made: Sequence[Item]) -> Thing:
+    """The ingredient that loose words name, from the first to the one that makes it a brew."""
+    words = [one for one in made if isinstance(one, Lexeme)]
+    last = next((k for k, one in enumerate(words) if one.kind is Kind.BREW), 0)
+    named = words[: last + 1]
+    found = next((one.value for one in named if isinstance(one.value, Substance)), None)
+    name = " ".join(one.text for one in named)
+    return Thing(
+        name, found, brew=named[-1].kind is Kind.BREW, start=named[0].start, end=named[-1].end
+    )

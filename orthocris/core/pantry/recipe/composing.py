@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
+from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme
 from orthocris.core.pantry.recipe.numbers import (
     number_of,
@@ -29,7 +30,6 @@ from orthocris.core.pantry.recipe.row import (
     kinds,
     merged,
 )
-from orthocris.core.pantry.recipe.vocabulary import Kind
 
 
 def composed(found: Sequence[Lexeme]) -> tuple[Lexeme, ...]:

@@ -15,8 +15,8 @@ from lark.exceptions import UnexpectedInput
 from lark.lexer import Lexer
 from lark.parsers.lalr_interactive_parser import InteractiveParser
 
+from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme
-from orthocris.core.pantry.recipe.vocabulary import Kind
 
 GRAMMAR = r"""
 ?phrase: amount_first | name_first | ratio | parts | other | volume

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from fractions import Fraction
 
 from orthocris.core.pantry.recipe.amounts import Measure
-from orthocris.core.pantry.recipe.phrases import Amount, Phrase, Thing
+from orthocris.core.pantry.recipe.said import Amount, Phrase, Thing
 from orthocris.core.pantry.substances import Form
 
 

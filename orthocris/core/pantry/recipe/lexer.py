@@ -7,10 +7,10 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
+from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.vocabulary import (
     CARDINALS,
     FRACTION_WORDS,
-    Kind,
     longest_phrase,
     vocabulary,
 )
@@ -56,6 +56,7 @@ _SCAN = re.compile(
     """,
     re.VERBOSE,
 )
+_SPOONS = {"T": "tbsp", "t": "tsp"}  # a capital makes the larger spoon
 _SHORT = frozenset(
     [
         *("fl", "oz", "ozs", "tbsp", "tsp", "tbs", "tbl", "tblsp", "gal", "pt", "qt", "lb", "lbs"),
@@ -82,11 +83,14 @@ def lexemes(text: str) -> tuple[Lexeme, ...]:
 
 def _raw(text: str) -> list[_Raw]:
     plain = "".join(c.lower() if len(c.lower()) == 1 else c for c in text)
-    found = []
+    found: list[_Raw] = []
     for match in _SCAN.finditer(plain):
         sort = match.lastgroup or "mark"
         sort = next(k for k, v in match.groupdict().items() if v is not None and k != "one")
-        found.append(_Raw(sort, match[0], match.start(), match.end()))
+        word = match[0]
+        if word == "t" and found and _is_number(found[-1]):
+            word = _SPOONS[text[match.start()]]
+        found.append(_Raw(sort, word, match.start(), match.end()))
     return found
 
 

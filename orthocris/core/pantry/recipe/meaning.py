@@ -9,8 +9,8 @@ from fractions import Fraction
 from orthocris.core.pantry.recipe.amounts import Kitchen, measure_of
 from orthocris.core.pantry.recipe.attaching import attached
 from orthocris.core.pantry.recipe.heard import Counted, Heard, Poured, Share, Volume
-from orthocris.core.pantry.recipe.phrases import Amount, Item, Phrase, Thing
-from orthocris.core.pantry.recipe.vocabulary import Kind
+from orthocris.core.pantry.recipe.kinds import Kind
+from orthocris.core.pantry.recipe.said import Amount, Item, Phrase, Thing
 from orthocris.core.pantry.recipe.volumes import add_water, give_volumes
 from orthocris.core.pantry.substances import Trait
 from orthocris.core.pantry.units import Dimension

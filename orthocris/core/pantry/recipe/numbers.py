@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from fractions import Fraction
 
+from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme
 from orthocris.core.pantry.recipe.row import (
     MATTER,
@@ -20,7 +21,6 @@ from orthocris.core.pantry.recipe.row import (
     kinds,
     merged,
 )
-from orthocris.core.pantry.recipe.vocabulary import Kind
 
 
 def number_of(row: Sequence[Lexeme], place: int) -> Found:

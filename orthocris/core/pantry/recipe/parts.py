@@ -8,7 +8,7 @@ from fractions import Fraction
 
 from orthocris.core.errors import InputError
 from orthocris.core.pantry.recipe.heard import Heard, Poured, Volume
-from orthocris.core.pantry.recipe.phrases import Phrase, Thing
+from orthocris.core.pantry.recipe.said import Phrase, Thing
 from orthocris.core.pantry.recipes import LITRE, Part
 from orthocris.core.pantry.units import Dimension
 

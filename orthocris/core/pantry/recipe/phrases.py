@@ -3,100 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from fractions import Fraction
 
 from lark import Token, Tree
 
 from orthocris.core.pantry.recipe.composing import composed
 from orthocris.core.pantry.recipe.grammar import longest_phrases
+from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme, lexemes
 from orthocris.core.pantry.recipe.row import MEASURES, NAMES, Ratio
-from orthocris.core.pantry.recipe.vocabulary import Kind
-from orthocris.core.pantry.substances import Substance, classify
-
-
-@dataclass(frozen=True, slots=True)
-class Choice:
-    """Another way to mean words of the text: put `text` in the place of `start` to `end`."""
-
-    label: str
-    start: int
-    end: int
-    text: str
-
-
-@dataclass(frozen=True, slots=True)
-class Thing:
-    """What a phrase is about: an ingredient as it was called, or water.
-
-    `strength` is the percentage said beside it, as a share; `brew` true for "the brew", which
-    has to be made first.
-    """
-
-    name: str
-    substance: Substance | None = None
-    strength: Fraction | None = None
-    water: bool = False
-    brew: bool = False
-    start: int = 0
-    end: int = 0
-
-
-@dataclass(frozen=True, slots=True)
-class Amount:
-    """An amount as it was said: `unit` a unit's key, "vague" (number × `size` ml) or "piece"."""
-
-    number: Fraction
-    unit: str
-    heap: Fraction = Fraction(1)
-    size: Fraction = Fraction(1)
-    words: str = ""
-    counted: bool = True  # False where no number was said
-    article: bool = False
-    said: tuple[Lexeme, ...] = ()
-
-    @property
-    def weighs(self) -> bool:
-        """True for what is counted in pieces or weighed."""
-        return self.unit in ("piece", "g", "mg", "kg", "oz", "lb")
-
-    @property
-    def small(self) -> bool:
-        """True for what nobody means as the volume of a mix."""
-        spoon = self.unit in ("tsp", "tbsp", "dsp", "drop", "vague", "piece", "g", "mg", "oz?")
-        return spoon or (self.unit == "ml" and self.number < 50)
-
-
-@dataclass(frozen=True, slots=True)
-class Phrase:
-    """A phrase of the grammar with where it stands; `sort` is the grammar's name of it.
-
-    What it says is in the others, those that its sort has: things, an amount, the amount it is
-    in (`per`), a share, a ratio, a number of parts.
-    """
-
-    sort: str
-    start: int
-    end: int
-    row: tuple[Lexeme, ...]
-    things: tuple[Thing, ...] = ()
-    amount: Amount | None = None
-    per: Amount | None = None
-    share: Fraction | None = None
-    ratio: Ratio | None = None
-    number: Fraction | None = None
-    joint: str = ""  # in, to, per, up_to
-    proportion: tuple[Fraction, ...] = ()
-    water: bool = False
-
-    @property
-    def thing(self) -> Thing:
-        """The first thing it is about."""
-        return self.things[0]
-
-
-Item = Phrase | Lexeme
+from orthocris.core.pantry.recipe.said import Amount, Item, Phrase, Thing
+from orthocris.core.pantry.substances import Substance, Trait, classify
 
 
 def sentence(text: str) -> tuple[Item, ...]:
@@ -156,12 +74,13 @@ class _Builder:
             return None
         if found.sort == "amount_first" and found.thing.strength is not None:
             return found if self._may_trail(row) else None
+        if found.sort == "thinned" and _wanted(found):
+            thing = replace(found.thing, strength=found.share)
+            return replace(found, sort="lone", things=(thing,))
         if found.sort in _NEED_STRENGTH and found.thing.strength is None:
             return None
-        if found.sort == "counted":
-            return _pieces(found)
-        if found.sort == "ratio":
-            return _ratio(found)
+        if found.sort in ("counted", "ratio"):
+            return _pieces(found) if found.sort == "counted" else _ratio(found)
         if found.sort == "filled" and not all(thing.water for thing in found.things):
             return None
         if found.sort == "name_first" and found.thing.water:
@@ -279,6 +198,14 @@ class _Builder:
 
 _JOINTS = (Kind.IN, Kind.TO, Kind.PER, Kind.UP_TO)
 _NEED_STRENGTH = ("lone", "thinned", "thinned_from")
+
+
+def _wanted(found: Phrase) -> bool:
+    """True for "milk diluted to 10%": what is sold at no strength is thinned to that share."""
+    substance = found.thing.substance
+    thinned = any(one.kind is Kind.THIN for one in found.row)
+    stock = substance is None or substance.has(Trait.STOCK)
+    return thinned and found.thing.strength is None and not stock and not found.thing.water
 
 
 def _pieces(found: Phrase) -> Phrase | None:

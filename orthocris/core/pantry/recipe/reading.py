@@ -13,11 +13,12 @@ from orthocris.core.errors import InputError
 from orthocris.core.pantry.recipe.amounts import Kitchen
 from orthocris.core.pantry.recipe.attaching import attached
 from orthocris.core.pantry.recipe.heard import Heard
+from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.meaning import hear
 from orthocris.core.pantry.recipe.parts import Brew, SaidPart, parts_of
-from orthocris.core.pantry.recipe.phrases import Item, Phrase, sentence
+from orthocris.core.pantry.recipe.phrases import sentence
+from orthocris.core.pantry.recipe.said import Item, Phrase
 from orthocris.core.pantry.recipe.tokens import Token, TokenKind, tokens_of
-from orthocris.core.pantry.recipe.vocabulary import Kind
 from orthocris.core.pantry.recipes import Part
 from orthocris.core.pantry.units import UNITS, Region
 from orthocris.core.ranges import check_length

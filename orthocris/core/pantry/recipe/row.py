@@ -6,8 +6,8 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
+from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme
-from orthocris.core.pantry.recipe.vocabulary import Kind
 
 Found = tuple[Lexeme, int] | None
 Rule = Callable[[Sequence[Lexeme], int], Found]

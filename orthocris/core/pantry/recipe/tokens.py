@@ -11,10 +11,10 @@ from fractions import Fraction
 from functools import cache
 
 from orthocris.core.pantry.recipe.heard import Heard
+from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme
 from orthocris.core.pantry.recipe.parts import Brew, SaidPart
-from orthocris.core.pantry.recipe.phrases import Choice, Item, Phrase
-from orthocris.core.pantry.recipe.vocabulary import Kind
+from orthocris.core.pantry.recipe.said import Choice, Item, Phrase
 from orthocris.core.pantry.recipes import Part
 from orthocris.core.pantry.substances import SUBSTANCES, Substance, substances_in
 from orthocris.core.pantry.units import Dimension

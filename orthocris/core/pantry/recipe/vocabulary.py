@@ -3,62 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from enum import StrEnum
 from fractions import Fraction
 from functools import cache
 
+from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.substances import Trait, named
-
-
-class Kind(StrEnum):
-    """What a word is in a recipe; the terminals of the grammar among them are in capitals."""
-
-    NUMBER = "NUMBER"
-    FRACTION = "FRACTION"  # said as a word: half, two thirds
-    A = "A"
-    UNIT = "UNIT"
-    VAGUE = "VAGUE"  # a dash, a few drops
-    HEAP = "HEAP"
-    PIECE = "PIECE"  # cloves, tablets
-    STRENGTH = "STRENGTH"  # 2%
-    RATIO = "RATIO"  # 1:40, one in twenty
-    PROPORTION = "PROPORTION"  # 1:1:98
-    EQUAL = "EQUAL"  # equal parts
-    PARTS = "PARTS"
-    NAME = "NAME"  # a known ingredient
-    STOCK = "STOCK"  # a known ingredient that is sold at a strength
-    WATER = "WATER"
-    WORD = "WORD"  # not known
-    ADJECTIVE = "ADJECTIVE"
-    OF = "OF"
-    IN = "IN"
-    TO = "TO"
-    PER = "PER"
-    UP_TO = "UP_TO"
-    AT = "AT"
-    EACH = "EACH"
-    SAME = "SAME"  # as much, half as much
-    TIMES = "TIMES"  # twice, nine times
-    TIME = "TIME"  # hour, week
-    COUNTED = "COUNTED"  # plant, cm: what makes a number no amount of the mix
-    DROP = "DROP"  # the, about: nothing is lost without it
-    SEP = "SEP"
-    OR = "OR"
-    VESSEL = "VESSEL"
-    THIN = "THIN"  # diluted to
-    FROM = "FROM"
-    NEAT = "NEAT"
-    STEEP = "STEEP"
-    STRAIN = "STRAIN"
-    BREW = "BREW"  # the brew, the stock: what was steeped before
-    SOLUTION = "SOLUTION"
-    NOTE = "NOTE"
-    VERB = "VERB"  # what is done; the words beside it are no ingredients
-    SOME = "SOME"  # an amount that says nothing
-    DENIES = "DENIES"  # no, without
-    OPEN = "OPEN"  # (
-    CLOSE = "CLOSE"  # )
-    DASH = "DASH"
 
 
 @dataclass(frozen=True, slots=True)
@@ -88,16 +37,17 @@ UNIT_WORDS: dict[str, str] = {
     "gal": "gal|gals|gallon|gallons",
     "floz_us": "us fluid ounce|us fluid ounces|us fl oz|us floz",
     "cup_us": "us cup|us cups|american cup|american cups",
-    "pint_us": "us pint|us pints",
-    "quart_us": "us quart|us quarts",
-    "gal_us": "us gallon|us gallons|american gallon|american gallons|us gal",
+    "pint_us": "us pint|us pints|pint us|pints us",
+    "quart_us": "us quart|us quarts|quart us|quarts us|us qt|us qts",
+    "gal_us": "us gallon|us gallons|american gallon|american gallons|us gal|gallon us|gallons us",
     "tbsp_us": "us tablespoon|us tablespoons|us tbsp",
     "tsp_us": "us teaspoon|us teaspoons|us tsp",
     "tbsp_au": "australian tablespoon|australian tablespoons",
     "=floz": "imperial fluid ounce|imperial fluid ounces|imperial fl oz|imperial floz",
-    "=pint": "imperial pint|imperial pints|uk pint|uk pints",
+    "=pint": "imperial pint|imperial pints|uk pint|uk pints|pint uk|pint imperial",
     "=quart": "imperial quart|imperial quarts|uk quart|uk quarts",
-    "=gal": "imperial gallon|imperial gallons|uk gallon|uk gallons|english gallon",
+    "=gal": "imperial gallon|imperial gallons|uk gallon|uk gallons|english gallon|gallon uk|"
+    "gallons uk|gallon imperial",
     "=cup": "metric cup|metric cups",
     "drop": "drop|drops",
     "mg": "mg|milligram|milligrams",
@@ -154,7 +104,7 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "dechlorinated water|hard water|bottled water|soft rain water|standing water|h2o"),
     (Kind.ADJECTIVE, "mild|pure|organic|raw|fresh|unscented|perfume free|scented|plain|white|"
      "liquid|concentrated|strong|weak|warm|cold|hot|lukewarm|tepid|cool|"
-     "chopped|minced|ground|grated|dried|dry|powdered|whole|peeled|sliced|natural|"
+     "chopped|crushed|minced|ground|grated|dried|dry|powdered|whole|peeled|sliced|natural|"
      "clear|filtered|rain|tap|distilled|soft|hard|colourless|colorless|clean|household|"
      "kitchen|ordinary|normal|usual|standard|cheap|bought|homemade|home made|eco|ecological|"
      "biodegradable|gentle|cold pressed|virgin|extra virgin|refined|unrefined|food grade|"
@@ -214,7 +164,9 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "same again of|same of|same amount of|that of|that much|that amount of|as much of"),
     (Kind.DENIES, "no|without|not|never|free of|free from|instead of|rather than|do not|don't|"
      "never with|not with|avoid|minus|except|but not|but no|nor"),
-    (Kind.DROP, "the|my|your|our|their|its|just|really|very|about|roughly|approx|approximately|"
+    (Kind.DROP, "ratio|ratio of|in ratio|in a ratio|in a ratio of|in the ratio|in the ratio of|"
+     "at a ratio of|in proportion|in the proportion|in the proportion of|at the ratio of|"
+     "the|my|your|our|their|its|just|really|very|about|roughly|approx|approximately|"
      "around|circa|ca|nearly|almost|exactly|say|maybe|at most|at least|maximum|minimum|max|"
      "please|only|or so|or thereabouts|worth|good old|simply|perhaps|not more than|no more than|"
      "up to about|some about|say about"),
@@ -234,7 +186,7 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "start|begin|fill up|top up|topped up|filled up|fill it up|"
      "putting in|put in||go|goes|works|work|coat|sprinkle|sprinkled|measure out|thin|thinned|"
      "throw away|discard|discarded|bottle it|fill in|hose|drop in|wear|reserve|"
-     "depending|depending on|according to"),
+     "depending|depending on|according to|chop|grate|slice|mince"),
     (Kind.NOTE, "daily|weekly|fortnightly|once|"
      "morning|evening|evenings|mornings|dusk|dawn|noon|"
      "undersides|underside|tops|top|leaves too|both sides|soil|"

@@ -243,6 +243,18 @@ CASES_LATER: tuple[Case, ...] = (
     ("1 litre of water to 5 ml of soap", METRIC, {"soap": 5}),
     ("water (1 l), soap (10 ml), neem (5 ml)", METRIC, {"soap": 10, "neem": 5}),
     ("10 ml soap in a litre, sprayed at 6 pm on 12 plants, 20 ml each", METRIC, {"soap": 10}),
+    ("2 T. oil and 1 t soap per gallon", US,
+     {"oil": 2 * US_TBSP / GALLON, "soap": US_TBSP / 3 / GALLON}),
+    ("70% alcohol and water in the ratio 1:3", METRIC, {"70% alcohol": 250}),
+    ("alcohol and water at a ratio of 1 to 4", METRIC, {"alcohol": 200}),
+    ("milk, diluted to 10 %", METRIC, {"milk": 100}),
+    ("10 ml oil per gallon US", METRIC, {"oil": 10 / GALLON}),
+    ("comfrey tea diluted one to ten, 5 ml soap per litre", METRIC,
+     {"comfrey tea": 1000 / 11, "soap": 5}),
+    ("chop 2 cloves garlic and boil in 1 litre for 10 minutes", METRIC,
+     {"garlic brew": 1000, "garlic": 10}),
+    ("2 tbsp hot pepper sauce and 5 ml soap in 1 litre", METRIC,
+     {"hot pepper sauce": 30, "soap": 5}),
 )  # fmt: skip
 
 CASES: tuple[Case, ...] = (
