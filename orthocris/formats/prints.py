@@ -9,6 +9,7 @@ from xml.sax.saxutils import escape
 import segno
 
 from orthocris.core.errors import InputError
+from orthocris.core.pantry.units import Region, length_words
 from orthocris.core.planning.tags import tag_outline
 from orthocris.core.trial.trial import Plant, Trial
 
@@ -92,7 +93,12 @@ def tags_svg(trial: Trial, paper: Paper, page: int, address: str) -> bytes:
     return svg_page(paper, f"Tags of {trial.name}", parts)
 
 
-def sheet_svg(trial: Trial, paper: Paper, shields: Sequence[tuple[int, int]]) -> bytes:
+def sheet_svg(
+    trial: Trial,
+    paper: Paper,
+    shields: Sequence[tuple[int, int]],
+    region: Region = Region.METRIC,
+) -> bytes:
     """Return the bench as one sheet: tags where plants stand, walking order, shields."""
     plants = trial.plants
     columns = max((p.place for p in plants), default=1)
@@ -109,7 +115,8 @@ def sheet_svg(trial: Trial, paper: Paper, shields: Sequence[tuple[int, int]]) ->
     }
     room = paper.width - 2 * MARGIN
     said = (
-        f"{trial.setup.place_cm:g} cm between plants, {trial.setup.row_cm:g} cm between rows. "
+        f"{length_words(trial.setup.place_cm, region)} between plants, "
+        f"{length_words(trial.setup.row_cm, region)} between rows. "
         "The small number is the order to walk. A double line is a shield."
     )
     parts = [

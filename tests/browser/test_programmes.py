@@ -49,7 +49,7 @@ class Programmes(BrowserCase):
             page.locator("button.remedy").filter(has_text=name).first.click()
             settle(page)
         for index, every in ((2, "3"), (3, "7")):
-            page.locator(".rhythm").nth(index - 1).locator(".el-select").click()
+            page.locator(".rhythm").nth(index - 1).locator(".el-select").last.click()
             page.get_by_role("option", name="every so many days").locator("visible=true").click()
             expect(page.get_by_role("option").locator("visible=true")).to_have_count(0)
             days = page.get_by_label(f"Days between two times of remedy {index}")

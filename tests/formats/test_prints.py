@@ -8,6 +8,7 @@ from dataclasses import replace
 from datetime import date
 
 from orthocris.core.errors import InputError
+from orthocris.core.pantry.units import Region
 from orthocris.core.trial.plan import Remedy, Role
 from orthocris.core.trial.setup import Setup
 from orthocris.core.trial.trial import Plant, Trial
@@ -87,6 +88,10 @@ class Sheet(unittest.TestCase):
                 middle = text.get("text-anchor") == "middle"
                 right = float(text.get("x") or 0) + (half if middle else 2 * half)
                 self.assertLess(right, 205, text.text)
+        inches = sheet_svg(
+            replace(trial(4), setup=Setup(place_cm=30, row_cm=61)), PAPERS["a4"], [], Region.US
+        )
+        self.assertIn(b"12 in between plants, 24 in between rows.", inches)
         shown = {
             t.text for t in ET.fromstring(sheet_svg(trial(), PAPERS["a4"], [])).iter(f"{SVG}text")
         }

@@ -34,7 +34,7 @@ export function measured(found: Schemas["MeasuredOut"], unit: string): string {
 
 /** How one thing goes into the bottle. */
 export function how(pour: Schemas["PourOut"]): string {
-  return pour.measured ? measured(pour.measured, pour.unit) : `top up to ${amount(pour.level)} ml`;
+  return pour.measured ? measured(pour.measured, pour.unit) : `top up to ${volume(pour.level)}`;
 }
 
 /** What rounding to the tool changes, or null when it is nothing to speak of. */

@@ -11,6 +11,7 @@ import { provideTrial } from "../src/composables/useTrial";
 import MixStation from "../src/views/pantry/MixStation.vue";
 import PatchStation from "../src/views/field/PatchStation.vue";
 import SprayView from "../src/views/field/SprayView.vue";
+import { region } from "../src/units";
 import YardView from "../src/views/weather/YardView.vue";
 
 // A page left behind would go on asking in the tests after it.
@@ -338,6 +339,15 @@ describe("care of a bench", () => {
     await page.get("form").trigger("submit");
     await flushPromises();
     expect(last("PUT")?.body).toMatchObject({ stages: [{ name: "eggs", phase: "egg", k: 72.5, t0: 11 }] });
+    region.value = "us"; // thresholds are shown and typed as the other temperatures are
+    const own = await inTrial(CarePanel, { stages });
+    const threshold = own.get<HTMLInputElement>("input[aria-label='Threshold of eggs']");
+    expect(threshold.element.value).toBe("51.8");
+    await threshold.setValue("50");
+    await own.get("form").trigger("submit");
+    await flushPromises();
+    expect(last("PUT")?.body).toMatchObject({ stages: [{ name: "eggs", t0: 10 }] });
+    region.value = "metric";
   });
 });
 

@@ -106,6 +106,11 @@ def unit_named(key: str, region: Region = Region.METRIC) -> Unit:
     return UNITS[meant]
 
 
+def length_words(cm: float, region: Region) -> str:
+    """Return a length as the region says it: "30 cm", or "12 in" (1 inch is 2.54 cm)."""
+    return f"{cm / 2.54:.0f} in" if region is Region.US else f"{cm:g} cm"
+
+
 def convert(
     amount: Fraction, unit: Unit, to: Unit, *, grams_per_ml: Fraction | None = None
 ) -> Fraction:

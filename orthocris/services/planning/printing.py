@@ -7,13 +7,16 @@ from orthocris.core.planning.neighbours import shields_needed
 from orthocris.core.trial.trial import Trial
 from orthocris.formats.prints import paper_named, sheet_svg, tag_pages, tags_svg
 from orthocris.services.context import Context
+from orthocris.storage import weather as yard
 from orthocris.storage.trial import reading
 
 
 def sheet_of(context: Context, trial_id: int, paper: str) -> bytes:
     """Return the bench as a sheet (SVG)."""
     trial = _drawn(context, trial_id)
-    return sheet_svg(trial, paper_named(paper), shields_needed(trial))
+    with context.database.reading() as connection:
+        region = yard.load(connection).region
+    return sheet_svg(trial, paper_named(paper), shields_needed(trial), region)
 
 
 def tags_of(context: Context, trial_id: int, paper: str, page: int, address: str) -> bytes:

@@ -31,7 +31,7 @@ watch(
       place: spot.outdoors === false ? "room" : spot.covered ? "covered" : "open", bees: spot.bees ?? true, night: spot.night ?? false, room: shown(spot.room, "temperature"), sun_from: said(spot.sun_from), sun_to: said(spot.sun_to),
       lamp_from: said(spot.lamp_from), lamp_to: said(spot.lamp_to), low: shown(care.low, "temperature"), high: shown(care.high, "temperature"),
       wind: shown(care.wind, "wind"), days_between: said(care.days_between),
-      stages: props.stages.map((s) => ({ name: s.name, phase: s.phase, k: String(s.k), t0: String(s.t0) })),
+      stages: props.stages.map((s) => ({ name: s.name, phase: s.phase, k: String(s.k), t0: shown(s.t0, "temperature") })),
     });
   },
   { immediate: true },
@@ -45,7 +45,7 @@ function typedIn(text: string, field: string, what: Quantity, before: number | n
 
 /** The care as typed; a field that holds no number is named. */
 function typed(care: Schemas["CareIO"]): Schemas["CareIO"] {
-  const stages = form.stages.map((s, k) => ({ name: s.name, phase: s.phase, k: need(s.k, `stages.${k}`), t0: need(s.t0, `stages.${k}`) }));
+  const stages = form.stages.map((s, k) => ({ name: s.name, phase: s.phase, k: need(s.k, `stages.${k}`), t0: kept(need(s.t0, `stages.${k}`), "temperature", props.stages[k]?.t0) }));
   const same = stages.every((s, k) => s.k === props.stages[k]?.k && s.t0 === props.stages[k]?.t0);
   return {
     ...care,
@@ -74,11 +74,22 @@ function at(field: string): Fault | null {
 }
 
 const named = ["spot.sun_from", "spot.sun_to", "spot.lamp_from", "spot.lamp_to", "spot.room", "low", "high", "wind", "days_between"];
-const limits: Record<string, string> = { low: "not below (°C)", high: "not above (°C)", wind: "wind up to (km/h)", "days between": "days between two sprays", stages: "development" };
+const limits = new Map<string, readonly [name: string, what?: Quantity]>([
+  ["low", ["not below", "temperature"]], ["high", ["not above", "temperature"]], ["wind", ["wind up to", "wind"]],
+  ["days between", ["days between two sprays"]], ["stages", ["development"]],
+]);
+/** A limit as it stood, in the gardener's unit. */
+function limit(value: string, what?: Quantity): string {
+  if (value === "none") return "each remedy's own";
+  return what ? `${shown(Number(value), what)} ${unitOf(what)}` : inUnits(value);
+}
 /** What was changed of the limits, the newest first; it stands with the verdict. */
 const changes = computed(() =>
   [...(trial.value?.changes ?? [])].reverse().flatMap((c) =>
-    c.parts.filter((p) => p.name in limits).map((p) => ({ ...p, name: limits[p.name], made_at: c.made_at })),
+    c.parts.flatMap((p) => {
+      const [name, what] = limits.get(p.name) ?? [null];
+      return name ? [{ name, before: limit(p.before, what), after: limit(p.after, what), made_at: c.made_at }] : [];
+    }),
   ),
 );
 </script>
@@ -112,8 +123,8 @@ const changes = computed(() =>
         <div v-for="(stage, k) in form.stages" :key="stage.name" class="stage">
           <span>{{ stage.name }}</span>
           <label><span class="small">degree-days</span><el-input v-model="stage.k" inputmode="decimal" :aria-label="`Degree-days of ${stage.name}`" /></label>
-          <label><span class="small">above °C</span><el-input v-model="stage.t0" inputmode="decimal" :aria-label="`Threshold of ${stage.name}`" /></label>
-          <span v-if="fault?.field === `stages.${k}`" class="small wrong">{{ fault.message }}. {{ fault.fix }}</span>
+          <label><span class="small">above {{ unitOf("temperature") }}</span><el-input v-model="stage.t0" inputmode="decimal" :aria-label="`Threshold of ${stage.name}`" /></label>
+          <span v-if="fault?.field === `stages.${k}`" class="small wrong">{{ inUnits(`${fault.message}. ${fault.fix}`) }}</span>
         </div>
       </fieldset>
       <FaultNote :fault="fault && !named.includes(fault.field ?? '') && !fault.field?.startsWith('stages.') ? fault : null"><el-button v-if="fault?.code === 'changed_elsewhere'" @click="load">Show what is there now</el-button></FaultNote>
@@ -121,7 +132,7 @@ const changes = computed(() =>
     </form>
     <details v-if="changes.length" class="changes">
       <summary>What was changed ({{ changes.length }}); it stands with the verdict</summary>
-      <ul class="small"><li v-for="c in changes" :key="c.made_at + c.name">{{ momentName(c.made_at) }}: {{ c.name }} from {{ c.before.replace("none", "each remedy's own") }} to {{ c.after.replace("none", "each remedy's own") }}</li></ul>
+      <ul class="small"><li v-for="c in changes" :key="c.made_at + c.name">{{ momentName(c.made_at) }}: {{ c.name }} from {{ c.before }} to {{ c.after }}</li></ul>
     </details>
   </details>
 </template>

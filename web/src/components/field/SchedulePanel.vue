@@ -59,7 +59,7 @@ async function move(proposal: Schemas["RoundProposalOut"]): Promise<void> {
     <FaultNote :fault="fault ?? schedule.fault.value" />
     <div v-if="schedule.data.value.advice" class="advice" :class="schedule.data.value.advice.action">
       <strong>After look {{ schedule.data.value.decided_at }}: {{ stopWords[schedule.data.value.advice.action].toLowerCase() }}</strong>
-      <p>{{ schedule.data.value.advice.reason }}</p>
+      <p>{{ inUnits(schedule.data.value.advice.reason) }}</p>
       <el-button v-if="canLeaveOut" @click="leaveOut">Leave round {{ schedule.data.value.next_number }} out</el-button>
     </div>
     <template v-if="schedule.data.value.generations">
@@ -70,8 +70,8 @@ async function move(proposal: Schemas["RoundProposalOut"]): Promise<void> {
         <p>{{ schedule.data.value.stages.map((s) => `${s.name} ${s.k} degree-days above ${s.t0} °C`).join(", ") }}. Above 33 °C nothing grows faster. One degree-day is a day that is one °C warmer than that.</p>
       </details>
       <div v-if="offered && differs" class="offer">
-        <p v-if="schedule.data.value.moved">{{ offered.reason.charAt(0).toUpperCase() + offered.reason.slice(1) }}</p>
-        <p v-else><strong>{{ roundRhythms[offered.rhythm] }}: {{ dayName(offered.on!) }}.</strong> {{ offered.reason }}</p>
+        <p v-if="schedule.data.value.moved">{{ inUnits(offered.reason.charAt(0).toUpperCase() + offered.reason.slice(1)) }}</p>
+        <p v-else><strong>{{ roundRhythms[offered.rhythm] }}: {{ dayName(offered.on!) }}.</strong> {{ inUnits(offered.reason) }}</p>
         <el-button type="primary" @click="move(offered)">{{ isNew ? "Add" : "Move" }} round {{ schedule.data.value.next_number }} {{ isNew ? "on" : "to" }} {{ dayName(offered.on!) }}</el-button>
       </div>
       <details>
@@ -83,7 +83,7 @@ async function move(proposal: Schemas["RoundProposalOut"]): Promise<void> {
             <tr v-for="(proposal, k) in schedule.data.value.proposals" :key="proposal.rhythm" :class="{ chosen: k === 0 }">
               <th>{{ roundRhythms[proposal.rhythm] }}</th>
               <td>{{ proposal.on ? dayName(proposal.on) : "when a look says so" }}<span v-if="proposal.first && proposal.last && proposal.first !== proposal.last" class="small soft"> ({{ dayName(proposal.first) }} to {{ dayName(proposal.last) }})</span></td>
-              <td class="small">{{ proposal.reason }}</td>
+              <td class="small">{{ inUnits(proposal.reason) }}</td>
               <td><span v-if="k === 0" class="small">chosen</span><el-button v-else size="small" @click="choose(proposal.rhythm)">Choose</el-button></td>
             </tr>
           </tbody>

@@ -2,7 +2,7 @@
 import { ref, watch } from "vue";
 import type { Fault, Plant, Trial } from "../../api/client";
 import type { Details, Stop } from "../../composables/useSpraying";
-import { amount } from "../../mixing";
+import { volume } from "../../mixing";
 import FaultNote from "../FaultNote.vue";
 import PlantTag from "../PlantTag.vue";
 
@@ -48,10 +48,10 @@ function refused(): boolean {
     <p v-else-if="stop.remedy" class="small">{{ stop.tag.coverage }} {{ stop.tag.agitation }}</p>
     <div v-if="stop.tag.poured" class="amount fingers words" role="group" aria-label="Millilitres">
       <button type="button" aria-label="5 ml less" @click="details.volume = Math.max(details.volume - 5, 5)">−</button>
-      <output>{{ amount(details.volume) }} ml</output>
+      <output>{{ volume(details.volume) }}</output>
       <button type="button" aria-label="5 ml more" @click="details.volume += 5">+</button>
     </div>
-    <p v-if="stop.tag.poured && details.volume !== trial.care.ml_per_plant" class="small warn">The others get {{ amount(trial.care.ml_per_plant) }} ml: this will be a deviation.</p>
+    <p v-if="stop.tag.poured && details.volume !== trial.care.ml_per_plant" class="small warn">The others get {{ volume(trial.care.ml_per_plant) }}: this will be a deviation.</p>
     <div class="toggles fingers words">
       <button v-if="stop.tag.reach !== 'none'" type="button" :aria-pressed="details.undersides" @click="details.undersides = !details.undersides">{{ stop.tag.reach === "soil" ? "Soil to the pot's edge" : "Undersides done" }}</button>
       <button v-if="stop.tag.reach === 'leaves'" type="button" :aria-pressed="details.drifted" @click="details.drifted = !details.drifted">Drifted</button>

@@ -9,7 +9,7 @@ const props = defineProps<{ mix: Schemas["MixOut"] }>();
 const HEIGHT = 330;
 const lines = computed(() => fillLines(props.mix.pours.map((p) => p.level), props.mix.bottle, HEIGHT, 52));
 const said = computed(() =>
-  props.mix.pours.map((p) => `${p.name} ${amount(p.amount)} ${p.unit}, then at ${amount(p.level)} ml`).join("; "),
+  props.mix.pours.map((p) => `${p.name} ${amount(p.amount)} ${p.unit}, then at ${volume(p.level)}`).join("; "),
 );
 </script>
 

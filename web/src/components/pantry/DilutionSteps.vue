@@ -12,7 +12,7 @@ defineProps<{ dilution: Schemas["DilutionOut"] }>();
     <h2 id="steps">In {{ dilution.steps.length === 1 ? "one step" : `${dilution.steps.length} steps` }}</h2>
     <ol>
       <li v-for="(step, k) in dilution.steps" :key="k">
-        <strong>{{ amount(step.take) }} ml {{ k ? "of the step before" : "of the stock" }}, topped up with {{ amount(step.water) }} ml water to {{ volume(step.makes) }}</strong>
+        <strong>{{ volume(step.take) }} {{ k ? "of the step before" : "of the stock" }}, topped up with {{ volume(step.water) }} water to {{ volume(step.makes) }}</strong>
         <p class="soft">Measure {{ measured(step.measured, "ml") }}. {{ roundingNote(step.measured, step.take, "ml") }}</p>
       </li>
     </ol>

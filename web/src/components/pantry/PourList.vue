@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from "../../api/client";
-import { amount, how, life, roundingNote } from "../../mixing";
+import { amount, how, life, roundingNote, volume } from "../../mixing";
 
 /** What goes into the bottle in order, with reasons, rounding and what to know of the mix. */
 defineProps<{ mix: Schemas["MixOut"] }>();
@@ -30,7 +30,7 @@ defineProps<{ mix: Schemas["MixOut"] }>();
       <dt>Use within</dt><dd>{{ life(mix.life_hours) }}</dd>
       <template v-if="mix.agitation"><dt>Shaking</dt><dd>{{ mix.agitation }}</dd></template>
       <template v-if="mix.coverage"><dt>Coverage</dt><dd>{{ mix.coverage }}</dd></template>
-      <template v-if="mix.ml_per_plant"><dt>Amount</dt><dd>about {{ mix.ml_per_plant }} ml on a plant of middle size</dd></template>
+      <template v-if="mix.ml_per_plant"><dt>Amount</dt><dd>about {{ volume(mix.ml_per_plant) }} on a plant of middle size</dd></template>
       <template v-if="mix.interval_days"><dt>Again</dt><dd>not before {{ mix.interval_days }} days</dd></template>
       <template v-if="mix.suits.length"><dt>For</dt><dd>{{ mix.suits.join(", ") }}</dd></template>
       <template v-if="mix.spares.length"><dt>Not for</dt><dd>{{ mix.spares.join(", ") }}</dd></template>

@@ -5,6 +5,7 @@ import { formName, ifStill, once } from "../../api/once";
 import { useTrial } from "../../composables/useTrial";
 import FaultNote from "../FaultNote.vue";
 import FieldRow from "../FieldRow.vue";
+import { inUnits } from "../../units";
 
 const { trial, change, load: reload } = useTrial();
 const review = ref<Schemas["CritiqueOut"] | null>(null);
@@ -75,7 +76,7 @@ async function overrule(): Promise<void> {
     <ul v-else>
       <li v-for="finding in review.findings" :key="finding.code">
         <strong>{{ finding.title }}</strong>
-        <span>{{ finding.harm }}</span>
+        <span>{{ inUnits(finding.harm) }}</span>
         <dl v-if="finding.changes.length" class="changes small">
           <template v-for="change_ in finding.changes" :key="change_.what">
             <dt>{{ change_.what }}</dt>

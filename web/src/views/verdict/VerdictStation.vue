@@ -9,6 +9,7 @@ import LeafPrice from "../../components/verdict/LeafPrice.vue";
 import SlopesPicture from "../../components/verdict/SlopesPicture.vue";
 import { useAnswer } from "../../composables/useAnswer";
 import { useTrial } from "../../composables/useTrial";
+import { inUnits } from "../../units";
 
 const { trial } = useTrial();
 const verdict = ref<Verdict | null>(null);
@@ -91,8 +92,8 @@ const outcomes = {
       <section v-if="judged.warnings.length || verdict.notes.length" class="sheet stack">
         <h2>Read it with these in mind</h2>
         <ul class="warnings">
-          <li v-for="note in verdict.notes" :key="note">{{ note }}</li>
-          <li v-for="warning in judged.warnings" :key="warning.code + warning.text">{{ warning.text }}</li>
+          <li v-for="note in verdict.notes" :key="note">{{ inUnits(note) }}</li>
+          <li v-for="warning in judged.warnings" :key="warning.code + warning.text">{{ inUnits(warning.text) }}</li>
         </ul>
       </section>
 
