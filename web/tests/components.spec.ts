@@ -8,6 +8,7 @@ import CellField from "../src/components/CellField.vue";
 import EfficacyPicture from "../src/components/verdict/EfficacyPicture.vue";
 import FaultNote from "../src/components/FaultNote.vue";
 import FieldRow from "../src/components/FieldRow.vue";
+import { region } from "../src/units";
 import JobRow from "../src/components/trial/JobRow.vue";
 import PlantTag from "../src/components/PlantTag.vue";
 import RemedyRhythm from "../src/components/trial/RemedyRhythm.vue";
@@ -270,6 +271,11 @@ describe("how and when a remedy is given", () => {
     };
     await pick("When remedy 1 is given", "every");
     expect(sent()).toMatchObject({ way: "spray", programme: { rhythm: "every", every: 3 } });
+    region.value = "us"; // an amount of its own, as this gardener measures it
+    await page.get("[aria-label='Dose of remedy 1']").setValue("3.4");
+    await page.get("[aria-label='Dose of remedy 1']").trigger("change");
+    expect(sent()).toMatchObject({ dose: 100.55, dose_unit: "ml" });
+    region.value = "metric";
     await pick("How remedy 1 is given", "dust");
     expect(sent()).toMatchObject({ way: "dust", wets: false });
     await page.setProps({ modelValue: { way: "dust", programme: { rhythm: "days", every: 7, days: [0, 4, 9] } } });

@@ -117,6 +117,7 @@ class TagOut(BaseModel):
     notches: int
     remedy_id: int | None
     poured: bool
+    ml: float | None
     bottled: bool
     reach: Reach
     dose: str

@@ -27,6 +27,7 @@ from orthocris.api.trial.schemas import (
 )
 from orthocris.api.trial.setup_schemas import SetupIO, TraitsIO
 from orthocris.core.trial.batches import Batch
+from orthocris.core.trial.care import Care
 from orthocris.core.trial.deviations import round_notes
 from orthocris.core.trial.measures import measure_named
 from orthocris.core.trial.plan import Remedy, Round
@@ -34,7 +35,7 @@ from orthocris.core.trial.record import Change
 from orthocris.core.trial.sprays import RoundStart
 from orthocris.core.trial.trial import Plant, Trial
 from orthocris.core.trial.ways import way_named
-from orthocris.services.pantry.remedy_cards import card_of, dose_of, is_poured, reach_of
+from orthocris.services.pantry.remedy_cards import card_of, dose_of, is_poured, ml_of, reach_of
 from orthocris.services.trial.benches import plant_revision
 from orthocris.services.trial.overviews import Overview, Today, TodayTrial
 
@@ -114,16 +115,17 @@ def _plant(plant: Plant, letters: dict[int, str | None]) -> PlantOut:
 def _tags(trial: Trial, sealed: bool) -> tuple[TagOut, ...]:
     """The letters in their order; while sealed, what is said of one is said of all."""
     coded = sorted((r for r in trial.remedies if r.letter), key=lambda r: r.letter or "")
-    return tuple(_tag(r, coded if sealed else [r], sealed=sealed) for r in coded)
+    return tuple(_tag(r, coded if sealed else [r], trial.care, sealed=sealed) for r in coded)
 
 
-def _tag(remedy: Remedy, said_of: list[Remedy], *, sealed: bool) -> TagOut:
+def _tag(remedy: Remedy, said_of: list[Remedy], care: Care, *, sealed: bool) -> TagOut:
     cards = [card_of(r) for r in said_of]
     return TagOut(
         letter=remedy.letter or "",
         notches=remedy.notches or 0,
         remedy_id=None if sealed else remedy.id,
         poured=is_poured(remedy),
+        ml=ml_of(remedy, care),
         bottled=card_of(remedy).mixed,
         reach=reach_of(remedy),
         dose="" if sealed else dose_of(remedy),

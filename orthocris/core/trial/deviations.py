@@ -42,22 +42,33 @@ def round_notes(trial: Trial, round_: Round) -> Iterator[str]:
         if mark.deviation:
             what = "sprayed twice" if mark.kind is SprayKind.AGAIN else "sprayed"
             yield f"{where}: {names[mark.plant_id]} {what} though refused: {mark.deviation}"
-    yield from _uneven(where, marks, names)
+    yield from _uneven(where, trial, marks, names)
     yield from _drift(where, marks, names)
     for event in trial.events:
         if event.round_id == round_.id:
             yield event.text
 
 
-def _uneven(where: str, marks: list[Spray], names: dict[int, str]) -> Iterator[str]:
-    volumes = Counter(m.volume for m in marks if m.volume is not None)
-    if len(volumes) > 1:
-        usual = volumes.most_common(1)[0][0]
-        others = [names[m.plant_id] for m in marks if m.volume not in (usual, None)]
-        yield f"{where}: {', '.join(others)} got another volume than the usual {usual:g} ml."
+def _uneven(where: str, trial: Trial, marks: list[Spray], names: dict[int, str]) -> Iterator[str]:
+    for alike in _alike(trial, marks):
+        volumes = Counter(m.volume for m in alike if m.volume is not None)
+        if len(volumes) > 1:
+            usual = volumes.most_common(1)[0][0]
+            others = [names[m.plant_id] for m in alike if m.volume not in (usual, None)]
+            yield f"{where}: {', '.join(others)} got another volume than the usual {usual:g} ml."
     tops = [names[m.plant_id] for m in marks if not m.undersides]
     if tops:
         yield f"{where}: undersides were not reached on {', '.join(tops)}."
+
+
+def _alike(trial: Trial, marks: list[Spray]) -> Iterator[list[Spray]]:
+    """The sprays that were to be of the same volume: a drench may have one of its own."""
+    own = {r.id: r.traits.ml_each(0.0) for r in trial.remedies}
+    remedy_of = {p.id: p.remedy_id for p in trial.plants}
+    found: dict[float, list[Spray]] = {}
+    for mark in marks:
+        found.setdefault(own.get(remedy_of.get(mark.plant_id) or 0, 0.0), []).append(mark)
+    yield from found.values()
 
 
 def _drift(where: str, marks: list[Spray], names: dict[int, str]) -> Iterator[str]:

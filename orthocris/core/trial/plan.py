@@ -47,6 +47,10 @@ class Traits:
     dose: float | None = None
     dose_unit: str = ""
 
+    def ml_each(self, usual: float) -> float:
+        """Return the ml a plant gets each time: its own where it has one, else the usual."""
+        return self.dose if self.dose and self.dose_unit in ("", "ml") else usual
+
 
 @dataclass(frozen=True, slots=True)
 class Remedy:

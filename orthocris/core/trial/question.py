@@ -16,6 +16,7 @@ from orthocris.core.trial.setup import Kind, Setup, check_setup
 MAX_REMEDIES = 12  # letters and notches stay readable up to here
 MAX_DAY = 365
 MOST_DAYS = 30  # looks, and rounds
+MOST_ML = 5000.0  # on one plant
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,6 +73,7 @@ def check_question(question: Question) -> None:
     _check_days(question.round_days, "round_days", first=0)
     for index, remedy in enumerate(question.remedies):
         check_programme(remedy.traits.programme, f"remedies.{index}.traits.programme")
+        _check_dose(remedy.traits, f"remedies.{index}.traits.dose")
     table = timetable_of(question) or {}
     if len(table) > MOST_DAYS:
         raise InputError(
@@ -193,6 +195,17 @@ def _check_remedies(remedies: Sequence[RemedyDraft]) -> None:
                 field=f"remedies.{index}.name",
                 fix="Give each a name of its own, with its strength when that is the difference.",
             )
+
+
+def _check_dose(traits: Traits, field: str) -> None:
+    """Refuse an amount in ml that no plant holds; other units are the gardener's own."""
+    if not 0.1 <= traits.ml_each(0.1) <= MOST_ML:
+        raise InputError(
+            f"{traits.dose:g} ml on one plant",
+            code="out_of_range",
+            field=field,
+            fix=f"Give 0.1 to {MOST_ML:g} ml a plant, or leave it empty for the usual amount.",
+        )
 
 
 def _check_days(days: Sequence[int], field: str, *, first: int) -> None:

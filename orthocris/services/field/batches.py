@@ -221,7 +221,7 @@ def _is_water(remedy: Remedy) -> bool:
 def _water_label(trial: Trial, control: Remedy, like: BottleLabel) -> BottleLabel:
     """The control's bottle holds plain water and is labelled like the others."""
     plants = sum(p.remedy_id == control.id for p in trial.trial_plants)
-    volume = plants * trial.care.ml_per_plant * (1 + trial.care.margin)
+    volume = plants * control.traits.ml_each(trial.care.ml_per_plant) * (1 + trial.care.margin)
     return replace(
         like,
         letter=control.letter or "",
@@ -271,7 +271,7 @@ def _bottle(
     place = yard.load(connection)
     given = [p for p in trial.trial_plants if p.remedy_id == remedy.id]
     plants = len(given) or max(1, len(trial.active_plants) // max(len(trial.remedies), 1))
-    each = Fraction(repr(trial.care.ml_per_plant))
+    each = Fraction(repr(remedy.traits.ml_each(trial.care.ml_per_plant)))
     margin = Fraction(repr(trial.care.margin))
     wanted = Wanted(volume, plants, each, margin)
     found, unread = _mixed(connection, remedy, card, place, wanted)

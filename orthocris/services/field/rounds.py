@@ -22,7 +22,7 @@ from orthocris.core.trial.sprays import (
 from orthocris.core.trial.trial import Plant, Trial
 from orthocris.services.context import Context
 from orthocris.services.field.round_checks import Ground, ground_of, round_blockers
-from orthocris.services.pantry.remedy_cards import is_poured
+from orthocris.services.pantry.remedy_cards import ml_of
 from orthocris.services.weather.ribbons import hour_now
 from orthocris.storage import counting
 from orthocris.storage.database import Connection
@@ -238,9 +238,9 @@ def _check_order(trial: Trial, round_: Round) -> None:
 
 
 def _usual_volume(plan: TrialPlan, plant: Plant) -> float | None:
-    """The same ml for every plant that is wetted, the control too; None where nothing is."""
+    """What a plant of its remedy gets, ml; None where nothing is told in ml."""
     remedy = next(r for r in plan.remedies if r.id == plant.remedy_id)
-    return plan.care.ml_per_plant if is_poured(remedy) else None
+    return ml_of(remedy, plan.care)
 
 
 def _check_neighbour(connection: Connection, plan: TrialPlan, plant_id: int) -> None:

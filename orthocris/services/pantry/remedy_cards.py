@@ -42,6 +42,11 @@ def is_poured(remedy: Remedy) -> bool:
     return remedy.traits.way in POURED and remedy.traits.wets
 
 
+def ml_of(remedy: Remedy, care: Care) -> float | None:
+    """Return the ml a plant gets each time; None where nothing is told in ml."""
+    return remedy.traits.ml_each(care.ml_per_plant) if is_poured(remedy) else None
+
+
 def reach_of(remedy: Remedy) -> Reach:
     """Return what a plant's treatment has to reach: leaves on both sides, soil, or neither."""
     return way_named(remedy.traits.way).reach

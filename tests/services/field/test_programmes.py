@@ -4,15 +4,16 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from orthocris.core.errors import ConflictError
+from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.field.progress import JobKind
 from orthocris.core.field.rounds import Checks
 from orthocris.core.pantry.remedies import draft_of
+from orthocris.core.trial.deviations import round_notes
 from orthocris.core.trial.programme import ON_EACH_ROUND, Programme, Rhythm
-from orthocris.core.trial.question import RemedyDraft
+from orthocris.core.trial.question import RemedyDraft, check_question
 from orthocris.core.trial.trial import Plant
 from orthocris.knowledge import remedy_named
-from orthocris.services.field import moves, rounds
+from orthocris.services.field import batches, moves, rounds
 from orthocris.services.field.calendars import timed_jobs
 from orthocris.services.field.schedule import standing_of
 from orthocris.services.trial import questions
@@ -28,6 +29,10 @@ def given(key: str, programme: Programme | None = None) -> RemedyDraft:
     return replace(draft, traits=replace(draft.traits, programme=programme))
 
 
+_SOAP = given("mild_soap", Programme(Rhythm.EVERY, every=3))
+SOAP = replace(_SOAP, traits=replace(_SOAP.traits, dose=100.0, dose_unit="ml"))
+
+
 class Mixed(ServiceCase):
     def setUp(self) -> None:
         super().setUp()
@@ -36,7 +41,7 @@ class Mixed(ServiceCase):
             remedies=(
                 given("untreated"),
                 given("water_jet"),
-                given("mild_soap", Programme(Rhythm.EVERY, every=3)),
+                SOAP,
                 given("neem", Programme(Rhythm.EVERY, every=7)),
                 given("yellow_traps"),
             ),
@@ -99,6 +104,20 @@ class Mixed(ServiceCase):
             standing = standing_of(connection, self.trial_id)
         done = standing.rounds[1]
         self.assertEqual((done.sprayed, done.done, standing.due_in(done.round)), (3, 3, 3))
+
+    def test_an_amount_of_its_own_fills_its_bottle_and_is_no_deviation(self) -> None:
+        listed = batches.bottles_of(self.context, self.trial_id, helper=True).bottles
+        found = {b.remedy.name: float(b.volume) for b in listed}
+        self.assertAlmostEqual(found["Mild soap"] / found["Cold-pressed neem"], 100 / 40)
+        self.spray_all(1)
+        trial, soaped = self.trial, {p.id for p in self.plants_of("Mild soap")}
+        self.assertEqual({s.volume for s in trial.sprays if s.plant_id in soaped}, {100.0})
+        self.assertNotIn("another volume", " ".join(round_notes(trial, trial.rounds[0])))
+        asked = questions.question_of(trial)
+        large = replace(SOAP, traits=replace(SOAP.traits, dose=9e4))
+        with self.assertRaises(InputError) as caught:
+            check_question(replace(asked, remedies=(asked.remedies[0], large)))
+        self.assertEqual(caught.exception.field, "remedies.1.traits.dose")
 
     def test_ticks_once_a_day_and_bottle(self) -> None:
         """Soap on day 3 and again later that day from the same bottle: nothing is asked anew."""

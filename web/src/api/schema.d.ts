@@ -3691,6 +3691,8 @@ export interface components {
             dose: string;
             /** Letter */
             letter: string;
+            /** Ml */
+            ml: number | null;
             /** Notches */
             notches: number;
             /** Oil */

@@ -73,7 +73,7 @@ export function useSpraying(
   let key = newKey();
 
   function fresh(): Details {
-    return { volume: trial.value?.care.ml_per_plant ?? 40, undersides: true, drifted: false, neighbour: null };
+    return { volume: stops.value[index.value]?.tag.ml ?? trial.value?.care.ml_per_plant ?? 40, undersides: true, drifted: false, neighbour: null };
   }
 
   function go(to: number): void {

@@ -51,7 +51,7 @@ function refused(): boolean {
       <output>{{ volume(details.volume) }}</output>
       <button type="button" aria-label="5 ml more" @click="details.volume += 5">+</button>
     </div>
-    <p v-if="stop.tag.poured && details.volume !== trial.care.ml_per_plant" class="small warn">The others get {{ volume(trial.care.ml_per_plant) }}: this will be a deviation.</p>
+    <p v-if="stop.tag.poured && details.volume !== stop.tag.ml" class="small warn">The others get {{ volume(stop.tag.ml ?? trial.care.ml_per_plant) }}: this will be a deviation.</p>
     <div class="toggles fingers words">
       <button v-if="stop.tag.reach !== 'none'" type="button" :aria-pressed="details.undersides" @click="details.undersides = !details.undersides">{{ stop.tag.reach === "soil" ? "Soil to the pot's edge" : "Undersides done" }}</button>
       <button v-if="stop.tag.reach === 'leaves'" type="button" :aria-pressed="details.drifted" @click="details.drifted = !details.drifted">Drifted</button>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { computed, ref, watch } from "vue";
 import type { Schemas } from "../../api/client";
+import { kept, shown, unitOf } from "../../units";
 import { readDays, readNumber } from "../../words";
 
-/** How and when a remedy is given, and how much each time where that is not told in ml. */
+/** How and when a remedy is given, and how much each time: in ml of its own, else as the others get, or in the unit of its way. */
 const { index, ways, disabled = false } = defineProps<{ index: number; ways: readonly Schemas["WayOut"][]; disabled?: boolean }>();
 const traits = defineModel<Partial<Schemas["TraitsIO"]> | undefined>({ required: true });
 
@@ -27,8 +28,14 @@ watch(programme, (now) => {
 }, { immediate: true });
 
 watch(() => traits.value?.dose, (now) => {
-  if (readNumber(dose.value) !== now) dose.value = now === null || now === undefined ? "" : String(now);
+  if (typed() !== now) dose.value = unit.value === "ml" ? shown(now, "volume") : String(now ?? "");
 }, { immediate: true });
+
+/** The dose as it is kept: ml, or the way's own unit. */
+function typed(): number | undefined {
+  const value = readNumber(dose.value) ?? undefined;
+  return value === undefined || unit.value !== "ml" ? value : kept(value, "volume", traits.value?.dose);
+}
 
 function chooseWay(key: string): void {
   const found = ways.find((one) => one.key === key);
@@ -36,7 +43,7 @@ function chooseWay(key: string): void {
 }
 
 function keepDose(): void {
-  const value = readNumber(dose.value);
+  const value = typed();
   traits.value = { ...traits.value, dose: value ?? null, dose_unit: value === undefined ? "" : (traits.value?.dose_unit ?? "") || unit.value };
 }
 
@@ -58,8 +65,8 @@ function choose(rhythm: Schemas["Rhythm"]): void {
         <el-option v-for="one in ways.filter((w) => w.key !== 'none')" :key="one.key" :value="one.key" :label="one.name" />
       </el-select>
     </label>
-    <label v-if="unit !== 'ml'">
-      <span class="small">each time, a plant ({{ traits?.dose_unit || unit }})</span>
+    <label>
+      <span class="small">each time, a plant ({{ unit === "ml" ? `${unitOf("volume")}; empty: as the others` : traits?.dose_unit || unit }})</span>
       <el-input v-model="dose" :disabled="disabled" inputmode="decimal" :aria-label="`Dose of remedy ${index}`" @change="keepDose" />
     </label>
     <label>

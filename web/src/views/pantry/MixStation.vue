@@ -12,6 +12,7 @@ import { need } from "../../entered";
 import { useAnswer } from "../../composables/useAnswer";
 import { useTrial } from "../../composables/useTrial";
 import { volume } from "../../mixing";
+import { kept, shown as inOwn, unitOf } from "../../units";
 
 const { trial, change } = useTrial();
 const helper = ref(false);
@@ -27,14 +28,14 @@ const water = computed(() => trial.value?.remedies.find((r) => r.role === "contr
 /** The tag that is left over by the bottles is the control's. */
 const waterTag = computed(() => trial.value?.tags.find((t) => t.poured && !t.bottled));
 const waterPlants = computed(() => trial.value?.plants.filter((p) => p.letter && p.letter === waterTag.value?.letter && !p.set_aside).length ?? 0);
-const waterVolume = computed(() => waterPlants.value * (trial.value?.care.ml_per_plant ?? 40) * (1 + (trial.value?.care.margin ?? 0)));
+const waterVolume = computed(() => waterPlants.value * (waterTag.value?.ml ?? 40) * (1 + (trial.value?.care.margin ?? 0)));
 
 onMounted(load);
 watch(shown, load);
 
 async function load(): Promise<void> {
   await Promise.all([shown.value ? bottles.load() : undefined, labels.load()]);
-  form.each = String(trial.value?.care.ml_per_plant ?? 40);
+  form.each = inOwn(trial.value?.care.ml_per_plant ?? 40, "volume");
   form.margin = String(Math.round((trial.value?.care.margin ?? 0.1) * 100));
 }
 
@@ -47,7 +48,7 @@ async function saveAmounts(): Promise<void> {
   const { care, care_revision: read } = trial.value;
   fault.value = await change(() =>
     Promise.resolve()
-      .then(() => ({ ...care, ml_per_plant: need(form.each, "ml_per_plant"), margin: need(form.margin, "margin") / 100 }))
+      .then(() => ({ ...care, ml_per_plant: kept(need(form.each, "ml_per_plant"), "volume", care.ml_per_plant), margin: need(form.margin, "margin") / 100 }))
       .then((body) => take(client.PUT("/api/trials/{trial_id}/care", { params: { path: path.value, header: ifStill(read) }, body }))),
   );
   if (!fault.value) await load();
@@ -72,7 +73,7 @@ async function reload(): Promise<void> {
     </section>
     <template v-else>
       <form class="sheet amounts" novalidate @submit.prevent="saveAmounts">
-        <FieldRow v-slot="{ id, described }" label="ml for each plant" help="The same for all, the control too." :fault="fault?.field === 'ml_per_plant' ? fault : null"><el-input :id="id" v-model="form.each" inputmode="decimal" :aria-describedby="described" /></FieldRow>
+        <FieldRow v-slot="{ id, described }" :label="`${unitOf('volume')} for each plant`" help="The same for all without an amount of their own, the control too." :fault="fault?.field === 'ml_per_plant' ? fault : null"><el-input :id="id" v-model="form.each" inputmode="decimal" :aria-describedby="described" /></FieldRow>
         <FieldRow v-slot="{ id, described }" label="More, to be safe (%)" :fault="fault?.field === 'margin' ? fault : null"><el-input :id="id" v-model="form.margin" inputmode="decimal" :aria-describedby="described" /></FieldRow>
         <el-button native-type="submit">Work it out again</el-button>
         <FieldRow v-if="helper" v-slot="{ id }" label="Who mixes (a helper)"><el-input :id="id" v-model="form.by" maxlength="40" /></FieldRow>
