@@ -24,7 +24,7 @@ def eat_after(trial: Trial, remedy: Remedy, card: RecipeCard) -> str:
         return ""
     given = {p.id for p in trial.plants if p.remedy_id == remedy.id}
     days = [r.day for r in trial.rounds if given & set(trial.sprayed_in(r))]
-    last = trial.date_of(max(days or [r.day for r in trial.rounds] or [0]))
+    last = trial.date_of(max(days or trial.days_of(remedy) or [0]))
     on = last + timedelta(days=card.eat_after_days)
     wait = "1 day" if card.eat_after_days == 1 else f"{card.eat_after_days} days"
     return (

@@ -91,11 +91,11 @@ const last = computed(() => [...(job.value?.points ?? [])].sort((a, b) => b.plan
         </label>
       </template>
       <label class="small">Control grows by a factor of <el-input v-model="growth" style="width: 4.5rem" inputmode="decimal" aria-label="Control grows by a factor of" /></label>
-      <label class="small">Clumping
+      <span class="small">Clumping
         <el-select v-model="clumping" style="width: 7rem" aria-label="Clumping">
           <el-option value="little" label="little" /><el-option value="usual" label="usual" /><el-option value="strong" label="strong" />
         </el-select>
-      </label>
+      </span>
     </div>
     <div class="row">
       <el-button :type="job ? 'default' : 'primary'" @click="begin">{{ job ? "Simulate again" : "Simulate it" }}</el-button>
@@ -136,7 +136,8 @@ const last = computed(() => [...(job.value?.points ?? [])].sort((a, b) => b.plan
 </template>
 
 <style scoped>
-.assumptions label {
+.assumptions label,
+.assumptions span.small {
   display: flex;
   gap: var(--space-2);
   align-items: center;

@@ -59,22 +59,22 @@ function choose(rhythm: Schemas["Rhythm"]): void {
 
 <template>
   <div class="rhythm">
-    <label>
+    <div class="named">
       <span class="small">How it is given</span>
       <el-select :model-value="way" :disabled="disabled" :aria-label="`How remedy ${index} is given`" @update:model-value="chooseWay">
         <el-option v-for="one in ways.filter((w) => w.key !== 'none')" :key="one.key" :value="one.key" :label="one.name" />
       </el-select>
-    </label>
+    </div>
     <label>
       <span class="small">each time, a plant ({{ unit === "ml" ? `${unitOf("volume")}; empty: as the others` : traits?.dose_unit || unit }})</span>
       <el-input v-model="dose" :disabled="disabled" inputmode="decimal" :aria-label="`Dose of remedy ${index}`" @change="keepDose" />
     </label>
-    <label>
+    <div class="named">
       <span class="small">When it is given</span>
       <el-select :model-value="programme.rhythm" :disabled="disabled" :aria-label="`When remedy ${index} is given`" @update:model-value="choose">
         <el-option v-for="(words, key) in rhythms" :key="key" :value="key" :label="words" />
       </el-select>
-    </label>
+    </div>
     <label v-if="programme.rhythm === 'days'">
       <span class="small">days, 0 the first</span>
       <el-input v-model="days" :disabled="disabled" :aria-label="`Days of remedy ${index}`" @change="change({ days: readDays(days) ?? [] })" />
@@ -94,7 +94,8 @@ function choose(rhythm: Schemas["Rhythm"]): void {
   gap: var(--space-3);
 }
 
-label {
+label,
+.named {
   display: grid;
 }
 </style>

@@ -61,12 +61,12 @@ const outcomes = {
       <section class="sheet says" :class="judged.outcome">
         <div class="row between">
           <span class="outcome">{{ verdict.final ? outcomes[judged.outcome] : verdict.early ? "Not settled: counted before its day" : `Not settled yet, so far: ${outcomes[judged.outcome].toLowerCase()}` }}</span>
-          <label v-if="looks.length > 1" class="row small no-print">
+          <span v-if="looks.length > 1" class="row small no-print">
             Judged at
             <el-select v-model="look" :placeholder="`day ${looks.find((l) => l.number === verdict?.look_number)?.day}`" style="width: 9rem" aria-label="Judged at">
               <el-option v-for="l in looks" :key="l.number" :value="l.number" :label="`day ${l.day}`" />
             </el-select>
-          </label>
+          </span>
         </div>
         <p class="sentence">{{ judged.sentence }}</p>
         <p v-for="line in verdict.answers" :key="line" class="answer">{{ line }}</p>
