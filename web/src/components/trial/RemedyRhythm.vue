@@ -66,8 +66,8 @@ function choose(rhythm: Schemas["Rhythm"]): void {
       </el-select>
     </div>
     <label>
-      <span class="small">each time, a plant ({{ unit === "ml" ? `${unitOf("volume")}; empty: as the others` : traits?.dose_unit || unit }})</span>
-      <el-input v-model="dose" :disabled="disabled" inputmode="decimal" :aria-label="`Dose of remedy ${index}`" @change="keepDose" />
+      <span class="small">each time, a plant ({{ unit === "ml" ? unitOf("volume") : traits?.dose_unit || unit }})</span>
+      <el-input v-model="dose" :placeholder="unit === 'ml' ? 'as the others' : ''" :disabled="disabled" inputmode="decimal" :aria-label="`Dose of remedy ${index}`" @change="keepDose" />
     </label>
     <div class="named">
       <span class="small">When it is given</span>

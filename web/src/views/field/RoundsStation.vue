@@ -10,7 +10,7 @@ import TimeTable from "../../components/field/TimeTable.vue";
 import SchedulePanel from "../../components/field/SchedulePanel.vue";
 import { useAnswer } from "../../composables/useAnswer";
 import { useTrial } from "../../composables/useTrial";
-import { verbOf } from "../../rounds";
+import { givenIn, verbOf } from "../../rounds";
 import { dayName } from "../../words";
 
 const { trial } = useTrial();
@@ -44,6 +44,7 @@ const events = computed(() => {
     day: look.day,
     on: look.on,
     order: 0,
+    who: "",
     title: look.number ? `Look ${look.number}` : "Count before",
     done: Math.min(look.counted, plants.value),
     of: plants.value,
@@ -56,6 +57,7 @@ const events = computed(() => {
     day: round.day,
     on: round.on,
     order: 1,
+    who: round.remedies && round.remedies.length < now.remedies.length ? givenIn(now, round).map((r) => r.name).join(", ") : "",
     title: `${verbOf(now, round)}, round ${round.number}`,
     done: Math.min(round.sprayed.length, round.due.length),
     of: round.due.length,
@@ -88,8 +90,8 @@ const events = computed(() => {
             <RouterLink :to="`/trial/${trial.id}/${event.to}`">
               <span class="day">day {{ event.day }}</span>
               <span class="on small soft">{{ dayName(event.on) }}</span>
-              <strong>{{ event.title }}</strong>
-              <span class="bar" aria-hidden="true"><span :style="{ width: `${(100 * event.done) / plants}%` }" /></span>
+              <span><strong>{{ event.title }}</strong><span v-if="event.who" class="small soft">{{ ` · ${event.who}` }}</span></span>
+              <span class="bar" aria-hidden="true"><span :style="{ width: `${event.of ? (100 * event.done) / event.of : 0}%` }" /></span>
               <span class="done">{{ event.done }} of {{ event.of }} {{ event.verb }}</span>
             </RouterLink>
             <ul v-if="event.notes.length" class="notes small">
