@@ -247,6 +247,7 @@ SUBSTANCES: tuple[Substance, ...] = (
     _solid("plant_matter", "nettle|nettles|stinging nettle|stinging nettles|nettle leaves|"
            "horsetail|horse tail|field horsetail|tansy|wormwood|comfrey|chamomile|camomile|"
            "yarrow|elder leaves|elderberry leaves|fern|bracken|ferns|marigold|marigolds|"
+           "tomato leaves|tomato leaf|"
            "basil|mint|rosemary|thyme|sage|lavender|eucalyptus leaves|bay leaves|mint leaves|"
            "basil leaves|rosemary leaves|coriander|dill|ginger|lemongrass|herbs|leaves|bark|"
            "citrus peel|orange peel|lemon peel|orange peels|lemon peels|banana peel|"

@@ -132,6 +132,12 @@ def _no_amount(row: Sequence[Lexeme], place: int) -> Found:
         minutes = row[place + 1].value
         assert isinstance(minutes, int)  # noqa: S101 - from the table of times
         return merged(row, place, 2, Kind.TIME, exact(row[place]) * minutes)
+    if kinds(row, place, Kind.FRACTION, Kind.A, Kind.TIME):  # half an hour
+        minutes = row[place + 2].value
+        assert isinstance(minutes, int)  # noqa: S101 - from the table of times
+        return merged(row, place, 3, Kind.TIME, exact(row[place]) * minutes)
+    if kinds(row, place, Kind.TIMES, Kind.WATER):  # "double the water": of what?
+        return merged(row, place, 2, Kind.WORD, None)
     counted = frozenset({Kind.COUNTED, Kind.TIMES})
     if kinds(row, place, frozenset({Kind.NUMBER, Kind.FRACTION}), counted):
         return merged(row, place, 2, Kind.NOTE, None)

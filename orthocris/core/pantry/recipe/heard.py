@@ -8,6 +8,7 @@ from fractions import Fraction
 from orthocris.core.pantry.recipe.amounts import Measure
 from orthocris.core.pantry.recipe.said import Amount, Phrase, Thing
 from orthocris.core.pantry.substances import Form
+from orthocris.core.pantry.units import Dimension
 
 
 @dataclass(eq=False, slots=True)
@@ -85,7 +86,25 @@ class Heard:
     volumes: list[Volume] = field(default_factory=list)
     doubts: list[tuple[Phrase, str]] = field(default_factory=list)
     steeped: bool = False
+    thinned: Volume | None = None  # the water that a strained brew is thinned with
     mother: bool = False  # a stock of liquids that is thinned in a second step
     strained: bool = False
     minutes: Fraction | None = None
     how: str = ""
+
+    def steeps(self, poured: Poured) -> bool:
+        """True for what is steeped: solid things, and weighed unknown ones in a brew."""
+        unknown = poured.thing.substance is None and not poured.thing.brew
+        weighed = poured.measure.dimension is Dimension.MASS
+        return poured.solid or (unknown and weighed and self.steeped and poured.stage == 0)
+
+    @property
+    def brewed_in(self) -> Volume | None:
+        """The water that a brew was made in; None where none was made."""
+        return next((p.volume for p in self.poured if self.steeps(p) and p.volume), None)
+
+    @property
+    def brew_measured(self) -> bool:
+        """True where it was said how much of the brew is taken."""
+        things = [one.thing for one in self.shares] + [one.thing for one in self.poured]
+        return any(thing.brew for thing in things + [one.thing for one in self.counted])

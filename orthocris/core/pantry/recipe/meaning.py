@@ -8,10 +8,11 @@ from fractions import Fraction
 
 from orthocris.core.pantry.recipe.amounts import Kitchen, measure_of
 from orthocris.core.pantry.recipe.attaching import attached
+from orthocris.core.pantry.recipe.doubting import ask_about_the_rest, definite
 from orthocris.core.pantry.recipe.heard import Counted, Heard, Poured, Share, Volume
 from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.said import Amount, Item, Phrase, Thing
-from orthocris.core.pantry.recipe.volumes import add_water, give_volumes
+from orthocris.core.pantry.recipe.volumes import add_water, give_volumes, thin_brew
 from orthocris.core.pantry.substances import Trait
 from orthocris.core.pantry.units import Dimension
 
@@ -22,12 +23,9 @@ def hear(items: Sequence[Item], kitchen: Kitchen) -> Heard:
     _Hearing(heard, kitchen).all(attached(items))
     give_volumes(heard)
     add_water(heard)
+    thin_brew(heard)
+    ask_about_the_rest(heard)
     return heard
-
-
-def _definite(thing: Thing) -> bool:
-    """True for "the concentrate", "this", "it": what was made before."""
-    return thing.name.startswith(("the ", "this", "that", "it", "of th"))
 
 
 def _of_a_mix(thing: Thing, amount: Amount) -> bool:
@@ -70,7 +68,7 @@ class _Hearing:
         for one in phrase.row:
             if one.kind is Kind.STEEP:
                 self._word(one)
-        again = any(t.brew and _definite(t) for t in phrase.things) and bool(self._heard.poured)
+        again = any(definite(t) for t in phrase.things) and bool(self._heard.poured)
         if self._solid and (phrase.ratio is not None or any(t.brew for t in phrase.things)):
             self._stage = 1
         elif again:
@@ -108,6 +106,10 @@ class _Hearing:
 
     def _same(self, phrase: Phrase) -> None:
         factor = phrase.number or Fraction(1)
+        if phrase.thing.water and self._solid and self._stage:  # as much water as brew
+            thinned = Counted(phrase.thing, factor, phrase, False, self._stage)
+            self._heard.counted.append(thinned)
+            return
         before = self._heard.poured[-1] if self._heard.poured else None
         if before is None:
             self._heard.doubts.append((phrase, "as much as what?"))

@@ -50,7 +50,7 @@ def parts_of(heard: Heard) -> tuple[tuple[SaidPart, ...], Brew | None]:
     InputError
         Codes ``no_volume``, ``bad_ratio``, ``stock_too_weak``, ``more_than_whole``.
     """
-    solids = [p for p in heard.poured if _is_steeped(p, heard)]
+    solids = [p for p in heard.poured if heard.steeps(p)]
     brew = _brew(heard, solids) if solids else None
     said: list[SaidPart] = []
     if brew is not None:
@@ -72,12 +72,6 @@ def parts_of(heard: Heard) -> tuple[tuple[SaidPart, ...], Brew | None]:
     ]
     said += _counted(heard, made)
     return _merged(sorted(said, key=lambda one: one.phrase.start)), brew
-
-
-def _is_steeped(poured: Poured, heard: Heard) -> bool:
-    unknown = poured.thing.substance is None and not poured.thing.brew
-    weighed = poured.measure.dimension is Dimension.MASS
-    return poured.solid or (unknown and weighed and heard.steeped and poured.stage == 0)
 
 
 def _brew(heard: Heard, solids: Sequence[Poured]) -> Brew:
@@ -118,11 +112,15 @@ def _brew_share(heard: Heard) -> Fraction:
         for p in heard.poured
         if p.thing.brew and p.volume is not None
     ]
-    made = next((p.volume for p in heard.poured if p.solid and p.volume), None)
+    made = heard.brewed_in
     wanted = next((v for v in heard.volumes if v.stage == 1 and v.how == "up_to"), None)
     if not shares and made is not None and wanted is not None and not wanted.used:
         shares.append(_checked(made.ml / wanted.ml if wanted.ml else Fraction(2), wanted.phrase))
+    if not shares and made is not None and heard.thinned is not None:
+        shares.append(made.ml / heard.thinned.ml)
     total = sum((c.number for c in heard.counted), Fraction(0))
+    if not shares and total and all(c.thing.water for c in heard.counted):
+        shares.append(1 / (1 + total))  # "thin with 4 parts water"
     shares += [c.number / total for c in heard.counted if c.thing.brew and total]
     share = Fraction(1)
     for one in shares:

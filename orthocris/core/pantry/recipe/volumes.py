@@ -32,6 +32,10 @@ def give_volumes(heard: Heard) -> None:
                 continue
             if one.used:  # "10 ml per litre of soap"
                 last = last or one
+            elif waiting and last is not None and _first_counts(last, one):
+                last = _take(last, waiting)
+                waiting = []
+                _second(heard, last, one)
             elif waiting:
                 last = _take(one, waiting)
                 waiting = []
@@ -41,6 +45,12 @@ def give_volumes(heard: Heard) -> None:
                 _second(heard, last, one)
         if waiting and last is not None:
             _take(last, waiting)
+
+
+def _first_counts(first: Volume, second: Volume) -> bool:
+    """ "A litre of water, 20 ml soap, plus 500 ml of water": the soap is in the litre first."""
+    unread = first.how == "water" and not first.used
+    return unread and second.how not in ("per", "up_to")
 
 
 def _take(volume: Volume, waiting: Sequence[Poured]) -> Volume:
@@ -72,6 +82,20 @@ def add_water(heard: Heard) -> None:
         )
         if liquids and _is_added(volume, parts, liquids):
             volume.on_top = liquids
+
+
+def thin_brew(heard: Heard) -> None:
+    """What is strained is thinned by the water named after it; other volumes are asked about."""
+    made = heard.brewed_in
+    if made is None or heard.brew_measured:
+        return
+    for volume in (v for v in heard.volumes if v.stage == 1 and v is not made):
+        loose = volume.how in ("in", "to", "bare") and not volume.used
+        if (volume.how == "water" or (loose and volume.water)) and heard.thinned is None:
+            volume.on_top += made.ml
+            heard.thinned = volume
+        elif loose:
+            heard.doubts.append((volume.phrase, "a second volume"))
 
 
 def _is_added(volume: Volume, parts: Sequence[Poured], liquids: Fraction) -> bool:

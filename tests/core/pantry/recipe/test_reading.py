@@ -9,7 +9,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from orthocris.core.errors import InputError
+from orthocris.core.pantry.recipe.phrases import sentence
 from orthocris.core.pantry.recipe.reading import Reading, read_recipe, understand
+from orthocris.core.pantry.recipe.said import Phrase
 from orthocris.core.pantry.recipe.tokens import TokenKind
 from orthocris.core.pantry.substances import substances_in, words_of
 from orthocris.core.pantry.units import Region
@@ -113,9 +115,29 @@ class Settled(unittest.TestCase):
             ("10 ml soap in 1 litre plus 1 litre of water", ("1 litre of water",)),
             ("3% peroxide", ("3% peroxide",)),
             ("10 ml soap in 1 litre with turmeric", ("turmeric",)),
+            # What changes the whole mix and cannot be followed is asked about, too.
+            ("10 ml soap in 1 litre; half of that", ("half of that",)),
+            ("2% oil; 2 tsp of this per litre", ("2 tsp of this",)),
+            ("a litre of water, 20 ml soap, plus 500 ml of water", ("500 ml of water",)),
+            ("50 g onion in 1 l, strain, double the water", ("double the water",)),
+            ("9 g tansy in 1 l, strain, dilute with 4 litres", ("4 litres",)),
         ):
             with self.subTest(text):
                 self.assertEqual(tuple(t.words for t in understand(text).open), words)
+
+    def test_no_phrase_is_without_effect(self) -> None:
+        """Turned into a note, every phrase of a settled recipe would change what is read."""
+        idle = set()
+        for text, region, _ in CASES:
+            read = understand(text, region)
+            for phrase in (p for p in sentence(text) if isinstance(p, Phrase)):
+                without = f"{text[: phrase.start]} [x] {text[phrase.end :]}"
+                other = understand(without, region)
+                same = amounts(other) == amounts(read) and len(other.open) == len(read.open)
+                if same and (other.fault is None) == (read.fault is None):
+                    idle.add(text[phrase.start : phrase.end])
+        # The rest of a whole, how much is wanted, and what a plant gets.
+        self.assertEqual(idle, {"half water", "two thirds water", "500 ml", "20 ml each"})
 
     def test_what_is_done_and_what_is_not_in_it_is_no_part(self) -> None:
         for text in (

@@ -1,0 +1,40 @@
+"""What was said of the whole mix and cannot be followed: it is asked about, never passed over."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from orthocris.core.pantry.recipe.heard import Counted, Heard, Poured, Share
+from orthocris.core.pantry.recipe.said import Phrase, Thing
+
+
+def definite(thing: Thing) -> bool:
+    """True for "the concentrate", "this", "it": what was made before."""
+    return thing.brew and thing.name.startswith(("the ", "this", "that", "it", "of th"))
+
+
+def ask_about_the_rest(heard: Heard) -> None:
+    """Add a doubt for water that thins nothing in particular, and for a "this" that is no stock."""
+    known = {id(phrase) for phrase, _ in heard.doubts}
+    heard.doubts += [one for one in _unfollowed(heard) if id(one[0]) not in known]
+
+
+def _unfollowed(heard: Heard) -> Iterator[tuple[Phrase, str]]:
+    waters = [c for c in heard.counted if c.thing.water]
+    followed = heard.brewed_in is not None and not (heard.thinned or heard.brew_measured)
+    alone = len(waters) == len(heard.counted) and not followed
+    wholes = any(c.of_whole for c in heard.counted)
+    for part in heard.counted:
+        if (part.thing.water and alone) or (wholes and not part.of_whole):
+            yield part.phrase, "as much as what?"
+    said: list[Share | Poured | Counted] = [*heard.shares, *heard.poured, *heard.counted]
+    for one in (o for o in said if definite(o.thing)):
+        halved = isinstance(one, Counted) and one.of_whole and len(heard.counted) == 1
+        if halved or any(_is_made(other, one.phrase) for other in said):
+            yield one.phrase, "of what?"
+
+
+def _is_made(one: Share | Poured | Counted, later: Phrase) -> bool:
+    """True for a part told as a share of the whole: there is no stock to take "this" from."""
+    told = not isinstance(one, Poured) and not one.thing.brew and not one.thing.water
+    return told and one.stage == 0 and one.phrase.start < later.start
