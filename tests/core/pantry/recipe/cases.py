@@ -259,6 +259,8 @@ CASES_LATER: tuple[Case, ...] = (
      {"horsetail brew": 200, "horsetail": 20}),
     ("50 g onion in 1 l boiling water, strain, twice as much water", METRIC,
      {"onion brew": 1000 / 3, "onion": 50 / 3}),
+    ("dissolve 30 g soap flakes in 500 ml hot water and make up to 5 litres", METRIC,
+     {"soap flakes": 6}),
     ("chop 2 cloves garlic and boil in 1 litre for 10 minutes", METRIC,
      {"garlic brew": 1000, "garlic": 10}),
     ("2 tbsp hot pepper sauce and 5 ml soap in 1 litre", METRIC,
