@@ -3676,7 +3676,7 @@ export interface components {
          * @description What stands on the tags of one remedy, and how its bottle is handled.
          *
          *     While the key is sealed `remedy_id` is null, and what would tell the remedy is the same for
-         *     every tag.
+         *     every tag, but for what must be known to give it: whether it is poured, its ml, what it reaches.
          */
         TagOut: {
             /** Aftercare */
