@@ -10,6 +10,7 @@ import signal
 import socket
 import sys
 import tempfile
+import threading
 from collections.abc import Sequence
 from pathlib import Path
 from types import FrameType
@@ -23,6 +24,7 @@ HOST = "127.0.0.1"
 ROOT = Path(__file__).resolve().parent.parent
 FRONT_END = ROOT / "web" / "dist"
 CACHE = ROOT / ".run"
+_TOLD = threading.Event()  # to end
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -138,15 +140,22 @@ def user_data_folder() -> Path:
 def _serve(options: argparse.Namespace) -> int:
     """Serve until it is told to end; Ctrl-C and SIGTERM both end it in good order."""
     signal.signal(signal.SIGTERM, _end)
+    if signal.getsignal(signal.SIGINT) is signal.default_int_handler:
+        signal.signal(signal.SIGINT, _end)
     try:
         return _serve_until_told(options)
     except KeyboardInterrupt:
         return 130
 
 
-def _end(_: int, __: FrameType | None) -> None:
-    """Leave by the ordinary way, so that a demo's folder is removed."""
-    sys.exit(0)
+def _end(number: int, _: FrameType | None) -> None:
+    """Leave by the ordinary way, so that a demo's folder is removed.
+
+    What is raised here is swallowed if it falls into a finalizer; so it is noted, too, and the
+    server ends as soon as it has started.
+    """
+    _TOLD.set()
+    raise KeyboardInterrupt if number == signal.SIGINT else SystemExit(0)
 
 
 def _serve_until_told(options: argparse.Namespace) -> int:
@@ -217,7 +226,13 @@ def _run(listener: socket.socket, folder: Path, *, demo: bool) -> int:
     context = Context(database)
     app = create_app(context, front_end)
     print(f"Orthocris is ready at http://{HOST}:{listener.getsockname()[1]}", flush=True)
-    server = uvicorn.Server(uvicorn.Config(app, log_level="warning", server_header=False))
+
+    class Server(uvicorn.Server):
+        async def startup(self, sockets: list[socket.socket] | None = None) -> None:
+            self.should_exit = self.should_exit or _TOLD.is_set()
+            await super().startup(sockets)
+
+    server = Server(uvicorn.Config(app, log_level="warning", server_header=False))
     watches = (
         Watch("the weather", 600.0, lambda: log_weather(context)),
         Watch("keeping the file whole", 5.0, database.checkpoint),

@@ -26,8 +26,8 @@ class Ends(unittest.TestCase):
             stderr=subprocess.PIPE,
             text=True,
         )
+        self.addCleanup(process.wait)  # the last first: killed, then waited for
         self.addCleanup(process.kill)
-        self.addCleanup(process.wait)
         for stream in (process.stdout, process.stderr):
             assert stream is not None
             self.addCleanup(stream.close)

@@ -7,8 +7,8 @@ import unittest
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.support import settle
 from tests.browser.test_whole_job import BrowserCase
+from tests.browser.walks import add_counted_plants
 
 
 class FirstPlan(BrowserCase):
@@ -73,15 +73,7 @@ class FirstPlan(BrowserCase):
 
     def plants(self, page: Page) -> None:
         """Twelve plants, one of them odd and set aside with one click."""
-        page.get_by_label("Names begin with").fill("L")
-        page.get_by_label("Rows").fill("3")
-        page.get_by_label("Plants in a row").fill("5")
-        page.get_by_role("button", name="Add the plants").click()
-        page.get_by_label("Match count of L1", exact=True).click()
-        for k in range(15):
-            page.keyboard.type("900" if k == 14 else str(30 + (k * 7) % 11))
-            page.keyboard.press("Enter")
-        settle(page)
+        add_counted_plants(page, "L", 3, [*(30 + (k * 7) % 11 for k in range(14)), 900])
         page.get_by_role("button", name="Set it aside").click()
         expect(page.get_by_text("14 plants take part")).to_be_visible()
 

@@ -9,7 +9,7 @@ from playwright.sync_api import Page, expect
 
 from tests.browser.support import Server, settle
 from tests.browser.test_whole_job import BrowserCase
-from tests.browser.walks import mix_as_helper, start_round
+from tests.browser.walks import add_counted_plants, mix_as_helper, start_round
 
 START = date.today() - timedelta(days=6)
 # What comes on each day: plants of five remedies, three of each, on paper a week ago.
@@ -57,21 +57,15 @@ class Programmes(BrowserCase):
             days.press("Tab")
         page.get_by_label("First spray").fill(START.isoformat())
         page.get_by_label("Spray on days").fill("0")
-        page.get_by_label("Count again on days").fill("2, 6")
+        looks = page.get_by_label("Count again on days")
+        looks.fill("2, 6")
+        looks.press("Tab")
         self.assert_accessible(page)
         page.get_by_role("button", name="Next: the plants").click()
 
     def bench(self, page: Page) -> None:
         """Fifteen plants with their match counts."""
-        page.get_by_label("Names begin with").fill("T")
-        page.get_by_label("Rows").fill("1")
-        page.get_by_label("Plants in a row").fill("15")
-        page.get_by_role("button", name="Add the plants").click()
-        page.get_by_label("Match count of T1", exact=True).click()
-        for k in range(15):
-            page.keyboard.type(str(20 + k % 4))
-            page.keyboard.press("Enter")
-        settle(page)
+        add_counted_plants(page, "T", 1, [20 + k % 4 for k in range(15)])
 
     def plan(self, page: Page) -> None:
         """The timetable stands in the plan, and the critic says what it compares."""

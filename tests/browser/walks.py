@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import urllib.request
+from collections.abc import Sequence
 from datetime import date
 from typing import Any
 
@@ -79,3 +80,16 @@ def start_round(page: Page) -> None:
     page.get_by_role("button", name="Start round").click()
     expect(page.locator(".here")).to_be_visible()
     page.wait_for_function("window.scrollY === 0")
+
+
+def add_counted_plants(page: Page, prefix: str, rows: int, counts: Sequence[int]) -> None:
+    """Add plants in rows, each with its match count, by the keyboard."""
+    page.get_by_label("Names begin with").fill(prefix, timeout=30_000)
+    page.get_by_label("Rows").fill(str(rows))
+    page.get_by_label("Plants in a row").fill(str(len(counts) // rows))
+    page.get_by_role("button", name="Add the plants").click()
+    page.get_by_label(f"Match count of {prefix}1", exact=True).click()
+    for count in counts:
+        page.keyboard.type(str(count))
+        page.keyboard.press("Enter")
+    settle(page)

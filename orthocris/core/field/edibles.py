@@ -6,6 +6,7 @@ from datetime import timedelta
 
 from orthocris.core.pantry.recipe_cards import RecipeCard
 from orthocris.core.trial.plan import Remedy, Role
+from orthocris.core.trial.sprays import SprayKind
 from orthocris.core.trial.trial import Trial
 
 BY_LABEL = "For eating: its label gives the days to wait; without one, not on what is eaten."
@@ -14,7 +15,8 @@ BY_LABEL = "For eating: its label gives the days to wait; without one, not on wh
 def eat_after(trial: Trial, remedy: Remedy, card: RecipeCard) -> str:
     """Say from which day edible parts may be eaten; empty on plants nobody eats.
 
-    The day counts from the last spray of this remedy that was done, or else is planned.
+    The day counts from when this remedy was last given, late rounds too, or else from its last
+    planned day.
     """
     if trial.setup.harvest_days is None or remedy.role is Role.CONTROL:
         return ""
@@ -23,8 +25,12 @@ def eat_after(trial: Trial, remedy: Remedy, card: RecipeCard) -> str:
     if not card.eat_after_days:
         return ""
     given = {p.id for p in trial.plants if p.remedy_id == remedy.id}
-    days = [r.day for r in trial.rounds if given & set(trial.sprayed_in(r))]
-    last = trial.date_of(max(days or trial.days_of(remedy) or [0]))
+    done = [
+        s.sprayed_at.date()
+        for s in trial.sprays
+        if s.plant_id in given and s.kind is not SprayKind.SKIPPED
+    ]
+    last = max(done) if done else trial.date_of(max(trial.days_of(remedy), default=0))
     on = last + timedelta(days=card.eat_after_days)
     wait = "1 day" if card.eat_after_days == 1 else f"{card.eat_after_days} days"
     return (

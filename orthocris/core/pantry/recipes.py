@@ -26,7 +26,7 @@ class Step(IntEnum):
 
 ORDER_REASONS = {
     Step.POWDER: "Powder first, in a little lukewarm water: it dissolves before oil coats it.",
-    Step.EMULSIFIER: "Soap next: oil needs it there already, or it floats.",
+    Step.EMULSIFIER: "Soap before the oil: without it the oil floats.",
     Step.ACTIVE: "Then what else mixes with water.",
     Step.OIL: "Oil into the soapy water, shaking: it breaks into fine drops.",
     Step.TOP_UP: "Top up gently along the wall: less foam.",

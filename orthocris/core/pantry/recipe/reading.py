@@ -118,15 +118,9 @@ def understand(
 
 def _nothing(text: str, tokens: Sequence[Token]) -> InputError:
     doubt = next((t for t in tokens if t.kind is TokenKind.OPEN), None)
-    if doubt is not None:
-        return InputError(
-            f"{doubt.words!r}: {doubt.taken_for}",
-            code="no_amount",
-            field="text",
-            fix="Say how much of what in how much water, such as 10 ml soap in 1 litre.",
-        )
+    said = f"no amount was found in {text.strip()[:60]!r}"
     return InputError(
-        f"no amount was found in {text.strip()[:60]!r}",
+        said if doubt is None else f"{doubt.words!r}: {doubt.taken_for}",
         code="no_amount",
         field="text",
         fix="Say how much of what in how much water, such as 10 ml soap in 1 litre.",

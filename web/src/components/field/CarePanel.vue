@@ -138,12 +138,6 @@ const changes = computed(() =>
 </template>
 
 <style scoped>
-.fields {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(190px, 1fr));
-  gap: var(--space-3);
-}
-
 fieldset {
   display: grid;
   gap: var(--space-2);

@@ -79,7 +79,7 @@ async function pourAway(id: number): Promise<void> {
     <p v-else>{{ bottle.unread }}</p>
     <CautionList :texts="remedy?.cautions ?? []" title="Before you mix" />
     <form class="stack" novalidate @submit.prevent="keep">
-      <div class="amounts">
+      <div class="fields narrow">
         <FieldRow v-slot="{ id }" label="Mixed (ml)" :fault="at('volume')"><el-input :id="id" v-model="draft.volume" inputmode="decimal" /></FieldRow>
         <FieldRow v-slot="{ id }" label="Life (hours)" :fault="at('life_hours')"><el-input :id="id" v-model="draft.life" inputmode="decimal" /></FieldRow>
         <FieldRow v-slot="{ id, described }" :label="bottle.card.kind === 'product' ? 'Dose, by its label' : 'Mixed otherwise than written'" help="Such as 2 ml product in 1 litre; empty: as written." :fault="at('text', 'parts')"><el-input :id="id" v-model="draft.recipe" maxlength="500" :aria-describedby="described" /></FieldRow>
@@ -102,13 +102,6 @@ async function pourAway(id: number): Promise<void> {
 </template>
 
 <style scoped>
-.amounts {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(150px, 1fr));
-  gap: var(--space-3);
-  align-items: start;
-}
-
 header {
   display: flex;
   gap: var(--space-4);

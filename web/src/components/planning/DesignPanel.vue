@@ -98,10 +98,3 @@ function faultOf(field: string): Fault | null {
   </section>
 </template>
 
-<style scoped>
-.fields {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(210px, 1fr));
-  gap: var(--space-3);
-}
-</style>

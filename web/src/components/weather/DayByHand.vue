@@ -54,12 +54,6 @@ function enterDay(): Promise<void> {
 </template>
 
 <style scoped>
-.fields {
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(200px, 1fr));
-  gap: var(--space-3);
-}
-
 ul {
   margin: 0;
   padding-left: 1.2em;

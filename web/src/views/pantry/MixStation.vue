@@ -72,7 +72,7 @@ async function reload(): Promise<void> {
       </div>
     </section>
     <template v-else>
-      <form class="sheet amounts" novalidate @submit.prevent="saveAmounts">
+      <form class="sheet fields narrow" novalidate @submit.prevent="saveAmounts">
         <FieldRow v-slot="{ id, described }" :label="`${unitOf('volume')} for each plant`" help="The same for all without an amount of their own, the control too." :fault="fault?.field === 'ml_per_plant' ? fault : null"><el-input :id="id" v-model="form.each" inputmode="decimal" :aria-describedby="described" /></FieldRow>
         <FieldRow v-slot="{ id, described }" label="More, to be safe (%)" :fault="fault?.field === 'margin' ? fault : null"><el-input :id="id" v-model="form.margin" inputmode="decimal" :aria-describedby="described" /></FieldRow>
         <el-button native-type="submit">Work it out again</el-button>
@@ -94,13 +94,6 @@ async function reload(): Promise<void> {
 </template>
 
 <style scoped>
-.amounts {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(150px, 1fr));
-  gap: var(--space-3);
-  align-items: start;
-}
-
 .amounts > .el-button,
 .print {
   margin-top: 1.7em;

@@ -140,12 +140,6 @@ function save(): Promise<void> {
 </template>
 
 <style scoped>
-.fields {
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(200px, 1fr));
-  gap: var(--space-3);
-}
-
 fieldset {
   margin: 0;
   padding: 0;
