@@ -14,7 +14,7 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
-from playwright.sync_api import Browser, BrowserContext, Page, Playwright
+from playwright.sync_api import Browser, BrowserContext, Page, Playwright, expect
 
 ROOT = Path(__file__).resolve().parent.parent.parent
 CHROMIUM = os.environ.get("CHROMIUM", "/usr/bin/chromium")
@@ -27,6 +27,8 @@ FLAGS = [
     "--disable-component-update",
     "--disable-sync",
 ]
+
+expect.set_options(timeout=15_000)  # three browsers share two cores
 
 
 class Server:
