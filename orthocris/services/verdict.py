@@ -15,11 +15,11 @@ from orthocris.core.trial.record import limit_notes
 from orthocris.core.trial.setup import DesignKind, Kind
 from orthocris.core.trial.standing import DAYS_OFF, counted_early, standing_of
 from orthocris.core.trial.trial import CountedTrial
-from orthocris.core.verdict.answers import (
-    ladder_answer,
-    prevention_answer,
-    square_answer,
-)
+from orthocris.core.verdict.arrivals import prevention_answer
+from orthocris.core.verdict.case import Terms
+from orthocris.core.verdict.ladder import ladder_answer
+from orthocris.core.verdict.reading import read_trial
+from orthocris.core.verdict.square import square_answer
 from orthocris.formats.tidy_table import write_table
 from orthocris.services.context import Context
 from orthocris.storage import counting
@@ -66,6 +66,7 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         look=str(look.day),
         threshold=trial.threshold,
         seed=trial.seed or 0,
+        terms=Terms(planned=tuple(float(one.day) for one in trial.looks)),
     )
     last = trial.looks[-1]
     plants = {p.id for p in trial.trial_plants}
@@ -150,26 +151,25 @@ def observations(trial: CountedTrial) -> list[Observation]:
 def _answers(trial: CountedTrial, look: Look, verdict: Verdict) -> tuple[str, ...]:
     others = [r for r in trial.remedies if r.role is Role.REMEDY]
     holds = {r.name: factors(r.traits) for r in others}
+    seed, control = trial.seed or 0, trial.control
+    seen = [o for o in observations(trial) if o.day <= look.day]
+    if trial.setup.kind is Kind.PREVENTION:
+        order = [r.name for r in trial.remedies]
+        return prevention_answer(
+            seen, trial.measure, order, control.name if control else None, seed
+        )
+    if control is None or trial.setup.kind not in (Kind.LADDER, Kind.SQUARE):
+        return ()
+    reading = read_trial(
+        seen, control=control.name, measure=trial.measure, look=str(look.day), seed=seed
+    )
     if trial.setup.kind is Kind.LADDER:
         rung = ladder_ingredient(list(holds.values()))
         if rung is None:
             return ()
-        return (ladder_answer(verdict, {name: h[rung] for name, h in holds.items()}),)
-    if trial.setup.kind is Kind.SQUARE and trial.control is not None:
-        one, other, both = sorted(holds, key=lambda name: len(holds[name]))
-        return square_answer(
-            observations(trial),
-            control=trial.control.name,
-            one=one,
-            other=other,
-            both=both,
-            measure=trial.measure,
-            look=str(look.day),
-        )
-    if trial.setup.kind is Kind.PREVENTION:
-        seen = [o for o in observations(trial) if o.day <= look.day]
-        return prevention_answer(seen, trial.measure, [r.name for r in trial.remedies])
-    return ()
+        return ladder_answer(reading, verdict, {name: h[rung] for name, h in holds.items()})
+    one, other, both = sorted(holds, key=lambda name: len(holds[name]))
+    return square_answer(reading, one=one, other=other, both=both)
 
 
 def _look_to_judge(trial: CountedTrial, number: int | None) -> Look:

@@ -32,6 +32,13 @@ class RemedyVerdict(Out):
     vetoed: bool
     classic: dict[str, float | None]
     classic_notes: dict[str, str]
+    worse_than_control: bool
+    failed_on: int | None
+    lost: int
+    kills: bool
+    damage_low: float | None
+    damage_high: float | None
+    damage_plants: int
 
 
 class WarningOut(Out):
@@ -59,6 +66,7 @@ class VerdictBody(Out):
     advice: str
     measure: str
     look: str
+    so_far: bool
     threshold: float
     design: DesignOut
     remedies: tuple[RemedyVerdict, ...]

@@ -6,56 +6,33 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
 from orthocris.core.errors import InputError
+from orthocris.core.planning.benches import Assumptions, check_assumptions, simulate
 from orthocris.core.planning.incomplete import fewest_linked, incomplete_blocks
-from orthocris.core.planning.many_tables import Layout, TablesResult, analyse_tables
-from orthocris.core.trial.setup import DesignKind, Setup
-from orthocris.core.verdict.distributions import normal_quantile
+from orthocris.core.planning.many_trials import BoolArray, Judged, judge_many
+from orthocris.core.trial.setup import DesignKind, Kind, Setup
+from orthocris.core.verdict.ladder import SHOWN as RUNG_SHOWN
+from orthocris.core.verdict.ladder import rising
+from orthocris.core.verdict.model.frame import Layout
+from orthocris.core.verdict.model.likelihood import FloatArray
 
-FloatArray = NDArray[np.float64]
-TRIALS = 1000
-CHUNK = 250
+TRIALS = 400
+CHUNK = 100
 SURE = 0.8  # the usual chance with which a trial should show what it looks for
-USUAL_START = 30.0  # pests on a plant when nothing was counted yet; typical
-USUAL_SPREAD = 0.5
-
-
-@dataclass(frozen=True, slots=True)
-class Assumptions:
-    """What is taken to be true in the simulated gardens.
-
-    Attributes
-    ----------
-    efficacies:
-        True fraction removed by each remedy but the control, at least one.
-    growth:
-        Pests after over pests before on the control.
-    dispersion:
-        Clumping: the gamma shape of the extra variation between plants; about 1 is strong
-        clumping, 10 little.
-    starts:
-        Match counts; the simulated plants take their levels from these. Empty: a usual bench.
-    counted:
-        True for counts, False for percentages and grades.
-    """
-
-    efficacies: tuple[float, ...]
-    growth: float = 1.0
-    dispersion: float = 4.0
-    starts: tuple[float, ...] = ()
-    counted: bool = True
 
 
 @dataclass(frozen=True, slots=True)
 class PowerPoint:
     """What to expect of one size of the trial; chances are shares of the simulated trials.
 
-    `best_named`: the verdict names the truly best remedy the winner. `false_winner`: it names
-    another (or any, when the best is not alone). `best_beats`, `second_beats`: that remedy is
-    shown to beat the control. `width`: median width of the best remedy's 95% interval, as a
-    fraction; NaN where plants are too few for any interval.
+    `best_named`: the question is answered rightly, that is, the verdict names the truly best remedy
+    the winner, the truly weakest strength that is worth it, or reads each ingredient of a
+    two-by-two as it is. `false_winner`: it is answered wrongly (another remedy, or any when the
+    best is not alone; a strength below the threshold; an interplay that is not there).
+    `best_beats`, `second_beats`: that remedy is shown to beat the control. `width`: median width of
+    the best
+    remedy's 95% interval, as a fraction.
     """
 
     blocks: int
@@ -69,19 +46,32 @@ class PowerPoint:
 
 
 def usual_assumptions(
-    threshold: float, remedies: int, starts: Sequence[float], *, counted: bool
+    threshold: float,
+    remedies: int,
+    starts: Sequence[float],
+    *,
+    measure: str,
+    kind: Kind = Kind.COMPARE,
 ) -> Assumptions:
     """Take one remedy to be clearly worth it, one just worth it, the others useless.
 
-    `remedies` counts the control in. The clear one removes three eighths of what the
-    threshold leaves: 75% for a threshold of 60%.
+    `remedies` counts the control in. The clear one removes three eighths of what the threshold
+    leaves: 75% for a threshold of 60%. In a ladder the strongest comes last and removes the most;
+    in a two-by-two the first ingredient is clear, the second idle, and the mix as the first.
     """
     clear = threshold + (1 - threshold) * 0.375
     usual = (clear, threshold) if remedies > 2 else (threshold,)
+    efficacies = usual + (0.0,) * (remedies - 1 - len(usual))
+    if kind is Kind.LADDER:
+        efficacies = efficacies[::-1]
+    if kind is Kind.SQUARE and remedies == 4:
+        efficacies = (clear, 0.0, clear)
     return Assumptions(
-        efficacies=usual + (0.0,) * (remedies - 1 - len(usual)),
+        efficacies=efficacies,
         starts=tuple(starts),
-        counted=counted,
+        measure=measure,
+        kind=kind,
+        threshold=threshold,
     )
 
 
@@ -145,7 +135,7 @@ def power_at(
     proceed:
         Called with the share done after each part; returning False stops (None is returned).
     """
-    _check(assumptions)
+    check_assumptions(assumptions)
     remedies = len(assumptions.efficacies) + 1
     if blocks < fewest_blocks(setup, remedies):
         raise InputError(
@@ -161,11 +151,12 @@ def power_at(
     done = 0
     while done < trials:
         part = min(CHUNK, trials - done)
-        before, after = simulate(layout, assumptions, part, rng)
-        found = analyse_tables(layout, before, after, counted=assumptions.counted, seed=seed)
-        new, width = _counts(found, assumptions.efficacies)
-        counts += new
-        widths.append(width)
+        tables = simulate(layout, assumptions, part, rng)
+        found = judge_many(layout, tables, threshold=assumptions.threshold, seed=seed)
+        events = _events(found, assumptions)
+        counts += np.array([int(e.sum()) for e in events])
+        best = int(np.argmax(assumptions.efficacies))
+        widths.append(found.high[:, best] - np.maximum(found.low[:, best], -1.0))
         done += part
         if not proceed(done / trials):
             return None
@@ -182,43 +173,51 @@ def power_at(
     )
 
 
-def _counts(
-    found: TablesResult, efficacies: tuple[float, ...]
-) -> tuple[NDArray[np.int64], FloatArray]:
-    """In how many trials the best was named, another was, the best and the second beat the
-    control; and how wide the best's interval was in each trial."""
-    best = int(np.argmax(efficacies))
-    alone = efficacies.count(max(efficacies)) == 1
-    order = np.argsort(-np.array(efficacies), kind="stable")
+def _events(
+    found: Judged, assumptions: Assumptions
+) -> tuple[BoolArray, BoolArray, BoolArray, BoolArray]:
+    """In which trials the question is answered rightly, wrongly, and the best and the second beat
+    the control."""
+    efficacies = np.array(assumptions.efficacies)
+    order = np.argsort(-efficacies, kind="stable")
     second = int(order[min(1, len(order) - 1)])
-    right = (found.winner == best + 1) & alone
-    false = (found.winner > 0) & ~right
-    events = (right, false, found.beats[:, best], found.beats[:, second])
-    width: FloatArray = found.high[:, best] - np.maximum(found.low[:, best], -1.0)
-    return np.array([int(e.sum()) for e in events]), width
+    if assumptions.kind is Kind.LADDER:
+        right, wrong = _rung(found, assumptions)
+    elif assumptions.kind is Kind.SQUARE and len(efficacies) == 3:
+        right, wrong = _ingredients(found, efficacies)
+    else:
+        alone = np.count_nonzero(efficacies == efficacies.max()) == 1
+        right = (found.winner == order[0] + 1) & alone
+        wrong = (found.winner > 0) & ~right
+    return right, wrong, found.beats[:, order[0]], found.beats[:, second]
 
 
-def simulate(
-    layout: Layout, assumptions: Assumptions, trials: int, rng: np.random.Generator
-) -> tuple[FloatArray, FloatArray]:
-    """Draw counts before and after, each of shape (trials, plants).
+def _rung(found: Judged, assumptions: Assumptions) -> tuple[BoolArray, BoolArray]:
+    """The weakest strength shown to be worth it, as a ladder's answer names it."""
+    trials, draws, groups = found.levels.shape
+    efficacy = 1 - np.exp(found.levels[:, :, 1:] - found.levels[:, :, :1])
+    curve = rising(efficacy.reshape(-1, groups - 1)).reshape(trials, draws, groups - 1)
+    shown = (np.mean(curve >= assumptions.threshold, axis=1) >= RUNG_SHOWN) & found.beats
+    named = shown.any(axis=1)
+    rung = shown.argmax(axis=1)
+    worth = np.array(assumptions.efficacies) >= assumptions.threshold - 1e-9
+    right = named & (rung == worth.argmax()) & worth.any()
+    return right, named & ~worth[rung]
 
-    A plant's own level is spread over the match counts as they are, block by block from the
-    most to the least infested; remedies fall at random on the plants of a block, for the
-    levels of a block are shuffled in every trial. After is gamma about own level × growth ×
-    survival, counts are Poisson about both, so that counts are negative binomial.
-    """
-    n = len(layout.remedy)
-    own = np.broadcast_to(_levels(assumptions, n), (trials, n)).copy()
-    groups = [np.arange(n)] if layout.block is None else _members(layout.block)
-    for members in groups:
-        own[:, members] = rng.permuted(own[:, members], axis=1)
-    survival = 1 - np.array([0.0, *assumptions.efficacies])[layout.remedy]
-    k = assumptions.dispersion
-    after = own * assumptions.growth * survival * rng.gamma(k, 1 / k, (trials, n))
-    if not assumptions.counted:
-        return own * rng.gamma(25, 1 / 25, (trials, n)), np.minimum(after, 100.0)
-    return rng.poisson(own).astype(float), rng.poisson(after).astype(float)
+
+def _ingredients(found: Judged, efficacies: FloatArray) -> tuple[BoolArray, BoolArray]:
+    """Whether each ingredient of a two-by-two, and their interplay, is read as it is."""
+    a, b, ab = (found.levels[:, :, k] - found.levels[:, :, 0] for k in (1, 2, 3))
+    true_a, true_b, true_ab = np.log1p(-efficacies)
+    right = np.ones(len(a), dtype=bool)
+    for draws, truth in (((a + ab - b) / 2, true_a), ((b + ab - a) / 2, true_b)):
+        low, high = np.quantile(draws, [0.025, 0.975], axis=1)
+        right &= (high < 0) if truth < 0 else (low <= 0) & (high >= 0)
+    low, high = np.quantile(ab - a - b, [0.025, 0.975], axis=1)
+    beyond = true_ab - true_a - true_b
+    wrong = (low > min(beyond, 0) + 1e-9) | (high < max(beyond, 0) - 1e-9)
+    wrong &= (low > 0) | (high < 0)
+    return right & ~wrong, wrong
 
 
 def answer(point: PowerPoint, assumptions: Assumptions) -> str:
@@ -238,36 +237,3 @@ def answer(point: PowerPoint, assumptions: Assumptions) -> str:
     if chance >= SURE:
         return f"With your {point.plants} plants you can {nothing}, but not {apart}."
     return f"With your {point.plants} plants you cannot {nothing}, nor {apart}."
-
-
-def _members(label: NDArray[np.int_]) -> list[NDArray[np.intp]]:
-    return [np.flatnonzero(label == b) for b in range(int(label.max()) + 1)]
-
-
-def _levels(assumptions: Assumptions, plants: int) -> FloatArray:
-    """Levels of the plants in falling order: quantiles of the match counts, or a usual spread."""
-    share = (np.arange(plants) + 0.5) / plants
-    if len(assumptions.starts) >= 4:
-        levels = np.quantile(np.array(assumptions.starts), share)
-    else:
-        start = float(np.mean(assumptions.starts)) if assumptions.starts else USUAL_START
-        levels = start * np.exp(USUAL_SPREAD * normal_quantile(share))
-    return np.asarray(np.maximum(levels, 0.05)[::-1])
-
-
-def _check(assumptions: Assumptions) -> None:
-    if not assumptions.efficacies or not all(-1 <= e < 1 for e in assumptions.efficacies):
-        raise InputError(
-            "an assumed efficacy is not below 100%",
-            code="bad_efficacy",
-            field="efficacies",
-            fix="Give a percentage below 100 for each remedy.",
-        )
-    for field in ("growth", "dispersion"):
-        if not 0.05 <= getattr(assumptions, field) <= 50:
-            raise InputError(
-                f"{field} is {getattr(assumptions, field):g}",
-                code="bad_assumption",
-                field=field,
-                fix="Give a number from 0.05 to 50.",
-            )

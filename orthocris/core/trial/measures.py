@@ -34,6 +34,7 @@ class MeasureKey(StrEnum):
     HELPERS = "helpers"
 
 
+LOST = "lost"  # in a table: 1 on the day on which a plant died or was lost; no measure to count
 EGG_MEASURE = MeasureKey.HATCHED  # what a question about eggs counts
 
 

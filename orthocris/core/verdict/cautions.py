@@ -2,38 +2,38 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 
 from orthocris.core.trial.measures import Scale
+from orthocris.core.verdict.case import Case, Gone
 from orthocris.core.verdict.dataset import Dataset
-from orthocris.core.verdict.estimate import Estimates
+from orthocris.core.verdict.evenness import is_patchy
+from orthocris.core.verdict.gathering import Gathered
+from orthocris.core.verdict.harm import Harm
 from orthocris.core.verdict.result import RemedyResult, Warning_
-from orthocris.core.verdict.words import Gone, listing, percent
+from orthocris.core.verdict.table import Table
+from orthocris.core.verdict.words import listing, percent
 
 FEW_PLANTS = 4
 EARLY_DAYS = 3.0
 DISAGREEMENT = 0.25
 
 
-def warnings_for(
-    data: Dataset,
-    fit: Estimates,
-    results: Sequence[RemedyResult],
-    *,
-    threshold: float,
-    gone: Gone,
-) -> tuple[Warning_, ...]:
+def warnings_for(case: Case, results: Sequence[RemedyResult]) -> tuple[Warning_, ...]:
     """Collect every warning, those about the comparison itself first."""
     found = [
-        *_about_comparison(data, fit, gone),
-        *_about_plants(data, fit, results),
-        *_about_counts(data, fit, results),
-        *_about_remedies(results, threshold),
+        *_about_comparison(case),
+        *_about_table(case.gathered, case.data),
+        *_about_plants(case.data, case.table, results),
+        *_about_counts(case.data, case.table, results),
+        *_about_harm(case.data, results, case.harm),
+        *_about_remedies(results, case.threshold),
     ]
     return tuple(Warning_(code, text) for code, text in found)
 
 
-def _about_comparison(data: Dataset, fit: Estimates, gone: Gone) -> Iterator[tuple[str, str]]:
+def _about_comparison(case: Case) -> Iterator[tuple[str, str]]:
+    data, table, evidence, gone = case.data, case.table, case.evidence, case.gone
     if data.control is None:
         yield (
             "no_control",
@@ -45,22 +45,29 @@ def _about_comparison(data: Dataset, fit: Estimates, gone: Gone) -> Iterator[tup
             "control_zero",
             f"Nothing was left {gone.value}, so there is no number to compare with.",
         )
-    if fit.apart:
+    if table.apart:
         yield (
             "not_comparable",
-            f"{listing(fit.apart)} stood in no block with the others, so the difference between "
+            f"{listing(table.apart)} stood in no block with the others, so the difference between "
             "blocks and between remedies cannot be told apart.",
         )
-    if fit.covariance is None:
+    if len(table.lines) <= len(table.remedies):
         yield (
             "no_replication",
             "Every remedy has too few plants to tell its effect from the difference between "
             "plants: numbers are shown without an interval.",
         )
-    if len(fit.remedies) < 2:
+    if len(table.remedies) < 2:
         yield ("one_remedy", "Only one remedy is left to judge, so there is nothing to compare.")
+    if not evidence.exact:
+        yield (
+            "few_layouts",
+            "The lot had so few ways to lay out these plants that even a perfect remedy could not "
+            "be told from its luck. What is said rests on how such counts usually vary; one or two "
+            "blocks more would make it stand by itself.",
+        )
     blocks = {line.block for line in data.lines if line.block is not None}
-    if len(blocks) > 1 and not fit.blocks_used:
+    if len(blocks) > 1 and not table.blocks:
         unknown = sum(line.block is None for line in data.lines)
         why = (
             f"The block of {unknown} plants is not known"
@@ -70,22 +77,44 @@ def _about_comparison(data: Dataset, fit: Estimates, gone: Gone) -> Iterator[tup
         yield ("blocks_ignored", f"{why}, so the blocks were left out of the arithmetic.")
 
 
+def _about_table(gathered: Gathered, data: Dataset) -> Iterator[tuple[str, str]]:
+    if gathered.copied:
+        yield (
+            "copied_rows",
+            "The whole table stands there twice, so the second copy was left out.",
+        )
+    if gathered.merged:
+        yield (
+            "leaves_merged",
+            f"Several leaves of {listing(gathered.merged)} had the same remedy: they count as one, "
+            "for leaves of one plant are no plants of their own.",
+        )
+    if data.stray:
+        days = listing([f"{day:g}" for day in data.stray])
+        yield (
+            "stray_counts",
+            f"On day {days} only few plants were counted, so the verdict is that of day "
+            f"{data.days[-1]:g}.",
+        )
+
+
 def _about_plants(
-    data: Dataset, fit: Estimates, results: Sequence[RemedyResult]
+    data: Dataset, table: Table, results: Sequence[RemedyResult]
 ) -> Iterator[tuple[str, str]]:
     if data.lost:
+        names = list(data.lost)
         yield (
             "plants_lost",
-            f"{listing(data.lost)} {_were(data.lost)} not counted at this look and left out; if "
-            "plants died of a remedy, it looks better than it is.",
+            f"{listing(names)} {_were(names)} lost or not counted at this look and left out of the "
+            "counts; if plants died of a remedy, its count looks better than it is.",
         )
-    missing = [plant for plant, why in fit.left_out if why == "no_before"]
+    missing = [plant for plant, why in table.left_out if why == "no_before"]
     if missing:
         yield (
             "plants_without_before",
             f"{listing(missing)} had no count before and {_were(missing)} left out.",
         )
-    unplaced = [plant for plant, why in fit.left_out if why == "no_block"]
+    unplaced = [plant for plant, why in table.left_out if why == "no_block"]
     if unplaced:
         yield (
             "plants_without_block",
@@ -96,9 +125,9 @@ def _about_plants(
         yield (
             "single_plant",
             f"{listing(single)} stood on one plant only: its interval borrows the spread of the "
-            "other remedies.",
+            "other remedies, and it cannot win.",
         )
-    fewest = min(r.plants for r in results)
+    fewest = min((r.plants for r in results if r.plants), default=0)
     if 1 < fewest < FEW_PLANTS:
         yield (
             "few_plants",
@@ -107,7 +136,7 @@ def _about_plants(
 
 
 def _about_counts(
-    data: Dataset, fit: Estimates, results: Sequence[RemedyResult]
+    data: Dataset, table: Table, results: Sequence[RemedyResult]
 ) -> Iterator[tuple[str, str]]:
     if all(line.before is None for line in data.lines):
         yield (
@@ -115,16 +144,10 @@ def _about_counts(
             "Nothing was counted before the spray: plants that started with fewer pests cannot "
             "be told from plants that were helped.",
         )
-    elif fit.slope is None and any(line.log_before is None for line in data.lines):
+    elif table.x is None and any(line.start is None for line in data.lines):
         yield (
             "before_not_used",
             "Too many plants lack a count before, so it was not used to make the comparison fair.",
-        )
-    if fit.floored:
-        yield (
-            "chance_floor",
-            "The plants agreed more than counting chance allows, so that chance was used for "
-            "the intervals.",
         )
     control = next((r for r in results if r.role == "control"), None)
     if (
@@ -144,23 +167,37 @@ def _about_counts(
             f"The last look was on day {data.days[-1]:g}: knock-down is not control, and burnt "
             "leaves show later.",
         )
-    if data.measure.scale in (Scale.GRADE, Scale.PERCENT) or data.look == "auc":
+    if data.measure.scale in (Scale.GRADE, Scale.PERCENT):
         yield (
             "approximate",
-            f"{data.measure.label} is treated like an amount on the log scale, an approximation.",
+            f"{data.measure.label} is read by eye and taken as a share of the worst there can be.",
         )
 
 
-def _about_remedies(results: Sequence[RemedyResult], threshold: float) -> Iterator[tuple[str, str]]:
+def _about_harm(
+    data: Dataset, results: Sequence[RemedyResult], harm: Mapping[str, Harm]
+) -> Iterator[tuple[str, str]]:
     for r in results:
-        if r.vetoed and r.role == "remedy":
+        if r.kills:
+            yield (
+                "kills_plants",
+                f"{r.name} lost {r.lost} of its {r.plants + r.lost} plants, so it cannot win.",
+            )
+        if r.vetoed and r.role == "remedy" and r.damage_beyond_control is not None and not r.kills:
+            than = "the control's" if harm[r.name].beyond_control else "its own before"
+            range_ = (
+                ""
+                if r.damage_low is None or r.damage_high is None
+                else f" ({max(r.damage_low, -5):.1f} to {min(r.damage_high, 5):.1f})"
+            )
             yield (
                 "harms_plant",
-                f"{r.name} raised leaf damage by {r.damage_beyond_control:.1f} steps of 5 beyond "
-                "the control's, so it cannot win.",
+                f"{r.name} raised leaf damage by {r.damage_beyond_control:.1f} steps of 5{range_} "
+                f"beyond {than} on {r.damage_plants} plants, so it cannot win.",
             )
-    scored = [r for r in results if r.damage_beyond_control is not None]
-    unscored = [r.name for r in results if r.damage_beyond_control is None and r.role == "remedy"]
+    remedies = [r for r in results if r.role == "remedy"]
+    scored = [r for r in remedies if r.damage_beyond_control is not None]
+    unscored = [r.name for r in remedies if r.damage_beyond_control is None]
     if unscored:
         yield (
             "damage_not_scored",
@@ -168,6 +205,26 @@ def _about_remedies(results: Sequence[RemedyResult], threshold: float) -> Iterat
             if not scored
             else f"Leaf damage was not scored for {listing(unscored)}.",
         )
+    if scored and data.control is not None and not harm[data.control].scored:
+        yield (
+            "control_damage_not_scored",
+            "Leaf damage was not scored on the control; its leaves are taken to be as they were.",
+        )
+
+
+def _about_remedies(results: Sequence[RemedyResult], threshold: float) -> Iterator[tuple[str, str]]:
+    for r in results:
+        if r.worse_than_control:
+            yield (
+                "worse_than_control",
+                f"{r.name} left more than the control did: do not use it against this.",
+            )
+        if is_patchy(r.failed_on, r.plants):
+            yield (
+                "patchy",
+                f"{r.name} failed on {r.failed_on} of its {r.plants} plants: it removed less than "
+                "half there of what it removes on the whole. Look at how those were sprayed.",
+            )
     weak = [
         r.name
         for r in results

@@ -10,7 +10,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from orthocris.core.trial.measures import MEASURES, Measure, Scale
-from orthocris.core.verdict.dataset import Dataset, rate
+from orthocris.core.verdict.amounts import rate
+from orthocris.core.verdict.dataset import Dataset
 from orthocris.core.verdict.gathering import Gathered, Sample, latest_before
 
 

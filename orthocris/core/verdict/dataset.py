@@ -2,36 +2,32 @@
 
 from __future__ import annotations
 
-import math
-from collections import defaultdict
 from collections.abc import Mapping
 from dataclasses import dataclass
-from itertools import pairwise
 
 from orthocris.core.errors import InputError
 from orthocris.core.trial.measures import (
     JUDGED_IN_ORDER,
     MEASURES,
     Measure,
-    Scale,
     measure_named,
 )
+from orthocris.core.verdict.amounts import Amount, amount
 from orthocris.core.verdict.gathering import Gathered, Home, Sample, Samples, latest_before
-
-LOOK_SPAN_DAYS = 0.5  # plants counted at most this far apart belong to one look
+from orthocris.core.verdict.looks import choose_days, is_look, looks_after, sample_at
 
 
 @dataclass(frozen=True, slots=True)
 class PlantLine:
-    """One plant in the analysis; the analysis scale is described at `harm_log`."""
+    """One plant in the analysis: what it had before, and what at the look."""
 
     plant: str
     block: str | None
     remedy: str
     before: Sample | None
     after: Sample
-    log_before: float | None
-    log_after: float
+    start: Amount | None
+    left: Amount
     column: str | None = None
 
 
@@ -49,8 +45,12 @@ class Dataset:
         The days after the first spray that make up the look.
     lines:
         One line a plant that was counted at the look, in the order first seen.
+    earlier:
+        The amounts of every plant at each complete look before this one, by plant.
     lost:
-        Plants that were counted some time but not at the look.
+        Plants that were not counted at the look, with the day of their loss where it was marked.
+    stray:
+        Days later than the look on which too few plants were counted to be one.
     control:
         The control's name, or None.
     """
@@ -59,7 +59,9 @@ class Dataset:
     look: str
     days: tuple[float, ...]
     lines: tuple[PlantLine, ...]
-    lost: tuple[str, ...]
+    earlier: tuple[Mapping[str, Amount], ...]
+    lost: Mapping[str, float | None]
+    stray: tuple[float, ...]
     control: str | None
 
     @property
@@ -85,25 +87,42 @@ def collect(
     chosen = _choose_measure(gathered, measure)
     _check_control(gathered, control)
     samples = gathered.of(chosen.key)
-    days = _choose_days(samples, look)
+    looks = looks_after(samples)
+    whole = [days for days in looks if is_look(gathered, samples, days)] or looks
+    days = choose_days(looks, whole, look)
     lines = tuple(
-        _line(plant, gathered.homes[plant], chosen, latest_before(by_day), after)
+        _line(plant, gathered.homes[plant], chosen, latest_before(by_day), *after)
         for plant, by_day in samples.items()
-        if (after := _at_look(by_day, days, look)) is not None
+        if (after := sample_at(by_day, days, look)) is not None
     )
+    if not lines:
+        raise InputError(
+            "no plant was counted often enough for an area under the curve",
+            code="no_curve",
+            field="look",
+            fix="Judge the last look, or a day.",
+        )
     counted = {line.plant for line in lines}
+    until = days[-1] if look == "auc" else days[0]
     return Dataset(
         measure=chosen,
         look=look,
         days=days,
         lines=lines,
-        lost=tuple(plant for plant in gathered.homes if plant not in counted),
+        earlier=tuple(_amounts_at(samples, one, chosen) for one in whole if one[-1] < until),
+        lost={p: gathered.lost_on.get(p) for p in gathered.homes if p not in counted},
+        stray=tuple(d for one in looks if look == "last" and one[0] > days[-1] for d in one),
         control=control,
     )
 
 
 def _line(
-    plant: str, home: Home, measure: Measure, before: Sample | None, after: Sample
+    plant: str,
+    home: Home,
+    measure: Measure,
+    before: Sample | None,
+    after: Sample,
+    together: float,
 ) -> PlantLine:
     return PlantLine(
         plant=plant,
@@ -112,54 +131,14 @@ def _line(
         column=home.column,
         before=before,
         after=after,
-        log_before=None if before is None else harm_log(measure, before),
-        log_after=harm_log(measure, after),
+        start=None if before is None else amount(measure, before),
+        left=amount(measure, after, together),
     )
 
 
-def rate(measure: Measure, sample: Sample) -> float:
-    """Return the sample in the measure's own unit: per leaf or trap, as a share, in % or grades."""
-    if measure.scale is Scale.SHARE:
-        return sample.value / (sample.of or math.nan)
-    return sample.value / sample.effort
-
-
-def harm_log(measure: Measure, sample: Sample) -> float:
-    """Return the log of what should become less, the scale the model works on.
-
-    Counts: log((count + 1/2) / effort). Shares: log((harm + 1/2) / (total + 1)), where harm is
-    the survivors for `dead` and the hatched for `hatched`. Percentages and grades:
-    log(value + 1/2). The half keeps zeros; it is the usual start for small counts
-    (Anscombe 1948, Biometrika 35, 246-254).
-    """
-    if measure.scale is Scale.SHARE:
-        total = sample.of or 0.0
-        harm = total - sample.value if measure.key == "dead" else sample.value
-        return math.log((harm + 0.5) / (total + 1.0))
-    return math.log((sample.value + 0.5) / sample.effort)
-
-
-def looks_after(samples: Samples) -> list[tuple[float, ...]]:
-    """Group the days after the first spray into looks.
-
-    Days at most half a day apart are one look when no plant was counted on both, for then
-    the round of counting merely took that long.
-    """
-    who: dict[float, set[str]] = defaultdict(set)
-    for plant, by_day in samples.items():
-        for day in by_day:
-            if day > 0:
-                who[day].add(plant)
-    looks: list[list[float]] = []
-    seen: set[str] = set()
-    for day in sorted(who):
-        if looks and day - looks[-1][0] <= LOOK_SPAN_DAYS and not seen & who[day]:
-            looks[-1].append(day)
-            seen |= who[day]
-        else:
-            looks.append([day])
-            seen = set(who[day])
-    return [tuple(look) for look in looks]
+def _amounts_at(samples: Samples, days: tuple[float, ...], measure: Measure) -> dict[str, Amount]:
+    found = {plant: sample_at(by_day, days, "day") for plant, by_day in samples.items()}
+    return {plant: amount(measure, at[0]) for plant, at in found.items() if at is not None}
 
 
 def _choose_measure(gathered: Gathered, asked: str | None) -> Measure:
@@ -201,76 +180,3 @@ def _check_control(gathered: Gathered, control: str | None) -> None:
             field="control",
             fix=f"Remedies found: {', '.join(names)}. Name one of them, or none.",
         )
-
-
-def _choose_days(samples: Samples, look: str) -> tuple[float, ...]:
-    looks = looks_after(samples)
-    if not looks:
-        raise InputError(
-            "nothing was counted after the first spray (every day is 0 or below)",
-            code="no_look_after",
-            field="day",
-            fix="Add the counts of a later day.",
-        )
-    if look == "last":
-        return looks[-1]
-    if look == "auc":
-        if len(looks) < 2:
-            raise InputError(
-                "the area under the curve needs at least two looks after the first spray",
-                code="one_look",
-                field="look",
-                fix="Judge the last look, or count once more.",
-            )
-        return tuple(day for days in looks for day in days)
-    return _days_of(looks, look)
-
-
-def _days_of(looks: list[tuple[float, ...]], look: str) -> tuple[float, ...]:
-    known = ", ".join(f"{days[-1]:g}" for days in looks)
-    try:
-        asked = float(look)
-    except ValueError:
-        raise InputError(
-            f"the look {look!r} is neither last, auc nor a day",
-            code="bad_look",
-            field="look",
-            fix=f"Use last, auc or one of the days {known}.",
-        ) from None
-    for days in looks:
-        if any(abs(day - asked) < 1e-9 for day in days):
-            return days
-    raise InputError(
-        f"nothing was counted on day {look}",
-        code="no_such_look",
-        field="look",
-        fix=f"Days counted after the first spray: {known}.",
-    )
-
-
-def _at_look(by_day: Mapping[float, Sample], days: tuple[float, ...], look: str) -> Sample | None:
-    found = [by_day[day] for day in days if day in by_day]
-    if look != "auc":
-        return found[-1] if found else None
-    # A plant's curve counts only when it spans the whole time: otherwise it is no fair area.
-    whole = (
-        len(found) > 1
-        and found[0].day - days[0] <= LOOK_SPAN_DAYS
-        and days[-1] - found[-1].day <= LOOK_SPAN_DAYS
-    )
-    return _mean_level(found) if whole else None
-
-
-def _mean_level(found: list[Sample]) -> Sample:
-    """Area under the progress curve by trapezoids, divided by its length in days.
-
-    Counts are put on the first sample's effort, so that the mean level is in the same unit.
-    Source: trapezoidal AUDPC, Shaner & Finney 1977, Phytopathology 67, 1051-1056.
-    """
-    first = found[0]
-    unit = first.of if first.of is not None else first.effort
-    levels = [(s.day, s.value / (s.of if s.of is not None else s.effort) * unit) for s in found]
-    area = sum(
-        (later[0] - earlier[0]) * (later[1] + earlier[1]) / 2 for earlier, later in pairwise(levels)
-    )
-    return Sample(found[-1].day, area / (levels[-1][0] - levels[0][0]), first.of, first.effort)

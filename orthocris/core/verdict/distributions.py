@@ -50,3 +50,8 @@ def poisson_chance(y: NDArray[np.int64], mean: float) -> Any:
     from scipy import special
 
     return np.exp(special.xlogy(y, mean) - special.gammaln(y + 1) - mean)
+
+
+def log_expit(value: NDArray[np.float64]) -> NDArray[np.float64]:
+    """Return the log of the logistic function, log(1 / (1 + exp(-value)))."""
+    return np.asarray(-np.logaddexp(0.0, -value))

@@ -1,4 +1,4 @@
-"""The one look at the raw observations: each measure's subsamples added up, plant by plant."""
+"""The one look at the raw observations: each measure's subsamples added up, unit by unit."""
 
 from __future__ import annotations
 
@@ -6,8 +6,10 @@ from collections import defaultdict
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
-from orthocris.core.trial.measures import MEASURES, Measure, Scale
+from orthocris.core.trial.measures import LOST, MEASURES, Measure, Scale
 from orthocris.core.verdict.observation import Observation
+
+FEWEST_ROWS = 6  # of fewer, that all stand twice may be chance
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,13 +40,27 @@ Samples = dict[str, dict[float, Sample]]  # by plant, then by day
 
 @dataclass(frozen=True, slots=True)
 class Gathered:
-    """Every number of a trial, gathered once: samples by measure's key, and each plant's home.
+    """Every number of a trial, gathered once.
 
-    Plants are in the order first seen, whatever was counted on them.
+    Attributes
+    ----------
+    samples:
+        By measure's key. Plants are in the order first seen, whatever was counted on them.
+    homes:
+        Each plant's remedy, block and column.
+    lost_on:
+        The day on which a plant was marked as died or lost; nothing counted from then on is kept.
+    merged:
+        Plants of which several leaves had the same remedy, taken together as one.
+    copied:
+        True when the table was pasted twice: the second copy was left out.
     """
 
     samples: Mapping[str, Samples]
     homes: Mapping[str, Home]
+    lost_on: Mapping[str, float]
+    merged: tuple[str, ...]
+    copied: bool
 
     @property
     def remedies(self) -> tuple[str, ...]:
@@ -57,18 +73,67 @@ class Gathered:
 
 
 def gather(observations: Iterable[Observation]) -> Gathered:
-    """Add up (counts) or average (percentages, grades) the subsamples of each plant and day."""
-    parts: dict[str, dict[tuple[str, float], list[Observation]]] = {}
+    """Add up (counts) or average (percentages, grades) the subsamples of each plant and day.
+
+    Leaves or halves of one plant (the same group) are compared within it: the plant is their
+    block. Several that got the same remedy are subsamples of one unit, never replicates.
+    """
+    seen = list(observations)
+    copied = _is_copied(seen)
+    if copied:
+        seen = seen[: len(seen) // 2]
+    units, merged = _units(seen)
+    mixed = _mixed_groups(seen)
     homes: dict[str, Home] = {}
-    for o in observations:
-        homes.setdefault(o.plant, Home(o.remedy, o.block, o.column))
-        parts.setdefault(o.measure, defaultdict(list))[o.plant, o.day].append(o)
+    lost_on: dict[str, float] = {}
+    parts: dict[str, dict[tuple[str, float], list[Observation]]] = {}
+    for o in seen:
+        unit = units[o.plant]
+        block = f"{o.group}" if o.group in mixed else o.block
+        homes.setdefault(unit, Home(o.remedy, block, o.column))
+        if o.measure == LOST:
+            if o.value:
+                lost_on[unit] = min(o.day, lost_on.get(unit, o.day))
+            continue
+        parts.setdefault(o.measure, defaultdict(list))[unit, o.day].append(o)
     samples: dict[str, Samples] = {}
     for key, found in parts.items():
         by_plant = samples.setdefault(key, {})
-        for (plant, day), subsamples in found.items():
-            by_plant.setdefault(plant, {})[day] = _together(MEASURES[key], day, subsamples)
-    return Gathered(samples, homes)
+        for (unit, day), subsamples in found.items():
+            # A dead plant has no pests: a zero counted on it is no success.
+            if day <= 0 or day < lost_on.get(unit, float("inf")):
+                by_plant.setdefault(unit, {})[day] = _together(MEASURES[key], day, subsamples)
+    return Gathered(samples, homes, lost_on, merged, copied)
+
+
+def _is_copied(observations: list[Observation]) -> bool:
+    """Tell whether the table was pasted behind itself: its second half is its first, row by row."""
+    half, odd = divmod(len(observations), 2)
+    return not odd and half >= FEWEST_ROWS and observations[:half] == observations[half:]
+
+
+def _units(observations: list[Observation]) -> tuple[dict[str, str], tuple[str, ...]]:
+    """Name the unit of each plant or leaf: leaves of one plant under one remedy share it."""
+    together: dict[tuple[str, str], dict[str, None]] = defaultdict(dict)
+    for o in observations:
+        if o.group is not None:
+            together[o.group, o.remedy][o.plant] = None
+    units = {o.plant: o.plant for o in observations}
+    merged: dict[str, None] = {}
+    for (group, remedy), members in together.items():
+        if len(members) > 1:
+            merged[group] = None
+            units.update(dict.fromkeys(members, f"{group} ({remedy})"))
+    return units, tuple(merged)
+
+
+def _mixed_groups(observations: list[Observation]) -> set[str | None]:
+    """The plants whose leaves got more than one remedy."""
+    remedies: dict[str, set[str]] = defaultdict(set)
+    for o in observations:
+        if o.group is not None:
+            remedies[o.group].add(o.remedy)
+    return {group for group, found in remedies.items() if len(found) > 1}
 
 
 def latest_before(by_day: Mapping[float, Sample]) -> Sample | None:

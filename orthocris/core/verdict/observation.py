@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from orthocris.core.errors import InputError, ObservationError
-from orthocris.core.trial.measures import check_effort, check_value, measure_named
+from orthocris.core.trial.measures import LOST, check_effort, check_value, measure_named
 
 MOST_PLANTS, MOST_BLOCKS, MOST_REMEDIES = 4000, 1000, 60
 
@@ -27,7 +27,8 @@ class Observation:
     day:
         Days after the first spray; zero or below is *before*.
     measure:
-        ``live``, ``dead``, ``hatched``, ``cover``, ``rating``, ``catch``, ``damage``, ``helpers``.
+        ``live``, ``dead``, ``hatched``, ``cover``, ``rating``, ``catch``, ``damage``, ``helpers``;
+        ``lost`` with the value 1 on the day on which the plant died or was lost.
     value:
         The number, in the measure's unit.
     of:
@@ -73,7 +74,7 @@ def check_observations(observations: Sequence[Observation]) -> None:
     home: dict[str, tuple[str | None, ...]] = {}
     for index, observation in enumerate(observations):
         _check_one(index, observation)
-        place = (observation.remedy, observation.block, observation.column)
+        place = _place(observation)
         if home.setdefault(observation.plant, place) != place:
             _refuse_two_homes(index, observation, home[observation.plant])
 
@@ -114,6 +115,9 @@ def _check_one(index: int, observation: Observation) -> None:
             fix="Give days after the first spray, within ten years of it; 0 or below is before.",
         )
     try:
+        if observation.measure == LOST:
+            _check_lost(observation)
+            return
         check_value(measure_named(observation.measure), observation.value, observation.of)
         check_effort(observation.effort)
     except InputError as error:
@@ -126,15 +130,29 @@ def _check_one(index: int, observation: Observation) -> None:
         ) from None
 
 
+def _check_lost(observation: Observation) -> None:
+    if observation.value not in (0, 1) or observation.of is not None:
+        raise InputError(
+            f"lost is {observation.value:g}",
+            code="not_a_mark",
+            field="value" if observation.of is None else "of",
+            fix="Give 1 on the day on which the plant died or was lost, 0 otherwise, and no total.",
+        )
+
+
 def _refuse_two_homes(index: int, observation: Observation, first: tuple[str | None, ...]) -> None:
-    came = (observation.remedy, observation.block, observation.column)
+    came = _place(observation)
     at = next(k for k, value in enumerate(came) if value != first[k])
-    field = ("remedy", "block", "column")[at]
+    field = ("remedy", "block", "column", "group")[at]
     raise ObservationError(
         f"plant {observation.plant!r} has {field} {came[at]!r} here and {first[at]!r} further up",
         index=index,
         code="two_homes",
         field=field,
-        fix="A plant has one remedy, one block and one column; give a second plant a name of its "
-        "own.",
+        fix="A plant has one remedy, one block, one column and one group; give a second plant a "
+        "name of its own.",
     )
+
+
+def _place(observation: Observation) -> tuple[str | None, ...]:
+    return observation.remedy, observation.block, observation.column, observation.group

@@ -41,10 +41,13 @@ class Design:
 class RemedyResult:
     """All that the trial says of one remedy.
 
-    Efficacy is the fraction removed relative to the control, adjusted for the count before
-    (negative: more were left than on the control); `efficacy_low` and `efficacy_high` bound
-    it with 95% confidence. `rate_ratio` is relative to the control, or to the first in rank
-    where there is none. Null means: not computable, with the reason among the warnings.
+    Efficacy is the fraction removed: 1 less the ratio of expected counts to the control's, adjusted
+    for the count before (negative: more were left than on the control); `efficacy_low` and
+    `efficacy_high` bound it with 95% confidence. `rate_ratio` is relative to the control, or to the
+    first in rank where there is none. `failed_on` counts the plants on which fewer than half as
+    many were removed as on the whole; `lost` those that died or were not counted; `kills` tells
+    that deaths strike it out. Damage has its 95% interval and the number of plants scored. Null
+    means: not computable, with the reason among the warnings.
     """
 
     name: str
@@ -65,13 +68,21 @@ class RemedyResult:
     vetoed: bool
     classic: dict[str, float | None]
     classic_notes: dict[str, str]
+    worse_than_control: bool = False
+    failed_on: int | None = None
+    lost: int = 0
+    kills: bool = False
+    damage_low: float | None = None
+    damage_high: float | None = None
+    damage_plants: int = 0
 
 
 @dataclass(frozen=True, slots=True)
 class Verdict:
     """What works, how sure, and at what price to the plant.
 
-    `advice` says what would settle an unsettled trial, or what to do now.
+    `advice` says what would settle an unsettled trial, or what to do now. `so_far` is True before
+    the look that the plan made the decisive one: then nothing is recommended.
     """
 
     outcome: Outcome
@@ -80,6 +91,7 @@ class Verdict:
     advice: str
     measure: str
     look: str
+    so_far: bool
     threshold: float
     design: Design
     remedies: tuple[RemedyResult, ...]

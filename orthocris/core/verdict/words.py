@@ -4,21 +4,15 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from enum import Enum
 
 from orthocris.core.trial.measures import Measure
+from orthocris.core.verdict.case import Gone
 from orthocris.core.verdict.decide import Decision
+from orthocris.core.verdict.evenness import is_patchy
+from orthocris.core.verdict.further import LIKELY, Further
 from orthocris.core.verdict.result import Outcome, RemedyResult
 
 MOST_SAID = 10.0
-
-
-class Gone(Enum):
-    """Where nothing was left at the look, so that no ratio to the control exists."""
-
-    NOWHERE = "nowhere"
-    ON_CONTROL = "on the control"
-    EVERYWHERE = "everywhere"
 
 
 def percent(fraction: float) -> str:
@@ -47,68 +41,141 @@ def sentence(
     threshold: float,
     gone: Gone,
 ) -> str:
-    """Return the one sentence of the verdict; `gone` tells where nothing was left."""
-    by_name = {result.name: result for result in results}
+    """Return the verdict in one sentence, after what killed plants and before what made it worse.
+
+    `gone` tells where nothing was left.
+    """
+    main = _main(decision, results, measure, threshold, gone)
+    if decision.so_far:
+        main = f"So far: {main[:1].lower() if _is_plain(main) else main[:1]}{main[1:]}"
+    return " ".join([*_deaths(results), main, *_worse(decision, results, measure)])
+
+
+def _is_plain(said: str) -> bool:
+    return said.startswith(("Not settled", "None of", "Nothing"))
+
+
+def _main(
+    decision: Decision,
+    results: Sequence[RemedyResult],
+    measure: Measure,
+    threshold: float,
+    gone: Gone,
+) -> str:
     if decision.outcome is Outcome.RANKED_WITHOUT_CONTROL:
         return _ranking(results, measure)
     if decision.outcome is Outcome.UNDECIDED:
         return _unsettled(results, measure, gone)
     if decision.outcome is Outcome.NONE_BEATS_CONTROL:
         return _nothing_works(results, threshold)
-    if decision.recommended is None:
+    if decision.recommended is None and not decision.so_far:
         return _not_worth_it(results, measure, threshold)
-    best = by_name[decision.recommended]
+    return _works(decision, results, measure)
+
+
+def _works(decision: Decision, results: Sequence[RemedyResult], measure: Measure) -> str:
+    sound = [r for r in results if r.role == "remedy" and not r.vetoed]
+    beating = [r for r in sound if r.beats_control]
+    best = next(
+        (r for r in sound if r.name == decision.recommended),
+        max(beating, key=lambda r: r.efficacy or 0.0),
+    )
     effect = f"about {percent(best.efficacy or 0)} fewer {measure.noun} than on the control"
     span = f"(likely {_span(best)})"
-    if decision.outcome is Outcome.WINNER:
-        return f"{best.name} works best: {effect} {span}."
-    rivals = [r.name for r in results if r.could_be_best and not r.vetoed and r.name != best.name]
-    if not rivals:
-        return f"{best.name} works: {effect} {span}."
-    return (
-        f"{best.name} is the one to take: {effect} {span}; {listing(rivals)} may be as good, "
-        "and this trial cannot tell them apart."
+    patchy = (
+        f"; it failed on {best.failed_on} of its {best.plants} plants"
+        if is_patchy(best.failed_on, best.plants)
+        else ""
     )
+    rivals = [r.name for r in sound if r.could_be_best and r.name != best.name]
+    if decision.outcome is Outcome.WINNER or not rivals:
+        others = sum(r.role == "remedy" for r in results) > 1
+        best_of_all = others and decision.outcome is Outcome.WINNER
+        word = (
+            ("looks best" if best_of_all else "seems to work")
+            if decision.so_far
+            else ("works best" if best_of_all else "works")
+        )
+        return f"{best.name} {word}: {effect} {span}{patchy}."
+    lead = "looks best" if decision.so_far else "is the one to take"
+    beaten = [r for r in sound if r.could_be_best and (r.efficacy or 0) > (best.efficacy or 0)]
+    gentler = (
+        f"; {beaten[0].name} removes hardly more and is harder on the leaves"
+        if beaten and not best.could_be_best
+        else f"; {listing(rivals)} may be as good, and this trial cannot tell them apart"
+    )
+    return f"{best.name} {lead}: {effect} {span}{patchy}{gentler}."
 
 
 def advice(
     decision: Decision,
-    results: Sequence[RemedyResult],
     *,
-    more_blocks: int | None,
+    further: Further | None,
     threshold: float,
 ) -> str:
     """Return what to do now, or what would settle it."""
     if decision.outcome is Outcome.RANKED_WITHOUT_CONTROL:
         return "Repeat it with untreated plants beside the others to learn what truly works."
+    if decision.so_far:
+        return "Wait for the look that was planned to decide; until then this is no result."
     if decision.outcome is Outcome.NONE_BEATS_CONTROL:
         return "Do not spend more on these; wash off by hand, or try a different remedy."
     if decision.outcome is Outcome.UNDECIDED:
-        if more_blocks is None:
-            return "Count once more, or repeat it when there are more pests on the plants."
-        if more_blocks == 0:
-            return (
-                "One more look, or the same trial repeated, would settle it: the plants are many "
-                f"enough to see {percent(threshold)}."
-            )
-        plants = "1 more plant" if more_blocks == 1 else f"{more_blocks} more plants"
-        return (
-            f"{plants} of each remedy, control included, would be enough to tell "
-            f"{percent(threshold)} fewer from nothing."
-        )
+        return _to_settle(further, threshold)
     if decision.recommended is None:
-        return "It is below what you said is worth it; look for something stronger."
+        return "It is probably below what you said is worth it; look for something stronger."
     return (
         f"Treat the rest with {decision.recommended} after a patch test on a few leaves, "
         "and keep looking."
     )
 
 
+def _to_settle(further: Further | None, threshold: float) -> str:
+    if further is None:
+        return "Count once more, or repeat it when there are more pests on the plants."
+    odds = f"{round(further.chance * 10)} of 10"
+    if further.look:
+        return f"One more look at the same plants would settle it in about {odds} such trials."
+    if further.chance < LIKELY:
+        return (
+            f"Even {further.plants} more plants of each remedy would settle it in only about "
+            f"{odds} such trials, for the truth may lie near nothing or near {percent(threshold)}. "
+            "Repeat it with more pests on the plants, or try something else."
+        )
+    plants = "1 more plant" if further.plants == 1 else f"{further.plants} more plants"
+    return (
+        f"{plants} of each remedy, control included, would settle it in about {odds} such trials."
+    )
+
+
 def _span(result: RemedyResult) -> str:
     low, high = result.efficacy_low or 0.0, result.efficacy_high or 0.0
     if low < 0:
-        return f"from no help at all to {percent(high)}"
+        least = "hardly anything" if result.beats_control else "no help at all"
+        return f"from {least} to {percent(high)}"
     return f"between {percent(low)} and {percent(high)}"
+
+
+def _deaths(results: Sequence[RemedyResult]) -> list[str]:
+    killers = [r for r in results if r.kills]
+    return [
+        f"{r.name} lost {'all' if r.lost >= r.plants + r.lost else r.lost} of its "
+        f"{r.plants + r.lost} plants."
+        for r in killers
+    ]
+
+
+def _worse(decision: Decision, results: Sequence[RemedyResult], measure: Measure) -> list[str]:
+    found = [r for r in results if r.worse_than_control and r.rate_ratio is not None]
+    return [
+        f"{r.name} was worse than nothing: {_times(r.rate_ratio or 0)} the {measure.noun} of the "
+        "control."
+        for r in found
+    ]
+
+
+def _times(ratio: float) -> str:
+    return f"{ratio:.1f} times" if ratio < MOST_SAID else f"about {min(round(ratio), 1000)} times"
 
 
 def _ranking(results: Sequence[RemedyResult], measure: Measure) -> str:
@@ -141,9 +208,15 @@ def _unsettled(results: Sequence[RemedyResult], measure: Measure, gone: Gone) ->
     best = max(leading, key=lambda r: r.efficacy or 0.0)
     if best.efficacy_high is None:
         return f"Not settled: {best.name} looks best, but with so few plants that may be chance."
+    if (best.efficacy_low or 0.0) <= 0 or best.p_adjusted is None:
+        return (
+            f"Not settled: {best.name} looks best, but it could be anything {_span(best)}, so this "
+            "trial cannot say that it beats leaving the plants alone."
+        )
     return (
-        f"Not settled: {best.name} looks best, but it could be anything {_span(best)}, so this "
-        "trial cannot say that it beats leaving the plants alone."
+        f"Not settled: {best.name} looks best, about {percent(best.efficacy or 0)} fewer "
+        f"{measure.noun} (likely {_span(best)}), but the luck of the draw gives some remedy as "
+        f"much in {max(round(best.p_adjusted * 100), 5)} of 100 trials in which nothing works."
     )
 
 
@@ -160,9 +233,10 @@ def _nothing_works(results: Sequence[RemedyResult], threshold: float) -> str:
 
 
 def _not_worth_it(results: Sequence[RemedyResult], measure: Measure, threshold: float) -> str:
-    best = max((r for r in results if r.beats_control), key=lambda r: r.efficacy or 0.0)
+    beating = [r for r in results if r.beats_control and not r.vetoed]
+    best = max(beating, key=lambda r: r.efficacy or 0.0)
     return (
-        f"{best.name} does something, about {percent(best.efficacy or 0)} fewer {measure.noun} "
-        f"than on the control (likely {_span(best)}), but less than the {percent(threshold)} "
-        "that you said is worth it."
+        f"{best.name} works, but probably below what you asked: about "
+        f"{percent(best.efficacy or 0)} fewer {measure.noun} than on the control "
+        f"(likely {_span(best)}), and you asked for {percent(threshold)}."
     )

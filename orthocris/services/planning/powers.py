@@ -8,8 +8,8 @@ from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 
 from orthocris.core.errors import ConflictError, InputError, NotFoundError, OrthocrisError
+from orthocris.core.planning.benches import Assumptions
 from orthocris.core.planning.power import (
-    Assumptions,
     PowerPoint,
     answer,
     fewest_blocks,
@@ -17,8 +17,7 @@ from orthocris.core.planning.power import (
     sizes_around,
     usual_assumptions,
 )
-from orthocris.core.trial.measures import Scale, measure_named
-from orthocris.core.trial.setup import DesignKind, Kind
+from orthocris.core.trial.setup import DesignKind
 from orthocris.core.trial.trial import Trial
 from orthocris.services.context import Context
 from orthocris.services.receipts import check_same
@@ -127,12 +126,10 @@ def _in_thread(work: Callable[[], None]) -> None:
 def _assumptions(trial: Trial, efficacies: tuple[float, ...] | None) -> Assumptions:
     remedies = len(trial.remedies)
     starts = [p.match_count for p in trial.active_plants if p.match_count is not None]
-    scale = measure_named(trial.measure).scale
-    counted = scale in (Scale.COUNT, Scale.SHARE)
-    usual = usual_assumptions(trial.threshold, remedies, starts, counted=counted)
+    usual = usual_assumptions(
+        trial.threshold, remedies, starts, measure=trial.measure, kind=trial.setup.kind
+    )
     if efficacies is None:
-        if trial.setup.kind is Kind.LADDER:  # the strongest comes last and removes the most
-            return replace(usual, efficacies=usual.efficacies[::-1])
         return usual
     if len(efficacies) != remedies - 1:
         raise InputError(

@@ -1,66 +1,104 @@
-"""What ladders and squares answer, and what each kind promises."""
+"""What ladders, squares and prevention answer, and what each kind promises."""
 
 from __future__ import annotations
 
 import unittest
+from collections.abc import Mapping, Sequence
+
+import numpy as np
+import pandas as pd
+from statsmodels.duration.survfunc import survdiff
 
 from orthocris.core import Observation, judge
 from orthocris.core.trial.setup import Kind
-from orthocris.core.verdict.answers import (
-    ladder_answer,
-    prevention_answer,
-    promise,
-    square_answer,
-)
+from orthocris.core.verdict.answers import promise
+from orthocris.core.verdict.arrivals import log_rank_z, prevention_answer
+from orthocris.core.verdict.ladder import ladder_answer, rising, strength_for
+from orthocris.core.verdict.reading import Reading, read_trial
+from orthocris.core.verdict.square import square_answer
 from tests.core.verdict.gardens import CONTROL, trial
 
 RUNGS = {"5 ml": 5.0, "10 ml": 10.0, "20 ml": 20.0}
 
 
+def read(seen: Sequence[Observation]) -> Reading:
+    """The trial weighed as the judge does."""
+    return read_trial(seen, control="control", measure="live", look="last", seed=0)
+
+
 class Ladder(unittest.TestCase):
-    def test_the_weakest_that_is_as_good_is_named(self) -> None:
+    def answer(self, counts: Mapping[str, Sequence[float]]) -> tuple[str, ...]:
+        """The ladder's answer for these counts."""
+        seen = trial(counts)
+        return ladder_answer(read(seen), judge(seen), RUNGS)
+
+    def test_the_weakest_shown_to_be_worth_it_is_named(self) -> None:
         counts = {"control": CONTROL, "5 ml": (30, 25, 41, 22, 44, 33), "10 ml": (4, 6, 5, 3, 6, 4)}
         counts["20 ml"] = (5, 4, 4, 4, 5, 5)
-        said = ladder_answer(judge(trial(counts)), RUNGS)
-        self.assertTrue(said.startswith("10 ml removes about"))
-        self.assertIn("weakest that still works", said)
+        said = self.answer(counts)
+        self.assertTrue(said[0].startswith("10 ml removes about"))
+        self.assertIn("the weakest that is shown to remove 60% or more", said[0])
+        self.assertRegex(said[1], r"^50% would be removed at about \d")
 
     def test_the_strongest_when_weaker_ones_fall_behind(self) -> None:
         counts = {
             "control": CONTROL,
             "5 ml": (30, 25, 41, 22, 44, 33),
             "10 ml": (19, 16, 22, 14, 25, 20),
+            "20 ml": (2, 1, 2, 1, 2, 1),
         }
-        counts["20 ml"] = (2, 1, 2, 1, 2, 1)
-        self.assertIn("takes the strongest", ladder_answer(judge(trial(counts)), RUNGS))
+        self.assertIn("only the strongest is shown", self.answer(counts)[0])
 
     def test_none_when_none_works(self) -> None:
-        same = dict.fromkeys(("control", *RUNGS), CONTROL)
-        self.assertIn("No strength", ladder_answer(judge(trial(same)), RUNGS))
+        said = self.answer(dict.fromkeys(("control", *RUNGS), CONTROL))
+        self.assertTrue(said[0].startswith("No strength is shown"))
+        self.assertIn("more than 20, the strongest here", said[1])
+
+    def test_isotonic_means_by_hand(self) -> None:
+        """.2 .6 .4 pools the last two to .5; .9 .1 .2 pools all to .4 (pool adjacent violators)."""
+        found = rising(np.array([[0.2, 0.6, 0.4], [0.9, 0.1, 0.2], [0.1, 0.2, 0.3]]))
+        np.testing.assert_allclose(found, [[0.2, 0.5, 0.5], [0.4, 0.4, 0.4], [0.1, 0.2, 0.3]])
+
+    def test_half_lies_between_its_rungs_on_a_log_scale(self) -> None:
+        """Efficacy .25 at 5 and .75 at 20: half at the geometric middle, 10."""
+        curve = np.tile([0.25, 0.75], (100, 1))
+        self.assertAlmostEqual(strength_for(curve, [5.0, 20.0], 0.5).middle, 10.0)
+        self.assertEqual(strength_for(curve, [5.0, 20.0], 0.2).middle, 0.0)
+        self.assertEqual(strength_for(curve, [5.0, 20.0], 0.9).middle, float("inf"))
+
+    def test_a_rung_below_what_was_asked_is_seldom_named(self) -> None:
+        """Truths 40, 50, 65 and 75% against 60%: 40 trials of 8 blocks; at most 5%, that is 2, and
+        three standard errors more."""
+        rng = np.random.default_rng(4)
+        rungs = {"a": 1.0, "b": 2.0, "c": 4.0, "d": 8.0}
+        left = (1, 0.6, 0.5, 0.35, 0.25)
+        wrong = 0
+        for _ in range(40):
+            own = 40 * rng.gamma(4, 0.25, (5, 8))
+            after = rng.poisson(own * np.array(left)[:, None] * rng.gamma(4, 0.25, (5, 8)))
+            names = ("control", *rungs)
+            seen = trial(
+                dict(zip(names, after.tolist(), strict=True)),
+                dict(zip(names, rng.poisson(own).tolist(), strict=True)),
+            )
+            said = ladder_answer(read(seen), judge(seen), rungs)[0]
+            wrong += said.startswith(("a removes", "b removes"))
+        self.assertLessEqual(wrong, 6)
 
 
 class Square(unittest.TestCase):
     def read(self, soap: float, oil: float, both: float) -> tuple[str, ...]:
         """A square whose groups are these multiples of the control, with a little noise."""
         noise = (1.0, 1.1, 0.9, 1.05, 0.95, 1.0)
+        levels = {"control": 1.0, "soap": soap, "oil": oil, "both": both}
         seen: list[Observation] = trial(
             {
                 name: [round(1000 * level * e) for e in noise[k:] + noise[:k]]
-                for k, (name, level) in enumerate(
-                    {"control": 1.0, "soap": soap, "oil": oil, "both": both}.items()
-                )
+                for k, (name, level) in enumerate(levels.items())
             },
             blocked=False,
         )
-        return square_answer(
-            seen,
-            control="control",
-            one="soap",
-            other="oil",
-            both="both",
-            measure="live",
-            look="last",
-        )
+        return square_answer(read(seen), one="soap", other="oil", both="both")
 
     def test_each_ingredient_and_no_interplay(self) -> None:
         """Soap halves, oil leaves a fifth, both multiply: 50% and 80% by hand."""
@@ -76,6 +114,21 @@ class Square(unittest.TestCase):
     def test_an_idle_ingredient_may_be_chance(self) -> None:
         self.assertIn("may be chance", self.read(1.0, 0.2, 0.2)[0])
 
+    def test_independent_action_with_almost_nothing_left_is_no_antagonism(self) -> None:
+        """Two of 90% from 20 pests: the mix leaves a fifth of a pest. 60 trials; 5% is 3."""
+        rng = np.random.default_rng(5)
+        wrong = 0
+        for _ in range(60):
+            own = 20 * rng.gamma(4, 0.25, (4, 6))
+            after = rng.poisson(
+                own * np.array([[1], [0.1], [0.1], [0.01]]) * rng.gamma(4, 0.25, (4, 6))
+            )
+            names = ("control", "soap", "oil", "both")
+            seen = trial(dict(zip(names, after.tolist(), strict=True)))
+            said = square_answer(read(seen), one="soap", other="oil", both="both")
+            wrong += "less than the two apart" in said[2]
+        self.assertLessEqual(wrong, 8)
+
 
 class Prevention(unittest.TestCase):
     def test_first_arrivals_and_clean_plants(self) -> None:
@@ -88,9 +141,10 @@ class Prevention(unittest.TestCase):
             for k, course in enumerate(courses)
             for day, value in zip((3.0, 7.0), course, strict=True)
         ]
-        control, soap = prevention_answer(seen, "live", ["control", "soap"])
+        control, soap = prevention_answer(seen, "live", ["control", "soap"], "control")
         self.assertIn("by day 3 on half of the plants; 0 of 3 still clean on day 7", control)
         self.assertIn("half or more stayed clean; 2 of 3", soap)
+        self.assertIn("luck of the draw", soap)
 
     def test_of_four_plants_the_second_arrival_makes_half(self) -> None:
         seen = [
@@ -98,8 +152,30 @@ class Prevention(unittest.TestCase):
             for k, first in enumerate((1, 3, 7, 14))
             for day in (1.0, 3.0, 7.0, 14.0)
         ]
-        (said,) = prevention_answer(seen, "live", ["control"])
+        (said,) = prevention_answer(seen, "live", ["control"], "control")
         self.assertIn("by day 3 on half of the plants", said)
+
+    def test_a_plant_that_is_gone_counts_as_clean_up_to_then(self) -> None:
+        seen = [
+            Observation(f"{name}{k}", None, name, day, "live", float(name == "control"))
+            for name in ("control", "soap")
+            for k in range(6)
+            for day in (3.0, 7.0)
+            if (name, k, day) != ("soap", 0, 7.0)
+        ]
+        soap = prevention_answer(seen, "live", ["control", "soap"], "control")[1]
+        self.assertIn("6 of 6 still clean on day 7 (1 not seen to the end)", soap)
+        self.assertIn("beyond the luck of the draw", soap)
+
+    def test_the_statistic_is_the_log_rank_of_statsmodels(self) -> None:
+        """statsmodels' survdiff gives chi-square on one degree of freedom, the square of z."""
+        until = np.array([3.0, 5, 5, 7, 9, 9, 2, 3, 5, 7])
+        arrived = np.array([1.0, 1, 0, 1, 0, 0, 1, 1, 1, 1])
+        control = np.array([0.0] * 6 + [1.0] * 4)
+        z = log_rank_z(until, arrived, (1 - control)[:, None], control)[0]
+        chi, _ = survdiff(until, arrived, pd.Series(control))
+        self.assertAlmostEqual(float(z) ** 2, float(chi))
+        self.assertLess(float(z), 0)
 
 
 class Promises(unittest.TestCase):

@@ -7,11 +7,13 @@ from dataclasses import replace
 
 from orthocris.core import Observation
 from orthocris.core.trial.measures import MEASURES
-from orthocris.core.verdict.damage import damage_beyond_control, harms_plant
+from orthocris.core.verdict.case import Gone
 from orthocris.core.verdict.decide import decide
+from orthocris.core.verdict.further import Further
 from orthocris.core.verdict.gathering import gather
+from orthocris.core.verdict.harm import harm_by_remedy
 from orthocris.core.verdict.result import Outcome, RemedyResult
-from orthocris.core.verdict.words import Gone, advice, listing, percent, sentence
+from orthocris.core.verdict.words import advice, listing, percent, sentence
 
 SOAP = RemedyResult(
     name="Soap",
@@ -66,12 +68,23 @@ class Deciding(unittest.TestCase):
     def test_one_that_alone_could_be_best_wins(self) -> None:
         self.assertEqual(self.outcome(OIL, behind(SOAP)), (Outcome.WINNER, "Oil"))
 
-    def test_of_two_the_gentler_then_the_stronger(self) -> None:
+    def test_the_stronger_unless_a_gentler_one_is_shown_to_be_as_good(self) -> None:
         self.assertEqual(self.outcome(OIL, SOAP), (Outcome.TIE, "Oil"))
         rough = replace(OIL, damage_beyond_control=0.6)
-        self.assertEqual(self.outcome(rough, SOAP), (Outcome.TIE, "Soap"))
+        self.assertEqual(self.outcome(rough, SOAP), (Outcome.TIE, "Oil"))
+        shown = {"within": lambda _one, _best: 0.97}
+        self.assertEqual(self.outcome(rough, SOAP, **shown), (Outcome.TIE, "Soap"))
+        self.assertEqual(self.outcome(rough, behind(SOAP), **shown), (Outcome.TIE, "Soap"))
         barely = replace(OIL, damage_beyond_control=0.1)
-        self.assertEqual(self.outcome(barely, SOAP), (Outcome.TIE, "Oil"))
+        self.assertEqual(self.outcome(barely, SOAP, **shown), (Outcome.TIE, "Oil"))
+
+    def test_below_even_odds_nothing_is_recommended(self) -> None:
+        unlikely = replace(OIL, prob_worth_it=0.49)
+        self.assertEqual(self.outcome(unlikely, behind(SOAP)), (Outcome.TIE, "Soap"))
+        self.assertEqual(self.outcome(unlikely), (Outcome.WINNER, None))
+
+    def test_before_the_decisive_look_nothing_is_recommended(self) -> None:
+        self.assertEqual(self.outcome(OIL, behind(SOAP), so_far=True), (Outcome.WINNER, None))
 
     def test_one_that_could_be_best_but_is_not_proven_spoils_the_win_only(self) -> None:
         unproven = idle(SOAP, 0.99)
@@ -88,7 +101,8 @@ class Deciding(unittest.TestCase):
         self.assertEqual(self.outcome(idle(SOAP, 0.5), threshold=0.4), (Outcome.UNDECIDED, None))
 
     def test_surely_below_the_threshold_is_not_recommended(self) -> None:
-        self.assertEqual(self.outcome(SOAP, threshold=0.95), (Outcome.WINNER, None))
+        weak = replace(SOAP, prob_worth_it=0.001)
+        self.assertEqual(self.outcome(weak, threshold=0.95), (Outcome.WINNER, None))
 
     def test_without_control_or_errors(self) -> None:
         self.assertEqual(
@@ -134,13 +148,22 @@ class Words(unittest.TestCase):
         self.assertIn("Oil was left with the fewest", said)
         self.assertIn("nobody can say that anything worked", said)
 
-    def test_advice_names_the_plants_that_would_settle_it(self) -> None:
+    def test_advice_names_what_would_settle_it(self) -> None:
         decision = decide(
             (CONTROL, idle(SOAP, 0.8)), has_control=True, threshold=0.6, informative=True
         )
-        for blocks, said in ((6, "6 more plants"), (1, "1 more plant of"), (0, "One more look")):
-            found = advice(decision, (CONTROL,), more_blocks=blocks, threshold=0.6)
+        for further, said in (
+            (Further(6, look=False, chance=0.83), "6 more plants of each remedy"),
+            (Further(1, look=False, chance=0.83), "1 more plant of"),
+            (Further(0, look=True, chance=0.9), "One more look"),
+            (Further(12, look=False, chance=0.2), "Even 12 more plants"),
+        ):
+            found = advice(decision, further=further, threshold=0.6)
             self.assertTrue(found.startswith(said), found)
+
+    def test_a_win_that_is_barely_shown_claims_no_least(self) -> None:
+        barely = replace(OIL, efficacy_low=-0.05)
+        self.assertIn("from hardly anything to 95%", self.say(barely, behind(SOAP)))
 
     def test_percentages_never_claim_more_than_was_seen(self) -> None:
         for fraction, said in (
@@ -160,7 +183,7 @@ class Words(unittest.TestCase):
         self.assertEqual(listing(["a", "b", "c"]), "a, b and c")
 
 
-class Damage(unittest.TestCase):
+class Harming(unittest.TestCase):
     def scored(self, plant: str, remedy: str, *scores: tuple[float, float]) -> list[Observation]:
         """Damage scores of one plant as (day, score)."""
         return [Observation(plant, None, remedy, day, "damage", s) for day, s in scores]
@@ -173,20 +196,36 @@ class Damage(unittest.TestCase):
             *self.scored("s2", "soap", (3, 2), (7, 1)),
         ]
         # control: rises 1 and 0, mean 0.5; soap: 4 - 1 = 3 and 2 (no score before), mean 2.5
-        self.assertEqual(damage_beyond_control(gather(seen), "control")["soap"], 2.0)
-        self.assertEqual(damage_beyond_control(gather(seen), None)["soap"], 2.5)
+        soap = harm_by_remedy(gather(seen), "control", {})["soap"]
+        self.assertEqual((soap.damage, soap.scored, soap.vetoed), (2.0, 2, True))
+        # Squares .5 + .5 over 2 degrees of freedom, error sqrt(.5 (1/2 + 1/2)), t .975 = 4.3027
+        self.assertAlmostEqual(soap.high or 0, 2 + 4.302653 * 0.5**0.5, places=5)
+        self.assertEqual(harm_by_remedy(gather(seen), None, {})["soap"].damage, 2.5)
 
-    def test_not_scored_is_not_none(self) -> None:
+    def test_a_control_that_was_not_scored_is_taken_as_it_was(self) -> None:
         seen = [
             *self.scored("s1", "soap", (3, 2)),
             Observation("c1", None, "control", 3, "live", 4),
         ]
-        self.assertEqual(
-            damage_beyond_control(gather(seen), "control"), {"soap": None, "control": None}
-        )
-        self.assertFalse(harms_plant(None))
-        self.assertTrue(harms_plant(1.0))
-        self.assertFalse(harms_plant(0.99))
+        found = harm_by_remedy(gather(seen), "control", {})
+        self.assertEqual((found["soap"].damage, found["soap"].beyond_control), (2.0, False))
+        self.assertIsNone(found["control"].damage)
+
+    def test_deaths_strike_out_beyond_those_of_the_control(self) -> None:
+        seen = [
+            Observation(f"{name}{k}", None, name, 0, "live", 4)
+            for name in ("control", "soap")
+            for k in range(6)
+        ]
+        gathered = gather(seen)
+        dead = {f"soap{k}": 5.0 for k in range(2)}
+        self.assertTrue(harm_by_remedy(gathered, "control", dead)["soap"].kills)
+        alike = {**dead, "control0": 5.0, "control1": 6.0}
+        self.assertFalse(harm_by_remedy(gathered, "control", alike)["soap"].kills)
+        uncounted = dict.fromkeys(dead)
+        self.assertFalse(harm_by_remedy(gathered, "control", uncounted)["soap"].kills)
+        gone = {f"soap{k}": None for k in range(6)}
+        self.assertTrue(harm_by_remedy(gathered, "control", gone)["soap"].kills)
 
 
 if __name__ == "__main__":

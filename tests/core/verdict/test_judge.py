@@ -8,6 +8,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from orthocris.core import InputError, Observation, ObservationError, Outcome, judge
+from orthocris.core.verdict.case import Terms
 from orthocris.core.verdict.result import RemedyResult, Verdict
 from orthocris.formats.tidy_table import read_table
 from orthocris.formats.verdict_text import verdict_text
@@ -63,7 +64,7 @@ class Extremes(unittest.TestCase):
         verdict = judge(table)
         json.dumps(verdict.to_dict(), allow_nan=False)
         self.assertIs(verdict.outcome, Outcome.UNDECIDED)
-        self.assertLess(named(verdict, "soap").efficacy_low or 0, -1e6)
+        self.assertLess(named(verdict, "soap").efficacy_low or 0, -100)
         self.assertLess(len(verdict_text(verdict)), 1000)
 
     def test_an_effort_of_next_to_nothing_is_a_slip(self) -> None:
@@ -83,7 +84,11 @@ class Outcomes(unittest.TestCase):
         self.assertGreater(soap.prob_worth_it or 0, 0.99)
 
     def test_tie_recommends_the_gentler(self) -> None:
-        both = {"control": CONTROL, "soap": (3, 5, 2, 4, 6, 3), "oil": (4, 3, 3, 5, 4, 5)}
+        both = {
+            "control": [10 * n for n in CONTROL],
+            "soap": (30, 35, 32, 34, 36, 33),
+            "oil": (38, 36, 39, 38, 41, 37),
+        }
         damage = [
             Observation(f"{name}-{k}", f"b{k}", name, 7, "damage", value)
             for name, value in (("control", 0), ("soap", 0.5), ("oil", 0))
@@ -112,16 +117,17 @@ class Outcomes(unittest.TestCase):
         even = (40, 41, 39, 40, 42, 38)
         precise = judge(trial({"control": even, "soap": (41, 40, 38, 41, 40, 39)}))
         self.assertIs(precise.outcome, Outcome.NONE_BEATS_CONTROL)
-        vague = judge(trial({"control": (5, 80, 20), "soap": (30, 3, 25)}))
+        vague = judge(trial({"control": (25, 80, 20, 40, 30), "soap": (12, 13, 25, 11, 8)}))
         self.assertIs(vague.outcome, Outcome.UNDECIDED)
         self.assertRegex(vague.advice, r"^\d+ more plants of each remedy")
 
     def test_real_but_too_small_effect_is_not_recommended(self) -> None:
-        small = {"control": (400, 410, 395, 402), "soap": (300, 305, 298, 310)}
+        small = {"control": (400, 410, 395, 402, 398), "soap": (300, 305, 298, 310, 301)}
         verdict = judge(trial(small), threshold=0.6)
         self.assertTrue(named(verdict, "soap").beats_control)
         self.assertIsNone(verdict.recommended)
         self.assertIn("below_threshold", codes(verdict))
+        self.assertIn("works, but probably below what you asked", verdict.sentence)
 
 
 class AwkwardTrials(unittest.TestCase):
@@ -136,17 +142,17 @@ class AwkwardTrials(unittest.TestCase):
         self.assertIn("no pests on the control after", soap.classic_notes["abbott"])
 
     def test_zeros_on_the_remedy_do_not_claim_certainty(self) -> None:
-        verdict = judge(trial({"control": (20, 20, 20, 20), "soap": (0, 0, 0, 0)}))
+        verdict = judge(trial({"control": (20,) * 5, "soap": (0,) * 5}))
         soap = named(verdict, "soap")
         self.assertIs(verdict.outcome, Outcome.WINNER)
-        self.assertIn("chance_floor", codes(verdict))
         self.assertLess(soap.efficacy_low or 1, (soap.efficacy_high or 0) - 0.02)
+        self.assertLess(soap.efficacy or 1, 1)
 
     def test_one_plant_each_gives_no_interval(self) -> None:
         verdict = judge(trial({"control": (20,), "soap": (2,)}))
         soap = named(verdict, "soap")
         self.assertIs(verdict.outcome, Outcome.UNDECIDED)
-        self.assertAlmostEqual(soap.efficacy or 0, 1 - 2.5 / 20.5)
+        self.assertAlmostEqual(soap.efficacy or 0, 0.8, delta=0.15)
         self.assertIsNone(soap.efficacy_low)
         self.assertIn("no_replication", codes(verdict))
 
@@ -155,6 +161,7 @@ class AwkwardTrials(unittest.TestCase):
         verdict = judge(observations)
         oil, soap = named(verdict, "oil"), named(verdict, "soap")
         self.assertIn("single_plant", codes(verdict))
+        self.assertFalse(oil.beats_control)
         width = (oil.efficacy_high or 0) - (oil.efficacy_low or 0)
         self.assertGreater(width, (soap.efficacy_high or 0) - (soap.efficacy_low or 0))
 
@@ -188,7 +195,7 @@ class AwkwardTrials(unittest.TestCase):
     def test_blocks_of_one_remedy_are_ignored(self) -> None:
         observations = [
             Observation(f"{n}{k}", f"{n}{k}", n, 7, "live", v)
-            for n, values in (("control", (30, 40, 35)), ("soap", (3, 4, 2)))
+            for n, values in (("control", (30, 40, 35, 38)), ("soap", (3, 4, 2, 3)))
             for k, v in enumerate(values)
         ]
         verdict = judge(observations)
@@ -241,6 +248,140 @@ class AwkwardTrials(unittest.TestCase):
         # Schneider-Orelli by hand: mT = 184/200, mC = 18/200, (0.92 - 0.09)/0.91 = 0.91209
         self.assertAlmostEqual(soap.classic["schneider_orelli"] or 0, 0.912088, places=6)
         self.assertAlmostEqual(soap.efficacy or 0, 0.91, delta=0.03)
+
+
+def row(
+    plant: str, block: str | None, remedy: str, day: float, measure: str, value: float
+) -> Observation:
+    """One line of a table."""
+    return Observation(plant, block, remedy, day, measure, value)
+
+
+class HonestWords(unittest.TestCase):
+    """What outsiders made the verdict say that was not so."""
+
+    def test_a_remedy_that_lost_all_its_plants_is_named_first_and_cannot_win(self) -> None:
+        table = [o for o in trial(CLEAR, BEFORE) if o.remedy != "soap" or o.day <= 0]
+        verdict = judge(table)
+        soap = named(verdict, "soap")
+        self.assertTrue(verdict.sentence.startswith("soap lost all of its 6 plants."))
+        self.assertEqual((soap.plants, soap.lost, soap.vetoed), (0, 6, True))
+        self.assertIsNone(soap.efficacy)
+
+    def test_marked_deaths_strike_out_and_a_zero_on_a_dead_plant_is_no_success(self) -> None:
+        deaths = [row(f"soap-{k}", f"b{k}", "soap", 5, "lost", 1) for k in range(3)]
+        verdict = judge([*trial(CLEAR, BEFORE), *deaths])
+        soap = named(verdict, "soap")
+        self.assertEqual((soap.plants, soap.lost, soap.vetoed), (3, 3, True))
+        self.assertIn("kills_plants", codes(verdict))
+        self.assertNotEqual(verdict.recommended, "soap")
+        one = judge([*trial(CLEAR, BEFORE), deaths[0]])
+        self.assertFalse(named(one, "soap").vetoed)
+
+    def test_burnt_leaves_are_refused_though_the_control_was_not_scored(self) -> None:
+        burnt = [row(f"soap-{k}", f"b{k}", "soap", 7, "damage", 5) for k in range(6)]
+        verdict = judge([*trial(CLEAR, BEFORE), *burnt])
+        soap = named(verdict, "soap")
+        self.assertTrue(soap.vetoed)
+        self.assertEqual((soap.damage_beyond_control, soap.damage_plants), (5.0, 6))
+        self.assertIn("control_damage_not_scored", codes(verdict))
+        self.assertNotEqual(verdict.recommended, "soap")
+
+    def test_ten_times_more_is_said_to_be_worse(self) -> None:
+        bad = {"control": CONTROL, "soap": [10 * n + k for k, n in enumerate(CONTROL)]}
+        verdict = judge(trial(bad, blocked=False))
+        self.assertTrue(named(verdict, "soap").worse_than_control)
+        self.assertIn("soap was worse than nothing: about 10 times", verdict.sentence)
+
+    def test_one_remedy_works_and_two_compete(self) -> None:
+        one = {name: CLEAR[name] for name in ("control", "soap")}
+        self.assertIn("soap works:", judge(trial(one)).sentence)
+        self.assertIn("soap works best:", judge(trial(CLEAR)).sentence)
+
+    def test_a_patchy_remedy_is_told_by_what_it_removes_and_where_it_failed(self) -> None:
+        start = dict.fromkeys(("control", "patchy", "steady"), (50,) * 10)
+        after = {
+            "control": (52, 48, 50, 51, 47, 53, 49, 50, 52, 48),
+            "patchy": (1, 0, 49, 1, 2, 50, 1, 0, 51, 1),
+            "steady": (9, 10, 11, 8, 12, 10, 9, 11, 10, 9),
+        }
+        verdict = judge(trial(after, start))
+        patchy = named(verdict, "patchy")
+        self.assertEqual(patchy.failed_on, 3)
+        self.assertIn("patchy", codes(verdict))
+        self.assertAlmostEqual(patchy.efficacy or 0, 0.69, delta=0.1)
+        self.assertEqual(verdict.recommended, "steady")
+
+    def test_a_stray_count_later_does_not_empty_the_trial(self) -> None:
+        verdict = judge([*trial(CLEAR, BEFORE), row("soap-2", "b2", "soap", 14, "live", 1)])
+        self.assertEqual((verdict.recommended, verdict.design.plants), ("soap", 18))
+        self.assertEqual(verdict.method["days"], [7.0])
+        self.assertIn("stray_counts", codes(verdict))
+
+    def test_a_look_spread_over_two_days_is_one_look(self) -> None:
+        late = [
+            replace(o, day=8.0) if o.day > 0 and o.block in {"b0", "b1"} else o
+            for o in trial(CLEAR, BEFORE)
+        ]
+        verdict = judge(late)
+        self.assertEqual(verdict.design.plants, 18)
+        self.assertNotIn("plants_lost", codes(verdict))
+
+    def test_a_table_pasted_twice_is_noticed_and_counted_once(self) -> None:
+        once, twice = judge(trial(CLEAR, BEFORE)), judge(trial(CLEAR, BEFORE) * 2)
+        self.assertIn("copied_rows", codes(twice))
+        self.assertEqual(named(once, "soap").efficacy, named(twice, "soap").efficacy)
+
+    def test_leaves_of_one_plant_are_compared_within_it_and_never_replicates(self) -> None:
+        leaves = [
+            replace(o, plant=f"{o.plant}{leaf}", block=None, group=o.block)
+            for o in trial(CLEAR, BEFORE)
+            for leaf in "xy"
+        ]
+        verdict = judge(leaves)
+        self.assertEqual((verdict.design.plants, verdict.design.blocks), (18, 6))
+        self.assertIn("leaves_merged", codes(verdict))
+
+    def test_too_few_layouts_are_said(self) -> None:
+        verdict = judge(trial({"control": CONTROL[:4], "soap": (3, 5, 2, 4)}))
+        self.assertIn("few_layouts", codes(verdict))
+        self.assertEqual(verdict.method["comparison_with_control"], "model_alone_too_few_layouts")
+
+    def test_before_the_planned_look_it_is_so_far_and_no_recommendation(self) -> None:
+        terms = Terms(planned=(0.0, 7.0, 14.0))
+        early = judge(trial(CLEAR, BEFORE), terms=terms)
+        self.assertTrue(early.so_far)
+        self.assertIsNone(early.recommended)
+        self.assertTrue(early.sentence.startswith("So far: soap looks best"))
+        last = judge(trial(CLEAR, BEFORE), terms=Terms(planned=(0.0, 7.0)))
+        self.assertEqual((last.so_far, last.recommended), (False, "soap"))
+
+    def test_the_area_of_ones_against_zeros_has_counting_chance_in_it(self) -> None:
+        looks = [
+            row(f"{name}-{k}", f"b{k}", name, day, "live", value)
+            for name, value in (("control", 1), ("soap", 0))
+            for k in range(4)
+            for day in (3.0, 7.0)
+        ]
+        verdict = judge(looks, look="auc")
+        soap = named(verdict, "soap")
+        self.assertGreater(soap.p_adjusted or 0, 0.005)
+        self.assertLess(soap.efficacy_low or 0, 0.6)
+
+    def test_what_is_not_shown_is_said_with_the_odds_that_hold_for_it(self) -> None:
+        near = {
+            "control": (30, 28, 33, 26),
+            "a": (19, 13, 21, 8),
+            "b": (29, 27, 31, 30),
+            "c": (27, 31, 28, 29),
+        }
+        verdict = judge(trial(near))
+        best = named(verdict, "a")
+        if (best.efficacy_low or 0) > 0 and not best.beats_control:
+            self.assertIn("luck of the draw", verdict.sentence)
+        self.assertNotIn(
+            "between", verdict.sentence.split("cannot say")[0] * ("cannot say" in verdict.sentence)
+        )
 
 
 class Contract(unittest.TestCase):

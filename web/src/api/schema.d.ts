@@ -3211,12 +3211,24 @@ export interface components {
             could_be_best: boolean;
             /** Damage Beyond Control */
             damage_beyond_control: number | null;
+            /** Damage High */
+            damage_high: number | null;
+            /** Damage Low */
+            damage_low: number | null;
+            /** Damage Plants */
+            damage_plants: number;
             /** Efficacy */
             efficacy: number | null;
             /** Efficacy High */
             efficacy_high: number | null;
             /** Efficacy Low */
             efficacy_low: number | null;
+            /** Failed On */
+            failed_on: number | null;
+            /** Kills */
+            kills: boolean;
+            /** Lost */
+            lost: number;
             /** Mean After */
             mean_after: number | null;
             /** Mean Before */
@@ -3236,6 +3248,8 @@ export interface components {
             role: components["schemas"]["Role"];
             /** Vetoed */
             vetoed: boolean;
+            /** Worse Than Control */
+            worse_than_control: boolean;
         };
         /**
          * Rhythm
@@ -4029,6 +4043,8 @@ export interface components {
             remedies: components["schemas"]["RemedyVerdict"][];
             /** Sentence */
             sentence: string;
+            /** So Far */
+            so_far: boolean;
             /** Threshold */
             threshold: number;
             /** Warnings */

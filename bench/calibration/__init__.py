@@ -1,0 +1,1 @@
+"""How often the verdict keeps its promises: simulated gardens with a known truth."""

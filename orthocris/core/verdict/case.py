@@ -1,0 +1,99 @@
+"""A trial as it lies before the judge: its plants, what they say, and the terms agreed before."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+from enum import Enum
+
+from orthocris.core.errors import InputError
+from orthocris.core.verdict.dataset import Dataset
+from orthocris.core.verdict.evidence import Evidence
+from orthocris.core.verdict.gathering import Gathered
+from orthocris.core.verdict.harm import Harm
+from orthocris.core.verdict.table import Table
+
+MARGIN = 0.1  # of the fraction removed: what a gardener usually gives up for a gentler remedy
+
+
+class Gone(Enum):
+    """Where nothing was left at the look, so that no ratio to the control exists."""
+
+    NOWHERE = "nowhere"
+    ON_CONTROL = "on the control"
+    EVERYWHERE = "everywhere"
+
+
+@dataclass(frozen=True, slots=True)
+class Terms:
+    """What was agreed before the trial, beside the threshold.
+
+    Attributes
+    ----------
+    margin:
+        Fraction removed that the gardener gives up for a gentler remedy, 0 up to 1.
+    planned:
+        Days of the planned looks, the last of them decisive: before it nothing is recommended. None
+        planned: the look judged decides.
+    """
+
+    margin: float = MARGIN
+    planned: tuple[float, ...] = ()
+
+    @property
+    def looks(self) -> int:
+        """Number of planned looks after the first spray."""
+        return sum(day > 0 for day in self.planned)
+
+    def so_far(self, day: float) -> bool:
+        """Tell whether a look on this day comes before the decisive one."""
+        return bool(self.planned) and day < max(self.planned) - 1e-9
+
+
+@dataclass(frozen=True, slots=True)
+class Case:
+    """All that a verdict is made of; see each part."""
+
+    gathered: Gathered
+    data: Dataset
+    table: Table
+    evidence: Evidence
+    harm: Mapping[str, Harm]
+    threshold: float
+    gone: Gone
+
+
+def check_terms(threshold: float, seed: int, terms: Terms) -> None:
+    """Refuse a threshold, a seed or a margin that cannot be used."""
+    if not (math.isfinite(threshold) and 0 < threshold < 1):
+        raise InputError(
+            f"the threshold is {threshold:g}",
+            code="bad_threshold",
+            field="threshold",
+            fix="Give a fraction above 0 and below 1, such as 0.6.",
+        )
+    if not (math.isfinite(terms.margin) and 0 <= terms.margin < 1):
+        raise InputError(
+            f"the margin is {terms.margin:g}",
+            code="bad_margin",
+            field="margin",
+            fix="Give a fraction from 0 up to 1, such as 0.1.",
+        )
+    if seed < 0:
+        raise InputError(
+            f"the seed is {seed}",
+            code="bad_seed",
+            field="seed",
+            fix="Give a whole number, 0 or larger.",
+        )
+
+
+def where_gone(data: Dataset, table: Table) -> Gone:
+    """Tell where nothing was left."""
+    if all(line.left.harm == 0 for line in table.lines):
+        return Gone.EVERYWHERE
+    of_control = [line for line in table.lines if line.remedy == data.control]
+    if of_control and all(line.left.harm == 0 for line in of_control):
+        return Gone.ON_CONTROL
+    return Gone.NOWHERE

@@ -1,0 +1,186 @@
+"""What a trial says of each remedy: effect, interval, chances, and the claims that hold."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from orthocris.core.verdict.distributions import log_expit
+from orthocris.core.verdict.layouts import IntArray, layouts_possible, reference_set
+from orthocris.core.verdict.lot import Lot
+from orthocris.core.verdict.model.laplace import Posterior, fit
+from orthocris.core.verdict.model.likelihood import FloatArray, Shares
+from orthocris.core.verdict.model.reading import draw_levels
+from orthocris.core.verdict.rerandomise import ENOUGH_LAYOUTS, FAMILY_ERROR, Claims, claims
+from orthocris.core.verdict.table import Table
+
+DRAWS = 2**14
+# The model's own chance that a remedy does something, without which the lot's word is not enough.
+AGREES = 0.9
+# Each remedy is struck off the list of possible bests below this chance of being the best, so
+# that a tie of two is falsely settled in at most 5% of trials (either way round).
+BEST_ERROR = 0.025
+TILT, LARGEST_TILTED = 0.4, 6.0
+# A ratio of e^50 is beyond any number of pests: counts and efforts allow less than 1e16.
+MOST_LOG = 50.0
+
+
+@dataclass(frozen=True, slots=True)
+class Effect:
+    """One remedy against the reference: log of the ratio of harm, and what is sure of it.
+
+    `middle` is the posterior median, `low` and `high` bound 95%. `better` and `worse` are
+    family-wise p; `beats` and `is_worse` hold when the lot and the model agree.
+    """
+
+    middle: float
+    low: float
+    high: float
+    better: float
+    worse: float
+    beats: bool
+    is_worse: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Evidence:
+    """All that the counts of one look say.
+
+    Attributes
+    ----------
+    remedies:
+        Remedies compared, in the order of the draws.
+    log_harm:
+        Joint posterior draws of the log of expected harm under each, (draws, remedies).
+    effects:
+        Against the control, by remedy; empty where there is none, or no spread to judge by.
+    exact:
+        False when the lot had too few layouts to speak at 5%, so that the model alone decided.
+    posterior:
+        What the draws came from.
+    """
+
+    remedies: tuple[str, ...]
+    log_harm: FloatArray
+    effects: dict[str, Effect]
+    exact: bool
+    posterior: Posterior
+
+    def level(self, remedy: str) -> float:
+        """Return the median log of expected harm under a remedy."""
+        return float(np.median(self.log_harm[:, self.remedies.index(remedy)]))
+
+    def chance_of_best(self, candidates: Sequence[str]) -> dict[str, float]:
+        """Return for each candidate the chance that it leaves the least of all of them."""
+        index = [self.remedies.index(name) for name in candidates]
+        if not index:
+            return {}
+        lowest = np.argmin(self.log_harm[:, index], axis=1)
+        share = np.bincount(lowest, minlength=len(index)) / len(lowest)
+        return {name: float(share[k]) for k, name in enumerate(candidates)}
+
+    def chance_of(self, remedy: str, control: str, efficacy: float) -> float:
+        """Return the chance that a remedy removes at least so large a fraction."""
+        return float(chance_of_worth(self._log_ratio(remedy, control), efficacy))
+
+    def chance_within(self, remedy: str, best: str, control: str, margin: float) -> float:
+        """Return the chance that a remedy removes no less than the best one but for a margin."""
+        own = np.exp(np.minimum(self._log_ratio(remedy, control), MOST_LOG))
+        other = np.exp(np.minimum(self._log_ratio(best, control), MOST_LOG))
+        return float(np.mean(own - other <= margin))
+
+    def _log_ratio(self, remedy: str, control: str) -> FloatArray:
+        column = self.remedies.index
+        return self.log_harm[:, column(remedy)] - self.log_harm[:, column(control)]
+
+
+def chance_of_worth(log_ratio: FloatArray, efficacy: float) -> FloatArray:
+    """Return the chance of removing at least so large a fraction, from draws along the first axis.
+
+    Draws come from a posterior for which halving what is left is as likely beforehand from
+    anywhere. If remedies were as likely to remove any fraction, those that remove little would be met more
+    often. Draws weigh as a power of their ratio that makes the chance come true within 5 points
+    in that world (bench/calibration); where strong remedies are as common as weak ones it is too
+    low, never too high.
+    """
+    weight = np.exp(TILT * np.clip(log_ratio, -LARGEST_TILTED, 0.0))
+    reaches = log_ratio <= np.log1p(-efficacy)
+    return np.asarray(np.sum(weight * reaches, axis=0) / np.sum(weight, axis=0))
+
+
+def weigh(
+    table: Table,
+    responses: list[FloatArray],
+    *,
+    control: str | None,
+    seed: int,
+    planned: int = 0,
+    layouts: IntArray | None = None,
+) -> Evidence:
+    """Fit the model, ask the lot, and say what holds.
+
+    Parameters
+    ----------
+    table:
+        The plants compared.
+    responses:
+        Log harm at each look up to this one (see `Table.responses`).
+    control:
+        The control among them, or None: then there are no effects.
+    seed:
+        Seed of the draws.
+    planned:
+        How many looks the plan has, 0 without one.
+    layouts:
+        The layouts that the lot could have drawn, (layouts, plants), the one in use first; None
+        for any within the blocks.
+    """
+    likelihood = table.likelihood()
+    known = np.ones((1, len(table.lines)))
+    x = None if table.x is None else table.x[None, :]
+    posterior = fit(table.layout, likelihood, known, x)
+    levels = draw_levels(posterior, DRAWS, seed)[0]
+    log_harm = log_expit(levels) if isinstance(likelihood, Shares) else levels
+    found = Evidence(table.remedies, log_harm, {}, True, posterior)
+    if control is None or control not in table.remedies or len(table.remedies) < 2:
+        return found
+    if len(table.lines) <= len(table.remedies):
+        return found
+    index = table.remedies.index(control)
+    drawn = reference_set(table.layout, seed) if layouts is None else layouts
+    said = claims(
+        Lot(table.layout, drawn, x, index),
+        [response[None, :] for response in responses],
+        exact=layouts_possible(table.layout) >= ENOUGH_LAYOUTS,
+        planned=planned,
+    )
+    exact = said.least < FAMILY_ERROR
+    effects = {
+        name: _effect(log_harm, r, index, said if exact else None)
+        for r, name in enumerate(table.remedies)
+        if r != index
+    }
+    return Evidence(table.remedies, log_harm, effects, exact, posterior)
+
+
+def _effect(log_harm: FloatArray, remedy: int, control: int, said: Claims | None) -> Effect:
+    ratio = log_harm[:, remedy] - log_harm[:, control]
+    low, middle, high = (float(q) for q in np.quantile(ratio, [0.025, 0.5, 0.975]))
+    helps = float(np.mean(ratio < 0))
+    if said is None:
+        # Too few layouts: the model's two-sided p, by Bonferroni over the remedies.
+        others = log_harm.shape[1] - 1
+        better, worse = (min(1.0, 2 * others * p) for p in (1 - helps, helps))
+    else:
+        better, worse = float(said.better[0, remedy]), float(said.worse[0, remedy])
+    return Effect(
+        middle=middle,
+        low=low,
+        high=high,
+        better=better,
+        worse=worse,
+        beats=better < FAMILY_ERROR and helps >= AGREES,
+        is_worse=worse < FAMILY_ERROR and 1 - helps >= AGREES,
+    )

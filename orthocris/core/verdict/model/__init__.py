@@ -1,0 +1,1 @@
+"""The model behind a verdict: likelihoods, the approximation of its posterior, and what is read."""

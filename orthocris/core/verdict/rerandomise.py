@@ -1,0 +1,183 @@
+"""Against the control by the lot itself: how often would other layouts have looked as good?
+
+Had no remedy done anything, each plant would carry the same number under every layout that the lot
+could have drawn. So the statistic is computed for all of them (or many), and the share that does at
+least as well as the layout in use is the chance of a false claim, whatever the counts look like
+(Fisher 1935). The greatest statistic over the remedies keeps the error of all claims together.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from orthocris.core.verdict.layouts import IntArray
+from orthocris.core.verdict.lot import Lot
+from orthocris.core.verdict.model.likelihood import FloatArray
+
+FAMILY_ERROR = 0.05
+FIRST_ERROR = 0.04  # five pairs of plants may speak: their least chance is 1/32
+BoolArray = NDArray[np.bool_]
+# With fewer layouts than this the exact test cannot be sharp: see `claims`.
+ENOUGH_LAYOUTS = 2000
+
+
+def spending(looks: int, planned: int = 0) -> tuple[float, ...]:
+    """Return how much of the 5% may be spent up to each look, in order.
+
+    Parameters
+    ----------
+    looks:
+        Looks after the spray up to the one judged.
+    planned:
+        How many the plan has, the last of them decisive; 0 when nobody planned.
+
+    Returns
+    -------
+    Without a plan .04, .045, .0475 … towards .05: each look adds half of what is left, so that the
+    sum over any number of looks stays below 5% (an open-ended spending function in the manner of
+    Lan & DeMets 1983, Biometrika 70, 659-663). With a plan the looks before the decisive one share
+    .01, for they recommend nothing, and the decisive one has the rest.
+    """
+    last = FAMILY_ERROR - FIRST_ERROR
+    if not planned:
+        return tuple(FAMILY_ERROR - last * 0.5**k for k in range(looks))
+    early = [last * (1 - 0.5 ** (k + 1)) for k in range(looks)]
+    return tuple(e if k < planned - 1 else FAMILY_ERROR for k, e in enumerate(early))
+
+
+@dataclass(frozen=True, slots=True)
+class Claims:
+    """Family-wise p of each remedy being better, and being worse, than the control.
+
+    Shape (trials, remedies), one-sided, scaled so that 5% is the limit at this look; 1 for the
+    control. `least` is the smallest p that any result could have had with the layouts there are.
+    """
+
+    better: FloatArray
+    worse: FloatArray
+    least: float
+
+
+def claims(
+    lot: Lot,
+    responses: list[FloatArray],
+    *,
+    exact: bool,
+    planned: int = 0,
+    worse: bool = True,
+) -> Claims:
+    """Test every remedy against the control, better and worse, over all looks so far.
+
+    Parameters
+    ----------
+    lot:
+        The layouts and what they share.
+    responses:
+        Log harm of each plant at each look up to the one judged, in order, each (trials, plants);
+        nan where a plant was not counted.
+    exact:
+        False where the lot has fewer than `ENOUGH_LAYOUTS` ways.
+    planned:
+        How many looks the plan has, 0 without one (see `spending`).
+    worse:
+        False to leave out the other side.
+
+    Returns
+    -------
+    Claims
+        By the studentised maximum, step-down: the strongest is tested among all, the next among
+        the rest with the first one's effect taken out, and so on (Romano & Wolf 2005,
+        Econometrica 73, 1237-1282). Where the lot has few ways, each remedy is tested with the
+        effects of all others taken out, for two that work would otherwise hide behind one another's
+        layouts; that is no longer exact, but the model must agree too (bench/calibration).
+
+        A remedy is shown at a look when its share of layouts, those in which an earlier look would
+        have claimed anything counted in, is within what may be spent by then; or when it was shown
+        so at an earlier look and the present one alone still says it at 5%: that claim is paid.
+    """
+    spent = spending(len(responses), planned)
+    better = _Tests(lot, responses, exact, spent, -1.0).stepwise()
+    blank = np.ones_like(better)
+    return Claims(
+        better=better,
+        worse=_Tests(lot, responses, exact, spent, 1.0).stepwise() if worse else blank,
+        least=FAMILY_ERROR / spent[-1] / len(lot.layouts),
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class _Tests:
+    """Step-down tests of many trials on one side, those that need the same tables together."""
+
+    lot: Lot
+    responses: list[FloatArray]
+    exact: bool
+    spent: tuple[float, ...]
+    sign: float
+
+    def stepwise(self) -> FloatArray:
+        """Return the scaled family-wise p of each remedy, (trials, remedies)."""
+        trials, k = len(self.responses[0]), len(self.lot.others)
+        p, reached = np.ones((trials, self.lot.layout.remedies)), np.zeros(trials)
+        waiting: dict[tuple[int, ...], list[int]] = {tuple(range(k)): list(range(trials))}
+        while waiting:
+            left, members = waiting.popitem()
+            chance = self._chances(np.array(members), left)
+            for t, own in zip(members, chance, strict=True):
+                first = int(np.argmin(own))
+                shown = max(reached[t], own[first]) < FAMILY_ERROR
+                for place in [first] if shown else range(len(left)):
+                    p[t, self.lot.others[left[place]]] = min(max(reached[t], own[place]), 1.0)
+                reached[t] = max(reached[t], own[first])
+                rest = tuple(j for j in left if j != left[first])
+                if shown and rest:
+                    waiting.setdefault(rest, []).append(t)
+        return p
+
+    def _chances(self, members: IntArray, left: tuple[int, ...]) -> FloatArray:
+        """The scaled p of each remedy that is left, (members, remedies left)."""
+        k = len(self.lot.others)
+        if self.exact:
+            tables = self._tables(members, tuple(j for j in range(k) if j not in left))
+            return np.stack([self._p([t[m] for t in tables], left) for m in range(len(members))])
+        columns = []
+        for place, j in enumerate(left):
+            tables = self._tables(members, tuple(i for i in range(k) if i != j))
+            columns.append(
+                [self._p([t[m] for t in tables], left)[place] for m in range(len(members))]
+            )
+        return np.array(columns).T
+
+    def _p(self, tables: list[FloatArray], left: tuple[int, ...]) -> FloatArray:
+        """One trial's p of each remedy left, from its statistics at each look, (layouts, k)."""
+        found = np.ones(len(left))
+        gone = np.zeros(len(tables[0]), dtype=bool)
+        shown = np.ones(len(left))  # at any earlier look
+        for table, limit in zip(tables, self.spent, strict=True):
+            peak = table[:, left].max(axis=1)
+            ahead = peak[:, None] >= table[0, left] - 1e-9
+            now = FAMILY_ERROR / limit * np.mean(gone[:, None] | ahead, axis=0)
+            found = np.minimum(now, np.maximum(shown, np.mean(ahead, axis=0)))
+            shown = np.minimum(shown, now)
+            gone = _spend(gone, peak, limit)
+        return np.asarray(found)
+
+    def _tables(self, members: IntArray, freed: tuple[int, ...]) -> list[FloatArray]:
+        out = tuple(self.lot.others[j] for j in freed)
+        return [
+            self.sign * self.lot.statistics(self.lot.residuals(r[members], out, members), members)
+            for r in self.responses
+        ]
+
+
+def _spend(gone: BoolArray, peak: FloatArray, limit: float) -> BoolArray:
+    """Mark the layouts that would have claimed something by this look, within what may be spent."""
+    most = int(np.floor(limit * len(peak) + 1e-9)) - int(gone.sum())
+    if most <= 0:
+        return gone
+    left = np.where(gone, -np.inf, peak)
+    bar = np.sort(left)[::-1][min(most, len(left) - 1)]
+    return np.asarray(gone | (left > bar + 1e-9))

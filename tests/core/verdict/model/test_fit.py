@@ -1,0 +1,166 @@
+"""The fit: algebra against plain matrices, estimates against statsmodels and integrals."""
+
+from __future__ import annotations
+
+import unittest
+
+import numpy as np
+import statsmodels.api as sm
+
+from orthocris.core.verdict.model.frame import COMMON_SD, Frame, Layout
+from orthocris.core.verdict.model.laplace import fit
+from orthocris.core.verdict.model.likelihood import Counts, Shares
+from orthocris.core.verdict.model.reading import draw_levels
+
+RNG = np.random.default_rng(20261127)
+
+
+def blocks_of(remedies: int, blocks: int) -> Layout:
+    """Complete blocks."""
+    return Layout(np.tile(np.arange(remedies), blocks), np.repeat(np.arange(blocks), remedies))
+
+
+class Algebra(unittest.TestCase):
+    def test_eliminating_blocks_is_the_whole_matrix(self) -> None:
+        """Solving, determinant and the levels' covariance as with the full information matrix."""
+        side = 4
+        row, column = np.repeat(np.arange(side), side), np.tile(np.arange(side), side)
+        layout = Layout((row + column) % side, row, column)
+        x = RNG.normal(size=(2, side * side))
+        frame = Frame(layout, x, 3.0)
+        weight = RNG.uniform(0.2, 2, (2, side * side))
+        rows = np.arange(2)
+        parts = frame.information(weight, rows)
+        for t in range(2):
+            columns = np.column_stack([frame.fixed, x[t], frame.block])
+            whole = (columns.T * weight[t]) @ columns
+            whole[: frame.small, : frame.small] += frame.precision
+            whole[range(frame.small, frame.size), range(frame.small, frame.size)] += 1
+            right = RNG.normal(size=(2, frame.size))
+            np.testing.assert_allclose(parts.solve(right)[t], np.linalg.solve(whole, right[t]))
+            self.assertAlmostEqual(parts.log_determinant()[t], np.linalg.slogdet(whole)[1])
+            reading = np.column_stack([frame.reading, np.full((side, side), 1 / side)])
+            expected = reading @ np.linalg.inv(whole) @ reading.T
+            np.testing.assert_allclose(parts.of_levels(frame)[t], expected)
+
+
+class AgainstStatsmodels(unittest.TestCase):
+    def test_many_plants_give_the_maximum_likelihood_estimate(self) -> None:
+        """120 plants each: what is thought beforehand hardly counts. statsmodels' negative binomial
+        by maximum likelihood (NB2) has the same model but for priors and mixed dispersions, which
+        move a contrast by less than 0.02 of logs, its error by less than a tenth."""
+        n, truth = 120, np.array([0.0, -1.0, -2.5])
+        remedy = np.repeat(np.arange(3), n)
+        x = RNG.normal(0, 0.5, 3 * n)
+        mean = np.exp(3 + truth[remedy] + 0.8 * x)
+        y = RNG.poisson(mean * RNG.gamma(3, 1 / 3, 3 * n)).astype(float)
+        found = fit(
+            Layout(remedy),
+            Counts(y[None], np.zeros((1, 3 * n)), np.ones((1, 3 * n))),
+            np.ones((1, 3 * n)),
+            (x - x.mean())[None],
+        )
+        design = np.column_stack([np.eye(3)[remedy], x])
+        usual = sm.NegativeBinomial(y, design).fit(disp=0, maxiter=200)
+        levels = draw_levels(found, 4096, 1)[0]
+        for r in (1, 2):
+            contrast = levels[:, r] - levels[:, 0]
+            self.assertAlmostEqual(
+                float(contrast.mean()), usual.params[r] - usual.params[0], delta=0.02
+            )
+            w = np.zeros(5)
+            w[r], w[0] = 1, -1
+            error = float(np.sqrt(w @ usual.cov_params() @ w))
+            self.assertAlmostEqual(float(contrast.std()) / error, 1, delta=0.1)
+        self.assertAlmostEqual(float(found.dispersion[0]), usual.params[-1], delta=0.08)
+        self.assertAlmostEqual(float(found.slope[0]), usual.params[3], delta=0.03)  # type: ignore[index]
+
+
+class AgainstIntegrals(unittest.TestCase):
+    def test_two_levels_without_blocks(self) -> None:
+        """The posterior over a fine grid of two levels and the dispersions, with normal tails.
+
+        Means agree within 0.05 of logs and widths within 15%: the tails of t are wider on purpose,
+        and a mode is not a mean.
+        """
+        remedy = np.repeat([0, 1], 6)
+        y = np.array([[12.0, 30, 18, 25, 9, 21, 3, 8, 1, 5, 2, 6]])
+        known = np.ones_like(y)
+        found = fit(Layout(remedy), Counts(y, np.zeros_like(y), known), known, None)
+        counts = Counts(y, np.zeros_like(y), known)
+        a, b = np.meshgrid(np.linspace(1.5, 4.5, 140), np.linspace(0, 3.2, 140), indexing="ij")
+        theta = np.stack([a.ravel(), b.ravel()])
+        phi, log_prior = counts.grid()
+        total, ratios = 0.0, []
+        for p, prior in zip(phi, log_prior, strict=True):
+            eta = theta[remedy].T
+            rows = np.zeros(len(eta), dtype=int)
+            log = counts.log_likelihood(eta, rows, np.full((len(eta), 1), p)) + prior
+            log -= 0.5 * (theta[0] - theta[1]) ** 2 / 2 / 9
+            log -= 0.5 * ((theta[0] + theta[1]) / 2) ** 2 / COMMON_SD**2
+            ratios.append(log)
+        weight = np.exp(np.array(ratios) - np.max(ratios))
+        total = weight.sum()
+        difference = np.broadcast_to(theta[1] - theta[0], weight.shape)
+        mean = float((weight * difference).sum() / total)
+        sd = float(np.sqrt((weight * (difference - mean) ** 2).sum() / total))
+        levels = draw_levels(found, 4096, 1)[0]
+        contrast = levels[:, 1] - levels[:, 0]
+        self.assertAlmostEqual(float(np.median(contrast)), mean, delta=0.05)
+        self.assertAlmostEqual(float(contrast.std()) / sd, 1.07, delta=0.12)
+
+
+class Promises(unittest.TestCase):
+    """Short versions of bench/calibration: 400 trials at once, bounds four standard errors wide."""
+
+    def holds(self, start: float, survival: tuple[float, ...], clump: float, blocks: int) -> float:
+        """The smallest share, over remedies, of intervals that hold the truth."""
+        layout, trials = blocks_of(len(survival) + 1, blocks), 400
+        n = len(layout.remedy)
+        level = start * np.exp(RNG.normal(0, 0.4, (trials, blocks)))[:, layout.block]
+        own = level * RNG.gamma(4, 0.25, (trials, n))
+        after = own * np.array([1.0, *survival])[layout.remedy]
+        if clump:
+            after = after * RNG.gamma(clump, 1 / clump, after.shape)
+        x = np.log(RNG.poisson(own) + 0.5)
+        y, known = RNG.poisson(after).astype(float), np.ones((trials, n))
+        found = fit(
+            layout, Counts(y, np.zeros_like(y), known), known, x - x.mean(axis=1, keepdims=True)
+        )
+        levels = draw_levels(found, 1024, 1)
+        low, high = np.quantile(levels[:, :, 1:] - levels[:, :, :1], [0.025, 0.975], axis=1)
+        truth = np.log(survival)
+        return float(((low <= truth) & (truth <= high)).mean(axis=0).min())
+
+    def test_intervals_hold_where_almost_nothing_is_left(self) -> None:
+        for start, clump, blocks in ((3.0, 0.0, 4), (8.0, 4.0, 4), (40.0, 1.0, 4), (8.0, 4.0, 8)):
+            with self.subTest(start=start, clump=clump, blocks=blocks):
+                self.assertGreater(self.holds(start, (0.05, 0.5, 1.0), clump, blocks), 0.905)
+
+    def test_nothing_but_zeros_on_a_remedy_is_no_trouble(self) -> None:
+        layout = blocks_of(3, 4)
+        y = np.where(layout.remedy == 1, 0.0, 12.0)[None]
+        known = np.ones_like(y)
+        levels = draw_levels(fit(layout, Counts(y, np.zeros_like(y), known), known, None), 1024, 1)
+        ratio = levels[0, :, 1] - levels[0, :, 0]
+        # No pest where 48 were: with clumping unknown, at most a quarter or so may be left.
+        self.assertLess(np.exp(np.quantile(ratio, 0.975)), 0.35)
+        self.assertGreater(np.exp(np.quantile(ratio, 0.975)), 0.02)
+
+    def test_shares_show_a_third_fewer_survivors(self) -> None:
+        """Of 20, 95% of them alive untreated, 30% fewer with the remedy, 6 blocks, clumped: a
+        quasi-binomial fit shows it in 0.89 of trials, so must this one."""
+        layout, trials = blocks_of(3, 6), 200
+        p = np.array([0.95, 0.665, 0.95])[layout.remedy]
+        shift = RNG.normal(0, 0.3, (trials, 6))[:, layout.block]
+        p = 1 / (1 + np.exp(-(np.log(p / (1 - p)) + shift)))
+        y = RNG.binomial(20, RNG.beta(19 * p, 19 * (1 - p))).astype(float)
+        known = np.ones_like(y)
+        found = fit(layout, Shares(y, np.full_like(y, 20.0), known), known, None)
+        harm = -np.logaddexp(0, -draw_levels(found, 1024, 1))
+        high = np.quantile(harm[:, :, 1] - harm[:, :, 0], 0.975, axis=1)
+        self.assertGreater(np.mean(high < 0), 0.88)
+
+
+if __name__ == "__main__":
+    unittest.main()
