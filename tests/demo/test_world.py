@@ -10,9 +10,9 @@ from pathlib import Path
 from orthocris.core import Outcome
 from orthocris.core.field.progress import JobKind
 from orthocris.demo.build import build_demo
-from orthocris.services import verdict as verdicts
 from orthocris.services.context import Context
 from orthocris.services.trial import overviews
+from orthocris.services.verdict import judging as verdicts
 from orthocris.storage.database import Database
 
 

@@ -12,10 +12,11 @@ from bench.scale_world import Size, write_world
 from orthocris.core.counting.tally import TallyEntry
 from orthocris.core.field.rounds import Checks
 from orthocris.core.trial.sprays import SprayEntry
-from orthocris.services import counting, verdict
+from orthocris.services import counting
 from orthocris.services.context import Context
 from orthocris.services.field import calendars, rounds, schedule
 from orthocris.services.trial import overviews
+from orthocris.services.verdict import judging
 from orthocris.storage.database import Database
 
 NOW = datetime(2026, 5, 20, 8, tzinfo=UTC)
@@ -60,7 +61,7 @@ class Statements(unittest.TestCase):
         self.assertLessEqual(self.counted(lambda c: overviews.overview(c, 2)), 32)
         self.assertLessEqual(self.counted(lambda c: schedule.schedule_of(c, 2)), 16)
         self.assertLessEqual(self.counted(lambda c: counting.count_sheet(c, 2, 1)), 9)
-        self.assertLessEqual(self.counted(lambda c: verdict.verdict_of(c, 2, 1)), 18)
+        self.assertLessEqual(self.counted(lambda c: judging.verdict_of(c, 2, 1)), 18)
         self.assertLessEqual(self.counted(lambda c: rounds.what_blocks(c, 2, 5, Checks())), 18)
 
     def test_a_tap_and_a_spray(self) -> None:

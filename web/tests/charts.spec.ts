@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { RemedyVerdict, Trial } from "../src/api/client";
-import { efficacyMarks, fewer, percent, xOf } from "../src/charts/efficacy";
+import { efficacyMarks, fewer, floorName, floorOf, percent, xOf } from "../src/charts/efficacy";
 import { axisMarks, slopesOf, yOf } from "../src/charts/slopes";
 import { tagName, tagPath } from "../src/charts/tag";
 import { knots, threadPath } from "../src/charts/thread";
@@ -39,9 +39,21 @@ describe("the line of efficacy", () => {
     expect(xOf(-9, 300)).toBe(0);
   });
 
+  it("draws a remedy that made it ten times worse, and does not cut it off", () => {
+    const bad = { ...soap, efficacy: -9, efficacy_low: -20, efficacy_high: -4 };
+    const floor = floorOf([soap, bad]);
+    expect(floorName(floor)).toBe("16 times the control");
+    const [, mark] = efficacyMarks([soap, bad], 300);
+    expect(mark?.at).toBeGreaterThan(10);
+    expect(mark?.at).toBeLessThan(30);
+    expect(mark?.to).toBeGreaterThan(mark?.at ?? 300);
+    expect(floorName(floorOf([soap]))).toBe("half as many again");
+  });
+
   it("marks an interval that runs off the picture", () => {
     const [mark] = efficacyMarks([soap, { ...soap, efficacy: null }], 300);
-    expect(mark).toMatchObject({ at: 260, from: 0, to: 290, beyondLeft: true });
+    expect(mark).toMatchObject({ at: 260, from: 0, beyondLeft: true });
+    expect(mark?.to).toBeCloseTo(290);
     expect(mark?.text).toBe("80% fewer than on the control, likely −200% to 95%");
   });
 

@@ -8,8 +8,8 @@ from fastapi import APIRouter, Query, Response
 
 from orthocris.api.files import CSV, Csv
 from orthocris.api.requests import ERRORS, Ctx, TrialId
-from orthocris.api.verdict.schemas import CourseOut, VerdictBody, VerdictOut
-from orthocris.services import verdict as verdicts
+from orthocris.api.verdict.schemas import CheckOut, CourseOut, RecordOut, VerdictBody, VerdictOut
+from orthocris.services.verdict import judging as verdicts
 
 router = APIRouter(prefix="/api", responses=ERRORS)
 
@@ -29,7 +29,20 @@ def verdict(
         notes=found.notes,
         answers=found.answers,
         early=found.early,
+        record=None if found.record is None else RecordOut.model_validate(found.record),
+        differs=found.differs,
     )
+
+
+@router.get("/trials/{trial_id}/verdict/checks")
+def checks(
+    context: Ctx,
+    trial_id: TrialId,
+    look: Annotated[int | None, Query(ge=0, le=1000)] = None,
+) -> tuple[CheckOut, ...]:
+    """Judge the trial again in the ways a doubter would ask for."""
+    found = verdicts.checks_of(context, trial_id, look)
+    return tuple(CheckOut.model_validate(check) for check in found)
 
 
 @router.get("/trials/{trial_id}/course")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Any
 
 from pydantic import BaseModel
@@ -39,6 +40,7 @@ class RemedyVerdict(Out):
     damage_low: float | None
     damage_high: float | None
     damage_plants: int
+    helpers: float | None
 
 
 class WarningOut(Out):
@@ -71,7 +73,17 @@ class VerdictBody(Out):
     design: DesignOut
     remedies: tuple[RemedyVerdict, ...]
     warnings: tuple[WarningOut, ...]
+    reasons: tuple[str, ...]
     method: dict[str, Any]
+
+
+class RecordOut(Out):
+    """The verdict of this look as it was first read once final."""
+
+    made_at: datetime
+    version: str
+    seed: int
+    sentence: str
 
 
 class VerdictOut(BaseModel):
@@ -83,6 +95,16 @@ class VerdictOut(BaseModel):
     notes: tuple[str, ...]
     answers: tuple[str, ...]
     early: bool
+    record: RecordOut | None
+    differs: tuple[str, ...]
+
+
+class CheckOut(Out):
+    """The trial judged in another way, and whether the answer changes."""
+
+    way: str
+    changed: bool
+    says: str
 
 
 class CourseOut(BaseModel):

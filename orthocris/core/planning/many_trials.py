@@ -48,9 +48,9 @@ class Judged:
 
     Arrays have a row for each trial and a column for each remedy but the control. `low` and `high`
     bound the efficacy (95%), `middle` is its median; `best` could be the best, `chance` is that of
-    being it, `worth` the chance of reaching the threshold. `winner` is the remedy named (1 and up),
-    0 for none; a trial whose control had nothing left names none. `levels` are draws of the log of what is left, (trials, draws,
-    remedies), the control first.
+    being it, `worth` the chance of reaching the threshold. `winner` is the remedy named (1 and
+    up), 0 for none; a trial whose control had nothing left names none. `levels` are draws of the
+    log of what is left, (trials, draws, remedies), the control first.
     """
 
     middle: FloatArray

@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
-from orthocris.core.verdict.evidence import Evidence
+from orthocris.core.verdict.amounts import Amount
+from orthocris.core.verdict.evidence import MOST_LOG, Evidence
 from orthocris.core.verdict.table import Table
 
 HALF = 0.5
@@ -36,34 +37,35 @@ def failures(
     counted = any(line.start is not None for line in table.lines)
     if control is None or control not in table.remedies or not counted:
         return found
-    expected = _untreated(table, evidence, control)
+    untreated = _untreated(table, evidence, control)
     for name, removed in efficacy.items():
         if name == control or removed <= 0:
             continue
         found[name] = sum(
-            1 - _share(line.left.harm, line.left.of, line.left.effort) / expected[k]
-            < HALF * removed
+            1 - _share(line.left) / untreated[k] < HALF * removed
             for k, line in enumerate(table.lines)
             if line.remedy == name
         )
     return found
 
 
-def _share(harm: float, of: float | None, effort: float) -> float:
-    return harm / (of if of is not None else effort)
+def _share(left: Amount) -> float:
+    return left.harm / (left.of if left.of is not None else left.effort)
 
 
 def _untreated(table: Table, evidence: Evidence, control: str) -> list[float]:
-    slope = float(evidence.posterior.slope[0]) if evidence.posterior.slope is not None else 0.0
-    blocks = evidence.posterior.blocks
-    level = evidence.posterior.middle_of(table.remedies.index(control))
-    found = []
+    """What each plant would be left with under the control, per unit of effort or as a share."""
+    posterior = evidence.posterior
+    slope = 0.0 if posterior.slope is None else float(posterior.slope[0])
     shares = table.lines[0].left.of is not None
+    found = []
+    level = posterior.middle_of(table.remedies.index(control))
     for k in range(len(table.lines)):
-        eta = level + (slope * float(table.x[k]) if table.x is not None else 0.0)
-        if table.layout.block is not None and blocks is not None:
-            eta += float(blocks[0, table.layout.block[k]])
-        found.append(1 / (1 + math.exp(-eta)) if shares else math.exp(min(eta, 50.0)))
+        eta = level
+        eta += slope * float(table.x[k]) if table.x is not None else 0.0
+        if table.layout.block is not None and posterior.blocks is not None:
+            eta += float(posterior.blocks[0, table.layout.block[k]])
+        found.append(1 / (1 + math.exp(-eta)) if shares else math.exp(min(eta, MOST_LOG)))
     return found
 
 

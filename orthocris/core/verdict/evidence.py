@@ -100,10 +100,10 @@ def chance_of_worth(log_ratio: FloatArray, efficacy: float) -> FloatArray:
     """Return the chance of removing at least so large a fraction, from draws along the first axis.
 
     Draws come from a posterior for which halving what is left is as likely beforehand from
-    anywhere. If remedies were as likely to remove any fraction, those that remove little would be met more
-    often. Draws weigh as a power of their ratio that makes the chance come true within 5 points
-    in that world (bench/calibration); where strong remedies are as common as weak ones it is too
-    low, never too high.
+    anywhere. If remedies were as likely to remove any fraction, those that remove little would be
+    met more often. Draws weigh as a power of their ratio that makes the chance come true within 5
+    points in that world (bench/calibration); where strong remedies are as common as weak ones it
+    is too low, never too high.
     """
     weight = np.exp(TILT * np.clip(log_ratio, -LARGEST_TILTED, 0.0))
     reaches = log_ratio <= np.log1p(-efficacy)

@@ -14,6 +14,7 @@ from orthocris.core.verdict.gathering import gather
 from orthocris.core.verdict.harm import harm_by_remedy
 from orthocris.core.verdict.observation import Observation, check_observations
 from orthocris.core.verdict.ranking import remedy_results
+from orthocris.core.verdict.reasons import Within, reasons
 from orthocris.core.verdict.result import Design, Outcome, RemedyResult, Verdict
 from orthocris.core.verdict.table import Table, make_table
 from orthocris.core.verdict.words import advice, sentence
@@ -85,12 +86,13 @@ def judge(
     harm = harm_by_remedy(gathered, control, data.lost)
     case = Case(gathered, data, table, evidence, harm, threshold, where_gone(data, table))
     results = remedy_results(case)
+    within = _within(case, terms)
     decision = decide(
         results,
         has_control=control is not None,
         threshold=threshold,
         informative=case.gone is Gone.NOWHERE and bool(evidence.effects),
-        within=lambda one, best: evidence.chance_within(one, best, control or "", terms.margin),
+        within=within,
         so_far=terms.so_far(data.days[-1]),
     )
     unsettled = decision.outcome is Outcome.UNDECIDED
@@ -110,8 +112,15 @@ def judge(
         design=_design(data, table),
         remedies=results,
         warnings=warnings_for(case, results),
+        reasons=reasons(case, results, decision, terms, within),
         method=_method(data, evidence, seed, terms),
     )
+
+
+def _within(case: Case, terms: Terms) -> Within:
+    """The chance that a remedy removes no less than another but for the margin."""
+    control = case.data.control or ""
+    return lambda one, best: case.evidence.chance_within(one, best, control, terms.margin)
 
 
 def _further(case: Case, results: Sequence[RemedyResult], seed: int) -> Further | None:

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import math
 
+from orthocris.core.trial.measures import MEASURES
 from orthocris.core.verdict.amounts import rate
 from orthocris.core.verdict.case import Case, Gone
 from orthocris.core.verdict.classic import classic_for, group_means
 from orthocris.core.verdict.evenness import failures
 from orthocris.core.verdict.evidence import BEST_ERROR, MOST_LOG, Effect
+from orthocris.core.verdict.gathering import Gathered
 from orthocris.core.verdict.result import RemedyResult
 
 
@@ -18,6 +20,17 @@ def ratio_of(log_ratio: float) -> float:
     A few plants that disagree wholly have an interval without end; exp of it has none either.
     """
     return math.exp(min(log_ratio, MOST_LOG))
+
+
+def _helpers(gathered: Gathered) -> dict[str, float]:
+    """Mean helpers seen on a plant at a look after the first spray, for remedies where any were."""
+    seen: dict[str, list[float]] = {}
+    for plant, by_day in gathered.of("helpers").items():
+        after = [rate(MEASURES["helpers"], sample) for day, sample in by_day.items() if day > 0]
+        if after:
+            own = seen.setdefault(gathered.homes[plant].remedy, [])
+            own.append(sum(after) / len(after))
+    return {name: sum(found) / len(found) for name, found in seen.items()}
 
 
 def remedy_results(case: Case) -> tuple[RemedyResult, ...]:
@@ -46,6 +59,7 @@ class Said:
             gathered.remedies,
             key=lambda name: evidence.level(name) if name in compared else math.inf,
         )
+        self.helpers = _helpers(gathered)
         self.means = {name: group_means(name, data, gathered) for name in gathered.remedies}
         self.ratios = {name: self._ratio(name) for name in self.rank}
         removed = {
@@ -90,6 +104,7 @@ class Said:
             damage_low=harm.low if role == "remedy" else None,
             damage_high=harm.high if role == "remedy" else None,
             damage_plants=harm.scored,
+            helpers=self.helpers.get(name),
         )
 
     def _alive(self, effect: Effect | None, control: str | None) -> bool:

@@ -46,7 +46,8 @@ class RemedyResult:
     `efficacy_high` bound it with 95% confidence. `rate_ratio` is relative to the control, or to the
     first in rank where there is none. `failed_on` counts the plants on which fewer than half as
     many were removed as on the whole; `lost` those that died or were not counted; `kills` tells
-    that deaths strike it out. Damage has its 95% interval and the number of plants scored. Null
+    that deaths strike it out; `helpers` is the mean number of helpers seen on a plant at a look
+    after the spray. Damage has its 95% interval and the number of plants scored. Null
     means: not computable, with the reason among the warnings.
     """
 
@@ -75,6 +76,7 @@ class RemedyResult:
     damage_low: float | None = None
     damage_high: float | None = None
     damage_plants: int = 0
+    helpers: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -82,7 +84,8 @@ class Verdict:
     """What works, how sure, and at what price to the plant.
 
     `advice` says what would settle an unsettled trial, or what to do now. `so_far` is True before
-    the look that the plan made the decisive one: then nothing is recommended.
+    the look that the plan made the decisive one: then nothing is recommended. `reasons` are the
+    steps to it, in order.
     """
 
     outcome: Outcome
@@ -96,6 +99,7 @@ class Verdict:
     design: Design
     remedies: tuple[RemedyResult, ...]
     warnings: tuple[Warning_, ...]
+    reasons: tuple[str, ...]
     method: dict[str, Any]
 
     def to_dict(self) -> dict[str, Any]:

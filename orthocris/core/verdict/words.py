@@ -133,7 +133,10 @@ def advice(
 def _to_settle(further: Further | None, threshold: float) -> str:
     if further is None:
         return "Count once more, or repeat it when there are more pests on the plants."
-    odds = f"{round(further.chance * 10)} of 10"
+    tenths = round(further.chance * 10)
+    if further.chance < LIKELY:
+        tenths = min(tenths, 7)  # of what is not likely enough no more is claimed
+    odds = f"{tenths} of 10"
     if further.look:
         return f"One more look at the same plants would settle it in about {odds} such trials."
     if further.chance < LIKELY:

@@ -25,10 +25,10 @@ from orthocris.core.weather.hours import LIMITS, weather_from
 from orthocris.core.weather.sunlight import Place, sun_times
 from orthocris.core.weather.yard import WeatherSource, Yard
 from orthocris.formats.weather_table import write_weather
-from orthocris.services import verdict as verdicts
 from orthocris.services.field import calendars, moves, patches, schedule
 from orthocris.services.field.patches import PatchDraft
 from orthocris.services.trial import overviews
+from orthocris.services.verdict import judging as verdicts
 from orthocris.services.weather import ribbons, weathering, yards
 from tests.services.world import ServiceCase
 

@@ -7,10 +7,10 @@ from datetime import date, timedelta
 from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.trial.question import check_question
 from orthocris.services import counting as fieldwork
-from orthocris.services import verdict as verdicts
 from orthocris.services.field import moves, rounds
 from orthocris.services.planning import critiques as planning
 from orthocris.services.trial import questions
+from orthocris.services.verdict import judging as verdicts
 from tests.services.world import ServiceCase
 
 

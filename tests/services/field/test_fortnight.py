@@ -9,9 +9,9 @@ from zoneinfo import ZoneInfo
 from orthocris.core.field.rounds import Checks
 from orthocris.core.weather.days import DayEntry, Sky
 from orthocris.core.weather.yard import WeatherSource
-from orthocris.services import verdict as verdicts
 from orthocris.services.field import calendars, patches, rounds, schedule
 from orthocris.services.trial import overviews
+from orthocris.services.verdict import judging as verdicts
 from orthocris.services.weather import ribbons, weathering, yards
 from tests.services.world import ServiceCase
 

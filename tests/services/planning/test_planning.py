@@ -15,11 +15,11 @@ from orthocris.core.trial.plan import Amount, Role, Traits
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.setup import DesignKind, Kind
 from orthocris.services import finding as looks
-from orthocris.services import verdict as verdicts
 from orthocris.services.planning import critiques as planning
 from orthocris.services.planning import layouts, printing
 from orthocris.services.planning.powers import PowerJobs
 from orthocris.services.trial import benches, questions
+from orthocris.services.verdict import judging as verdicts
 from tests.services.world import QUESTION, ServiceCase
 
 

@@ -6,8 +6,8 @@ import unittest
 from dataclasses import replace
 
 from orthocris.core.errors import ConflictError, InputError, NotFoundError
-from orthocris.services import verdict as verdicts
 from orthocris.services.trial import benches
+from orthocris.services.verdict import judging as verdicts
 from tests.services.world import ServiceCase
 
 

@@ -15,13 +15,13 @@ from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.setup import DesignKind, Setup
 from orthocris.core.weather.days import DayEntry, Sky
 from orthocris.services import finding as looks
-from orthocris.services import verdict as verdicts
 from orthocris.services.field import batches, moves, patches
 from orthocris.services.field.batches import BatchDraft
 from orthocris.services.field.patches import PatchDraft
 from orthocris.services.planning import critiques as planning
 from orthocris.services.planning import layouts
 from orthocris.services.trial import benches, overviews, questions
+from orthocris.services.verdict import judging as verdicts
 from orthocris.services.weather import yards
 from orthocris.storage import finding as records
 from tests.services.world import QUESTION, ServiceCase

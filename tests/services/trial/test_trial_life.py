@@ -11,11 +11,11 @@ from orthocris.core.trial.plan import Role
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.formats.tidy_table import read_table
 from orthocris.services import counting as fieldwork
-from orthocris.services import verdict as verdicts
 from orthocris.services.field import patches, rounds
 from orthocris.services.field.patches import PatchDraft
 from orthocris.services.planning import critiques, layouts
 from orthocris.services.trial import benches, overviews, questions
+from orthocris.services.verdict import judging as verdicts
 from tests.services.world import QUESTION, ServiceCase
 
 
@@ -173,6 +173,36 @@ class Verdicts(ServiceCase):
                 "Round 2 (day 5) was not sprayed.",
             ),
         )
+
+    def test_a_final_verdict_stays_on_record_and_a_later_one_says_why_it_differs(self) -> None:
+        self.count_all(0, 30, 30)
+        self.spray_all()
+        self.later(3)
+        self.count_all(1, 3, 31)
+        self.later(4)
+        early = verdicts.verdict_of(self.context, self.trial_id)
+        self.assertIsNone(early.record)  # a look is still to come
+        self.assertIsNone(early.verdict.recommended)
+        self.count_all(2, 2, 33)
+        first = verdicts.verdict_of(self.context, self.trial_id)
+        assert first.record is not None
+        self.assertEqual((first.record.sentence, first.differs), (first.verdict.sentence, ()))
+        self.later(1)
+        again = verdicts.verdict_of(self.context, self.trial_id)
+        self.assertEqual((again.record, again.differs), (first.record, ()))
+        self.count_all(2, 30, 33)
+        other = verdicts.verdict_of(self.context, self.trial_id)
+        self.assertEqual(other.record, first.record)
+        self.assertIsNone(other.verdict.recommended)
+        self.assertIn("Counts were changed since", other.differs[0])
+
+    def test_a_doubter_gets_the_trial_judged_in_other_ways(self) -> None:
+        self.count_all(0, 30, 30)
+        self.spray_all()
+        self.later(3)
+        self.count_all(1, 3, 31)
+        ways = [check.way for check in verdicts.checks_of(self.context, self.trial_id)]
+        self.assertIn("Without the counts before", ways)
 
     def test_unfinished_counts_are_not_judged_and_the_table_reads_back(self) -> None:
         self.count_all(0, 30, 30)

@@ -1282,6 +1282,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{trial_id}/verdict/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Checks
+         * @description Judge the trial again in the ways a doubter would ask for.
+         */
+        get: operations["checks_api_trials__trial_id__verdict_checks_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/units": {
         parameters: {
             query?: never;
@@ -1744,6 +1764,18 @@ export interface components {
             before: string;
             /** Name */
             name: string;
+        };
+        /**
+         * CheckOut
+         * @description The trial judged in another way, and whether the answer changes.
+         */
+        CheckOut: {
+            /** Changed */
+            changed: boolean;
+            /** Says */
+            says: string;
+            /** Way */
+            way: string;
         };
         /**
          * ChecksIn
@@ -3125,6 +3157,23 @@ export interface components {
             recipe: string;
         };
         /**
+         * RecordOut
+         * @description The verdict of this look as it was first read once final.
+         */
+        RecordOut: {
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Seed */
+            seed: number;
+            /** Sentence */
+            sentence: string;
+            /** Version */
+            version: string;
+        };
+        /**
          * RefusedOut
          * @description Why a recipe is not mixed so: no sense in it yet, or a danger.
          */
@@ -3225,6 +3274,8 @@ export interface components {
             efficacy_low: number | null;
             /** Failed On */
             failed_on: number | null;
+            /** Helpers */
+            helpers: number | null;
             /** Kills */
             kills: boolean;
             /** Lost */
@@ -4037,6 +4088,8 @@ export interface components {
                 [key: string]: unknown;
             };
             outcome: components["schemas"]["Outcome"];
+            /** Reasons */
+            reasons: string[];
             /** Recommended */
             recommended: string | null;
             /** Remedies */
@@ -4057,6 +4110,8 @@ export interface components {
         VerdictOut: {
             /** Answers */
             answers: string[];
+            /** Differs */
+            differs: string[];
             /** Early */
             early: boolean;
             /** Final */
@@ -4065,6 +4120,7 @@ export interface components {
             look_number: number;
             /** Notes */
             notes: string[];
+            record: components["schemas"]["RecordOut"] | null;
             verdict: components["schemas"]["VerdictBody"];
         };
         /**
@@ -10910,6 +10966,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VerdictOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    checks_api_trials__trial_id__verdict_checks_get: {
+        parameters: {
+            query?: {
+                look?: number | null;
+            };
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckOut"][];
                 };
             };
             /** @description Bad Request */

@@ -1,7 +1,9 @@
 // The verdict's picture: every remedy's tag on a line from "as if untreated" to "all gone".
 import type { RemedyVerdict } from "../api/client";
 
-export const FLOOR = -0.5; // worse than this is drawn at the edge, with an arrow
+export const FLOOR = -0.5; // half as many again: the left end where no remedy was worse
+const MOST_TIMES = 1024; // the farthest left end, in times the control's
+const UNTREATED = 1 / 3; // where "as if untreated" lies
 
 export interface EfficacyMark {
   name: string;
@@ -12,10 +14,26 @@ export interface EfficacyMark {
   text: string;
 }
 
-/** Place of an efficacy on a line of this width, from FLOOR to 1. */
-export function xOf(efficacy: number, width: number): number {
-  const bounded = Math.min(Math.max(efficacy, FLOOR), 1);
-  return ((bounded - FLOOR) / (1 - FLOOR)) * width;
+/**
+ * Place of an efficacy on a line of this width, from `floor` to 1: even between nothing and all
+ * gone, by doublings of the control's to the left of nothing.
+ */
+export function xOf(efficacy: number, width: number, floor = FLOOR): number {
+  if (efficacy >= 0) return width * (UNTREATED + (1 - UNTREATED) * Math.min(efficacy, 1));
+  const share = Math.min(Math.log(1 - efficacy) / Math.log(1 - floor), 1);
+  return width * UNTREATED * (1 - share);
+}
+
+/** The left end that shows every remedy's own place: the next doubling beyond the worst. */
+export function floorOf(remedies: readonly RemedyVerdict[]): number {
+  const worst = Math.max(1.5, ...remedies.map((r) => 1 - (r.efficacy ?? 0)));
+  if (worst <= 1.5) return FLOOR;
+  return 1 - Math.min(2 ** Math.ceil(Math.log2(worst * 1.2)), MOST_TIMES);
+}
+
+/** What the left end stands for. */
+export function floorName(floor: number): string {
+  return floor === FLOOR ? "half as many again" : `${1 - floor} times the control`;
 }
 
 /** A fraction as a percentage that never claims more than was seen. */
@@ -35,6 +53,7 @@ export function fewer(efficacy: number): string {
 
 /** Marks for the remedies that have an efficacy, in the order given. */
 export function efficacyMarks(remedies: readonly RemedyVerdict[], width: number): EfficacyMark[] {
+  const floor = floorOf(remedies);
   return remedies.flatMap((remedy) => {
     if (remedy.efficacy === null) return [];
     const low = remedy.efficacy_low ?? remedy.efficacy;
@@ -42,10 +61,10 @@ export function efficacyMarks(remedies: readonly RemedyVerdict[], width: number)
     return [
       {
         name: remedy.name,
-        at: xOf(remedy.efficacy, width),
-        from: xOf(low, width),
-        to: xOf(high, width),
-        beyondLeft: low < FLOOR,
+        at: xOf(remedy.efficacy, width, floor),
+        from: xOf(low, width, floor),
+        to: xOf(high, width, floor),
+        beyondLeft: low < floor,
         text:
           `${fewer(remedy.efficacy)} than on the control` +
           (remedy.efficacy_low === null ? "" : `, likely ${percent(low)} to ${percent(high)}`),

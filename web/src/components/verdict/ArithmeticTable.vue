@@ -58,10 +58,12 @@ function pValue(value: number | null): string {
     </table>
   </div>
   <p class="small soft">
-    Analysis of covariance on log(count + ½), adjusted for the count before and for blocks;
-    each remedy against the control by Dunnett's method ({{ judged.method["df"] }} degrees of freedom,
-    seed {{ judged.method["seed"] }}). The last four columns are the classical formulas on plain
-    means, as a cross-check; a dash has its reason behind it:
+    In plain words: each plant's number is compared with what its own start, its block and its remedy let one
+    expect, knowing that pests clump. What is removed is one less the ratio of expected numbers. p is the share of
+    layouts that the lot could have drawn in which some remedy would look at least as good by luck, over all
+    remedies and looks (limit 0.05). A model of clumped counts or shares, mixed over how much they clump
+    (here about {{ Number(judged.method["dispersion"] ?? 0).toFixed(2) }}), {{ judged.method["df"] }} degrees of freedom, seed {{ judged.method["seed"] }}.
+    The last four columns are the classical formulas on plain means, as a cross-check; a dash has its reason behind it:
     {{ [...new Set(judged.remedies.filter((r) => r.role === "remedy").flatMap((r) => Object.values(r.classic_notes)))].join("; ") || "none here" }}.
   </p>
 </template>

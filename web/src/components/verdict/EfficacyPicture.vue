@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from "vue";
 import type { Remedy, Verdict } from "../../api/client";
-import { efficacyMarks, fewer, percent, xOf } from "../../charts/efficacy";
+import { efficacyMarks, fewer, floorName, floorOf, percent, xOf } from "../../charts/efficacy";
 import { tagColour, tagPath } from "../../charts/tag";
 import { useWidth } from "../../composables/useWidth";
 
@@ -27,8 +27,9 @@ const rows = computed(() =>
 const bottom = computed(() => TOP + rows.value.length * row.value + 8);
 const threshold = computed(() => xOf(props.verdict.verdict.threshold, plot.value));
 const summary = computed(() => rows.value.map((r) => `${r.mark.name}: ${r.mark.text}`).join(". "));
+const floor = computed(() => floorOf(props.verdict.verdict.remedies));
 const ends = computed(() => [
-  ...(narrow.value ? [] : [{ at: -0.5, text: "half as many again", anchor: "start" }]),
+  ...(narrow.value ? [] : [{ at: floor.value, text: floorName(floor.value), anchor: "start" }]),
   { at: 0, text: "as if untreated", anchor: "middle" },
   ...(narrow.value ? [] : [{ at: 0.5, text: "half gone", anchor: "middle" }]),
   { at: 1, text: "all gone", anchor: "end" },
@@ -61,10 +62,10 @@ const ends = computed(() => [
           </g>
           <text class="name" :x="narrow ? 0 : -left" :y="narrow ? y - 26 : y + 18">
             {{ mark.name }}
-            <tspan class="note" :x="narrow ? 0 : -left" dy="1.25em">{{ fewer(result?.efficacy ?? 0) }}{{ result?.vetoed ? ", harms the plant" : "" }}</tspan>
+            <tspan class="note" :x="narrow ? 0 : -left" dy="1.25em">{{ fewer(result?.efficacy ?? 0) }}{{ result?.vetoed ? ", harms the plant" : result?.worse_than_control ? ", worse than nothing" : "" }}</tspan>
           </text>
         </g>
-        <text v-for="end in ends" :key="end.at" class="scale" :x="xOf(end.at, plot)" :y="bottom + 20" :text-anchor="end.anchor">{{ end.text }}</text>
+        <text v-for="end in ends" :key="end.at" class="scale" :x="xOf(end.at, plot, floor)" :y="bottom + 20" :text-anchor="end.anchor">{{ end.text }}</text>
       </g>
     </svg>
     <p v-else>No remedy could be put on the line; the warnings below say why.</p>

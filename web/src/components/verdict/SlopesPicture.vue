@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from "vue";
 import type { Course, Trial } from "../../api/client";
-import { axisMarks, slopesOf, yOf } from "../../charts/slopes";
+import { axisMarks, slopesOf, yOf, type Slope } from "../../charts/slopes";
 import { tagColour } from "../../charts/tag";
 import PlantTag from "../PlantTag.vue";
 
@@ -20,6 +20,10 @@ const panels = computed(() =>
 const top = computed(() =>
   Math.max(1, ...panels.value.flatMap((p) => p.slopes.flatMap((s) => [s.before, s.after]))),
 );
+/** Plants with nothing left lie on one another at zero, so they are counted. */
+function zeros(slopes: readonly Slope[]): number {
+  return slopes.filter((slope) => slope.after === 0).length;
+}
 const marks = computed(() => axisMarks(top.value));
 const day = computed(() => props.trial.looks.find((l) => l.number === props.lookNumber)?.day);
 </script>
@@ -46,6 +50,7 @@ const day = computed(() => props.trial.looks.find((l) => l.number === props.look
             <circle cx="6" :cy="yOf(slope.before, top, H)" r="3.4" fill="var(--sheet)" />
             <circle :cx="W - 6" :cy="yOf(slope.after, top, H)" r="3.4" :fill="tagColour(panel.remedy.notches)" />
           </g>
+          <text v-if="zeros(panel.slopes)" class="zeros" :x="W - 14" :y="H - 7" text-anchor="end">{{ zeros(panel.slopes) }} with none</text>
           <text x="6" :y="H + 20" text-anchor="middle">before</text>
           <text :x="W - 6" :y="H + 20" text-anchor="middle">day {{ day }}</text>
         </svg>
@@ -83,6 +88,11 @@ svg:not(.tag) {
 text {
   fill: var(--ink-soft);
   font-size: 12px;
+}
+
+.zeros {
+  font-weight: 700;
+  fill: var(--ink);
 }
 
 .grid {

@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, watch } from "vue";
+import { computed, nextTick, onMounted, ref, watch } from "vue";
 import { RouterLink } from "vue-router";
 import { asFault, client, take, type Fault, type Verdict } from "../../api/client";
 import ArithmeticTable from "../../components/verdict/ArithmeticTable.vue";
 import EfficacyPicture from "../../components/verdict/EfficacyPicture.vue";
 import FaultNote from "../../components/FaultNote.vue";
-import LeafPrice from "../../components/verdict/LeafPrice.vue";
+import DoubtPanel from "../../components/verdict/DoubtPanel.vue";
+import PriceTable from "../../components/verdict/PriceTable.vue";
 import SlopesPicture from "../../components/verdict/SlopesPicture.vue";
 import { useAnswer } from "../../composables/useAnswer";
 import { useTrial } from "../../composables/useTrial";
@@ -36,6 +37,15 @@ const course = useAnswer(() => take(client.GET("/api/trials/{trial_id}/course", 
 onMounted(() => Promise.all([load(), course.load()]));
 watch(look, load);
 
+/** One page for a neighbour (sentence, picture, price), or the whole record. */
+const paper = ref<"brief" | "whole" | null>(null);
+async function print(kind: "brief" | "whole"): Promise<void> {
+  paper.value = kind;
+  await nextTick();
+  window.print();
+  paper.value = null;
+}
+
 const judged = computed(() => verdict.value?.verdict ?? null);
 const looks = computed(() => (trial.value?.looks ?? []).filter((l) => l.number && l.counted));
 const order = computed(() => judged.value?.remedies.map((r) => r.name) ?? []);
@@ -49,7 +59,7 @@ const outcomes = {
 </script>
 
 <template>
-  <div v-if="trial" class="stack">
+  <div v-if="trial" class="stack" :class="paper">
     <section v-if="fault?.code === 'nothing_counted'" class="sheet stack">
       <h2>No verdict yet</h2>
       <p>{{ fault.fix }}</p>
@@ -69,6 +79,10 @@ const outcomes = {
           </span>
         </div>
         <p class="sentence">{{ judged.sentence }}</p>
+        <p v-if="verdict.record && verdict.differs.length" class="differs">
+          On {{ verdict.record.made_at.slice(0, 10) }} it was put on record as: “{{ verdict.record.sentence }}” It reads otherwise now. {{ verdict.differs.join(" ") }}
+        </p>
+        <p v-else-if="verdict.record" class="small soft">On record since {{ verdict.record.made_at.slice(0, 10) }} (version {{ verdict.record.version }}, seed {{ verdict.record.seed }}).</p>
         <p v-for="line in verdict.answers" :key="line" class="answer">{{ line }}</p>
         <p class="advice">
           <template v-if="verdict.final">{{ judged.advice }}</template>
@@ -77,19 +91,23 @@ const outcomes = {
         </p>
       </section>
 
-      <section class="sheet split">
-        <div class="stack">
-          <h2>How much each removed</h2>
-          <EfficacyPicture :verdict="verdict" :remedies="trial.remedies" />
-        </div>
-        <div class="stack">
-          <h2>What it cost the leaves</h2>
-          <LeafPrice :verdict="verdict" :trial="trial" />
-          <p class="small soft">Rise of the leaf damage score (0 to 5) beyond the control's. One step or more strikes a remedy out.</p>
-        </div>
+      <section class="sheet stack">
+        <h2>How much each removed</h2>
+        <EfficacyPicture :verdict="verdict" :remedies="trial.remedies" />
       </section>
 
-      <section v-if="judged.warnings.length || verdict.notes.length" class="sheet stack">
+      <section class="sheet stack">
+        <h2>And at what price</h2>
+        <PriceTable :verdict="verdict" :trial="trial" />
+        <p class="small soft">Leaf damage is the rise of its score (0 to 5) beyond the control's; a whole step strikes a remedy out, as plants that died do. Work is typical for its way of giving.</p>
+      </section>
+
+      <div class="row no-print">
+        <el-button @click="print('brief')">Print a page for a neighbour</el-button>
+        <el-button @click="print('whole')">Print the whole record</el-button>
+      </div>
+
+      <section v-if="judged.warnings.length || verdict.notes.length" class="sheet stack record">
         <h2>Read it with these in mind</h2>
         <ul class="warnings">
           <li v-for="note in verdict.notes" :key="note">{{ inUnits(note) }}</li>
@@ -97,15 +115,29 @@ const outcomes = {
         </ul>
       </section>
 
-      <section class="sheet stack">
+      <section class="sheet stack record">
         <h2>Every plant, before and after</h2>
         <p v-if="trial.sealed" class="soft">The key of the tags is sealed, so that whoever counts does not know which plant got what. Plant by plant it is shown once the key is open, or after the last look.</p>
         <SlopesPicture v-else-if="course.data.value" :trial="trial" :course="course.data.value" :look-number="verdict.look_number" :order="order" />
       </section>
 
-      <section class="sheet stack">
-        <h2>The arithmetic</h2>
-        <ArithmeticTable :verdict="verdict" />
+      <section class="sheet stack record">
+        <h2>Step by step</h2>
+        <ol class="steps">
+          <li v-for="step in judged.reasons" :key="step">{{ step }}</li>
+        </ol>
+      </section>
+
+      <section class="sheet stack record">
+        <h2>Would the answer change?</h2>
+        <DoubtPanel :trial-id="trial.id" :look="look" />
+      </section>
+
+      <section class="sheet stack record">
+        <details :open="paper === 'whole' || undefined">
+          <summary><h2>The arithmetic</h2></summary>
+          <ArithmeticTable :verdict="verdict" />
+        </details>
         <div v-if="!trial.sealed" class="no-print"><a :href="`/api/trials/${trial.id}/table.csv`" download>All counts as a table (CSV)</a></div>
       </section>
     </template>
@@ -144,10 +176,36 @@ const outcomes = {
   font-weight: 650;
 }
 
-.split {
+.steps {
+  padding-left: 1.4em;
   display: grid;
-  grid-template-columns: minmax(0, 2fr) minmax(220px, 1fr);
-  gap: var(--space-6);
+  gap: var(--space-1);
+  max-width: var(--measure);
+}
+
+summary {
+  cursor: pointer;
+}
+
+summary h2 {
+  display: inline;
+}
+
+.differs {
+  border-left: 4px solid var(--bad);
+  padding-left: var(--space-3);
+  max-width: var(--measure);
+}
+
+@media print {
+  .brief .record {
+    display: none;
+  }
+
+  .sheet {
+    break-inside: avoid;
+    box-shadow: none;
+  }
 }
 
 .warnings {
@@ -156,11 +214,5 @@ const outcomes = {
   display: grid;
   gap: var(--space-1);
   max-width: var(--measure);
-}
-
-@media (width < 760px) {
-  .split {
-    grid-template-columns: 1fr;
-  }
 }
 </style>

@@ -2,27 +2,29 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass
 
+from orthocris import __version__
 from orthocris.core import Observation, Verdict, judge
 from orthocris.core.errors import ConflictError
-from orthocris.core.trial.deviations import round_notes
 from orthocris.core.trial.lookup import find_look
 from orthocris.core.trial.plan import Look, Role
 from orthocris.core.trial.question import factors, ladder_ingredient
 from orthocris.core.trial.record import limit_notes
 from orthocris.core.trial.setup import DesignKind, Kind
-from orthocris.core.trial.standing import DAYS_OFF, counted_early, standing_of
+from orthocris.core.trial.standing import counted_early, standing_of
 from orthocris.core.trial.trial import CountedTrial
 from orthocris.core.verdict.arrivals import prevention_answer
 from orthocris.core.verdict.case import Terms
+from orthocris.core.verdict.frozen import FrozenVerdict, why_different
 from orthocris.core.verdict.ladder import ladder_answer
 from orthocris.core.verdict.reading import read_trial
+from orthocris.core.verdict.sensitivity import Check, sensitivity
 from orthocris.core.verdict.square import square_answer
 from orthocris.formats.tidy_table import write_table
 from orthocris.services.context import Context
-from orthocris.storage import counting
+from orthocris.services.verdict.notes import bench_notes
+from orthocris.storage import counting, verdicts
 from orthocris.storage import finding as records
 from orthocris.storage import record as kept
 from orthocris.storage.trial import reading
@@ -34,7 +36,9 @@ class TrialVerdict:
 
     `final` is False while later looks are planned or this one was counted before its day;
     `notes` name deviations and what the gardener overruled; `answers` those of the kind of
-    question asked; `early` tells that plants were counted before the look's day.
+    question asked; `early` tells that plants were counted before the look's day. `record` is the
+    verdict of this look as it was first read once final, and `differs` says why this one is
+    another.
     """
 
     verdict: Verdict
@@ -43,6 +47,8 @@ class TrialVerdict:
     notes: tuple[str, ...]
     answers: tuple[str, ...]
     early: bool
+    record: FrozenVerdict | None = None
+    differs: tuple[str, ...] = ()
 
 
 def verdict_of(context: Context, trial_id: int, look_number: int | None = None) -> TrialVerdict:
@@ -57,29 +63,80 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         trial = reading.load_counted(connection, trial_id)
         overruled = records.overruled(connection, trial_id)
         changes = kept.changes(connection, trial_id)
-    look = _look_to_judge(trial, look_number)
-    control = trial.control
-    verdict = judge(
-        observations(trial),
-        control=control.name if control else None,
-        measure=trial.measure,
-        look=str(look.day),
-        threshold=trial.threshold,
-        seed=trial.seed or 0,
-        terms=Terms(planned=tuple(float(one.day) for one in trial.looks)),
-    )
+        look = _look_to_judge(trial, look_number)
+        record = verdicts.kept_verdict(connection, trial_id, look.number)
+    verdict = _judged(trial, look)
     last = trial.looks[-1]
     plants = {p.id for p in trial.trial_plants}
     early = counted_early(trial, look)
     final = look.id == last.id and plants <= trial.counted_at(last) and not early
     first = trial.first_sprayed_at(trial.rounds[0]) if trial.rounds else None
     notes = [
-        *_notes(trial, look),
+        *bench_notes(trial, look),
         *limit_notes(changes, first),
         *(f"Overruled before the start: {o.finding} Reason given: {o.reason}" for o in overruled),
     ]
+    inputs = write_table(observations(trial)).decode()
+    if final and record is None:
+        record = _freeze(context, trial, look, verdict, inputs)
     return TrialVerdict(
-        verdict, final, look.number, tuple(notes), _answers(trial, look, verdict), bool(early)
+        verdict,
+        final,
+        look.number,
+        tuple(notes),
+        _answers(trial, look, verdict),
+        bool(early),
+        record,
+        ()
+        if record is None
+        else why_different(record, verdict, inputs=inputs, version=__version__),
+    )
+
+
+def _freeze(
+    context: Context, trial: CountedTrial, look: Look, verdict: Verdict, inputs: str
+) -> FrozenVerdict:
+    """Put a final verdict on record at its first reading."""
+    record = FrozenVerdict(context.now(), __version__, trial.seed or 0, inputs, verdict.to_dict())
+    with context.database.atomic() as connection:
+        verdicts.keep_verdict(connection, trial.id, look.number, record)
+    return record
+
+
+def checks_of(context: Context, trial_id: int, look_number: int | None = None) -> tuple[Check, ...]:
+    """Judge a trial again without what may be doubted; nothing without a control.
+
+    Raises
+    ------
+    ConflictError
+        When there is nothing to judge yet, saying what comes first.
+    """
+    with context.database.reading() as connection:
+        trial = reading.load_counted(connection, trial_id)
+    look = _look_to_judge(trial, look_number)
+    if trial.control is None:
+        return ()
+    return sensitivity(
+        observations(trial),
+        _judged(trial, look),
+        control=trial.control.name,
+        terms=_terms(trial),
+    )
+
+
+def _terms(trial: CountedTrial) -> Terms:
+    return Terms(planned=tuple(float(look.day) for look in trial.looks))
+
+
+def _judged(trial: CountedTrial, look: Look) -> Verdict:
+    return judge(
+        observations(trial),
+        control=trial.control.name if trial.control else None,
+        measure=trial.measure,
+        look=str(look.day),
+        threshold=trial.threshold,
+        seed=trial.seed or 0,
+        terms=_terms(trial),
     )
 
 
@@ -190,74 +247,3 @@ def _look_to_judge(trial: CountedTrial, number: int | None) -> Look:
             fix="The verdict needs the count before, the spray and at least one look after it.",
         )
     return counted[-1]
-
-
-def _notes(trial: CountedTrial, look: Look) -> Iterator[str]:
-    plants = {p.id: p.name for p in trial.trial_plants}
-    for round_ in trial.rounds:
-        if round_.day >= look.day:
-            continue
-        sprayed = trial.sprayed_in(round_)
-        missed = [name for plant, name in plants.items() if plant not in sprayed]
-        if trial.left_out(round_):
-            pass  # its event says so, with the reason
-        elif len(missed) == len(plants):
-            yield f"Round {round_.number} (day {round_.day}) was not sprayed."
-        elif missed:
-            yield f"Round {round_.number} (day {round_.day}) left out {', '.join(missed)}."
-        yield from round_notes(trial, round_)
-    for other in trial.looks:
-        if 0 < other.day < look.day and not set(plants) <= trial.counted_at(other):
-            yield f"Look {other.number} (day {other.day}) was not counted on every plant."
-    yield from _key_notes(trial, look)
-    yield from _day_notes(trial, look)
-    if trial.setup.kind is Kind.PREVENTION:
-        yield from _not_clean(trial)
-
-
-def _key_notes(trial: CountedTrial, look: Look) -> Iterator[str]:
-    opened = trial.key_opened_at
-    if opened is None or not look.number:
-        return
-    tallies = trial.tallies_at(look, trial.measure).values()
-    if any(opened < (t.first_counted_at or t.counted_at) for t in tallies):
-        yield "The key of the tags was opened before this look was over: it was not blind."
-    elif corrected := sum(opened < t.counted_at for t in tallies):
-        yield f"{_plants(corrected)} corrected after the key of the tags was opened."
-
-
-def _day_notes(trial: CountedTrial, look: Look) -> Iterator[str]:
-    """Numbers of another day than the plan's, and counts before that were entered afterwards."""
-    due = trial.date_of(look.day)
-    early = counted_early(trial, look)
-    if early:
-        yield (
-            f"{_plants(len(early))} counted on {max(early.values()):%d %b %Y} for the look of "
-            f"{due:%d %b %Y}: a look before its day settles nothing. Count again on its day."
-        )
-    late = sum(
-        (t.counted_on - due).days > DAYS_OFF for t in trial.tallies_at(look, trial.measure).values()
-    )
-    if late:
-        yield f"{_plants(late)} counted more than a day after the planned day {look.day}."
-    first = trial.first_sprayed_at(trial.rounds[0]) if trial.rounds else None
-    before = trial.tallies_at(trial.looks[0], trial.measure).values()
-    afterwards = sum(
-        first is not None and first < (t.first_counted_at or t.counted_at) for t in before
-    )
-    if afterwards:
-        yield f"{_plants(afterwards)} counted before, but entered only after the first spray."
-
-
-def _not_clean(trial: CountedTrial) -> Iterator[str]:
-    start = trial.tallies_at(trial.looks[0], trial.measure)
-    names = [p.name for p in trial.trial_plants if p.id in start and start[p.id].value]
-    if names:
-        yield (
-            f"{', '.join(names)} had pests before the first spray: what was found there later need "
-            "not have arrived."
-        )
-
-
-def _plants(number: int) -> str:
-    return "1 plant was" if number == 1 else f"{number} plants were"

@@ -1,0 +1,83 @@
+"""What happened on the bench that a verdict must be read with."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from orthocris.core.trial.deviations import round_notes
+from orthocris.core.trial.plan import Look
+from orthocris.core.trial.setup import Kind
+from orthocris.core.trial.standing import DAYS_OFF, counted_early
+from orthocris.core.trial.trial import CountedTrial
+
+
+def bench_notes(trial: CountedTrial, look: Look) -> Iterator[str]:
+    """Name rounds left out, looks not whole, keys opened early, and counts out of their time."""
+    plants = {p.id: p.name for p in trial.trial_plants}
+    for round_ in trial.rounds:
+        if round_.day >= look.day:
+            continue
+        sprayed = trial.sprayed_in(round_)
+        missed = [name for plant, name in plants.items() if plant not in sprayed]
+        if trial.left_out(round_):
+            pass  # its event says so, with the reason
+        elif len(missed) == len(plants):
+            yield f"Round {round_.number} (day {round_.day}) was not sprayed."
+        elif missed:
+            yield f"Round {round_.number} (day {round_.day}) left out {', '.join(missed)}."
+        yield from round_notes(trial, round_)
+    for other in trial.looks:
+        if 0 < other.day < look.day and not set(plants) <= trial.counted_at(other):
+            yield f"Look {other.number} (day {other.day}) was not counted on every plant."
+    yield from _key_notes(trial, look)
+    yield from _day_notes(trial, look)
+    if trial.setup.kind is Kind.PREVENTION:
+        yield from _not_clean(trial)
+
+
+def _key_notes(trial: CountedTrial, look: Look) -> Iterator[str]:
+    opened = trial.key_opened_at
+    if opened is None or not look.number:
+        return
+    tallies = trial.tallies_at(look, trial.measure).values()
+    if any(opened < (t.first_counted_at or t.counted_at) for t in tallies):
+        yield "The key of the tags was opened before this look was over: it was not blind."
+    elif corrected := sum(opened < t.counted_at for t in tallies):
+        yield f"{_plants(corrected)} corrected after the key of the tags was opened."
+
+
+def _day_notes(trial: CountedTrial, look: Look) -> Iterator[str]:
+    """Numbers of another day than the plan's, and counts before that were entered afterwards."""
+    due = trial.date_of(look.day)
+    early = counted_early(trial, look)
+    if early:
+        yield (
+            f"{_plants(len(early))} counted on {max(early.values()):%d %b %Y} for the look of "
+            f"{due:%d %b %Y}: a look before its day settles nothing. Count again on its day."
+        )
+    late = sum(
+        (t.counted_on - due).days > DAYS_OFF for t in trial.tallies_at(look, trial.measure).values()
+    )
+    if late:
+        yield f"{_plants(late)} counted more than a day after the planned day {look.day}."
+    first = trial.first_sprayed_at(trial.rounds[0]) if trial.rounds else None
+    before = trial.tallies_at(trial.looks[0], trial.measure).values()
+    afterwards = sum(
+        first is not None and first < (t.first_counted_at or t.counted_at) for t in before
+    )
+    if afterwards:
+        yield f"{_plants(afterwards)} counted before, but entered only after the first spray."
+
+
+def _not_clean(trial: CountedTrial) -> Iterator[str]:
+    start = trial.tallies_at(trial.looks[0], trial.measure)
+    names = [p.name for p in trial.trial_plants if p.id in start and start[p.id].value]
+    if names:
+        yield (
+            f"{', '.join(names)} had pests before the first spray: what was found there later need "
+            "not have arrived."
+        )
+
+
+def _plants(number: int) -> str:
+    return "1 plant was" if number == 1 else f"{number} plants were"

@@ -1,0 +1,48 @@
+"""Verdicts on record: written once, never changed."""
+
+from __future__ import annotations
+
+import json
+from datetime import datetime
+
+from orthocris.core.verdict.frozen import FrozenVerdict
+from orthocris.storage.database import Connection
+
+
+def keep_verdict(
+    connection: Connection, trial_id: int, look_number: int, record: FrozenVerdict
+) -> None:
+    """Put a verdict on record, unless this look has one."""
+    connection.execute(
+        "INSERT INTO verdict_record"
+        " (trial_id, look_number, made_at, version, seed, inputs, verdict)"
+        " VALUES (:t, :look, :at, :version, :seed, :inputs, :verdict)"
+        " ON CONFLICT (trial_id, look_number) DO NOTHING",
+        {
+            "t": trial_id,
+            "look": look_number,
+            "at": record.made_at.isoformat(),
+            "version": record.version,
+            "seed": record.seed,
+            "inputs": record.inputs,
+            "verdict": json.dumps(record.verdict, ensure_ascii=False),
+        },
+    )
+
+
+def kept_verdict(connection: Connection, trial_id: int, look_number: int) -> FrozenVerdict | None:
+    """Return the verdict on record of a look, or None."""
+    row = connection.execute(
+        "SELECT made_at, version, seed, inputs, verdict FROM verdict_record"
+        " WHERE trial_id = :t AND look_number = :look",
+        {"t": trial_id, "look": look_number},
+    ).fetchone()
+    if row is None:
+        return None
+    return FrozenVerdict(
+        datetime.fromisoformat(row["made_at"]),
+        row["version"],
+        row["seed"],
+        row["inputs"],
+        json.loads(row["verdict"]),
+    )

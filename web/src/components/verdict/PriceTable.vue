@@ -1,0 +1,109 @@
+<script setup lang="ts">
+import { computed } from "vue";
+import type { RemedyVerdict, Trial, Verdict } from "../../api/client";
+import { fewer } from "../../charts/efficacy";
+import PlantTag from "../PlantTag.vue";
+
+/** What each remedy removed, and its price: deaths, leaves, helpers, money and minutes. */
+const props = defineProps<{ verdict: Verdict; trial: Trial }>();
+
+const control = computed(() => props.verdict.verdict.remedies.find((r) => r.role === "control"));
+const helpersCounted = computed(() => props.verdict.verdict.remedies.some((r) => r.helpers !== null));
+const rows = computed(() =>
+  props.verdict.verdict.remedies
+    .filter((r) => r.role === "remedy")
+    .map((result) => {
+      const remedy = props.trial.remedies.find((r) => r.name === result.name);
+      const bottles = props.trial.batches.filter((b) => b.remedy_id === remedy?.id);
+      const money = bottles.reduce((sum, b) => sum + (b.cost ?? 0), 0);
+      return {
+        result,
+        remedy,
+        money: bottles.some((b) => b.cost !== null) ? money.toFixed(2) : "–",
+        minutes: props.trial.work.find((w) => w.remedy_id === remedy?.id)?.minutes ?? 0,
+      };
+    }),
+);
+
+function leaves(r: RemedyVerdict): string {
+  if (r.damage_beyond_control === null) return "not scored";
+  const most = r.damage_high === null ? "" : ` (at most ${Math.min(r.damage_high, 5).toFixed(1)})`;
+  const mean = r.damage_beyond_control < 0.05 ? "none beyond the control" : `+${r.damage_beyond_control.toFixed(1)} steps`;
+  return `${mean}${most}, ${r.damage_plants} plants`;
+}
+
+function helpers(r: RemedyVerdict): string {
+  if (r.helpers === null) return "–";
+  const beside = control.value?.helpers;
+  return beside === null || beside === undefined ? r.helpers.toFixed(1) : `${r.helpers.toFixed(1)} (control ${beside.toFixed(1)})`;
+}
+
+function effect(r: RemedyVerdict): string {
+  if (r.efficacy === null) return r.kills ? "no plant left" : "–";
+  const even = r.failed_on ? `, failed on ${r.failed_on} of ${r.plants}` : "";
+  return fewer(r.efficacy) + even;
+}
+</script>
+
+<template>
+  <div class="scroll" tabindex="0" role="region" aria-label="What each removed, and its price">
+    <table>
+      <thead>
+        <tr>
+          <th scope="col">Remedy</th><th scope="col">Removed</th><th scope="col">Plants lost</th><th scope="col">Leaf damage</th>
+          <th v-if="helpersCounted" scope="col">Helpers a plant</th><th scope="col">Bottles cost</th><th scope="col">Work</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="{ result, remedy, money, minutes } in rows" :key="result.name">
+          <th scope="row"><span class="row"><PlantTag :letter="remedy?.letter ?? null" :notches="remedy?.notches ?? null" :height="30" /> {{ result.name }}</span></th>
+          <td>{{ effect(result) }}</td>
+          <td :class="{ harm: result.kills }">{{ result.lost ? `${result.lost} of ${result.plants + result.lost}` : "none" }}</td>
+          <td :class="{ harm: result.vetoed && !result.kills }">{{ leaves(result) }}</td>
+          <td v-if="helpersCounted">{{ helpers(result) }}</td>
+          <td>{{ money }}</td><td>{{ minutes ? `about ${Math.round(minutes)} min` : "–" }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+</template>
+
+<style scoped>
+.scroll {
+  overflow-x: auto;
+}
+
+table {
+  border-collapse: collapse;
+  min-width: 100%;
+  font-size: var(--text-s);
+}
+
+@media (width < 760px) {
+  table {
+    min-width: 40rem;
+  }
+}
+
+th,
+td {
+  padding: var(--space-2) var(--space-3) var(--space-2) 0;
+  text-align: left;
+  border-top: 1px solid var(--hair);
+}
+
+thead th {
+  border-top: 0;
+  font-weight: 600;
+}
+
+.row {
+  flex-wrap: nowrap;
+  gap: var(--space-2);
+}
+
+.harm {
+  color: var(--bad);
+  font-weight: 700;
+}
+</style>
