@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from orthocris.core.verdict.distributions import log_expit
-from orthocris.core.verdict.evidence import AGREES, BEST_ERROR, MOST_LOG, chance_of_worth
+from orthocris.core.verdict.evidence import BEST_ERROR, MOST_LOG, agreement, chance_of_worth
 from orthocris.core.verdict.layouts import IntArray, layouts_possible, reference_set
 from orthocris.core.verdict.lot import Lot
 from orthocris.core.verdict.model.frame import Layout
@@ -103,20 +103,19 @@ def judge_many(
     low, middle, high = np.quantile(ratio, [0.025, 0.5, 0.975], axis=1)
     gone = (tables.harm[:, layout.remedy == 0] == 0).all(axis=1)
     drawn = _layouts(layout, seed, layouts)
-    said = claims(
-        Lot(layout, drawn, x, 0),
-        [response],
-        exact=layouts_possible(layout) >= ENOUGH_LAYOUTS,
-    )
-    helps = np.mean(ratio < 0, axis=1)
-    if said.least >= FAMILY_ERROR:  # too few layouts to speak: the model alone, as the judge does
+    lot = Lot(layout, drawn, x, 0)
+    said = claims(lot, [response], exact=layouts_possible(layout) >= ENOUGH_LAYOUTS)
+    helps, agrees = np.mean(ratio < 0, axis=1), agreement(likelihood)
+    if (
+        said.least >= FAMILY_ERROR or lot.df < 1
+    ):  # too few layouts to speak: the model alone, as the judge does
         better = np.minimum(1.0, 2 * ratio.shape[2] * (1 - helps))
         worse = np.minimum(1.0, 2 * ratio.shape[2] * helps)
     else:
         better, worse = said.better[:, 1:], said.worse[:, 1:]
     plants = np.bincount(layout.remedy)[1:] > 1
-    beats = (better < FAMILY_ERROR) & (helps >= AGREES) & ~gone[:, None] & plants
-    lost = (worse < FAMILY_ERROR) & (1 - helps >= AGREES)
+    beats = (better < FAMILY_ERROR) & (helps >= agrees) & ~gone[:, None] & plants
+    lost = (worse < FAMILY_ERROR) & (1 - helps >= agrees)
     first = np.argmin(ratio, axis=2)
     chance = np.stack([np.mean(first == r, axis=1) for r in range(ratio.shape[2])], axis=1)
     best = (chance >= BEST_ERROR) & ~lost

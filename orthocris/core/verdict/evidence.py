@@ -11,14 +11,16 @@ from orthocris.core.verdict.distributions import log_expit
 from orthocris.core.verdict.layouts import IntArray, layouts_possible, reference_set
 from orthocris.core.verdict.lot import Lot
 from orthocris.core.verdict.model.laplace import Posterior, fit
-from orthocris.core.verdict.model.likelihood import FloatArray, Shares
+from orthocris.core.verdict.model.likelihood import FloatArray, Likelihood, Shares
 from orthocris.core.verdict.model.reading import draw_levels
 from orthocris.core.verdict.rerandomise import ENOUGH_LAYOUTS, FAMILY_ERROR, Claims, claims
 from orthocris.core.verdict.table import Table
 
 DRAWS = 2**14
 # The model's own chance that a remedy does something, without which the lot's word is not enough.
-AGREES = 0.9
+# Shares near all or nothing vary less than others, which the lot's shuffled residuals do not know:
+# there more is asked of the model.
+AGREES, AGREES_SHARES = 0.9, 0.95
 # Each remedy is struck off the list of possible bests below this chance of being the best, so
 # that a tie of two is falsely settled in at most 5% of trials (either way round).
 BEST_ERROR = 0.025
@@ -150,22 +152,31 @@ def weigh(
         return found
     index = table.remedies.index(control)
     drawn = reference_set(table.layout, seed) if layouts is None else layouts
+    lot = Lot(table.layout, drawn, x, index)
     said = claims(
-        Lot(table.layout, drawn, x, index),
+        lot,
         [response[None, :] for response in responses],
         exact=layouts_possible(table.layout) >= ENOUGH_LAYOUTS,
         planned=planned,
     )
-    exact = said.least < FAMILY_ERROR
+    exact = said.least < FAMILY_ERROR and lot.df > 0
     effects = {
-        name: _effect(log_harm, r, index, said if exact else None)
+        name: _effect(log_harm, (r, index), said if exact else None, agreement(likelihood))
         for r, name in enumerate(table.remedies)
         if r != index
     }
     return Evidence(table.remedies, log_harm, effects, exact, posterior)
 
 
-def _effect(log_harm: FloatArray, remedy: int, control: int, said: Claims | None) -> Effect:
+def agreement(likelihood: Likelihood) -> float:
+    """Return the model's chance that is asked for beside the lot's word."""
+    return AGREES_SHARES if isinstance(likelihood, Shares) else AGREES
+
+
+def _effect(
+    log_harm: FloatArray, pair: tuple[int, int], said: Claims | None, agrees: float
+) -> Effect:
+    remedy, control = pair
     ratio = log_harm[:, remedy] - log_harm[:, control]
     low, middle, high = (float(q) for q in np.quantile(ratio, [0.025, 0.5, 0.975]))
     helps = float(np.mean(ratio < 0))
@@ -181,6 +192,6 @@ def _effect(log_harm: FloatArray, remedy: int, control: int, said: Claims | None
         high=high,
         better=better,
         worse=worse,
-        beats=better < FAMILY_ERROR and helps >= AGREES,
-        is_worse=worse < FAMILY_ERROR and 1 - helps >= AGREES,
+        beats=better < FAMILY_ERROR and helps >= agrees,
+        is_worse=worse < FAMILY_ERROR and 1 - helps >= agrees,
     )

@@ -41,9 +41,9 @@ class Lot:
 
     @property
     def df(self) -> int:
-        """Residual degrees of freedom of the full model."""
+        """Residual degrees of freedom of the full model; below 1 the lot has nothing to say."""
         used = int(self._basis.shape[1]) + len(self.others) + (self._x is not None)
-        return max(len(self.layout.remedy) - used, 1)
+        return len(self.layout.remedy) - used
 
     def statistics(self, response: FloatArray, rows: IntArray) -> FloatArray:
         """Return the studentised difference of each remedy from the control.
@@ -70,7 +70,8 @@ class Lot:
             variance = variance + turned**2 * free[:, :, None]
         total = np.sum(response**2, axis=1)[:, None]
         rest = np.maximum(total - np.sum(effect * along, axis=2), 1e-12 * total + 1e-300)
-        error = np.sqrt(rest[:, :, None] / self.df * variance)
+        # Layouts that leave nothing to tell a remedy by have no variance, up to rounding.
+        error = np.sqrt(rest[:, :, None] / max(self.df, 1) * np.maximum(variance, 0.0))
         return np.asarray(np.divide(effect, error, out=np.zeros_like(effect), where=error > 0))
 
     def residuals(self, response: FloatArray, freed: tuple[int, ...], rows: IntArray) -> FloatArray:
