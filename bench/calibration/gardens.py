@@ -58,6 +58,11 @@ class Garden:
     logs: bool = False
 
     @property
+    def truth(self) -> tuple[float, ...]:
+        """The fraction truly removed by each remedy."""
+        return tuple(1 - s for s in self.survival or ())
+
+    @property
     def count(self) -> int:
         """Number of remedies, the control included."""
         return self.remedies if self.survival is None else len(self.survival) + 1

@@ -232,6 +232,7 @@ _RULES: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     critique_rules.plants_state,
     _handling,
     _numbers,
+    critique_rules.luck,
     critique_rules.measure,
     _oil_alone,
     _two_things,

@@ -10,11 +10,15 @@ import numpy as np
 
 from orthocris.core.planning.findings import Finding, Mend, Plan, with_changes, with_setup
 from orthocris.core.planning.neighbours import close_pairs
+from orthocris.core.planning.power import fewest_blocks, layout_for
 from orthocris.core.trial.plan import Role
+from orthocris.core.trial.plants import free_places
 from orthocris.core.trial.programme import ON_EACH_ROUND
 from orthocris.core.trial.question import timetable_of
 from orthocris.core.trial.setup import DesignKind, Gradient, Kind, Unit
 from orthocris.core.trial.trial import Plant
+from orthocris.core.verdict.layouts import layouts_possible
+from orthocris.core.verdict.rerandomise import FAMILY_ERROR
 
 SOON_DAYS = 14  # a harvest nearer than this is near
 
@@ -49,6 +53,41 @@ def gradient(plan: Plan) -> Iterator[Finding]:
             "Without blocks, a remedy may stand at the sunny end by chance.",
             with_setup(plan, "Use blocks", design=DesignKind.COMPLETE, match_place=True),
         )
+
+
+def luck(plan: Plan) -> Iterator[Finding]:
+    """The lot has so few ways that even a perfect remedy could not be told from its luck."""
+    setup, remedies = plan.question.setup, len(plan.question.remedies)
+    size = setup.block_size if setup.design is DesignKind.INCOMPLETE else remedies
+    blocks = len(plan.active) // (size or remedies)
+    if plan.control is None or blocks < max(fewest_blocks(setup, remedies), 2):
+        return
+    doubled = min(len(plan.active) - blocks * remedies, blocks)
+    layout = layout_for(
+        setup,
+        remedies,
+        blocks,
+        1,
+        doubled=doubled if setup.design is DesignKind.COMPLETE else 0,
+    )
+    ways = layouts_possible(layout)
+    if ways * FAMILY_ERROR >= 1:
+        return
+    fits = setup.design is not DesignKind.LATIN and bool(free_places(plan.plants, remedies))
+    yield Finding(
+        "too_few_layouts",
+        "The lot has too few ways",
+        f"These plants can be laid out in {ways} ways only: were one remedy best on each of them, "
+        f"luck alone would do as much once in {ways} trials, and more than once in 20 is no proof.",
+        Mend(
+            f"Add {remedies} places for plants",
+            plan.question,
+            plan.start_on,
+            add_plants=remedies,
+        )
+        if fits
+        else None,
+    )
 
 
 def neighbours(plan: Plan) -> Iterator[Finding]:

@@ -178,18 +178,22 @@ def _events(
 ) -> tuple[BoolArray, BoolArray, BoolArray, BoolArray]:
     """In which trials the question is answered rightly, wrongly, and the best and the second beat
     the control."""
-    efficacies = np.array(assumptions.efficacies)
-    order = np.argsort(-efficacies, kind="stable")
+    order = np.argsort(-np.array(assumptions.efficacies), kind="stable")
     second = int(order[min(1, len(order) - 1)])
-    if assumptions.kind is Kind.LADDER:
-        right, wrong = _rung(found, assumptions)
-    elif assumptions.kind is Kind.SQUARE and len(efficacies) == 3:
-        right, wrong = _ingredients(found, efficacies)
-    else:
-        alone = np.count_nonzero(efficacies == efficacies.max()) == 1
-        right = (found.winner == order[0] + 1) & alone
-        wrong = (found.winner > 0) & ~right
+    right, wrong = answered(found, assumptions)
     return right, wrong, found.beats[:, order[0]], found.beats[:, second]
+
+
+def answered(found: Judged, assumptions: Assumptions) -> tuple[BoolArray, BoolArray]:
+    """Return in which trials the kind of question asked is answered rightly, and wrongly."""
+    efficacies = np.array(assumptions.efficacies)
+    if assumptions.kind is Kind.LADDER:
+        return _rung(found, assumptions)
+    if assumptions.kind is Kind.SQUARE and len(efficacies) == 3:
+        return _ingredients(found, efficacies)
+    alone = np.count_nonzero(efficacies == efficacies.max()) == 1
+    right = (found.winner == int(np.argmax(efficacies)) + 1) & alone
+    return right, (found.winner > 0) & ~right
 
 
 def _rung(found: Judged, assumptions: Assumptions) -> tuple[BoolArray, BoolArray]:

@@ -117,6 +117,15 @@ class Critic(unittest.TestCase):
         found = self.finding(plan(kind=Kind.PREVENTION), "not_clean")
         self.assertIn("S1", found.harm)
 
+    def test_a_lot_with_too_few_ways_is_told_with_what_would_mend_it(self) -> None:
+        """Four pairs can be laid out in 2^4 = 16 ways, five in 32; three remedies in 6^4."""
+        pairs = plan(WATER, SOAP, plants=8)
+        found = self.finding(pairs, "too_few_layouts")
+        self.assertIn("in 16 ways only", found.harm)
+        self.assertEqual(found.mend.add_plants if found.mend else 0, 2)
+        for enough in (plan(WATER, SOAP, plants=10), plan(plants=12)):
+            self.assertNotIn("too_few_layouts", {f.code for f in critique(enough)})
+
     def test_numbers_of_plants(self) -> None:
         mend = self.finding(plan(plants=8), "too_few_blocks").mend
         self.assertEqual(mend.add_plants if mend else 0, 4)

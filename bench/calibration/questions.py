@@ -1,0 +1,126 @@
+"""Ladders, two-by-twos, prevention, and a verdict read at every look.
+
+Run: .venv/bin/python -m bench.calibration.questions [trials].
+"""
+
+from __future__ import annotations
+
+import sys
+from collections.abc import Callable, Iterator
+from concurrent.futures import ProcessPoolExecutor
+from dataclasses import replace
+
+import numpy as np
+
+from bench.calibration.gardens import Garden, draw
+from orthocris.core import Observation, judge
+from orthocris.core.planning.benches import Assumptions
+from orthocris.core.planning.many_trials import Judged, judge_many
+from orthocris.core.planning.power import answered
+from orthocris.core.trial.setup import Kind
+from orthocris.core.verdict.arrivals import courses, log_rank
+from orthocris.core.verdict.gathering import gather
+
+CHUNK = 250
+
+
+def answers(garden: Garden, kind: Kind, trials: int) -> tuple[float, float]:
+    """Shares of trials in which a question is answered rightly, and wrongly."""
+    rng = np.random.default_rng(7)
+    efficacies = tuple(garden.truth)
+    assumed = Assumptions(efficacies, kind=kind, threshold=0.6)
+    right = wrong = 0
+    for start in range(0, trials, CHUNK):
+        part = draw(garden, min(CHUNK, trials - start), rng)
+        found: Judged = judge_many(
+            part.layout, part.tables, threshold=0.6, seed=1, draws=4096, layouts=2500
+        )
+        yes, no = answered(found, assumed)
+        right, wrong = right + int(yes.sum()), wrong + int(no.sum())
+    return right / trials, wrong / trials
+
+
+def ladder(blocks: float, trials: int) -> str:
+    """Truths of 40, 50, 65 and 75% against 60%: a rung below it named, and the right one."""
+    right, wrong = answers(Garden("", (0.6, 0.5, 0.35, 0.25), int(blocks)), Kind.LADDER, trials)
+    return f"ladder, {blocks} blocks: right {right:.3f}, a rung too weak {wrong:.3f}"
+
+
+def two_by_two(start: float, trials: int) -> str:
+    """Two of 90% that act independently: an interplay that is not there."""
+    garden = Garden("", (0.1, 0.1, 0.01), 6, start)
+    right, wrong = answers(garden, Kind.SQUARE, trials)
+    return f"two-by-two from {start:g}: right {right:.3f}, a false interplay {wrong:.3f}"
+
+
+def arrivals(keeps: float, trials: int) -> str:
+    """Plants that start clean: a remedy keeps a share of arrivals away, another none."""
+    rng = np.random.default_rng(3)
+    shown = false = 0
+    for t in range(trials):
+        seen = list(_clean(keeps, rng))
+        tested = log_rank(courses(gather(seen), "live"), "control", t)
+        found = {r.remedy: r.p < 0.05 for r in tested}
+        shown += found["a"]
+        false += found["b"] or (keeps == 0 and found["a"])
+    return (
+        f"prevention, {keeps:.0%} kept away, 8 blocks: shown {shown / trials:.3f}, "
+        f"false {false / trials:.3f}"
+    )
+
+
+def _clean(keeps: float, rng: np.random.Generator) -> Iterator[Observation]:
+    for block in range(8):
+        pace = 0.15 * np.exp(rng.normal(0, 0.3))
+        for name, left in (("control", 1.0), ("a", 1 - keeps), ("b", 1.0)):
+            first = rng.exponential(1 / (pace * left)) if left else np.inf
+            for day in (3.0, 7.0, 10.0, 14.0):
+                yield Observation(
+                    f"{name}{block}", f"b{block}", name, day, "live", float(day >= first)
+                )
+
+
+def peeking(clump: float, trials: int) -> str:
+    """Nothing works, four looks, a verdict read at each: anything recommended, or said to work."""
+    rng = np.random.default_rng(int(10 * clump))
+    named = beats = 0
+    for _ in range(trials):
+        seen = list(_looks(clump, rng))
+        found = [judge([o for o in seen if o.day <= day]) for day in (3, 7, 10, 14)]
+        named += any(v.recommended is not None for v in found)
+        beats += any(r.beats_control for v in found for r in v.remedies)
+    return (
+        f"four looks, nothing works, gamma shape {clump:g}: recommended {named / trials:.3f}, "
+        f"said to work {beats / trials:.3f}"
+    )
+
+
+def _looks(clump: float, rng: np.random.Generator) -> Iterator[Observation]:
+    for block in range(4):
+        level = 40 * np.exp(rng.normal(0, 0.4))
+        for name in ("control", "a", "b", "c"):
+            own = level * rng.gamma(4, 0.25)
+            plant = Observation(f"{name}{block}", f"b{block}", name, 0.0, "live", 0.0)
+            yield replace(plant, value=float(rng.poisson(own)))
+            stays = own * rng.gamma(2 * clump, 0.5 / clump)
+            for day in (3.0, 7.0, 10.0, 14.0):
+                now = stays * rng.gamma(2 * clump, 0.5 / clump)
+                yield replace(plant, day=day, value=float(rng.poisson(now)))
+
+
+def main() -> None:
+    """Run them all."""
+    trials = int(sys.argv[1]) if len(sys.argv) > 1 else 2000
+    jobs: list[tuple[Callable[[float, int], str], float]] = [
+        *((ladder, blocks) for blocks in (4, 8, 12)),
+        *((two_by_two, start) for start in (5.0, 20.0, 80.0)),
+        *((arrivals, keeps) for keeps in (0.0, 0.7, 0.9)),
+        *((peeking, clump) for clump in (4.0, 1.0)),
+    ]
+    with ProcessPoolExecutor() as pool:
+        for line in [pool.submit(job, argument, trials) for job, argument in jobs]:
+            print(line.result(), flush=True)
+
+
+if __name__ == "__main__":
+    main()
