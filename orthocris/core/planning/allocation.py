@@ -225,7 +225,7 @@ def _draw(
     right = np.array([place[b] for _, b in pairs], dtype=np.int_)
     best, fewest = np.zeros(0, dtype=np.int_), len(pairs) + 1
     for draws in (1, FIRST_DRAWS, *(DRAWS,) * MAX_TURNS):
-        drawn = _permuted(fillings, draws, rng)
+        drawn = permuted(fillings, draws, rng)
         touching = (drawn[:, left] == drawn[:, right]).sum(1)
         if draws == FIRST_DRAWS and _hopeless(touching):
             break
@@ -249,7 +249,8 @@ def _hopeless(touching: IntArray) -> bool:
     return bool(np.exp(-touching.mean()) * MAX_TURNS * DRAWS < 0.01)
 
 
-def _permuted(fillings: Sequence[Sequence[int]], draws: int, rng: np.random.Generator) -> IntArray:
+def permuted(fillings: Sequence[Sequence[int]], draws: int, rng: np.random.Generator) -> IntArray:
+    """Shuffle each block's remedies, so many times, (draws, plants)."""
     parts = [
         np.array(filling)[np.argsort(rng.random((draws, len(filling))), axis=1)]
         for filling in fillings

@@ -12,6 +12,7 @@ from orthocris.core.verdict.dataset import Dataset
 from orthocris.core.verdict.evidence import Evidence
 from orthocris.core.verdict.gathering import Gathered
 from orthocris.core.verdict.harm import Harm
+from orthocris.core.verdict.layouts import LayoutSet
 from orthocris.core.verdict.table import Table
 
 MARGIN = 0.1  # of the fraction removed: what a gardener usually gives up for a gentler remedy
@@ -36,10 +37,14 @@ class Terms:
     planned:
         Days of the planned looks, the last of them decisive: before it nothing is recommended. None
         planned: the look judged decides.
+    layouts:
+        The layouts that the lot could have drawn, where a rule restricted it; None: any within
+        the blocks.
     """
 
     margin: float = MARGIN
     planned: tuple[float, ...] = ()
+    layouts: LayoutSet | None = None
 
     @property
     def looks(self) -> int:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from orthocris.core.verdict.distributions import log_expit
-from orthocris.core.verdict.layouts import IntArray, layouts_possible, reference_set
+from orthocris.core.verdict.layouts import LayoutSet, layouts_possible, reference_set
 from orthocris.core.verdict.lot import Lot
 from orthocris.core.verdict.model.laplace import Posterior, fit
 from orthocris.core.verdict.model.likelihood import FloatArray, Likelihood, Shares
@@ -119,7 +119,7 @@ def weigh(
     control: str | None,
     seed: int,
     planned: int = 0,
-    layouts: IntArray | None = None,
+    layouts: LayoutSet | None = None,
 ) -> Evidence:
     """Fit the model, ask the lot, and say what holds.
 
@@ -136,8 +136,8 @@ def weigh(
     planned:
         How many looks the plan has, 0 without one.
     layouts:
-        The layouts that the lot could have drawn, (layouts, plants), the one in use first; None
-        for any within the blocks.
+        The layouts that the lot could have drawn where a rule restricted it; None for any within
+        the blocks.
     """
     likelihood = table.likelihood()
     known = np.ones((1, len(table.lines)))
@@ -151,12 +151,22 @@ def weigh(
     if len(table.lines) <= len(table.remedies):
         return found
     index = table.remedies.index(control)
-    drawn = reference_set(table.layout, seed) if layouts is None else layouts
+    free = layouts_possible(table.layout)
+    kept = (
+        None
+        if layouts is None
+        else layouts.of([line.plant for line in table.lines], table.remedies)
+    )
+    drawn = (
+        reference_set(table.layout, seed)
+        if kept is None
+        else np.concatenate([table.layout.remedy[None, :], kept])
+    )
     lot = Lot(table.layout, drawn, x, index)
     said = claims(
         lot,
         [response[None, :] for response in responses],
-        exact=layouts_possible(table.layout) >= ENOUGH_LAYOUTS,
+        exact=free >= ENOUGH_LAYOUTS,
         planned=planned,
     )
     exact = said.least < FAMILY_ERROR and lot.df > 0

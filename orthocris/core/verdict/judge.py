@@ -82,7 +82,14 @@ def judge(
     gathered = gather(observations)
     data = collect(gathered, control=control, measure=measure, look=str(look))
     table = make_table(data)
-    evidence = weigh(table, table.responses(data), control=control, seed=seed, planned=terms.looks)
+    evidence = weigh(
+        table,
+        table.responses(data),
+        control=control,
+        seed=seed,
+        planned=terms.looks,
+        layouts=terms.layouts,
+    )
     harm = harm_by_remedy(gathered, control, data.lost)
     case = Case(gathered, data, table, evidence, harm, threshold, where_gone(data, table))
     results = remedy_results(case)

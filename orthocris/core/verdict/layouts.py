@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
 from itertools import product
 
 import numpy as np
@@ -16,6 +17,40 @@ IntArray = NDArray[np.int_]
 MOST_LISTED = 4096  # up to so many layouts all are used, beyond that so many are drawn
 # Of very large trials fewer are drawn: the arithmetic takes layouts × plants × remedies.
 MOST_CELLS, LEAST_DRAWN = 4_000_000, 400
+
+
+@dataclass(frozen=True, slots=True)
+class LayoutSet:
+    """The layouts that the lot could have drawn where a rule restricts it.
+
+    `plants` and `remedies` are names, `rows` the index of each plant's remedy, (layouts, plants).
+    """
+
+    plants: tuple[str, ...]
+    remedies: tuple[str, ...]
+    rows: IntArray
+
+    @classmethod
+    def unpacked(
+        cls, plants: tuple[str, ...], remedies: tuple[str, ...], packed: bytes
+    ) -> LayoutSet:
+        """Read layouts kept as one byte for each plant."""
+        rows = np.frombuffer(packed, dtype=np.uint8).astype(np.int_)
+        return cls(plants, remedies, rows.reshape(-1, len(plants)))
+
+    def of(self, plants: Sequence[str], remedies: Sequence[str]) -> IntArray | None:
+        """Return the layouts of some plants, remedies counted in another order.
+
+        None where a plant is not among these, or where a layout gives one of them a remedy that
+        is not compared: then they cannot stand for the lot.
+        """
+        if not set(plants) <= set(self.plants):
+            return None
+        columns = [self.plants.index(plant) for plant in plants]
+        place = {name: k for k, name in enumerate(remedies)}
+        order = np.array([place.get(name, -1) for name in self.remedies])
+        found = order[self.rows[:, columns]]
+        return None if (found < 0).any() else np.asarray(found)
 
 
 def reference_set(layout: Layout, seed: int, most: int | None = None) -> IntArray:

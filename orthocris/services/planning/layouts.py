@@ -6,6 +6,7 @@ from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.planning.allocation import Allocation, allocate
 from orthocris.core.planning.layout_event import LayoutEvent
 from orthocris.core.planning.neighbours import drift_of
+from orthocris.core.planning.reference import other_layouts
 from orthocris.core.trial.plan import Role
 from orthocris.core.trial.trial import Trial
 from orthocris.services.context import Context
@@ -51,6 +52,9 @@ def draw_layout(
         setup=trial.setup,
         drift_cm=drift_of(trial),
     )
+    others = other_layouts(
+        trial.active_plants, found, setup=trial.setup, drift_cm=drift_of(trial), seed=chosen
+    )
     with context.database.atomic() as connection:
         now = reading.load(connection, trial_id)
         _check_drawable(now, reason)
@@ -63,6 +67,7 @@ def draw_layout(
 
         def keep() -> int:
             _keep(connection, trial, found)
+            plants.keep_layouts(connection, trial_id, others)
             event = LayoutEvent(context.now(), "drawn", chosen, reason.strip() or "first drawing")
             plants.record_layout(connection, trial_id, event)
             return chosen
@@ -109,6 +114,7 @@ def clear_if_drawn(connection: Connection, context: Context, trial: Trial, reaso
     if not trial.laid_out:
         return
     plants.clear_layout(connection, trial.id)
+    plants.keep_layouts(connection, trial.id, None)
     trials.set_codes(connection, {remedy.id: None for remedy in trial.remedies})
     trials.set_seed(connection, trial.id, None)
     plants.record_layout(connection, trial.id, LayoutEvent(context.now(), "cleared", None, reason))

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from orthocris import __version__
 from orthocris.core import Observation, Verdict, judge
 from orthocris.core.errors import ConflictError
+from orthocris.core.planning.drawn_layouts import DrawnLayouts
 from orthocris.core.trial.lookup import find_look
 from orthocris.core.trial.plan import Look, Role
 from orthocris.core.trial.question import factors, ladder_ingredient
@@ -18,6 +19,7 @@ from orthocris.core.verdict.arrivals import prevention_answer
 from orthocris.core.verdict.case import Terms
 from orthocris.core.verdict.frozen import FrozenVerdict, why_different
 from orthocris.core.verdict.ladder import ladder_answer
+from orthocris.core.verdict.layouts import LayoutSet
 from orthocris.core.verdict.reading import read_trial
 from orthocris.core.verdict.sensitivity import Check, sensitivity
 from orthocris.core.verdict.square import square_answer
@@ -27,6 +29,7 @@ from orthocris.services.verdict.notes import bench_notes
 from orthocris.storage import counting, verdicts
 from orthocris.storage import finding as records
 from orthocris.storage import record as kept
+from orthocris.storage.trial import plants as benches
 from orthocris.storage.trial import reading
 
 
@@ -65,7 +68,8 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         changes = kept.changes(connection, trial_id)
         look = _look_to_judge(trial, look_number)
         record = verdicts.kept_verdict(connection, trial_id, look.number)
-    verdict = _judged(trial, look)
+        terms = _terms(trial, benches.kept_layouts(connection, trial_id))
+    verdict = _judged(trial, look, terms)
     last = trial.looks[-1]
     plants = {p.id for p in trial.trial_plants}
     early = counted_early(trial, look)
@@ -113,22 +117,34 @@ def checks_of(context: Context, trial_id: int, look_number: int | None = None) -
     """
     with context.database.reading() as connection:
         trial = reading.load_counted(connection, trial_id)
+        terms = _terms(trial, benches.kept_layouts(connection, trial_id))
     look = _look_to_judge(trial, look_number)
     if trial.control is None:
         return ()
     return sensitivity(
         observations(trial),
-        _judged(trial, look),
+        _judged(trial, look, terms),
         control=trial.control.name,
-        terms=_terms(trial),
+        terms=terms,
     )
 
 
-def _terms(trial: CountedTrial) -> Terms:
-    return Terms(planned=tuple(float(look.day) for look in trial.looks))
+def _terms(trial: CountedTrial, drawn: DrawnLayouts | None) -> Terms:
+    names = {plant.id: plant.name for plant in trial.plants}
+    known = drawn is not None and set(drawn.plants) <= names.keys()
+    return Terms(
+        planned=tuple(float(look.day) for look in trial.looks),
+        layouts=LayoutSet.unpacked(
+            tuple(names[plant] for plant in drawn.plants),
+            tuple(remedy.name for remedy in trial.remedies),
+            drawn.packed,
+        )
+        if drawn is not None and known
+        else None,
+    )
 
 
-def _judged(trial: CountedTrial, look: Look) -> Verdict:
+def _judged(trial: CountedTrial, look: Look, terms: Terms) -> Verdict:
     return judge(
         observations(trial),
         control=trial.control.name if trial.control else None,
@@ -136,7 +152,7 @@ def _judged(trial: CountedTrial, look: Look) -> Verdict:
         look=str(look.day),
         threshold=trial.threshold,
         seed=trial.seed or 0,
-        terms=_terms(trial),
+        terms=terms,
     )
 
 

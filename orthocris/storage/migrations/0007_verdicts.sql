@@ -11,3 +11,11 @@ CREATE TABLE verdict_record (
     verdict TEXT NOT NULL CHECK (json_valid(verdict)),
     UNIQUE (trial_id, look_number)
 ) STRICT;
+
+-- The layouts that the lot could have drawn, where a rule restricts it: ids of the plants, and for
+-- each layout the index of each plant's remedy. Drawn with the layout, read by the verdict.
+CREATE TABLE layout_set (
+    trial_id INTEGER PRIMARY KEY REFERENCES trial (id) ON DELETE CASCADE,
+    plants TEXT NOT NULL CHECK (json_valid(plants)),
+    layouts BLOB NOT NULL
+) STRICT;

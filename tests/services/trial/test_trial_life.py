@@ -16,6 +16,7 @@ from orthocris.services.field.patches import PatchDraft
 from orthocris.services.planning import critiques, layouts
 from orthocris.services.trial import benches, overviews, questions
 from orthocris.services.verdict import judging as verdicts
+from orthocris.storage.trial import plants as stored
 from tests.services.world import QUESTION, ServiceCase
 
 
@@ -47,6 +48,22 @@ class Planning(ServiceCase):
         self.assertEqual(
             [(e.seed, e.reason) for e in events], [(77, "first drawing"), (12, "a pot fell")]
         )
+
+    def test_the_layouts_that_a_restricted_lot_could_have_drawn_stay_with_the_trial(self) -> None:
+        """Pots 20 cm apart: the same remedy never stands beside itself, in any of them."""
+        close = replace(QUESTION, setup=replace(QUESTION.setup, place_cm=20.0))
+        questions.change_question(self.context, self.trial_id, close, self.now.date())
+        self.plant_and_draw()
+        with self.context.database.reading() as connection:
+            kept = stored.kept_layouts(connection, self.trial_id)
+        assert kept is not None
+        self.assertEqual(set(kept.plants), {p.id for p in self.trial.trial_plants})
+        self.assertGreater(len(kept.packed), 250 * len(kept.plants))
+        benches.change_plant(
+            self.context, self.trial_id, replace(self.trial.plants[0], set_aside="too small")
+        )
+        with self.context.database.reading() as connection:
+            self.assertIsNone(stored.kept_layouts(connection, self.trial_id))
 
     def test_a_change_of_who_takes_part_clears_the_layout(self) -> None:
         self.plant_and_draw()
