@@ -81,6 +81,7 @@ class SetupIO(In):
     delicate: bool = False
     hot: bool = False
     harvest_days: Day | None = None
+    margin: Real = 0.1
 
     def to_core(self) -> Setup:
         """Return the core's setup."""

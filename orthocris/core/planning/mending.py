@@ -169,6 +169,7 @@ def _setup_changes(before: Setup, after: Setup) -> Iterator[PlanChange]:
         "stressed": "thirsty or heat-stressed",
         "in_bloom": "in bloom",
         "harvest_days": "days to the harvest",
+        "margin": "given up for a gentler remedy",
     }
     for field, what in names.items():
         old, new = getattr(before, field), getattr(after, field)

@@ -7,6 +7,8 @@ from enum import StrEnum
 
 from orthocris.core.errors import InputError
 
+MOST_MARGIN = 0.5
+
 
 class Kind(StrEnum):
     """What the trial asks."""
@@ -55,7 +57,8 @@ class Setup:
 
     `place_cm` and `row_cm` are distances between neighbours in a row and between rows;
     `block_size` is for incomplete blocks only; `harvest_days` tells how soon something is
-    picked to be eaten, None when nothing is.
+    picked to be eaten, None when nothing is; `margin` is the fraction removed that is given up for
+    a remedy gentler on the leaves.
     """
 
     kind: Kind = Kind.COMPARE
@@ -72,6 +75,7 @@ class Setup:
     delicate: bool = False
     hot: bool = False
     harvest_days: int | None = None
+    margin: float = 0.1
 
     @property
     def shares_plants(self) -> bool:
@@ -89,6 +93,13 @@ def check_setup(setup: Setup, remedies: int) -> None:
                 field=f"setup.{field}",
                 fix="Measure from stem to stem: 1 to 1000 cm.",
             )
+    if not 0 <= setup.margin <= MOST_MARGIN:
+        raise InputError(
+            f"a margin of {setup.margin:g}",
+            code="bad_margin",
+            field="setup.margin",
+            fix="Give up 0 to 50 points of a hundred for a gentler remedy.",
+        )
     if setup.harvest_days is not None and not 0 <= setup.harvest_days <= 400:
         raise InputError(
             f"harvest in {setup.harvest_days} days",

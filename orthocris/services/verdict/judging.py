@@ -133,6 +133,7 @@ def _terms(trial: CountedTrial, drawn: DrawnLayouts | None) -> Terms:
     names = {plant.id: plant.name for plant in trial.plants}
     known = drawn is not None and set(drawn.plants) <= names.keys()
     return Terms(
+        margin=trial.setup.margin,
         planned=tuple(float(look.day) for look in trial.looks),
         layouts=LayoutSet.unpacked(
             tuple(names[plant] for plant in drawn.plants),

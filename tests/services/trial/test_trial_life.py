@@ -213,6 +213,21 @@ class Verdicts(ServiceCase):
         self.assertIsNone(other.verdict.recommended)
         self.assertIn("Counts were changed since", other.differs[0])
 
+    def test_the_margin_that_was_agreed_is_that_of_the_verdict(self) -> None:
+        with self.assertRaises(InputError) as refused:
+            wide = replace(QUESTION, setup=replace(QUESTION.setup, margin=0.9))
+            questions.change_question(self.context, self.trial_id, wide, self.now.date())
+        self.assertEqual(refused.exception.field, "setup.margin")
+        agreed = replace(QUESTION, setup=replace(QUESTION.setup, margin=0.2))
+        questions.change_question(self.context, self.trial_id, agreed, self.now.date())
+        self.plant_and_draw()
+        self.count_all(0, 30, 30)
+        self.spray_all()
+        self.later(3)
+        self.count_all(1, 3, 31)
+        found = verdicts.verdict_of(self.context, self.trial_id).verdict
+        self.assertEqual(found.method["margin"], 0.2)
+
     def test_a_doubter_gets_the_trial_judged_in_other_ways(self) -> None:
         self.count_all(0, 30, 30)
         self.spray_all()

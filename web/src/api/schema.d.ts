@@ -3489,6 +3489,11 @@ export interface components {
             /** @default compare */
             kind: components["schemas"]["Kind"];
             /**
+             * Margin
+             * @default 0.1
+             */
+            margin: number;
+            /**
              * Match Place
              * @default true
              */

@@ -165,6 +165,16 @@ async function submit(): Promise<void> {
       >
         <el-input :id="id" v-model="form.threshold" class="narrow" inputmode="decimal" :aria-describedby="described" :disabled="fixed"><template #suffix>%</template></el-input>
       </FieldRow>
+      <FieldRow
+        v-slot="{ id, described }"
+        label="Given up for a gentler remedy"
+        help="So many points of a hundred fewer may be removed by a remedy that is easier on the leaves, if it is shown to fall no further behind."
+        :fault="faultOf('setup.margin')"
+      >
+        <el-select :id="id" v-model="form.setup.margin" class="narrow" :aria-describedby="described" :disabled="fixed" aria-label="Given up for a gentler remedy">
+          <el-option v-for="points in [0, 5, 10, 15, 20, 30]" :key="points" :value="points / 100" :label="points ? `${points} points` : 'nothing'" />
+        </el-select>
+      </FieldRow>
     </section>
 
     <section class="sheet stack">
