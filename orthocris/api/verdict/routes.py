@@ -21,7 +21,20 @@ def verdict(
     look: Annotated[int | None, Query(ge=0, le=1000)] = None,
 ) -> VerdictOut:
     """Judge the trial at a look, by default the last with counts."""
-    found = verdicts.verdict_of(context, trial_id, look)
+    return _shown(verdicts.verdict_of(context, trial_id, look))
+
+
+@router.post("/trials/{trial_id}/verdict/record")
+def record(
+    context: Ctx,
+    trial_id: TrialId,
+    look: Annotated[int | None, Query(ge=0, le=1000)] = None,
+) -> VerdictOut:
+    """Put a final verdict on record, unless its look has one."""
+    return _shown(verdicts.record_verdict(context, trial_id, look))
+
+
+def _shown(found: verdicts.TrialVerdict) -> VerdictOut:
     return VerdictOut(
         verdict=VerdictBody.model_validate(found.verdict.to_dict()),
         final=found.final,

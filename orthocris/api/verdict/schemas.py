@@ -78,7 +78,7 @@ class VerdictBody(Out):
 
 
 class RecordOut(Out):
-    """The verdict of this look as it was first read once final."""
+    """The verdict of this look that was put on record once final."""
 
     made_at: datetime
     version: str

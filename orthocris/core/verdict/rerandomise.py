@@ -19,6 +19,7 @@ from orthocris.core.verdict.model.likelihood import FloatArray
 
 FAMILY_ERROR = 0.05
 FIRST_ERROR = 0.04  # five pairs of plants may speak: their least chance is 1/32
+MOST_SPENT = 0.047  # over any number of looks that nobody planned
 BoolArray = NDArray[np.bool_]
 # With fewer layouts than this the exact test cannot be sharp: see `claims`.
 ENOUGH_LAYOUTS = 2000
@@ -36,14 +37,14 @@ def spending(looks: int, planned: int = 0) -> tuple[float, ...]:
 
     Returns
     -------
-    Without a plan .04, .045, .0475 … towards .05: each look adds half of what is left, so that the
-    sum over any number of looks stays below 5% (an open-ended spending function in the manner of
+    Without a plan .04, .0435, .04525 … towards .047: each look adds half of what is left, so that
+    the sum over any number of looks stays below 5% (an open-ended spending function in the manner of
     Lan & DeMets 1983, Biometrika 70, 659-663). With a plan the looks before the decisive one share
-    .01, for they recommend nothing, and the decisive one has the rest.
+    .007, for they recommend nothing, and the decisive one has the rest.
     """
-    last = FAMILY_ERROR - FIRST_ERROR
+    last = MOST_SPENT - FIRST_ERROR
     if not planned:
-        return tuple(FAMILY_ERROR - last * 0.5**k for k in range(looks))
+        return tuple(MOST_SPENT - last * 0.5**k for k in range(looks))
     early = [last * (1 - 0.5 ** (k + 1)) for k in range(looks)]
     return tuple(e if k < planned - 1 else FAMILY_ERROR for k, e in enumerate(early))
 

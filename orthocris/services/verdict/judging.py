@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from orthocris import __version__
 from orthocris.core import Observation, Verdict, judge
@@ -40,7 +40,7 @@ class TrialVerdict:
     `final` is False while later looks are planned or this one was counted before its day;
     `notes` name deviations and what the gardener overruled; `answers` those of the kind of
     question asked; `early` tells that plants were counted before the look's day. `record` is the
-    verdict of this look as it was first read once final, and `differs` says why this one is
+    verdict of this look that was put on record once final, and `differs` says why this one is
     another.
     """
 
@@ -81,8 +81,6 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         *(f"Overruled before the start: {o.finding} Reason given: {o.reason}" for o in overruled),
     ]
     inputs = write_table(observations(trial)).decode()
-    if final and record is None:
-        record = _freeze(context, trial, look, verdict, inputs)
     return TrialVerdict(
         verdict,
         final,
@@ -97,14 +95,32 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
     )
 
 
-def _freeze(
-    context: Context, trial: CountedTrial, look: Look, verdict: Verdict, inputs: str
-) -> FrozenVerdict:
-    """Put a final verdict on record at its first reading."""
-    record = FrozenVerdict(context.now(), __version__, trial.seed or 0, inputs, verdict.to_dict())
+def record_verdict(context: Context, trial_id: int, look_number: int | None = None) -> TrialVerdict:
+    """Put a final verdict on record, unless its look has one, and return it.
+
+    Raises
+    ------
+    ConflictError
+        When the verdict is not final, or there is nothing to judge.
+    """
+    found = verdict_of(context, trial_id, look_number)
+    if found.record is not None:
+        return found
+    if not found.final:
+        raise ConflictError(
+            "looks are still to come, so this verdict is not final",
+            code="not_final",
+            fix="Count the planned looks first.",
+        )
+    with context.database.reading() as connection:
+        trial = reading.load_counted(connection, trial_id)
+    inputs = write_table(observations(trial)).decode()
+    record = FrozenVerdict(
+        context.now(), __version__, trial.seed or 0, inputs, found.verdict.to_dict()
+    )
     with context.database.atomic() as connection:
-        verdicts.keep_verdict(connection, trial.id, look.number, record)
-    return record
+        verdicts.keep_verdict(connection, trial_id, found.look_number, record)
+    return replace(found, record=record)
 
 
 def checks_of(context: Context, trial_id: int, look_number: int | None = None) -> tuple[Check, ...]:

@@ -1,4 +1,4 @@
--- The verdict of a finished look as it was first read: what went in, with which seed and version,
+-- The verdict of a finished look as it was put on record: what went in, with which seed and version,
 -- and what came out. It is never changed; a later one that differs says why.
 CREATE TABLE verdict_record (
     id INTEGER PRIMARY KEY,

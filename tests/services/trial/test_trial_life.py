@@ -198,17 +198,19 @@ class Verdicts(ServiceCase):
         self.count_all(1, 3, 31)
         self.later(4)
         early = verdicts.verdict_of(self.context, self.trial_id)
-        self.assertIsNone(early.record)  # a look is still to come
+        with self.assertRaises(ConflictError):  # a look is still to come
+            verdicts.record_verdict(self.context, self.trial_id)
         self.assertIsNone(early.verdict.recommended)
         self.count_all(2, 2, 33)
-        first = verdicts.verdict_of(self.context, self.trial_id)
+        self.assertIsNone(verdicts.verdict_of(self.context, self.trial_id).record)
+        first = verdicts.record_verdict(self.context, self.trial_id)
         assert first.record is not None
         self.assertEqual((first.record.sentence, first.differs), (first.verdict.sentence, ()))
         self.later(1)
         again = verdicts.verdict_of(self.context, self.trial_id)
         self.assertEqual((again.record, again.differs), (first.record, ()))
         self.count_all(2, 30, 33)
-        other = verdicts.verdict_of(self.context, self.trial_id)
+        other = verdicts.record_verdict(self.context, self.trial_id)
         self.assertEqual(other.record, first.record)
         self.assertIsNone(other.verdict.recommended)
         self.assertIn("Counts were changed since", other.differs[0])

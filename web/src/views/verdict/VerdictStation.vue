@@ -29,6 +29,14 @@ async function load(): Promise<void> {
     if (mine !== newest) return;
     verdict.value = found;
     fault.value = null;
+    // A final verdict that is read for the first time goes on record.
+    if (!found.final || found.record) return;
+    const kept = await take(
+      client.POST("/api/trials/{trial_id}/verdict/record", {
+        params: { path: { trial_id: trial.value?.id ?? 0 }, query: { look: look.value } },
+      }),
+    );
+    if (mine === newest) verdict.value = kept;
   } catch (thrown) {
     if (mine === newest) fault.value = asFault(thrown);
   }
