@@ -22,6 +22,7 @@ let answers: Record<string, Answer>;
 
 const trial = {
   id: 4,
+  setup: usualSetup,
   remedies: [
     { id: 1, name: "Water", role: "control" },
     { id: 2, name: "Soap", role: "remedy" },

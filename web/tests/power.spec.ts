@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { chancePath, plantX, type PowerPoint } from "../src/charts/power";
+import { apart, chancePath, plantX, type PowerPoint } from "../src/charts/power";
 
 const point = (plants: number, best_named: number): PowerPoint => ({
   blocks: plants / 4,
@@ -16,6 +16,11 @@ describe("how many plants", () => {
 
   it("draws sizes in order, whatever order they came in", () => {
     expect(chancePath(points, "best_named", 100, 50)).toBe("M0.0 45.0L50.0 25.0L100.0 0.0");
+  });
+
+  it("moves labels apart that would lie on one another, and leaves the others", () => {
+    expect(apart([10, 198, 200], 17)).toEqual([10, 183, 200]);
+    expect(apart([200, 100], 17)).toEqual([200, 100]);
   });
 
   it("puts a single size in the middle", () => {

@@ -56,14 +56,15 @@ def usual_assumptions(
     """Take one remedy to be clearly worth it, one just worth it, the others useless.
 
     `remedies` counts the control in. The clear one removes three eighths of what the threshold
-    leaves: 75% for a threshold of 60%. In a ladder the strongest comes last and removes the most;
-    in a two-by-two the first ingredient is clear, the second idle, and the mix as the first.
+    leaves: 75% for a threshold of 60%. In a ladder the two strongest are clear, the others fall
+    short; in a two-by-two the first ingredient is clear, the second idle, and the mix as the first.
     """
     clear = threshold + (1 - threshold) * 0.375
     usual = (clear, threshold) if remedies > 2 else (threshold,)
     efficacies = usual + (0.0,) * (remedies - 1 - len(usual))
     if kind is Kind.LADDER:
-        efficacies = efficacies[::-1]
+        steps = (clear + (1 - clear) / 2, clear, threshold / 2, threshold / 4)
+        efficacies = (steps + (0.0,) * remedies)[: remedies - 1][::-1]
     if kind is Kind.SQUARE and remedies == 4:
         efficacies = (clear, 0.0, clear)
     return Assumptions(

@@ -136,7 +136,7 @@ class Chances(unittest.TestCase):
 
     def test_a_ladder_and_a_two_by_two_are_answered_as_they_ask(self) -> None:
         ladder = usual_assumptions(0.6, 4, (), measure="live", kind=Kind.LADDER)
-        self.assertEqual(ladder.efficacies, (0.0, 0.6, 0.75))
+        self.assertEqual(ladder.efficacies, (0.3, 0.75, 0.875))
         rungs = replace(ladder, efficacies=(0.1, 0.9, 0.95))
         point = power_at(Setup(), rungs, 8, seed=1, trials=100)
         assert point is not None

@@ -20,6 +20,19 @@ export function plantX(plants: number, points: readonly PowerPoint[], width: num
   return high === low ? width / 2 : ((plants - low) / (high - low)) * width;
 }
 
+/** Heights of labels beside the ends of curves, moved apart so that none lies on another. */
+export function apart(heights: readonly number[], gap: number): number[] {
+  const order = heights.map((_, k) => k).sort((a, b) => (heights[a] ?? 0) - (heights[b] ?? 0));
+  const found = [...heights];
+  let lowest = Infinity;
+  for (const k of order.reverse()) {
+    const own = Math.min(found[k] ?? 0, lowest - gap);
+    found[k] = own;
+    lowest = own;
+  }
+  return found;
+}
+
 /** Path through one chance at every size; a chance of 1 is at the top. */
 export function chancePath(
   points: readonly PowerPoint[],

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onScopeDispose, ref, watch } from "vue";
 import { asFault, client, Fault, take, type Schemas } from "../../api/client";
-import { chancePath, plantX, type Chance } from "../../charts/power";
+import { apart, chancePath, plantX, type Chance } from "../../charts/power";
 import { percent } from "../../charts/efficacy";
 import { useTrial } from "../../composables/useTrial";
 import { readNumber } from "../../words";
@@ -20,11 +20,24 @@ const others = computed(() => (trial.value?.remedies ?? []).filter((r) => r.role
 const dispersions = { little: 10, usual: 4, strong: 1.5 } as const;
 const W = 460;
 const H = 200;
-const curves: { key: Chance; name: string; dash: string }[] = [
-  { key: "second_beats", name: "the just-worth-it one is shown to work", dash: "" },
-  { key: "best_named", name: "the best is named", dash: "8 5" },
-  { key: "false_winner", name: "a false winner", dash: "2 5" },
-];
+/** What a right and a wrong answer are, by the kind of question. */
+const answers = {
+  ladder: ["the right strength is named", "one too weak is named"],
+  square: ["each ingredient is read as it is", "an interplay that is not there"],
+} as const;
+const named = computed(() => {
+  const kind = trial.value?.setup.kind;
+  return kind === "ladder" || kind === "square" ? answers[kind] : (["the best is named", "a false winner"] as const);
+});
+const curves = computed<{ key: Chance; name: string; dash: string }[]>(() => [
+  { key: "second_beats", name: "the second is shown to work", dash: "" },
+  { key: "best_named", name: named.value[0], dash: "8 5" },
+  { key: "false_winner", name: named.value[1], dash: "2 5" },
+]);
+
+function upper(words: string): string {
+  return words.charAt(0).toUpperCase() + words.slice(1);
+}
 
 async function begin(): Promise<void> {
   const numbers = efficacies.value.map((t) => readNumber(t));
@@ -77,13 +90,14 @@ watch(() => others.value.length, () => {
 });
 
 const here = computed(() => job.value?.points.find((p) => p.blocks === job.value?.at_hand));
+const labels = computed(() => apart(curves.value.map((c) => Math.max(10, (1 - (last.value?.[c.key] ?? 0)) * H + 2)), 17));
 const last = computed(() => [...(job.value?.points ?? [])].sort((a, b) => b.plants - a.plants)[0]);
 </script>
 
 <template>
   <section class="sheet stack" aria-labelledby="power">
     <h2 id="power">How many plants?</h2>
-    <p class="soft">The program plays this very plan a thousand times on simulated plants like yours, with the real analysis, and counts how often it would be right.</p>
+    <p class="soft">The program plays this very plan hundreds of times on simulated plants like yours, with the real analysis, and counts how often it would be right.</p>
     <div class="row assumptions">
       <template v-if="efficacies.length">
         <label v-for="(remedy, k) in others" :key="remedy.id" class="small">{{ remedy.name }} truly removes
@@ -116,7 +130,7 @@ const last = computed(() => [...(job.value?.points ?? [])].sort((a, b) => b.plan
         <line v-if="here" class="here" :x1="plantX(here.plants, job.points, W)" :x2="plantX(here.plants, job.points, W)" y1="0" :y2="H" />
         <g v-for="(curve, k) in curves" :key="curve.key">
           <path class="curve" :d="chancePath(job.points, curve.key, W, H)" :stroke-dasharray="curve.dash" :style="{ stroke: `var(--tag-${k + 1})` }" />
-          <text v-if="last" class="name" :x="W + 10" :y="Math.max(10, (1 - last[curve.key]) * H + (k === 1 ? 16 : 2))">{{ curve.name }}</text>
+          <text v-if="last" class="name" :x="W + 10" :y="labels[k]">{{ curve.name }}</text>
         </g>
         <text v-for="p in job.points" :key="p.plants" :x="plantX(p.plants, job.points, W)" :y="H + 18" text-anchor="middle">{{ p.plants }}</text>
         <text x="0" :y="H + 36">plants (yours: {{ here?.plants ?? "…" }})</text>
@@ -124,7 +138,7 @@ const last = computed(() => [...(job.value?.points ?? [])].sort((a, b) => b.plan
     </figure>
     <div v-if="job?.points.length" class="scroll" tabindex="0" role="region" aria-label="Simulated sizes">
       <table>
-        <thead><tr><th scope="col">Plants</th><th scope="col">Blocks</th><th scope="col">Best named</th><th scope="col">False winner</th><th scope="col">Best beats control</th><th scope="col">Just-worth-it beats control</th><th scope="col">Width of the best's interval</th></tr></thead>
+        <thead><tr><th scope="col">Plants</th><th scope="col">Blocks</th><th scope="col">{{ upper(named[0]) }}</th><th scope="col">{{ upper(named[1]) }}</th><th scope="col">Best beats control</th><th scope="col">Second beats control</th><th scope="col">Width of the best's interval</th></tr></thead>
         <tbody>
           <tr v-for="p in [...job.points].sort((a, b) => a.plants - b.plants)" :key="p.blocks" :class="{ mine: p.blocks === job.at_hand }">
             <th scope="row">{{ p.plants }}</th><td>{{ p.blocks }}</td><td>{{ percent(p.best_named) }}</td><td>{{ percent(p.false_winner) }}</td><td>{{ percent(p.best_beats) }}</td><td>{{ percent(p.second_beats) }}</td><td>{{ p.width === null ? "no interval" : `${Math.round(p.width * 100)} points` }}</td>
