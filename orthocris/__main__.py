@@ -6,6 +6,7 @@ import argparse
 import gc
 import json
 import logging
+import os
 import signal
 import socket
 import sys
@@ -29,6 +30,9 @@ _TOLD = threading.Event()  # to end
 
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run one command and return the exit status."""
+    # Matrices here are small: threads would wait for one another longer than they compute, most of
+    # all where others use the machine. Read when numpy is loaded, which is later.
+    os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
     parser = argparse.ArgumentParser(prog="orthocris", description="Trials of home remedies.")
     commands = parser.add_subparsers(dest="command", required=True)
     _add_judge(commands.add_parser("judge", help="judge a trial from a tidy table (CSV)"))

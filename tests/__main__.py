@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import io
 import multiprocessing
+import os
 import sys
 import tempfile
 import time
@@ -34,6 +35,7 @@ class Outcome:
 
 def main() -> int:
     """Collect, run, and end with the numbers that run.py reads."""
+    os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # as the program itself does
     arguments = sys.argv[1:]
     jobs = int(arguments.pop(arguments.index("--jobs") + 1)) if "--jobs" in arguments else JOBS
     names = [name for name in arguments if not name.startswith("--")]

@@ -102,7 +102,12 @@ class Windows(BrowserCase):
         expect(page.get_by_text("1 more numbers were pasted")).to_be_visible()
         expect(page.get_by_role("alert")).to_contain_text("fraction of an insect")
         settle(page)
-        counts = [p["match_count"] for p in server.get(f"/api/trials/{trial['id']}")["plants"]]
+        for _ in range(50):  # they are saved one after the other
+            bench = server.get(f"/api/trials/{trial['id']}")["plants"]
+            counts = [plant["match_count"] for plant in bench]
+            if counts[-1] is not None:
+                break
+            page.wait_for_timeout(200)
         self.assertEqual(counts, [11, 12, None, 14, 15, 16])
 
     def test_a_trial_is_put_away_and_brought_back(self) -> None:

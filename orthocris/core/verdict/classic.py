@@ -41,7 +41,7 @@ class Classic:
 
 
 def abbott(treated: GroupMeans, control: GroupMeans) -> float:
-    """Abbott 1925: 1 - Ta/Ca, for live counts from equal starts."""
+    """Abbott 1925: 1 - Ta/Ca, for live counts from equal starts, and for shares hatched."""
     return 1 - _need(treated.after, "live pests after") / _above_zero(
         _need(control.after, "live pests after on the control"), "no pests on the control after"
     )
@@ -61,10 +61,22 @@ def henderson_tilton(treated: GroupMeans, control: GroupMeans) -> float:
 
 
 def schneider_orelli(treated: GroupMeans, control: GroupMeans) -> float:
-    """Schneider-Orelli 1947: (mT - mC)/(1 - mC), on mortality shares."""
-    mt = _need(treated.dead_share, "dead counted out of all")
-    mc = _need(control.dead_share, "dead counted out of all on the control")
+    """Schneider-Orelli 1947: (mT - mC)/(1 - mC), on mortality shares.
+
+    A mortality is the share dead where that was counted, else the fall in live pests.
+    """
+    mt, mc = _mortality(treated, ""), _mortality(control, " on the control")
+    if mc < 0:
+        raise NotComputable("the control grew, so nothing died there by itself")
     return (mt - mc) / _above_zero(1 - mc, "everything on the control died too")
+
+
+def _mortality(group: GroupMeans, where: str) -> float:
+    if group.dead_share is not None:
+        return group.dead_share
+    need = f"dead counted out of all{where}, or live pests before and after"
+    before = _above_zero(_need(group.before, need), f"no pests{where or ' on it'} before")
+    return 1 - _need(group.after, need) / before
 
 
 def sun_shepard(treated: GroupMeans, control: GroupMeans) -> float:
@@ -118,11 +130,12 @@ def group_means(remedy: str, data: Dataset, gathered: Gathered) -> GroupMeans:
     remedy, data:
         The remedy and the plants of the look.
     gathered:
-        All that was counted: of it the measure that stands for "live" (live, catch, cover or
-        rating), and `dead` for the shares.
+        All that was counted: of it the measure that stands for "live" (live, catch, cover,
+        rating, or the share hatched), and `dead` for the shares.
     """
     plants = [line.plant for line in data.lines if line.remedy == remedy]
-    measure = data.measure if data.measure.scale is not Scale.SHARE else MEASURES["live"]
+    own = data.measure.scale is not Scale.SHARE or data.measure.key == "hatched"
+    measure = data.measure if own else MEASURES["live"]
     amounts, dead = gathered.of(measure.key), gathered.of("dead")
     after = [_on(amounts.get(p, {}), data.days) for p in plants]
     before = [latest_before(amounts.get(p, {})) for p in plants]

@@ -24,6 +24,17 @@ class ByHand(unittest.TestCase):
         self.assertAlmostEqual(found["sun_shepard"] or 0, 0.875)
         self.assertIsNone(found["schneider_orelli"])
 
+    def test_shares_hatched_and_falls_of_live_counts_have_their_formula(self) -> None:
+        """Hatched 10 of 50 against 40 of 50: Abbott 1 - .2/.8. Live T 40 → 6, C 50 → 45:
+        mT = .85, mC = .1, Schneider-Orelli (.85 - .1)/.9."""
+        eggs = judge(trial({"control": (40,) * 5, "oil": (10,) * 5}, measure="hatched", of=50))
+        oil = next(r for r in eggs.remedies if r.name == "oil")
+        self.assertAlmostEqual(oil.classic["abbott"] or 0, 0.75)
+        found = classic_for(GroupMeans(40, 6, None), GroupMeans(50, 45, None), "remedy")
+        self.assertAlmostEqual(found.values["schneider_orelli"] or 0, 0.75 / 0.9)
+        grew = classic_for(GroupMeans(40, 6, None), GroupMeans(50, 60, None), "remedy")
+        self.assertIn("the control grew", grew.notes["schneider_orelli"])
+
     def test_zero_control_names_its_reason(self) -> None:
         with self.assertRaisesRegex(NotComputable, "no pests on the control after"):
             abbott(GroupMeans(40, 6, None), GroupMeans(50, 0, None))
