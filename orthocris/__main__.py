@@ -144,7 +144,8 @@ def user_data_folder() -> Path:
 def _serve(options: argparse.Namespace) -> int:
     """Serve until it is told to end; Ctrl-C and SIGTERM both end it in good order."""
     signal.signal(signal.SIGTERM, _end)
-    if signal.getsignal(signal.SIGINT) is signal.default_int_handler:
+    # Begun in the background it is ignored at first; while it serves it is heeded, so always.
+    if signal.getsignal(signal.SIGINT) in (signal.default_int_handler, signal.SIG_IGN):
         signal.signal(signal.SIGINT, _end)
     try:
         return _serve_until_told(options)

@@ -35,7 +35,7 @@ class Ends(unittest.TestCase):
 
     def ended(self, process: subprocess.Popen[str]) -> tuple[int, str]:
         """Exit status and what it said on the error stream."""
-        _, said = process.communicate(timeout=180)
+        _, said = process.communicate(timeout=60)
         return process.returncode, said
 
     def wait_until_ready(self, process: subprocess.Popen[str]) -> None:

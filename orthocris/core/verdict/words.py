@@ -117,7 +117,7 @@ def advice(
     if decision.outcome is Outcome.RANKED_WITHOUT_CONTROL:
         return "Repeat it with untreated plants beside the others to learn what truly works."
     if decision.so_far:
-        return "Wait for the look that was planned to decide; until then this is no result."
+        return "What counts is the look that was planned to decide; an earlier one is no result."
     if decision.outcome is Outcome.NONE_BEATS_CONTROL:
         return "Do not spend more on these; wash off by hand, or try a different remedy."
     if decision.outcome is Outcome.UNDECIDED:
