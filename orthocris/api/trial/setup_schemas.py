@@ -9,7 +9,7 @@ from pydantic import ConfigDict, Field, StringConstraints
 from orthocris.api.base import Day, In, Real
 from orthocris.core.trial.plan import Amount, Traits
 from orthocris.core.trial.programme import Programme, Rhythm
-from orthocris.core.trial.setup import DesignKind, Gradient, Kind, Setup, Unit
+from orthocris.core.trial.setup import USUAL_MARGIN, DesignKind, Gradient, Kind, Setup, Unit
 
 
 class AmountIO(In):
@@ -81,7 +81,7 @@ class SetupIO(In):
     delicate: bool = False
     hot: bool = False
     harvest_days: Day | None = None
-    margin: Real = 0.1
+    margin: Real = USUAL_MARGIN
 
     def to_core(self) -> Setup:
         """Return the core's setup."""

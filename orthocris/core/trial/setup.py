@@ -7,7 +7,7 @@ from enum import StrEnum
 
 from orthocris.core.errors import InputError
 
-MOST_MARGIN = 0.5
+USUAL_MARGIN, MOST_MARGIN = 0.1, 0.5  # of the fraction removed, given up for a gentler remedy
 
 
 class Kind(StrEnum):
@@ -75,7 +75,7 @@ class Setup:
     delicate: bool = False
     hot: bool = False
     harvest_days: int | None = None
-    margin: float = 0.1
+    margin: float = USUAL_MARGIN
 
     @property
     def shares_plants(self) -> bool:

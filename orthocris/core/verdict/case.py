@@ -8,14 +8,13 @@ from dataclasses import dataclass
 from enum import Enum
 
 from orthocris.core.errors import InputError
+from orthocris.core.trial.setup import USUAL_MARGIN
 from orthocris.core.verdict.dataset import Dataset
 from orthocris.core.verdict.evidence import Evidence
 from orthocris.core.verdict.gathering import Gathered
 from orthocris.core.verdict.harm import Harm
 from orthocris.core.verdict.layouts import LayoutSet
 from orthocris.core.verdict.table import Table
-
-MARGIN = 0.1  # of the fraction removed: what a gardener usually gives up for a gentler remedy
 
 
 class Gone(Enum):
@@ -42,7 +41,7 @@ class Terms:
         the blocks.
     """
 
-    margin: float = MARGIN
+    margin: float = USUAL_MARGIN
     planned: tuple[float, ...] = ()
     layouts: LayoutSet | None = None
 

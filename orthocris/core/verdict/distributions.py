@@ -24,13 +24,6 @@ def t_quantile(p: Numbers, df: Any) -> Any:
     return special.stdtrit(df, p)
 
 
-def t_below(t: Numbers, df: Any) -> Any:
-    """Return the chance that Student's t with `df` degrees of freedom lies below `t`."""
-    from scipy import special
-
-    return special.stdtr(df, t)
-
-
 def chi_square_above(p: NDArray[np.float64], df: float) -> NDArray[np.float64]:
     """Return the values that chi-square with `df` degrees of freedom exceeds with chances `p`.
 
@@ -43,13 +36,6 @@ def chi_square_above(p: NDArray[np.float64], df: float) -> NDArray[np.float64]:
     grid = np.linspace(-7.2, 7.2, 4097)
     roots = np.cbrt(special.chdtri(df, special.ndtr(grid)))
     return np.asarray(np.interp(special.ndtri(p), grid, roots) ** 3)
-
-
-def poisson_chance(y: NDArray[np.int64], mean: float) -> Any:
-    """Return the chance of each count `y` under a Poisson distribution."""
-    from scipy import special
-
-    return np.exp(special.xlogy(y, mean) - special.gammaln(y + 1) - mean)
 
 
 def log_expit(value: NDArray[np.float64]) -> NDArray[np.float64]:

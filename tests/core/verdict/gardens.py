@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 
 from orthocris.core import Observation
+from orthocris.core.verdict.result import RemedyResult, Verdict
 
 
 def trial(
@@ -30,3 +31,13 @@ def trial(
 CONTROL = (41, 38, 52, 29, 60, 47)
 CLEAR = {"control": CONTROL, "soap": (3, 5, 2, 4, 6, 3), "jet": (30, 22, 41, 19, 40, 35)}
 BEFORE = {"control": (40, 35, 55, 30, 58, 44), "soap": (42, 37, 50, 33, 55, 45), "jet": CONTROL}
+
+
+def named(verdict: Verdict, name: str) -> RemedyResult:
+    """The result of one remedy."""
+    return next(r for r in verdict.remedies if r.name == name)
+
+
+def codes(verdict: Verdict) -> set[str]:
+    """The codes of a verdict's warnings."""
+    return {w.code for w in verdict.warnings}

@@ -8,23 +8,11 @@ from dataclasses import replace
 from pathlib import Path
 
 from orthocris.core import InputError, Observation, ObservationError, Outcome, judge
-from orthocris.core.verdict.case import Terms
-from orthocris.core.verdict.result import RemedyResult, Verdict
 from orthocris.formats.tidy_table import read_table
 from orthocris.formats.verdict_text import verdict_text
-from tests.core.verdict.gardens import BEFORE, CLEAR, CONTROL, trial
+from tests.core.verdict.gardens import BEFORE, CLEAR, CONTROL, codes, named, trial
 
 SPRAYS = Path(__file__).parents[2] / "data" / "spray-counts.csv"
-
-
-def named(verdict: Verdict, name: str) -> RemedyResult:
-    """The result of one remedy."""
-    return next(r for r in verdict.remedies if r.name == name)
-
-
-def codes(verdict: Verdict) -> set[str]:
-    """The codes of a verdict's warnings."""
-    return {w.code for w in verdict.warnings}
 
 
 class PublishedCounts(unittest.TestCase):
@@ -248,140 +236,6 @@ class AwkwardTrials(unittest.TestCase):
         # Schneider-Orelli by hand: mT = 184/200, mC = 18/200, (0.92 - 0.09)/0.91 = 0.91209
         self.assertAlmostEqual(soap.classic["schneider_orelli"] or 0, 0.912088, places=6)
         self.assertAlmostEqual(soap.efficacy or 0, 0.91, delta=0.03)
-
-
-def row(
-    plant: str, block: str | None, remedy: str, day: float, measure: str, value: float
-) -> Observation:
-    """One line of a table."""
-    return Observation(plant, block, remedy, day, measure, value)
-
-
-class HonestWords(unittest.TestCase):
-    """What outsiders made the verdict say that was not so."""
-
-    def test_a_remedy_that_lost_all_its_plants_is_named_first_and_cannot_win(self) -> None:
-        table = [o for o in trial(CLEAR, BEFORE) if o.remedy != "soap" or o.day <= 0]
-        verdict = judge(table)
-        soap = named(verdict, "soap")
-        self.assertTrue(verdict.sentence.startswith("soap lost all of its 6 plants."))
-        self.assertEqual((soap.plants, soap.lost, soap.vetoed), (0, 6, True))
-        self.assertIsNone(soap.efficacy)
-
-    def test_marked_deaths_strike_out_and_a_zero_on_a_dead_plant_is_no_success(self) -> None:
-        deaths = [row(f"soap-{k}", f"b{k}", "soap", 5, "lost", 1) for k in range(3)]
-        verdict = judge([*trial(CLEAR, BEFORE), *deaths])
-        soap = named(verdict, "soap")
-        self.assertEqual((soap.plants, soap.lost, soap.vetoed), (3, 3, True))
-        self.assertIn("kills_plants", codes(verdict))
-        self.assertNotEqual(verdict.recommended, "soap")
-        one = judge([*trial(CLEAR, BEFORE), deaths[0]])
-        self.assertFalse(named(one, "soap").vetoed)
-
-    def test_burnt_leaves_are_refused_though_the_control_was_not_scored(self) -> None:
-        burnt = [row(f"soap-{k}", f"b{k}", "soap", 7, "damage", 5) for k in range(6)]
-        verdict = judge([*trial(CLEAR, BEFORE), *burnt])
-        soap = named(verdict, "soap")
-        self.assertTrue(soap.vetoed)
-        self.assertEqual((soap.damage_beyond_control, soap.damage_plants), (5.0, 6))
-        self.assertIn("control_damage_not_scored", codes(verdict))
-        self.assertNotEqual(verdict.recommended, "soap")
-
-    def test_ten_times_more_is_said_to_be_worse(self) -> None:
-        bad = {"control": CONTROL, "soap": [10 * n + k for k, n in enumerate(CONTROL)]}
-        verdict = judge(trial(bad, blocked=False))
-        self.assertTrue(named(verdict, "soap").worse_than_control)
-        self.assertIn("soap was worse than nothing: about 10 times", verdict.sentence)
-
-    def test_one_remedy_works_and_two_compete(self) -> None:
-        one = {name: CLEAR[name] for name in ("control", "soap")}
-        self.assertIn("soap works:", judge(trial(one)).sentence)
-        self.assertIn("soap works best:", judge(trial(CLEAR)).sentence)
-
-    def test_a_patchy_remedy_is_told_by_what_it_removes_and_where_it_failed(self) -> None:
-        start = dict.fromkeys(("control", "patchy", "steady"), (50,) * 10)
-        after = {
-            "control": (52, 48, 50, 51, 47, 53, 49, 50, 52, 48),
-            "patchy": (1, 0, 49, 1, 2, 50, 1, 0, 51, 1),
-            "steady": (9, 10, 11, 8, 12, 10, 9, 11, 10, 9),
-        }
-        verdict = judge(trial(after, start))
-        patchy = named(verdict, "patchy")
-        self.assertEqual(patchy.failed_on, 3)
-        self.assertIn("patchy", codes(verdict))
-        self.assertAlmostEqual(patchy.efficacy or 0, 0.69, delta=0.1)
-        self.assertEqual(verdict.recommended, "steady")
-
-    def test_a_stray_count_later_does_not_empty_the_trial(self) -> None:
-        verdict = judge([*trial(CLEAR, BEFORE), row("soap-2", "b2", "soap", 14, "live", 1)])
-        self.assertEqual((verdict.recommended, verdict.design.plants), ("soap", 18))
-        self.assertEqual(verdict.method["days"], [7.0])
-        self.assertIn("stray_counts", codes(verdict))
-
-    def test_a_look_spread_over_two_days_is_one_look(self) -> None:
-        late = [
-            replace(o, day=8.0) if o.day > 0 and o.block in {"b0", "b1"} else o
-            for o in trial(CLEAR, BEFORE)
-        ]
-        verdict = judge(late)
-        self.assertEqual(verdict.design.plants, 18)
-        self.assertNotIn("plants_lost", codes(verdict))
-
-    def test_a_table_pasted_twice_is_noticed_and_counted_once(self) -> None:
-        once, twice = judge(trial(CLEAR, BEFORE)), judge(trial(CLEAR, BEFORE) * 2)
-        self.assertIn("copied_rows", codes(twice))
-        self.assertEqual(named(once, "soap").efficacy, named(twice, "soap").efficacy)
-
-    def test_leaves_of_one_plant_are_compared_within_it_and_never_replicates(self) -> None:
-        leaves = [
-            replace(o, plant=f"{o.plant}{leaf}", block=None, group=o.block)
-            for o in trial(CLEAR, BEFORE)
-            for leaf in "xy"
-        ]
-        verdict = judge(leaves)
-        self.assertEqual((verdict.design.plants, verdict.design.blocks), (18, 6))
-        self.assertIn("leaves_merged", codes(verdict))
-
-    def test_too_few_layouts_are_said(self) -> None:
-        verdict = judge(trial({"control": CONTROL[:4], "soap": (3, 5, 2, 4)}))
-        self.assertIn("few_layouts", codes(verdict))
-        self.assertEqual(verdict.method["comparison_with_control"], "model_alone_too_few_layouts")
-
-    def test_before_the_planned_look_it_is_so_far_and_no_recommendation(self) -> None:
-        terms = Terms(planned=(0.0, 7.0, 14.0))
-        early = judge(trial(CLEAR, BEFORE), terms=terms)
-        self.assertTrue(early.so_far)
-        self.assertIsNone(early.recommended)
-        self.assertTrue(early.sentence.startswith("So far: soap looks best"))
-        last = judge(trial(CLEAR, BEFORE), terms=Terms(planned=(0.0, 7.0)))
-        self.assertEqual((last.so_far, last.recommended), (False, "soap"))
-
-    def test_the_area_of_ones_against_zeros_has_counting_chance_in_it(self) -> None:
-        looks = [
-            row(f"{name}-{k}", f"b{k}", name, day, "live", value)
-            for name, value in (("control", 1), ("soap", 0))
-            for k in range(4)
-            for day in (3.0, 7.0)
-        ]
-        verdict = judge(looks, look="auc")
-        soap = named(verdict, "soap")
-        self.assertGreater(soap.p_adjusted or 0, 0.005)
-        self.assertLess(soap.efficacy_low or 0, 0.6)
-
-    def test_what_is_not_shown_is_said_with_the_odds_that_hold_for_it(self) -> None:
-        near = {
-            "control": (30, 28, 33, 26),
-            "a": (19, 13, 21, 8),
-            "b": (29, 27, 31, 30),
-            "c": (27, 31, 28, 29),
-        }
-        verdict = judge(trial(near))
-        best = named(verdict, "a")
-        if (best.efficacy_low or 0) > 0 and not best.beats_control:
-            self.assertIn("luck of the draw", verdict.sentence)
-        self.assertNotIn(
-            "between", verdict.sentence.split("cannot say")[0] * ("cannot say" in verdict.sentence)
-        )
 
 
 class Contract(unittest.TestCase):

@@ -1,8 +1,6 @@
-"""What is read of a posterior: draws of the harm under each remedy, and their summaries."""
+"""What is read of a posterior: joint draws of the remedies' levels."""
 
 from __future__ import annotations
-
-from dataclasses import dataclass
 
 import numpy as np
 
@@ -45,22 +43,3 @@ def draw_levels(posterior: Posterior, count: int, seed: int) -> FloatArray:
                     normal[own] @ root[t, c].T
                 )
     return found
-
-
-@dataclass(frozen=True, slots=True)
-class Effects:
-    """The ratio of expected harm to the reference's, for each trial and remedy, in logs.
-
-    `middle` is the posterior median, `low` and `high` bound 95%; the reference's own are 0.
-    """
-
-    middle: FloatArray
-    low: FloatArray
-    high: FloatArray
-
-
-def effects(log_harm: FloatArray, reference: int) -> Effects:
-    """Summarise draws of the log of harm, (trials, draws, remedies), against a reference."""
-    ratio = log_harm - log_harm[:, :, [reference]]
-    low, middle, high = np.quantile(ratio, [0.025, 0.5, 0.975], axis=1)
-    return Effects(middle, low, high)

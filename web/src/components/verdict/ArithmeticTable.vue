@@ -30,7 +30,7 @@ function pValue(value: number | null): string {
 </script>
 
 <template>
-  <div class="scroll" tabindex="0" role="region" aria-label="The arithmetic">
+  <div class="wide-table" tabindex="0" role="region" aria-label="The arithmetic">
     <table>
       <thead>
         <tr>
@@ -69,16 +69,6 @@ function pValue(value: number | null): string {
 </template>
 
 <style scoped>
-.scroll {
-  overflow-x: auto;
-}
-
-table {
-  border-collapse: collapse;
-  min-width: 100%;
-  font-size: var(--text-s);
-}
-
 th,
 td {
   padding: var(--space-2);

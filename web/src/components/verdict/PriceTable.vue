@@ -46,7 +46,7 @@ function effect(r: RemedyVerdict): string {
 </script>
 
 <template>
-  <div class="scroll" tabindex="0" role="region" aria-label="What each removed, and its price">
+  <div class="wide-table" tabindex="0" role="region" aria-label="What each removed, and its price">
     <table>
       <thead>
         <tr>
@@ -69,18 +69,8 @@ function effect(r: RemedyVerdict): string {
 </template>
 
 <style scoped>
-.scroll {
-  overflow-x: auto;
-}
-
-table {
-  border-collapse: collapse;
-  min-width: 100%;
-  font-size: var(--text-s);
-}
-
 @media (width < 760px) {
-  table {
+  .wide-table table {
     min-width: 40rem;
   }
 }
