@@ -19,8 +19,8 @@ from orthocris.core.trial.sprays import SprayEntry
 from orthocris.core.trial.trial import Plant, Trial
 from orthocris.demo.simulate import Bench
 from orthocris.demo.world import PRICES, REASONS, STORIES, YARD, Story
-from orthocris.services import counting as fieldwork
 from orthocris.services.context import Context
+from orthocris.services.counting import keeping as fieldwork
 from orthocris.services.field import batches, patches, rounds
 from orthocris.services.field.batches import BatchDraft
 from orthocris.services.field.patches import PatchDraft

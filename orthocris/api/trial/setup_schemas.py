@@ -7,6 +7,7 @@ from typing import Annotated
 from pydantic import ConfigDict, Field, StringConstraints
 
 from orthocris.api.base import Day, In, Real
+from orthocris.core.trial.measures import MeasureKey
 from orthocris.core.trial.plan import Amount, Traits
 from orthocris.core.trial.programme import Programme, Rhythm
 from orthocris.core.trial.setup import USUAL_MARGIN, DesignKind, Gradient, Kind, Setup, Unit
@@ -82,6 +83,9 @@ class SetupIO(In):
     hot: bool = False
     harvest_days: Day | None = None
     margin: Real = USUAL_MARGIN
+    samples: Annotated[int, Field(ge=-1000, le=1000)] = 0
+    which: Annotated[str, StringConstraints(max_length=300)] = ""
+    beside: Annotated[tuple[MeasureKey, ...], Field(max_length=10)] = (MeasureKey.DAMAGE,)
 
     def to_core(self) -> Setup:
         """Return the core's setup."""

@@ -3,12 +3,17 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
 
 from orthocris.core.errors import ConflictError, InputError
-from orthocris.core.trial.measures import check_effort, check_value, measure_named
+from orthocris.core.trial.measures import (
+    TALLIED_BESIDE,
+    check_effort,
+    check_value,
+    measure_named,
+)
+from orthocris.core.trial.setup import MOST_SAMPLES
 
-SCORED_BESIDE = ("damage", "helpers")
 LONGEST_BEFORE = timedelta(days=60)
 
 
@@ -16,9 +21,12 @@ LONGEST_BEFORE = timedelta(days=60)
 class TallyEntry:
     """A number to keep.
 
-    `session` names one spell of counting on one device; within it, `step` rises with every
-    tap, so that a request that arrives late cannot undo a newer one. `counted_on` is the day it
-    was really counted on, None where that is not said.
+    `session` names one spell of counting one sample on one device; within it, `step` rises with
+    every tap, so that a request that arrives late cannot undo a newer one. `counted_on` is the day
+    it was really counted on, None where that is not said. `sample` is the number of the leaf (or
+    other sample) from 1, 0 for the plant as a whole; `last` says that the plant has no more of
+    them, though more were planned. `knows` is the id of the line that the device knew to hold for
+    this sample when it began, 0 for none, None where that is not said.
     """
 
     plant_id: int
@@ -30,14 +38,47 @@ class TallyEntry:
     effort: float
     finished: bool
     counted_on: date | None = None
+    sample: int = 0
+    last: bool = False
+    knows: int | None = None
+
+    @property
+    def slot(self) -> tuple[str, int, int, str]:
+        """What every tap of one line of counting has alike."""
+        return self.session, self.plant_id, self.sample, self.measure
+
+
+@dataclass(frozen=True, slots=True)
+class Tap:
+    """A number as it stood after one tap, under the name its device gave that tap.
+
+    `tapped_at` is the time of the device, which may go wrong; the order is that of the steps.
+    """
+
+    key: str
+    trial_id: int
+    look_number: int
+    entry: TallyEntry
+    tapped_at: datetime
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """A line of the record: its id, the session it is of, the sample and the newest step."""
+
+    id: int
+    session: str
+    sample: int
+    step: int
 
 
 @dataclass(frozen=True, slots=True)
 class CountPlace:
     """Where a number goes: look `number` of a trial, and what is known of it there.
 
-    `measure` is the trial's; `known_on` the day of the number it corrects, None for a first;
-    `known_finished` tells whether that number was finished.
+    `measure` is the trial's, `samples` how many of a plant are planned; `known_on` is the day of
+    the plant's number so far, None for a first, and `known_finished` whether that was finished.
+    `held` is the line that holds for the sample, `own` the one of the session that counts now.
     """
 
     look_id: int
@@ -47,16 +88,26 @@ class CountPlace:
     sprayed_on: date | None
     known_on: date | None
     known_finished: bool
+    samples: int = 0
+    held: Line | None = None
+    own: Line | None = None
 
 
 def check_entry(entry: TallyEntry, trial_measure: str) -> None:
     """Check a number against its measure, or raise InputError."""
-    if entry.measure not in (trial_measure, *SCORED_BESIDE):
+    if entry.measure not in (trial_measure, *TALLIED_BESIDE):
         raise InputError(
             f"{entry.measure} is not counted in this trial",
             code="wrong_measure",
             field="measure",
-            fix=f"Use {trial_measure}, or {' or '.join(SCORED_BESIDE)} beside it.",
+            fix=f"Use {trial_measure}, or beside it {', '.join(TALLIED_BESIDE)}.",
+        )
+    if not 0 <= entry.sample <= MOST_SAMPLES:
+        raise InputError(
+            f"sample {entry.sample} of a plant",
+            code="bad_sample",
+            field="sample",
+            fix=f"Number its leaves 1 to {MOST_SAMPLES}; 0 is the plant as a whole.",
         )
     check_effort(entry.effort)
     if entry.value is None and entry.of is not None:
@@ -75,6 +126,30 @@ def check_entry(entry: TallyEntry, trial_measure: str) -> None:
             field="value",
             fix="Give the number; nothing found is 0.",
         )
+
+
+def check_session(place: CountPlace, entry: TallyEntry) -> None:
+    """Refuse a session that goes on from one sample to another, or raise ConflictError."""
+    if place.own is not None and place.own.sample != entry.sample:
+        raise ConflictError(
+            f"this session counts sample {place.own.sample}, not {entry.sample}",
+            code="other_sample",
+            field="session",
+            fix="Give every sample a session of its own.",
+        )
+
+
+def contests(place: CountPlace, entry: TallyEntry) -> bool:
+    """Tell whether a number contradicts one of another device that this one did not know of.
+
+    Whoever knew the line that holds corrects it; whoever did not has counted the same sample a
+    second time. Where nothing is said of what was known, it is a correction.
+    """
+    if place.held is None or place.held.session == entry.session or entry.knows is None:
+        return False
+    if place.own is not None:  # begun before the other one: what goes on now it does not know
+        return entry.step > place.own.step
+    return entry.knows != place.held.id
 
 
 def day_counted(place: CountPlace, entry: TallyEntry, today: date) -> date:

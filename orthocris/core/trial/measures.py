@@ -30,6 +30,8 @@ class MeasureKey(StrEnum):
     COVER = "cover"
     RATING = "rating"
     CATCH = "catch"
+    YOUNG = "young"
+    EGGS = "eggs"
     DAMAGE = "damage"
     HELPERS = "helpers"
 
@@ -61,10 +63,14 @@ _ALL = (
     Measure("cover", "Leaf area affected, %", "affected leaf area", Scale.PERCENT, 100),
     Measure("rating", "Rating 0 to 5", "severity", Scale.GRADE, 5),
     Measure("catch", "Catch per trap", "catch", Scale.COUNT, COUNT_LIMIT),
+    Measure("young", "Young ones, of the live", "young pests", Scale.COUNT, COUNT_LIMIT),
+    Measure("eggs", "Eggs seen", "eggs", Scale.COUNT, COUNT_LIMIT),
     Measure("damage", "Leaf damage 0 to 5", "leaf damage", Scale.GRADE, 5, judged=False),
     Measure("helpers", "Helpers seen", "helpers", Scale.COUNT, COUNT_LIMIT, judged=False),
 )
 MEASURES = {measure.key: measure for measure in _ALL}
+# What may be tallied beside the measure of a trial; young ones are counted among the live too.
+TALLIED_BESIDE = ("young", "eggs", "dead", "helpers", "damage")
 JUDGED_IN_ORDER = tuple(measure.key for measure in _ALL if measure.judged)
 
 

@@ -6,8 +6,11 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from orthocris.core.errors import InputError
+from orthocris.core.ranges import check_length
+from orthocris.core.trial.measures import TALLIED_BESIDE
 
 USUAL_MARGIN, MOST_MARGIN = 0.1, 0.5  # of the fraction removed, given up for a gentler remedy
+MOST_SAMPLES = 200  # leaves counted on one plant
 
 
 class Kind(StrEnum):
@@ -58,7 +61,9 @@ class Setup:
     `place_cm` and `row_cm` are distances between neighbours in a row and between rows;
     `block_size` is for incomplete blocks only; `harvest_days` tells how soon something is
     picked to be eaten, None when nothing is; `margin` is the fraction removed that is given up for
-    a remedy gentler on the leaves.
+    a remedy gentler on the leaves. `samples` is how many leaves (or other samples) of each plant
+    are counted one by one, 0 where the plant is counted as a whole, `which` in the gardener's own
+    words which ones; `beside` is what is tallied with the trial's own measure.
     """
 
     kind: Kind = Kind.COMPARE
@@ -76,6 +81,9 @@ class Setup:
     hot: bool = False
     harvest_days: int | None = None
     margin: float = USUAL_MARGIN
+    samples: int = 0
+    which: str = ""
+    beside: tuple[str, ...] = ("damage",)
 
     @property
     def shares_plants(self) -> bool:
@@ -100,6 +108,7 @@ def check_setup(setup: Setup, remedies: int) -> None:
             field="setup.margin",
             fix="Give up 0 to 50 points of a hundred for a gentler remedy.",
         )
+    _check_counting(setup)
     if setup.harvest_days is not None and not 0 <= setup.harvest_days <= 400:
         raise InputError(
             f"harvest in {setup.harvest_days} days",
@@ -117,3 +126,22 @@ def check_setup(setup: Setup, remedies: int) -> None:
                 fix=f"An incomplete block holds 2 to {remedies - 1} plants; with more, use "
                 "complete blocks.",
             )
+
+
+def _check_counting(setup: Setup) -> None:
+    if not 0 <= setup.samples <= MOST_SAMPLES:
+        raise InputError(
+            f"{setup.samples} leaves of each plant",
+            code="bad_samples",
+            field="setup.samples",
+            fix=f"Count 1 to {MOST_SAMPLES} of each plant, or 0 for the plant as a whole.",
+        )
+    check_length(setup.which, 300, "which ones are counted", "setup.which")
+    unknown = [key for key in setup.beside if key not in TALLIED_BESIDE]
+    if unknown or len(set(setup.beside)) < len(setup.beside):
+        raise InputError(
+            f"{unknown[0] if unknown else 'one thing twice'} beside the trial's own measure",
+            code="bad_beside",
+            field="setup.beside",
+            fix=f"Choose among {', '.join(TALLIED_BESIDE)}, each once.",
+        )

@@ -40,7 +40,8 @@ class Tally:
     `value` is None when the count was withdrawn; `finished` is False while the gardener is
     still counting, and only finished tallies are judged. `counted_on` is the day it was really
     counted on, which a later correction keeps; `first_counted_at` when the first number of this
-    plant, look and measure was kept, None for one that is not kept yet.
+    plant, look and measure was kept, None for one that is not kept yet. `sample` is the leaf it is
+    of, 0 for the plant; `standing` tells whether it holds, is contested, or was set aside.
     """
 
     id: int
@@ -54,6 +55,8 @@ class Tally:
     counted_at: datetime
     counted_on: date
     first_counted_at: datetime | None = None
+    sample: int = 0
+    standing: str = "held"
 
 
 @dataclass(frozen=True, slots=True)

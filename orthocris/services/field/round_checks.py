@@ -15,7 +15,7 @@ from orthocris.core.trial.plan import Role, Round
 from orthocris.core.trial.trial import Trial
 from orthocris.core.trial.ways import AT_LEAVES, POURED
 from orthocris.services.pantry.remedy_cards import bottle_needs
-from orthocris.storage import counting
+from orthocris.storage.counting import counts
 from orthocris.storage.database import Connection
 from orthocris.storage.trial import reading
 
@@ -45,7 +45,7 @@ def ground_of(
     if trial.sprayed_on is None and trial.looks:
         before = {
             t.plant_id: t.counted_on
-            for t in counting.at_look(connection, trial.looks[0].id)
+            for t in counts.at_look(connection, trial.looks[0].id)
             if t.measure == trial.measure and t.finished and t.value is not None
         }
     return Ground(trial, find_round(trial, number), hour, before, now)

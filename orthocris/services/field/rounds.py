@@ -24,7 +24,7 @@ from orthocris.services.context import Context
 from orthocris.services.field.round_checks import Ground, ground_of, round_blockers
 from orthocris.services.pantry.remedy_cards import ml_of
 from orthocris.services.weather.ribbons import hour_now
-from orthocris.storage import counting
+from orthocris.storage.counting import counts
 from orthocris.storage.database import Connection
 from orthocris.storage.field import rounds as kept_rounds
 from orthocris.storage.field import sprays
@@ -194,7 +194,7 @@ def undo_spray(
         _check_first_round_stands(reading.load(connection, trial_id), round_)
         first = sprays.first_day(connection, trial_id)
         # Counts after the spray hold the layout; day 0 then moves with the next record.
-        if first is not None or not counting.counted_after(connection, trial_id):
+        if first is not None or not counts.counted_after(connection, trial_id):
             trials.set_first_spray(connection, trial_id, first)
 
 

@@ -20,8 +20,8 @@ from orthocris.knowledge import life_cycles
 from orthocris.services.context import Context
 from orthocris.services.weather.outlook import Outlook, outlook_of
 from orthocris.services.weather.stations import weather_at
-from orthocris.storage import counting
 from orthocris.storage import weather as yard
+from orthocris.storage.counting import counts
 from orthocris.storage.database import Connection
 from orthocris.storage.trial.standings import standings
 
@@ -109,7 +109,7 @@ def stop_advice(connection: Connection, found: Sequence[Standing]) -> dict[int, 
     asked = {s.plan.id: look for s in found if (look := last_complete(s)) is not None}
     if not asked:
         return {}
-    courses = counting.courses(
+    courses = counts.courses(
         connection,
         [
             (s.plan.looks[0].id, asked[s.plan.id].id, s.plan.measure)

@@ -12,7 +12,7 @@ from orthocris.services.field.fixed import check_not_sprayed
 from orthocris.services.planning.layouts import clear_if_drawn
 from orthocris.services.receipts import once
 from orthocris.services.revisions import check_unchanged, revision_of
-from orthocris.storage import counting
+from orthocris.storage.counting import counts
 from orthocris.storage.database import Connection
 from orthocris.storage.trial import plants, reading
 
@@ -98,7 +98,7 @@ def remove_plant(context: Context, trial_id: int, plant_id: int) -> None:
     with context.database.atomic() as connection:
         trial = _open_trial(reading.load(connection, trial_id))
         plant = _plant(trial, plant_id)
-        if counting.plant_counted(connection, plant_id):
+        if counts.plant_counted(connection, plant_id):
             raise ConflictError(
                 f"{plant.name} was counted already",
                 code="plant_counted",

@@ -24,7 +24,8 @@ from orthocris.services.pantry.remedy_cards import bottle_ids, card_of
 from orthocris.services.revisions import revision_of
 from orthocris.services.trial.questions import question_revision, records_in
 from orthocris.services.weather.outlook import outlook_of
-from orthocris.storage import counting, record
+from orthocris.storage import record
+from orthocris.storage.counting import counts
 from orthocris.storage.trial import plants, reading, trials
 from orthocris.storage.trial.standings import standings
 from orthocris.storage.trial.trials import TrialRow
@@ -82,7 +83,7 @@ def overview(context: Context, trial_id: int) -> Overview:
     with context.database.reading() as connection:
         trial = reading.load(connection, trial_id)
         standing = standing_of(connection, trial_id)
-        counted = counting.number_kept(connection, trial_id)
+        counted = counts.number_kept(connection, trial_id)
         events = plants.layout_events(connection, trial_id)
         changes = record.changes(connection, trial_id)
         due = timed_jobs(connection, [standing], outlook_of(connection, now))

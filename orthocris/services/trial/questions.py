@@ -13,7 +13,7 @@ from orthocris.services.context import Context
 from orthocris.services.planning.layouts import clear_if_drawn
 from orthocris.services.receipts import once
 from orthocris.services.revisions import check_unchanged, revision_of
-from orthocris.storage import counting
+from orthocris.storage.counting import counts
 from orthocris.storage.database import Connection
 from orthocris.storage.trial import reading, trials
 
@@ -111,7 +111,7 @@ def remove_trial(context: Context, trial_id: int, *, with_records: bool = False)
     """
     with context.database.atomic() as connection:
         trial = reading.load(connection, trial_id)
-        held = records_in(trial, counting.number_kept(connection, trial_id))
+        held = records_in(trial, counts.number_kept(connection, trial_id))
         if held and not with_records:
             raise ConflictError(
                 f"{trial.name} holds {', '.join(held)}",
@@ -218,7 +218,7 @@ def _only_name_changes(trial: Trial, question: Question, start_on: date) -> None
 
 
 def _check_measure_free(connection: Connection, trial: Trial, question: Question) -> None:
-    if question.measure != trial.measure and counting.number_kept(connection, trial.id):
+    if question.measure != trial.measure and counts.number_kept(connection, trial.id):
         raise ConflictError(
             "counts were kept already, so the measure cannot change",
             code="measure_fixed",

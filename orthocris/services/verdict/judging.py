@@ -26,9 +26,10 @@ from orthocris.core.verdict.square import square_answer
 from orthocris.formats.tidy_table import write_table
 from orthocris.services.context import Context
 from orthocris.services.verdict.notes import bench_notes
-from orthocris.storage import counting, verdicts
 from orthocris.storage import finding as records
 from orthocris.storage import record as kept
+from orthocris.storage import verdicts
+from orthocris.storage.counting import counts
 from orthocris.storage.trial import plants as benches
 from orthocris.storage.trial import reading
 
@@ -185,7 +186,7 @@ def course_of(context: Context, trial_id: int) -> TrialCourse:
     """Return what was counted on every plant at every look, per unit of effort or as a share."""
     with context.database.reading() as connection:
         plan = reading.load_plan(connection, trial_id)
-        found = counting.values(connection, trial_id, plan.measure)
+        found = counts.values(connection, trial_id, plan.measure)
     place = {look.number: k for k, look in enumerate(plan.looks)}
     values: dict[int, list[float | None]] = {}
     for plant, number, value in found:

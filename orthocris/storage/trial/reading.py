@@ -13,7 +13,7 @@ from orthocris.core.errors import NotFoundError
 from orthocris.core.trial.lookup import find_round
 from orthocris.core.trial.plan import Look, Remedy, Role, Round, TrialPlan
 from orthocris.core.trial.trial import CountedTrial, Trial
-from orthocris.storage import counting
+from orthocris.storage.counting import counts
 from orthocris.storage.field import batches, patches, rounds, sprays
 from orthocris.storage.trial import plants
 from orthocris.storage.trial.plain import read_care, read_setup, read_traits
@@ -53,7 +53,7 @@ def load_round(connection: sqlite3.Connection, trial_id: int, number: int) -> Tr
 def load_counted(connection: sqlite3.Connection, trial_id: int) -> CountedTrial:
     """Return a trial with every number that holds now, or raise NotFoundError."""
     bench = _bench(connection, trial_id)
-    return CountedTrial(**bench, tallies=counting.current(connection, trial_id))
+    return CountedTrial(**bench, tallies=counts.current(connection, trial_id))
 
 
 def plans(connection: sqlite3.Connection, trial_id: int | None) -> tuple[TrialPlan, ...]:

@@ -6,7 +6,7 @@ from datetime import date, timedelta
 
 from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.trial.question import check_question
-from orthocris.services import counting as fieldwork
+from orthocris.services.counting import keeping as fieldwork
 from orthocris.services.field import moves, rounds
 from orthocris.services.planning import critiques as planning
 from orthocris.services.trial import questions

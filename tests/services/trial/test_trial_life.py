@@ -10,7 +10,8 @@ from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.trial.plan import Role
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.formats.tidy_table import read_table
-from orthocris.services import counting as fieldwork
+from orthocris.services.counting import keeping as fieldwork
+from orthocris.services.counting import sheets
 from orthocris.services.field import patches, rounds
 from orthocris.services.field.patches import PatchDraft
 from orthocris.services.planning import critiques, layouts
@@ -107,7 +108,7 @@ class Fieldwork(ServiceCase):
     def test_a_correction_keeps_the_old_number(self) -> None:
         self.count(self.first.id, 12)
         self.count(self.first.id, 21)
-        history = fieldwork.tally_history(self.context, self.trial_id, 0, self.first.id, "live")
+        history = sheets.tally_history(self.context, self.trial_id, 0, self.first.id, "live")
         self.assertEqual([t.value for t in history], [12, 21])
         current = self.trial.tallies_at(self.trial.looks[0], "live")[self.first.id]
         self.assertEqual(current.value, 21)

@@ -384,6 +384,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/taps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Taps
+         * @description Keep taps of one device, each once however often it is sent; answers once they are safe.
+         */
+        post: operations["keep_taps_api_taps_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/today": {
         parameters: {
             query?: never;
@@ -708,6 +728,26 @@ export interface paths {
          * @description Form blocks and allot remedies at random.
          */
         post: operations["draw_layout_api_trials__trial_id__layout_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/looks/{number}/settle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Settle Contest
+         * @description Say which of two counts of one sample is right; returns what holds of the look now.
+         */
+        post: operations["settle_contest_api_trials__trial_id__looks__number__settle_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1853,6 +1893,18 @@ export interface components {
             text: string;
         };
         /**
+         * ContestOut
+         * @description A sample counted on two devices that did not know of each other.
+         */
+        ContestOut: {
+            /** Plant Id */
+            plant_id: number;
+            /** Sample */
+            sample: number;
+            /** Sides */
+            sides: components["schemas"]["SideOut"][];
+        };
+        /**
          * ConvertIn
          * @description An amount to be converted; a powder's density in g/ml lets spoons be weighed.
          */
@@ -1892,9 +1944,11 @@ export interface components {
         };
         /**
          * CountSheetOut
-         * @description What was counted at one look; see `services.counting.CountSheet`.
+         * @description What was counted at one look; see `core.counting.sheet.CountSheet`.
          */
         CountSheetOut: {
+            /** Contests */
+            contests: components["schemas"]["ContestOut"][];
             /** Early */
             early: number[];
             /** Tallies */
@@ -2383,7 +2437,7 @@ export interface components {
          * @description What can be counted, by its key.
          * @enum {string}
          */
-        MeasureKey: "live" | "dead" | "hatched" | "cover" | "rating" | "catch" | "damage" | "helpers";
+        MeasureKey: "live" | "dead" | "hatched" | "cover" | "rating" | "catch" | "young" | "eggs" | "damage" | "helpers";
         /**
          * MeasureOut
          * @description What can be counted.
@@ -3158,7 +3212,7 @@ export interface components {
             guesses: string[];
             /** Parts */
             parts: components["schemas"]["PartOut"][];
-            refused: components["schemas"]["RefusedOut"] | null;
+            refused: components["schemas"]["orthocris__api__pantry__schemas__RefusedOut"] | null;
             /** Settled */
             settled: boolean;
             /** Tokens */
@@ -3192,18 +3246,6 @@ export interface components {
             sentence: string;
             /** Version */
             version: string;
-        };
-        /**
-         * RefusedOut
-         * @description Why a recipe is not mixed so: no sense in it yet, or a danger.
-         */
-        RefusedOut: {
-            /** Code */
-            code: string;
-            /** Fix */
-            fix: string;
-            /** Message */
-            message: string;
         };
         /**
          * Region
@@ -3479,10 +3521,29 @@ export interface components {
             reason: string;
         };
         /**
+         * SettleIn
+         * @description Which session's count of a sample is right.
+         */
+        SettleIn: {
+            /** Plant Id */
+            plant_id: number;
+            /** Sample */
+            sample: number;
+            /** Session */
+            session: string;
+        };
+        /**
          * SetupIO
          * @description How a trial is set up.
          */
         SetupIO: {
+            /**
+             * Beside
+             * @default [
+             *       "damage"
+             *     ]
+             */
+            beside: components["schemas"]["MeasureKey"][];
             /** Block Size */
             block_size?: number | null;
             /**
@@ -3529,6 +3590,11 @@ export interface components {
              */
             row_cm: number;
             /**
+             * Samples
+             * @default 0
+             */
+            samples: number;
+            /**
              * Shields
              * @default false
              */
@@ -3540,6 +3606,11 @@ export interface components {
             stressed: boolean;
             /** @default plant */
             unit: components["schemas"]["Unit"];
+            /**
+             * Which
+             * @default
+             */
+            which: string;
         };
         /**
          * ShieldOut
@@ -3550,6 +3621,25 @@ export interface components {
             one: number;
             /** Other */
             other: number;
+        };
+        /**
+         * SideOut
+         * @description What one device counted on a sample, by measure.
+         */
+        SideOut: {
+            /**
+             * Counted At
+             * Format: date-time
+             */
+            counted_at: string;
+            /** Held */
+            held: boolean;
+            /** Session */
+            session: string;
+            /** Values */
+            values: {
+                [key: string]: number | null;
+            };
         };
         /**
          * SightingIn
@@ -3802,7 +3892,8 @@ export interface components {
          * @description A number counted on a plant; `session` and `step` order what one device sends.
          *
          *     `counted_on` is the day it was counted on: today, or that of the number it corrects, when
-         *     left out.
+         *     left out. `sample` is the leaf it is of, 0 the plant as a whole; `last` says that the plant has
+         *     no more; `knows` is the id of the tally that the device knew to hold for the sample, 0 for none.
          */
         TallyIn: {
             /** Counted On */
@@ -3814,11 +3905,23 @@ export interface components {
             effort: number;
             /** Finished */
             finished: boolean;
+            /** Knows */
+            knows?: number | null;
+            /**
+             * Last
+             * @default false
+             */
+            last: boolean;
             measure: components["schemas"]["MeasureKey"];
             /** Of */
             of?: number | null;
             /** Plant Id */
             plant_id: number;
+            /**
+             * Sample
+             * @default 0
+             */
+            sample: number;
             /** Session */
             session: string;
             /** Step */
@@ -3854,8 +3957,50 @@ export interface components {
             of: number | null;
             /** Plant Id */
             plant_id: number;
+            /** Sample */
+            sample: number;
+            /** Standing */
+            standing: string;
             /** Value */
             value: number | null;
+        };
+        /**
+         * TapIn
+         * @description A tap under a name of its own, with the time of the device it was made on.
+         */
+        TapIn: {
+            /** Key */
+            key: string;
+            /** Look */
+            look: number;
+            tally: components["schemas"]["TallyIn"];
+            /**
+             * Tapped At
+             * Format: date-time
+             */
+            tapped_at: string;
+            /** Trial Id */
+            trial_id: number;
+        };
+        /**
+         * TapsIn
+         * @description Taps in the order in which they were made.
+         */
+        TapsIn: {
+            /** Taps */
+            taps: components["schemas"]["TapIn"][];
+        };
+        /**
+         * TapsOut
+         * @description What became of taps; see `services.counting.keeping.Kept`.
+         */
+        TapsOut: {
+            /** Contested */
+            contested: string[];
+            /** Kept */
+            kept: string[];
+            /** Refused */
+            refused: components["schemas"]["orthocris__api__counting__schemas__RefusedOut"][];
         };
         /**
          * TodayOut
@@ -4236,6 +4381,32 @@ export interface components {
             tools: string[];
             /** @default none */
             weather_source: components["schemas"]["WeatherSource"];
+        };
+        /**
+         * RefusedOut
+         * @description A tap that was not kept, and why.
+         */
+        orthocris__api__counting__schemas__RefusedOut: {
+            /** Code */
+            code: string;
+            /** Fix */
+            fix: string;
+            /** Key */
+            key: string;
+            /** Message */
+            message: string;
+        };
+        /**
+         * RefusedOut
+         * @description Why a recipe is not mixed so: no sense in it yet, or a danger.
+         */
+        orthocris__api__pantry__schemas__RefusedOut: {
+            /** Code */
+            code: string;
+            /** Fix */
+            fix: string;
+            /** Message */
+            message: string;
         };
     };
     responses: never;
@@ -6420,6 +6591,102 @@ export interface operations {
             };
         };
     };
+    keep_taps_api_taps_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TapsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TapsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     today_api_today_get: {
         parameters: {
             query?: never;
@@ -8067,6 +8334,105 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    settle_contest_api_trials__trial_id__looks__number__settle_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettleIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountSheetOut"];
                 };
             };
             /** @description Bad Request */

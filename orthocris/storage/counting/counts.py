@@ -1,4 +1,4 @@
-"""Tallies: what was counted, nothing of it ever overwritten unseen; and what holds now."""
+"""Tallies: what was counted, what holds now of it, and how each remedy went."""
 
 from __future__ import annotations
 
@@ -7,95 +7,10 @@ import sqlite3
 from collections.abc import Sequence
 from datetime import date, datetime
 
-from orthocris.core.counting.tally import CountPlace, TallyEntry
-from orthocris.core.errors import NotFoundError
+from orthocris.core.counting.sheet import Contest, Side
 from orthocris.core.field.stopping import Course
 from orthocris.core.trial.standing import DAYS_OFF
 from orthocris.core.trial.trial import Tally
-from orthocris.storage.trial.recount import recount_look
-
-
-def place_of(
-    connection: sqlite3.Connection, trial_id: int, number: int, plant_id: int, measure: str
-) -> CountPlace:
-    """Return where a number goes, or raise NotFoundError naming what is not there."""
-    row = connection.execute(
-        "SELECT t.name, t.measure, t.start_on, t.sprayed_on, l.id AS look_id,"
-        " (SELECT count(*) FROM look x WHERE x.trial_id = t.id) AS looks,"
-        " EXISTS (SELECT 1 FROM plant p WHERE p.id = :plant AND p.trial_id = t.id"
-        " AND p.set_aside IS NULL AND p.remedy_id IS NOT NULL) AS takes_part,"
-        " n.counted_on AS known_on, n.finished AS known_finished"
-        " FROM trial t LEFT JOIN look l ON l.trial_id = t.id AND l.number = :number"
-        " LEFT JOIN tally_now n ON n.look_id = l.id AND n.measure = :measure"
-        " AND n.plant_id = :plant AND n.value IS NOT NULL WHERE t.id = :t",
-        {"t": trial_id, "number": number, "plant": plant_id, "measure": measure},
-    ).fetchone()
-    if row is None:
-        raise NotFoundError(
-            f"there is no trial {trial_id}", code="no_such_trial", fix="Choose one from Today."
-        )
-    if row["look_id"] is None:
-        raise NotFoundError(
-            f"{row['name']} has no look {number}",
-            code="no_such_look",
-            fix=f"Its looks are 0 (before) to {row['looks'] - 1}.",
-        )
-    if not row["takes_part"]:
-        raise NotFoundError(
-            f"plant {plant_id} takes no part in {row['name']}",
-            code="no_such_plant",
-            fix="Draw the layout first, or choose a plant that has a tag.",
-        )
-    return CountPlace(
-        look_id=row["look_id"],
-        number=number,
-        measure=row["measure"],
-        start_on=date.fromisoformat(row["start_on"]),
-        sprayed_on=date.fromisoformat(row["sprayed_on"]) if row["sprayed_on"] else None,
-        known_on=date.fromisoformat(row["known_on"]) if row["known_on"] else None,
-        known_finished=bool(row["known_finished"]),
-    )
-
-
-def keep(
-    connection: sqlite3.Connection, place: CountPlace, entry: TallyEntry, on: date, now: datetime
-) -> None:
-    """Keep a tally: the same session moves its own line on, a new session adds a line."""
-    key = {"look": place.look_id, "plant": entry.plant_id, "measure": entry.measure}
-    connection.execute(
-        "INSERT INTO tally (look_id, plant_id, measure, session, step, value, total, effort,"
-        " finished, counted_at, counted_on) VALUES (:look, :plant, :measure, :session, :step,"
-        " :value, :total, :effort, :finished, :now, :on)"
-        " ON CONFLICT (session, look_id, plant_id, measure) DO UPDATE SET step = excluded.step,"
-        " value = excluded.value, total = excluded.total, effort = excluded.effort,"
-        " finished = excluded.finished, counted_at = excluded.counted_at,"
-        " counted_on = excluded.counted_on"
-        " WHERE excluded.step > tally.step",
-        {
-            **key,
-            "session": entry.session,
-            "step": entry.step,
-            "value": entry.value,
-            "total": entry.of,
-            "effort": entry.effort,
-            "finished": int(entry.finished),
-            "now": now.isoformat(),
-            "on": on.isoformat(),
-        },
-    )
-    # Of all lines the newest holds, whichever of them was moved on just now.
-    connection.execute(
-        "INSERT OR REPLACE INTO tally_now (look_id, measure, plant_id, tally_id, value, total,"
-        " effort, finished, counted_at, counted_on, first_counted_at)"
-        " SELECT look_id, measure, plant_id, id, value, total, effort, finished, counted_at,"
-        " counted_on, (SELECT f.counted_at FROM tally f WHERE f.look_id = :look"
-        " AND f.plant_id = :plant AND f.measure = :measure ORDER BY f.id LIMIT 1)"
-        " FROM tally WHERE look_id = :look AND plant_id = :plant AND measure = :measure"
-        " ORDER BY id DESC LIMIT 1",
-        key,
-    )
-    if entry.measure == place.measure and (entry.finished or place.known_finished):
-        recount_look(connection, place.look_id)
 
 
 def current(connection: sqlite3.Connection, trial_id: int) -> tuple[Tally, ...]:
@@ -117,6 +32,45 @@ def at_look(connection: sqlite3.Connection, look_id: int) -> tuple[Tally, ...]:
         {"look": look_id},
     )
     return tuple(_tally(row) for row in rows)
+
+
+def samples_at(connection: sqlite3.Connection, look_id: int) -> tuple[Tally, ...]:
+    """Return what holds of every sample, plant and measure at one look."""
+    rows = connection.execute(
+        "SELECT *, tally_id AS id, counted_at AS first_counted_at FROM sample_now"
+        " WHERE look_id = :look ORDER BY tally_id",
+        {"look": look_id},
+    )
+    return tuple(_tally(row) for row in rows)
+
+
+def contests_at(connection: sqlite3.Connection, look_id: int) -> tuple[Contest, ...]:
+    """Return the samples that two devices counted without knowing of each other."""
+    rows = connection.execute(
+        "SELECT t.* FROM tally t WHERE t.look_id = :look AND t.standing <> 'set_aside'"
+        " AND EXISTS (SELECT 1 FROM tally c WHERE c.look_id = t.look_id"
+        " AND c.plant_id = t.plant_id AND c.sample = t.sample AND c.standing = 'contested')"
+        " AND (t.standing = 'contested' OR EXISTS (SELECT 1 FROM sample_now s"
+        " WHERE s.tally_id = t.id)) ORDER BY t.plant_id, t.sample, t.id",
+        {"look": look_id},
+    ).fetchall()
+    found: dict[tuple[int, int], dict[str, list[sqlite3.Row]]] = {}
+    for row in rows:
+        sides = found.setdefault((row["plant_id"], row["sample"]), {})
+        sides.setdefault(row["session"], []).append(row)
+    return tuple(
+        Contest(plant, sample, tuple(_side(session, lines) for session, lines in sides.items()))
+        for (plant, sample), sides in found.items()
+    )
+
+
+def _side(session: str, lines: Sequence[sqlite3.Row]) -> Side:
+    return Side(
+        session,
+        {row["measure"]: row["value"] for row in lines},
+        max(datetime.fromisoformat(row["counted_at"]) for row in lines),
+        held=any(row["standing"] == "held" for row in lines),
+    )
 
 
 def early_at(connection: sqlite3.Connection, look_id: int) -> tuple[int, ...]:
@@ -240,4 +194,6 @@ def _tally(row: sqlite3.Row) -> Tally:
         counted_at=datetime.fromisoformat(row["counted_at"]),
         counted_on=date.fromisoformat(row["counted_on"]),
         first_counted_at=datetime.fromisoformat(row["first_counted_at"]),
+        sample=row["sample"] if "sample" in row.keys() else 0,  # noqa: SIM118 - a Row has no `in`
+        standing=row["standing"] if "standing" in row.keys() else "held",  # noqa: SIM118
     )

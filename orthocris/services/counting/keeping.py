@@ -1,0 +1,125 @@
+"""Keeping what was counted: one number, or the taps of a device that was out of reach."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+
+from orthocris.core.counting.tally import (
+    TallyEntry,
+    Tap,
+    check_entry,
+    check_session,
+    contests,
+    day_counted,
+)
+from orthocris.core.errors import NotFoundError, OrthocrisError
+from orthocris.core.trial.trial import Tally
+from orthocris.services.context import Context
+from orthocris.storage.counting import counts, keeping
+from orthocris.storage.database import Connection
+
+
+@dataclass(frozen=True, slots=True)
+class Refused:
+    """A tap that was not kept, with the reason; the rest of its batch was."""
+
+    key: str
+    error: OrthocrisError
+
+
+@dataclass(frozen=True, slots=True)
+class Kept:
+    """What became of a batch of taps; `contested` are those that contradict another device."""
+
+    kept: tuple[str, ...]
+    refused: tuple[Refused, ...]
+    contested: tuple[str, ...]
+
+
+def keep_tally(
+    context: Context, trial_id: int, look_number: int, entry: TallyEntry
+) -> tuple[Tally, ...]:
+    """Keep what was counted on one plant; return its whole history, the newest last.
+
+    Parameters
+    ----------
+    look_number:
+        0 for the count before, then 1, 2, …
+
+    Raises
+    ------
+    InputError
+        When the number is not one its measure allows.
+    ConflictError
+        When the look is out of turn; see `day_counted`.
+    """
+    with context.database.atomic() as connection:
+        now = context.now()
+        _keep(connection, trial_id, look_number, entry, now)
+        place = keeping.place_of(connection, trial_id, look_number, entry)
+        return counts.history(connection, place.look_id, entry.plant_id, entry.measure)
+
+
+def keep_taps(context: Context, taps: Sequence[Tap]) -> Kept:
+    """Keep taps of one device in one transaction, each once however often it is sent.
+
+    What one tap is refused for keeps no other from being kept. Of the taps of one line (session,
+    plant, sample and measure) the newest holds; the others are kept as taps.
+    """
+    with context.database.atomic() as connection:
+        now = context.now()
+        known = keeping.known_taps(connection, [tap.key for tap in taps])
+        refused: list[Refused] = []
+        contested: list[str] = []
+        for line in _by_line([tap for tap in taps if tap.key not in known]):
+            newest = max(line, key=lambda tap: tap.entry.step)
+            try:
+                kept, against = _keep(
+                    connection, newest.trial_id, newest.look_number, newest.entry, now
+                )
+            except OrthocrisError as error:
+                refused += [Refused(tap.key, error) for tap in line]
+                continue
+            keeping.keep_taps(connection, kept, line, now)
+            if against:
+                contested += [tap.key for tap in line]
+    lost = {refusal.key for refusal in refused}
+    return Kept(
+        tuple(tap.key for tap in taps if tap.key not in lost), tuple(refused), tuple(contested)
+    )
+
+
+def settle_contest(
+    context: Context, trial_id: int, look_number: int, plant_id: int, sample: int, session: str
+) -> None:
+    """Say which of two counts of one sample is right; the other stays on record, set aside."""
+    with context.database.atomic() as connection:
+        entry = TallyEntry(plant_id, "", session, 0, None, None, 1.0, False, sample=sample)
+        place = keeping.place_of(connection, trial_id, look_number, entry)
+        if not keeping.settle(connection, place, plant_id, sample, session):
+            raise NotFoundError(
+                "nothing was counted there by that device",
+                code="no_such_count",
+                field="session",
+                fix="Read the look anew and choose one of the two.",
+            )
+
+
+def _by_line(taps: Sequence[Tap]) -> list[list[Tap]]:
+    lines: dict[tuple[object, ...], list[Tap]] = {}
+    for tap in taps:
+        lines.setdefault((tap.trial_id, tap.look_number, *tap.entry.slot), []).append(tap)
+    return list(lines.values())
+
+
+def _keep(
+    connection: Connection, trial_id: int, look_number: int, entry: TallyEntry, now: datetime
+) -> tuple[int, bool]:
+    place = keeping.place_of(connection, trial_id, look_number, entry)
+    check_entry(entry, place.measure)
+    check_session(place, entry)
+    on = day_counted(place, entry, now.date())
+    against = contests(place, entry)
+    return keeping.keep(connection, place, entry, on, now, contested=against), against
