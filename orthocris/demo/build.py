@@ -17,7 +17,7 @@ from orthocris.core.trial.patches import Harm
 from orthocris.core.trial.plan import Look, Round
 from orthocris.core.trial.sprays import SprayEntry
 from orthocris.core.trial.trial import Plant, Trial
-from orthocris.demo.simulate import Bench
+from orthocris.demo.simulate import Bench, on_leaves
 from orthocris.demo.world import PRICES, REASONS, STORIES, YARD, Story
 from orthocris.services.context import Context
 from orthocris.services.counting import keeping as fieldwork
@@ -102,6 +102,7 @@ class _Play:
         self.clock = _Clock(min(now, self.day_zero) - timedelta(days=5))
         self.context = Context(database, self.clock, lambda: story.seed)
         self.rng = np.random.default_rng(story.seed)
+        self.leaf_rng = np.random.default_rng(story.seed + 1)
         self.trial_id = 0
         self.steps = 0
 
@@ -155,12 +156,22 @@ class _Play:
                 self._spray(event, trial, bench, index)
 
     def _count(self, look: Look, plant: Plant, bench: Bench, k: int) -> None:
-        self._keep(look, plant, self.story.question.measure, self._observe(bench, k))
+        found = self._observe(bench, k)
+        samples = self.story.question.setup.samples
+        if samples:
+            for leaf, live in enumerate(on_leaves(self.leaf_rng, found, samples), start=1):
+                young = int(self.leaf_rng.binomial(live, 0.4))
+                eggs = int(self.leaf_rng.poisson(1.5 * live))
+                self._keep(look, plant, self.story.question.measure, live, leaf)
+                self._keep(look, plant, "young", young, leaf)
+                self._keep(look, plant, "eggs", eggs, leaf)
+        else:
+            self._keep(look, plant, self.story.question.measure, found)
         self._keep(look, plant, "damage", bench.damage(k))
 
-    def _keep(self, look: Look, plant: Plant, measure: str, value: float) -> None:
+    def _keep(self, look: Look, plant: Plant, measure: str, value: float, sample: int = 0) -> None:
         self.steps += 1
-        self.clock.now += timedelta(seconds=20)
+        self.clock.now += timedelta(seconds=20 if sample == 0 else 4)
         entry = TallyEntry(
             plant_id=plant.id,
             measure=measure,
@@ -170,6 +181,7 @@ class _Play:
             of=None,
             effort=1.0,
             finished=True,
+            sample=sample,
         )
         fieldwork.keep_tally(self.context, self.trial_id, look.number, entry)
 

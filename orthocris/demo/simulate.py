@@ -85,3 +85,9 @@ class Bench:
     def damage(self, plant: int) -> float:
         """Score leaf damage 0 to 5."""
         return float(np.clip(round(self.burn[plant] + self._rng.normal(0, 0.25)), 0, 5))
+
+
+def on_leaves(rng: np.random.Generator, total: float, leaves: int) -> list[int]:
+    """Spread a plant's count over some of its leaves, as unevenly as pests sit."""
+    shares = rng.dirichlet(np.full(leaves, 2.0))
+    return [int(count) for count in rng.multinomial(int(total), shares)]

@@ -121,7 +121,14 @@ STRAWBERRIES = Story(
         ),
         look_days=(3, 7, 12),
         round_days=(0, 5),
-        setup=Setup(place_cm=25, row_cm=80, shields=True),
+        setup=Setup(
+            place_cm=25,
+            row_cm=80,
+            shields=True,
+            samples=3,
+            which="undersides of one low, one middle and one high leaf",
+            beside=("young", "eggs", "damage"),
+        ),
     ),
     outbreak=Outbreak(start=34, gradient=0.9, spread=0.35, growth=0.05, ceiling=400),
     truth={

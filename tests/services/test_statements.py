@@ -60,7 +60,7 @@ class Statements(unittest.TestCase):
     def test_a_trial_s_pages(self) -> None:
         self.assertLessEqual(self.counted(lambda c: overviews.overview(c, 2)), 32)
         self.assertLessEqual(self.counted(lambda c: schedule.schedule_of(c, 2)), 16)
-        self.assertLessEqual(self.counted(lambda c: sheets.count_sheet(c, 2, 1)), 10)
+        self.assertLessEqual(self.counted(lambda c: sheets.count_sheet(c, 2, 1)), 11)
         self.assertLessEqual(self.counted(lambda c: judging.verdict_of(c, 2, 1)), 18)
         self.assertLessEqual(self.counted(lambda c: rounds.what_blocks(c, 2, 5, Checks())), 18)
 

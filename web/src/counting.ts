@@ -1,7 +1,24 @@
 // Words of the counting screens.
-import type { Count, Missing } from "./composables/useCounting";
+import type { Count, Key, Missing } from "./composables/useCounting";
 
 export const damageWords = ["none", "trace", "slight", "moderate", "heavy", "severe"];
+
+export const tallyWords: Record<Key, string> = {
+  live: "live",
+  dead: "dead",
+  hatched: "hatched",
+  cover: "% of the leaf",
+  rating: "rating",
+  catch: "caught",
+  young: "young",
+  eggs: "eggs",
+  damage: "damage",
+  helpers: "helpers",
+};
+
+export function plural(unit: string): string {
+  return unit === "leaf" ? "leaves" : `${unit}s`;
+}
 
 /** What keeping a number does, as its button says it. */
 export function keepWords(count: Count, missing: Missing, share: boolean): string {
@@ -16,5 +33,5 @@ export function keepWords(count: Count, missing: Missing, share: boolean): strin
 export function keptWords(refused: number, incomplete: readonly { name: string }[], waiting: number): string {
   if (refused) return `${refused} refused`;
   if (incomplete.length) return `${incomplete.length === 1 ? incomplete[0]?.name : incomplete.length} not complete`;
-  return waiting ? `${waiting} kept here, waiting` : "✓ all kept";
+  return waiting ? `${waiting} ${waiting === 1 ? "tap" : "taps"} kept here, waiting` : "✓ all kept";
 }

@@ -316,13 +316,14 @@ describe("counting on another day", () => {
 
   it("asks first which day it was, and sends it with each number", async () => {
     answers["GET /api/trials/4"] = () => makeTrial(late);
-    answers["GET /api/trials/4/looks/1/sheet"] = () => ({ tallies: [], early: [], totals: {} });
+    answers["POST /api/taps"] = () => ({ kept: [], refused: [], contested: [] });
+    answers["GET /api/trials/4/looks/1/sheet"] = () => ({ tallies: [], early: [], totals: {}, contests: [], damage_before: {} });
     const page = await inTrial(CountView, { number: 1 });
     expect(page.findAll(".keep")).toHaveLength(0);
     await button(page, "On its day").trigger("click");
     await button(page, "+5").trigger("click");
     await flushPromises();
-    expect(last("POST")).toMatchObject({ path: "/api/trials/4/looks/1/tallies", body: { value: 5, counted_on: "2026-05-08" } });
+    expect(last("POST")).toMatchObject({ path: "/api/taps", body: { taps: [{ trial_id: 4, look: 1, tally: { value: 5, counted_on: "2026-05-08" } }] } });
   });
 
   it("never offers a day to come", async () => {

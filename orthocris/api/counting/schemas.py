@@ -22,7 +22,7 @@ class TallyIn(In):
 
     `counted_on` is the day it was counted on: today, or that of the number it corrects, when
     left out. `sample` is the leaf it is of, 0 the plant as a whole; `last` says that the plant has
-    no more; `knows` is the id of the tally that the device knew to hold for the sample, 0 for none.
+    no more; `knows` are the sessions of the sample that the device knew of, its own among them.
     """
 
     plant_id: Id
@@ -36,7 +36,7 @@ class TallyIn(In):
     counted_on: date | None = None
     sample: Sample = 0
     last: bool = False
-    knows: Annotated[int, Field(ge=0, le=2**53)] | None = None
+    knows: Annotated[tuple[Name, ...], Field(max_length=50)] | None = None
 
     def to_core(self) -> TallyEntry:
         """Return it as the core takes it."""
@@ -112,6 +112,8 @@ class TallyOut(Out):
     counted_on: date
     sample: int
     standing: str
+    session: str
+    last: bool
 
 
 class SideOut(Out):
@@ -138,3 +140,4 @@ class CountSheetOut(Out):
     early: tuple[int, ...]
     totals: dict[int, float]
     contests: tuple[ContestOut, ...]
+    damage_before: dict[int, float]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import datetime
 
 from orthocris.core.trial.trial import Tally
@@ -34,10 +34,12 @@ class CountSheet:
     `tallies` hold one number a sample and measure (sample 0: the plant as a whole); `early` are
     the plants counted before the look's day, to be counted again; `totals` are what each plant was
     counted out of at looks before (the eggs of a cluster), by plant id; `contests` are to be
-    settled by whoever counted.
+    settled by whoever counted; `damage_before` is the leaf damage of each plant before the first
+    spray, by plant id.
     """
 
     tallies: tuple[Tally, ...]
     early: tuple[int, ...]
     totals: dict[int, float]
     contests: tuple[Contest, ...] = ()
+    damage_before: dict[int, float] = field(default_factory=dict)

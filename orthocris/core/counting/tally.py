@@ -25,8 +25,8 @@ class TallyEntry:
     every tap, so that a request that arrives late cannot undo a newer one. `counted_on` is the day
     it was really counted on, None where that is not said. `sample` is the number of the leaf (or
     other sample) from 1, 0 for the plant as a whole; `last` says that the plant has no more of
-    them, though more were planned. `knows` is the id of the line that the device knew to hold for
-    this sample when it began, 0 for none, None where that is not said.
+    them, though more were planned. `knows` are the sessions of this sample that the device knew of,
+    its own among them; None where that is not said.
     """
 
     plant_id: int
@@ -40,7 +40,7 @@ class TallyEntry:
     counted_on: date | None = None
     sample: int = 0
     last: bool = False
-    knows: int | None = None
+    knows: tuple[str, ...] | None = None
 
     @property
     def slot(self) -> tuple[str, int, int, str]:
@@ -142,14 +142,14 @@ def check_session(place: CountPlace, entry: TallyEntry) -> None:
 def contests(place: CountPlace, entry: TallyEntry) -> bool:
     """Tell whether a number contradicts one of another device that this one did not know of.
 
-    Whoever knew the line that holds corrects it; whoever did not has counted the same sample a
+    Whoever knew the count that holds corrects it; whoever did not has counted the same sample a
     second time. Where nothing is said of what was known, it is a correction.
     """
     if place.held is None or place.held.session == entry.session or entry.knows is None:
         return False
     if place.own is not None:  # begun before the other one: what goes on now it does not know
         return entry.step > place.own.step
-    return entry.knows != place.held.id
+    return place.held.session not in entry.knows
 
 
 def day_counted(place: CountPlace, entry: TallyEntry, today: date) -> date:

@@ -41,7 +41,8 @@ class Tally:
     still counting, and only finished tallies are judged. `counted_on` is the day it was really
     counted on, which a later correction keeps; `first_counted_at` when the first number of this
     plant, look and measure was kept, None for one that is not kept yet. `sample` is the leaf it is
-    of, 0 for the plant; `standing` tells whether it holds, is contested, or was set aside.
+    of, 0 for the plant; `standing` tells whether it holds, is contested, or was set aside;
+    `session` is the spell of counting it is of; `last` says that its plant has no more leaves.
     """
 
     id: int
@@ -57,6 +58,8 @@ class Tally:
     first_counted_at: datetime | None = None
     sample: int = 0
     standing: str = "held"
+    session: str = ""
+    last: bool = False
 
 
 @dataclass(frozen=True, slots=True)

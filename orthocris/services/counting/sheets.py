@@ -29,4 +29,5 @@ def count_sheet(context: Context, trial_id: int, look_number: int) -> CountSheet
             counts.early_at(connection, look.id),
             counts.totals_before(connection, trial_id, look_number, plan.measure),
             counts.contests_at(connection, look.id),
+            counts.damage_before(connection, trial_id),
         )

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import sqlite3
 from collections.abc import Sequence
+from dataclasses import replace
 from datetime import date, datetime
 
 from orthocris.core.counting.sheet import Contest, Side
@@ -37,11 +38,12 @@ def at_look(connection: sqlite3.Connection, look_id: int) -> tuple[Tally, ...]:
 def samples_at(connection: sqlite3.Connection, look_id: int) -> tuple[Tally, ...]:
     """Return what holds of every sample, plant and measure at one look."""
     rows = connection.execute(
-        "SELECT *, tally_id AS id, counted_at AS first_counted_at FROM sample_now"
-        " WHERE look_id = :look ORDER BY tally_id",
+        "SELECT s.*, s.tally_id AS id, s.counted_at AS first_counted_at, t.session, t.standing"
+        " FROM sample_now s JOIN tally t ON t.id = s.tally_id WHERE s.look_id = :look"
+        " ORDER BY s.tally_id",
         {"look": look_id},
     )
-    return tuple(_tally(row) for row in rows)
+    return tuple(_line(row) for row in rows)
 
 
 def contests_at(connection: sqlite3.Connection, look_id: int) -> tuple[Contest, ...]:
@@ -98,6 +100,17 @@ def totals_before(
     return {row["plant_id"]: row["total"] for row in rows}
 
 
+def damage_before(connection: sqlite3.Connection, trial_id: int) -> dict[int, float]:
+    """Return the leaf damage that was scored before the first spray, by plant id."""
+    rows = connection.execute(
+        "SELECT n.plant_id, n.value FROM look l JOIN tally_now n ON n.look_id = l.id"
+        " WHERE l.trial_id = :t AND l.number = 0 AND n.measure = 'damage'"
+        " AND n.value IS NOT NULL",
+        {"t": trial_id},
+    )
+    return {row[0]: row[1] for row in rows}
+
+
 def values(
     connection: sqlite3.Connection, trial_id: int, measure: str
 ) -> list[tuple[int, int, float]]:
@@ -150,7 +163,7 @@ def history(
         " AND plant_id = :plant AND measure = :measure ORDER BY id",
         {"look": look_id, "plant": plant_id, "measure": measure},
     )
-    return tuple(_tally(row) for row in rows)
+    return tuple(_line(row) for row in rows)
 
 
 def number_kept(connection: sqlite3.Connection, trial_id: int) -> int:
@@ -194,6 +207,15 @@ def _tally(row: sqlite3.Row) -> Tally:
         counted_at=datetime.fromisoformat(row["counted_at"]),
         counted_on=date.fromisoformat(row["counted_on"]),
         first_counted_at=datetime.fromisoformat(row["first_counted_at"]),
-        sample=row["sample"] if "sample" in row.keys() else 0,  # noqa: SIM118 - a Row has no `in`
-        standing=row["standing"] if "standing" in row.keys() else "held",  # noqa: SIM118
+    )
+
+
+def _line(row: sqlite3.Row) -> Tally:
+    """A line of one sample, which a plant's sum is not."""
+    return replace(
+        _tally(row),
+        sample=row["sample"],
+        standing=row["standing"],
+        session=row["session"],
+        last=bool(row["last"]),
     )

@@ -135,16 +135,16 @@ class TwoDevices(Samples):
         return [(c.sample, {s.session: dict(s.values) for s in c.sides}) for c in sheet.contests]
 
     def test_different_leaves_of_one_plant_come_together(self) -> None:
-        self.leaf(1, 4, knows=0)
-        self.leaf(2, 9, knows=0)
+        self.leaf(1, 4, knows=())
+        self.leaf(2, 9, knows=())
         self.assertEqual(self.now_holds.value, 13)
         self.assertEqual(self.sheet_contests(), [])
 
     def test_the_same_leaf_twice_is_to_be_settled_and_neither_is_lost(self) -> None:
-        self.leaf(1, 12, knows=0, session="the-phone")
-        self.leaf(1, 2, knows=0, session="the-phone", measure="young")
+        self.leaf(1, 12, knows=(), session="the-phone")
+        self.leaf(1, 2, knows=(), session="the-phone", measure="young")
         found = keeping.keep_taps(
-            self.context, [self.tap("tablet-tap", 9, knows=0, session="the-tablet")]
+            self.context, [self.tap("tablet-tap", 9, knows=(), session="the-tablet")]
         )
         self.assertEqual(found.contested, ("tablet-tap",))
         self.assertEqual(self.now_holds.value, 12)
@@ -158,23 +158,23 @@ class TwoDevices(Samples):
         self.assertEqual([(t.value, t.standing) for t in history], [(12, "held"), (9, "held")])
 
     def test_settled_for_the_one_that_holds_the_other_is_set_aside(self) -> None:
-        self.leaf(1, 12, knows=0, session="the-phone")
-        self.leaf(1, 9, knows=0, session="the-tablet")
+        self.leaf(1, 12, knows=(), session="the-phone")
+        self.leaf(1, 9, knows=(), session="the-tablet")
         keeping.settle_contest(self.context, self.trial_id, 0, self.first, 1, "the-phone")
         self.assertEqual(self.now_holds.value, 12)
         # A late tap of the device that was set aside changes nothing unseen.
-        self.leaf(1, 10, knows=0, session="the-tablet", step=2)
+        self.leaf(1, 10, knows=(), session="the-tablet", step=2)
         self.assertEqual(self.now_holds.value, 12)
         self.assertEqual(len(self.sheet_contests()), 1)
 
     def test_who_knew_the_number_corrects_it(self) -> None:
-        self.leaf(1, 12, knows=0, session="the-phone")
+        self.leaf(1, 12, knows=(), session="the-phone")
         held = sheets.count_sheet(self.context, self.trial_id, 0).tallies[0]
-        self.leaf(1, 13, knows=held.id, session="the-tablet")
+        self.leaf(1, 13, knows=(held.session,), session="the-tablet")
         self.assertEqual(self.now_holds.value, 13)
         self.assertEqual(self.sheet_contests(), [])
         # The phone, which has not heard of it, goes on from its own.
-        self.leaf(1, 15, knows=0, session="the-phone", step=2)
+        self.leaf(1, 15, knows=(), session="the-phone", step=2)
         self.assertEqual(self.now_holds.value, 13)
         self.assertEqual(len(self.sheet_contests()), 1)
 

@@ -1949,6 +1949,10 @@ export interface components {
         CountSheetOut: {
             /** Contests */
             contests: components["schemas"]["ContestOut"][];
+            /** Damage Before */
+            damage_before: {
+                [key: string]: number;
+            };
             /** Early */
             early: number[];
             /** Tallies */
@@ -3893,7 +3897,7 @@ export interface components {
          *
          *     `counted_on` is the day it was counted on: today, or that of the number it corrects, when
          *     left out. `sample` is the leaf it is of, 0 the plant as a whole; `last` says that the plant has
-         *     no more; `knows` is the id of the tally that the device knew to hold for the sample, 0 for none.
+         *     no more; `knows` are the sessions of the sample that the device knew of, its own among them.
          */
         TallyIn: {
             /** Counted On */
@@ -3906,7 +3910,7 @@ export interface components {
             /** Finished */
             finished: boolean;
             /** Knows */
-            knows?: number | null;
+            knows?: string[] | null;
             /**
              * Last
              * @default false
@@ -3950,6 +3954,8 @@ export interface components {
             finished: boolean;
             /** Id */
             id: number;
+            /** Last */
+            last: boolean;
             /** Look Id */
             look_id: number;
             measure: components["schemas"]["MeasureKey"];
@@ -3959,6 +3965,8 @@ export interface components {
             plant_id: number;
             /** Sample */
             sample: number;
+            /** Session */
+            session: string;
             /** Standing */
             standing: string;
             /** Value */

@@ -1,6 +1,6 @@
 // Counting by the keyboard alone: digits, more, less, damage, keep, the plant before and after.
 import type { ComputedRef, Ref } from "vue";
-import { damageWords } from "../counting";
+import { damageWords, tallyWords } from "../counting";
 import type { Counting } from "./useCounting";
 import { useKeys } from "./useKeys";
 import type { Typing } from "./useTyping";
@@ -15,9 +15,11 @@ export interface CountKeys {
   share: ComputedRef<boolean>;
   keep: () => void;
   score: (grade: number) => void;
+  /** To the next leaf or plant, or the one before. */
+  stroke: (by: 1 | -1) => void;
 }
 
-export function useCountKeys({ counting, typing, scoring, ready, share, keep, score }: CountKeys): void {
+export function useCountKeys({ counting, typing, scoring, ready, share, keep, score, stroke }: CountKeys): void {
   const counts = (): boolean => ready.value;
   useKeys([
     ...Array.from({ length: 10 }, (_, d) => ({
@@ -33,8 +35,16 @@ export function useCountKeys({ counting, typing, scoring, ready, share, keep, sc
     { key: "d", label: "Leaf damage: then 0 to 5", when: counts, run: () => (scoring.value = !scoring.value) },
     { key: "o", label: "Out of how many: then the digits", when: () => share.value && ready.value, run: () => { typing.reset(); typing.field.value = "total"; } },
     { key: "u", label: "Undo", run: counting.undo },
-    { key: "Enter", label: "Keep, next plant", run: keep },
-    { key: "ArrowLeft", label: "Plant before", run: () => counting.go(counting.index.value - 1) },
-    { key: "ArrowRight", label: "Plant after", run: () => counting.go(counting.index.value + 1) },
+    ...counting.beside.map((measure) => ({
+      key: tallyWords[measure].charAt(0) === "d" ? "x" : tallyWords[measure].charAt(0),
+      label: `One more: ${tallyWords[measure]}`,
+      when: counts,
+      run: () => { counting.add(1, measure); typing.reset(); },
+    })),
+    { key: "Enter", label: "Keep, go on", run: () => keep() },
+    { key: "ArrowLeft", label: "Leaf or plant before", run: () => stroke(-1) },
+    { key: "ArrowRight", label: "Leaf or plant after", run: () => stroke(1) },
+    { key: "ArrowUp", label: "Plant before", run: () => counting.go(counting.index.value - 1) },
+    { key: "ArrowDown", label: "Plant after", run: () => counting.go(counting.index.value + 1) },
   ]);
 }

@@ -1,25 +1,35 @@
-// One person counting through the plants of a look: the number on each, undo, and what is sent.
-import { computed, reactive, ref, watch, type ComputedRef, type Ref } from "vue";
-import type { CountSheet, Measure, Plant, Trial } from "../api/client";
-import { recall, remember } from "../onDevice";
+// One person counting through the plants of a look, leaf by leaf where that is planned.
+import { computed, ref, watch, type ComputedRef, type Ref } from "vue";
+import type { CountSheet, Plant, Trial } from "../api/client";
 import type { Outbox } from "./useOutbox";
+import { useTallies, type Count, type Key, type Missing } from "./useTallies";
 
-export interface Count {
-  /** The number counted; null while nothing was tapped. */
+export type { Count, Key, Missing } from "./useTallies";
+
+export interface Leaf {
+  number: number;
   value: number | null;
-  /** For shares: out of how many; null while nobody has said or tapped it. */
-  total: number | null;
   finished: boolean;
 }
-
-/** What keeps a number from being kept, or null. */
-export type Missing = "total" | "too_many" | null;
 
 export interface Counting {
   plants: ComputedRef<Plant[]>;
   index: Ref<number>;
   plant: ComputedRef<Plant | undefined>;
+  /** The leaf that is counted, from 1; 0 where plants are counted as a whole. */
+  sample: Ref<number>;
+  /** The leaves of the plant; none where it is counted as a whole. */
+  leaves: ComputedRef<Leaf[]>;
+  /** What is counted beside the trial's own measure, leaf by leaf. */
+  beside: Key[];
+  /** What the steps and digits go to. */
+  field: Ref<Key>;
+  /** The number of what is counted here. */
+  tally: (measure: Key) => number | null;
+  /** The trial's own number at this leaf. */
   count: ComputedRef<Count>;
+  /** All leaves of the plant together, null while nothing is counted. */
+  whole: ComputedRef<number | null>;
   canUndo: ComputedRef<boolean>;
   done: ComputedRef<Set<number>>;
   score: (measure: Key) => number | null;
@@ -28,24 +38,21 @@ export interface Counting {
   /** Plants with a number that cannot be kept yet: it waits on this device. */
   incomplete: ComputedRef<Plant[]>;
   set: (part: Partial<Count>) => void;
-  add: (by: number) => void;
+  add: (by: number, measure?: Key) => void;
   addRest: (by: number) => void;
   undo: () => void;
-  /** Keeps the number and goes on; false when it still lacks something. */
-  finish: () => boolean;
+  /** Keeps what is here and goes on; false when it still lacks something. */
+  finish: (noMoreLeaves?: boolean) => boolean;
   giveScore: (measure: Key, value: number) => void;
   go: (to: number) => void;
+  goLeaf: (to: number) => void;
 }
 
-type Key = Measure["key"];
-
-interface Session {
-  name: string;
-  step: number;
+interface Moment {
+  index: number;
+  sample: number;
+  counts: [Key, Count][];
 }
-
-const SESSIONS = "orthocris.sessions";
-const DRAFTS = "orthocris.drafts";
 
 export function useCounting(
   trial: Trial,
@@ -57,9 +64,11 @@ export function useCounting(
   /** The day the numbers are of (ISO); null: today, or that of the number corrected. */
   countedOn: () => string | null = () => null,
 ): Counting {
-  const look = trial.looks.find((l) => l.number === lookNumber);
   const measure = trial.measure.key;
   const share = trial.measure.scale === "share";
+  const planned = trial.setup.samples;
+  const beside = trial.setup.beside.filter((key) => key !== "damage" && key !== measure && (key !== "dead" || !share));
+  const tallies = useTallies(trial, lookNumber, sheet, outbox, storage, newName, countedOn);
   const byId = new Map(trial.plants.map((p) => [p.id, p]));
   const plants = computed(() =>
     trial.walk.flatMap((id) => {
@@ -67,207 +76,193 @@ export function useCounting(
       return plant?.letter ? [plant] : [];
     }),
   );
-  const counts = reactive(new Map<string, Count>());
-  const past = reactive(new Map<number, Count[]>());
-  const sessions = recall<Session>(storage, SESSIONS);
-  const drafts = recall<Count>(storage, DRAFTS);
+  const past = ref<Moment[]>([]);
+  const field = ref<Key>(measure);
 
-  for (const plant of plants.value) {
-    for (const key of [measure, "damage"] as const) {
-      const known = (key === measure ? drafts[place(plant.id, key)] : undefined) ?? started(plant.id, key);
-      if (known) counts.set(`${plant.id}/${key}`, known);
-    }
-  }
-
-  const index = ref(firstOpen());
+  const index = ref(Math.max(plants.value.findIndex((p) => !isDone(p.id)), 0));
   const plant = computed(() => plants.value[index.value]);
-  const count = computed(() => current(plant.value?.id ?? 0));
-  const done = computed(
-    () => new Set(plants.value.filter((p) => isDone(p.id)).map((p) => p.id)),
-  );
+  const sample = ref(firstLeaf(plant.value?.id));
+  const count = computed(() => here(measure));
+  const done = computed(() => new Set(plants.value.filter((p) => isDone(p.id)).map((p) => p.id)));
 
-  // A new visit to a finished plant is a correction: its session is its own line in the history.
-  watch(plant, (_, left) => {
-    if (left && current(left.id).finished) endSession(left.id, measure);
+  // A new visit to a finished leaf is a correction: its session is its own line in the history.
+  watch([plant, sample], (_, [left, leaf]) => {
+    if (left && tallies.of(left.id, leaf, measure).finished) tallies.endSession(left.id, leaf);
+    field.value = measure;
   });
 
-  function place(id: number, key: string): string {
-    return [trial.id, lookNumber, id, key].join("/");
+  function here(key: Key): Count {
+    return tallies.of(plant.value?.id ?? 0, sample.value, key);
   }
 
-  function current(id: number): Count {
-    return counts.get(`${id}/${measure}`) ?? { value: null, total: known(id), finished: false };
-  }
-
-  /** A cluster has as many eggs at each look: the total is known from the looks before. */
-  function known(id: number): number | null {
-    return measure === "hatched" ? (sheet.totals[id] ?? null) : null;
-  }
-
-  function lack(count: Count): Missing {
-    if (!share) return null;
-    if (count.total === null || count.total < 1) return "total";
-    return (count.value ?? 0) > count.total ? "too_many" : null;
-  }
-
-  function isDone(id: number): boolean {
-    return current(id).finished && lack(current(id)) === null;
-  }
-
-  /** Whether a number kept is of a day before its look's, so that it is to be counted again. */
-  function isEarly(id: number): boolean {
-    return Boolean(look && sheet.early.includes(id) && look.on <= dayAfter(trial.today));
-  }
-
-  function started(id: number, key: Key): Count | null {
-    const unsent = outbox.pending(trial.id, lookNumber, id, key)?.body;
-    const kept = keptOf(id, key);
-    const found = unsent ?? (isEarly(id) ? undefined : kept);
-    if (!found || found.value === null) return null;
-    return { value: found.value, total: found.of ?? null, finished: found.finished };
-  }
-
-  function keptOf(id: number, key: Key): CountSheet["tallies"][number] | undefined {
-    return sheet.tallies.find((t) => t.plant_id === id && t.measure === key);
-  }
-
-  function firstOpen(): number {
-    const open = plants.value.findIndex((p) => !isDone(p.id));
-    return Math.max(open, 0);
-  }
-
-  function send(id: number, key: Key, next: Count): void {
-    counts.set(`${id}/${key}`, next);
-    if (key === measure) draft(id, null);
-    const session = sessionOf(id, key);
-    outbox.put({
-      trial: trial.id,
-      look: lookNumber,
-      body: {
-        plant_id: id,
-        measure: key,
-        value: next.value,
-        // Nothing looked at yet has no total; the program takes no share of nothing.
-        of: share && key === measure && next.value !== null ? next.total : null,
-        effort: 1,
-        finished: next.finished,
-        session: session.name,
-        step: session.step,
-        counted_on: dayOf(id, key),
-      },
+  function leavesOf(id: number): Leaf[] {
+    if (!planned) return [];
+    return Array.from({ length: Math.max(planned, tallies.highest(id)) }, (_, k) => {
+      const { value, finished } = tallies.of(id, k + 1, measure);
+      return { number: k + 1, value, finished };
     });
   }
 
-  /** The day given for these numbers; a correction of a number kept is of that number's day. */
-  function dayOf(id: number, key: Key): string | null {
-    if (countedOn() !== null) return countedOn();
-    const kept = keptOf(id, key);
-    return kept && !isEarly(id) ? kept.counted_on : null;
+  function isDone(id: number): boolean {
+    if (!planned) return isSound(id, 0);
+    const counted = leavesOf(id).filter((leaf) => leaf.value !== null);
+    const ended = counted.length >= planned || counted.some((leaf) => tallies.of(id, leaf.number, measure).last);
+    return counted.length > 0 && ended && counted.every((leaf) => isSound(id, leaf.number));
   }
 
-  function change(next: Count): void {
+  function isSound(id: number, leaf: number): boolean {
+    const found = tallies.of(id, leaf, measure);
+    return found.finished && tallies.lack(measure, found) === null;
+  }
+
+  function firstLeaf(id: number | undefined): number {
+    if (!planned || id === undefined) return 0;
+    return leavesOf(id).find((leaf) => !leaf.finished)?.number ?? 1;
+  }
+
+  function isIncomplete(id: number): boolean {
+    return (planned ? leavesOf(id).map((leaf) => leaf.number) : [0]).some((leaf) => {
+      const found = tallies.of(id, leaf, measure);
+      return found.value !== null && tallies.lack(measure, found) !== null;
+    });
+  }
+
+  /** Remembers what stands here, so that it can be put back, also from the next leaf. */
+  function mark(): void {
+    const counts = [measure, ...beside].map((key): [Key, Count] => [key, { ...here(key) }]);
+    past.value = [...past.value.slice(-199), { index: index.value, sample: sample.value, counts }];
+  }
+
+  function put(key: Key, next: Count): void {
     const id = plant.value?.id;
     if (id === undefined) return;
-    past.set(id, [...(past.get(id) ?? []), current(id)]);
-    sendOrWait(id, next);
+    tallies.put(id, sample.value, key, next);
+    if ((key === measure || key === "dead") && beside.includes("dead")) putDead(id);
   }
 
-  /** A share that cannot be one yet waits on this device until its total is there. */
-  function sendOrWait(id: number, next: Count): void {
-    if (lack(next) === null || (share && next.value === null)) {
-      send(id, measure, next);
-      return;
-    }
-    counts.set(`${id}/${measure}`, next);
-    draft(id, next);
-  }
-
-  function draft(id: number, next: Count | null): void {
-    const name = place(id, measure);
-    if (!next && !(name in drafts)) return;
-    // eslint-disable-next-line @typescript-eslint/no-dynamic-delete
-    if (next) drafts[name] = next; else delete drafts[name];
-    remember(storage, DRAFTS, drafts);
-  }
-
-  function sessionOf(id: number, key: string): Session {
-    const name = place(id, key);
-    const session = sessions[name] ?? { name: newName(), step: 0 };
-    session.step += 1;
-    sessions[name] = session;
-    remember(storage, SESSIONS, sessions);
-    return session;
-  }
-
-  function endSession(id: number, key: string): void {
-    // eslint-disable-next-line @typescript-eslint/no-dynamic-delete
-    delete sessions[place(id, key)];
-    past.delete(id);
-    remember(storage, SESSIONS, sessions);
+  /** The dead beside the live are dead out of both together. */
+  function putDead(id: number): void {
+    const [live, dead] = [here(measure), here("dead")];
+    const total = (live.value ?? 0) + (dead.value ?? 0);
+    if (dead.value !== null && total > 0 && dead.total !== total) tallies.put(id, sample.value, "dead", { ...dead, total });
   }
 
   function bounded(value: number): number {
     return Math.min(Math.max(value, 0), trial.measure.upper);
   }
 
+  function add(by: number, key: Key = field.value): void {
+    mark();
+    field.value = key;
+    if (key !== measure) {
+      const now = here(key);
+      const value = bounded((now.value ?? 0) + by);
+      put(key, { ...now, value, total: key === "dead" ? (here(measure).value ?? 0) + value || null : null });
+      // Young ones are live ones too.
+      if (key === "young") addOwn(value - (now.value ?? 0));
+      return;
+    }
+    addOwn(by);
+  }
+
+  function addOwn(by: number): void {
+    const now = here(measure);
+    const value = bounded((now.value ?? 0) + by);
+    // Eggs have their total; what is found dead is one more looked at.
+    const grows = share && !(measure === "hatched" && tallies.knownTotal(plant.value?.id ?? 0) !== null);
+    const total = grows ? Math.max((now.total ?? 0) + value - (now.value ?? 0), 0) : now.total;
+    put(measure, { ...now, value, total });
+  }
+
+  function undo(): void {
+    const last = past.value.at(-1);
+    if (!last) return;
+    past.value = past.value.slice(0, -1);
+    index.value = last.index;
+    sample.value = last.sample;
+    for (const [key, before] of last.counts) {
+      const now = here(key);
+      if (now.value === before.value && now.total === before.total && now.finished === before.finished) continue;
+      put(key, before.value === null ? { ...before, finished: false } : before);
+    }
+  }
+
+  function finish(noMoreLeaves = false): boolean {
+    const id = plant.value?.id;
+    if (id === undefined || tallies.lack(measure, count.value) !== null) return false;
+    mark();
+    const last = noMoreLeaves || undefined;
+    for (const key of [measure, ...beside]) {
+      const now = here(key);
+      if (now.finished && now.value !== null && !last) continue;
+      const value = now.value ?? 0;
+      const next = { ...now, value, finished: true, ...(last && { last }) };
+      if (key === "dead" && !(next.total ??= (count.value.value ?? 0) + value)) continue; // none live, none dead: no share
+      put(key, next);
+    }
+    tallies.endSession(id, sample.value);
+    onward(id);
+    return true;
+  }
+
+  function onward(id: number): void {
+    const next = isDone(id) ? undefined : leavesOf(id).find((leaf) => leaf.number > sample.value && !leaf.finished) ?? leavesOf(id).find((leaf) => !leaf.finished);
+    if (next) {
+      sample.value = next.number;
+      return;
+    }
+    const after = plants.value.findIndex((p, k) => k > index.value && !isDone(p.id));
+    go(after >= 0 ? after : index.value + 1);
+  }
+
+  function go(to: number): void {
+    const before = index.value;
+    index.value = Math.min(Math.max(to, 0), plants.value.length - 1);
+    if (index.value !== before) sample.value = firstLeaf(plant.value?.id);
+  }
+
+  function giveScore(key: Key, value: number): void {
+    const id = plant.value?.id;
+    if (id === undefined) return;
+    tallies.put(id, 0, key, { value, total: null, finished: true });
+    if (planned) tallies.endSession(id, 0);
+  }
+
   return {
     plants,
     index,
     plant,
+    sample,
+    leaves: computed(() => leavesOf(plant.value?.id ?? 0)),
+    beside,
+    field,
+    tally: (key) => here(key).value,
     count,
+    whole: computed(() => {
+      const counted = leavesOf(plant.value?.id ?? 0).flatMap((leaf) => leaf.value ?? []);
+      return counted.length ? counted.reduce((sum, value) => sum + value, 0) : null;
+    }),
     done,
-    canUndo: computed(() => (past.get(plant.value?.id ?? 0) ?? []).length > 0),
-    score: (key) => counts.get(`${plant.value?.id ?? 0}/${key}`)?.value ?? null,
-    missing: computed(() => lack(count.value)),
-    incomplete: computed(() => plants.value.filter((p) => current(p.id).value !== null && lack(current(p.id)) !== null)),
-    set: (part) => change({ ...count.value, ...part }),
-    add: (by) => {
+    canUndo: computed(() => past.value.length > 0),
+    score: (key) => tallies.of(plant.value?.id ?? 0, 0, key).value,
+    missing: computed(() => tallies.lack(measure, count.value)),
+    incomplete: computed(() => plants.value.filter((p) => isIncomplete(p.id))),
+    set: (part) => {
+      mark();
+      put(field.value, { ...here(field.value), ...part });
+    },
+    add,
+    addRest: (by) => {
+      mark();
       const now = count.value;
-      const value = bounded((now.value ?? 0) + by);
-      // Eggs have their total; what is found dead is one more looked at.
-      const grows = share && !(measure === "hatched" && known(plant.value?.id ?? 0) !== null);
-      const total = grows ? Math.max((now.total ?? 0) + value - (now.value ?? 0), 0) : now.total;
-      change({ ...now, value, total });
+      put(measure, { ...now, value: now.value ?? 0, total: Math.max((now.total ?? now.value ?? 0) + by, now.value ?? 0) });
     },
-    addRest: (by) =>
-      change({
-        ...count.value,
-        value: count.value.value ?? 0,
-        total: Math.max((count.value.total ?? count.value.value ?? 0) + by, count.value.value ?? 0),
-      }),
-    undo: () => {
-      const id = plant.value?.id ?? 0;
-      const before = past.get(id) ?? [];
-      const last = before.at(-1);
-      if (!last) return;
-      past.set(id, before.slice(0, -1));
-      sendOrWait(id, last.value === null ? { ...last, finished: false } : last);
-    },
-    finish: () => {
-      const id = plant.value?.id;
-      if (id === undefined || lack(count.value) !== null) return false;
-      const next = { ...count.value, value: count.value.value ?? 0, finished: true };
-      if (!count.value.finished || count.value.value === null) send(id, measure, next);
-      endSession(id, measure);
-      const after = plants.value.findIndex((p, k) => k > index.value && !isDone(p.id));
-      index.value = after >= 0 ? after : Math.min(index.value + 1, plants.value.length - 1);
-      return true;
-    },
-    giveScore: (key, value) => {
-      const id = plant.value?.id;
-      if (id === undefined) return;
-      send(id, key, { value, total: null, finished: true });
-      // eslint-disable-next-line @typescript-eslint/no-dynamic-delete
-      delete sessions[place(id, key)];
-      remember(storage, SESSIONS, sessions);
-    },
-    go: (to) => {
-      index.value = Math.min(Math.max(to, 0), plants.value.length - 1);
+    undo,
+    finish,
+    giveScore,
+    go,
+    goLeaf: (to) => {
+      if (planned) sample.value = Math.min(Math.max(to, 1), Math.max(planned, tallies.highest(plant.value?.id ?? 0) + 1));
     },
   };
-}
-
-function dayAfter(iso: string): string {
-  const [year = 1970, month = 1, day = 1] = iso.split("-").map(Number);
-  return new Date(Date.UTC(year, month - 1, day + 1)).toISOString().slice(0, 10);
 }

@@ -1,91 +1,167 @@
-// Counts on their way to the program: written down on this device at the tap, sent at once,
-// sent again until the program has said that they are kept.
-import { computed, ref, type ComputedRef } from "vue";
+// Taps on their way to the program: kept on this device at the tap, sent as soon as can be, each
+// under its own name, until the program has said that it is kept.
+import { computed, ref, shallowRef, type ComputedRef, type Ref } from "vue";
 import { asFault, client, take, type Fault, type Schemas } from "../api/client";
-import { recall, remember } from "../onDevice";
+import { openBox, pageBox, roomLeft, type Box, type Kept } from "../deviceBox";
 
-export interface Parcel {
+export interface Tap extends Kept {
   trial: number;
   look: number;
-  body: Schemas["TallyIn"];
+  /** When it was made, by this device's clock. */
+  at: string;
+  tally: Schemas["TallyIn"];
 }
 
-export interface Refusal {
-  parcel: Parcel;
+export interface Refusal extends Kept {
+  tap: Tap;
   fault: Pick<Fault, "message" | "fix" | "code">;
 }
 
-export type Send = (parcel: Parcel) => Promise<unknown>;
+export type Send = (taps: readonly Tap[]) => Promise<Schemas["TapsOut"]>;
 
 export interface Outbox {
-  /** Parcels that the program has not confirmed yet and may still take. */
+  /** Settles when what was kept here before is known again. */
+  ready: Promise<void>;
+  /** Taps that the program has not confirmed yet and may still take. */
   waiting: ComputedRef<number>;
-  /** Parcels that the program refused, with its reason; they stay until somebody settles them. */
+  /** Numbers that the program refused, with its reason; they stay until somebody settles them. */
   refused: ComputedRef<Refusal[]>;
+  /** How many taps were found to contradict another device's count. */
+  contested: Ref<number>;
+  /** Why nothing can be kept on this device, or "". */
+  trouble: Ref<string>;
+  /** The program asks who this is before it takes anything more. */
+  shut: Ref<boolean>;
   /** Gives a refused number up: it is taken off this device. */
-  giveUp: (parcel: Parcel) => void;
+  giveUp: (refusal: Refusal) => void;
   /** Waits until everything that can be sent is sent, or has failed once. */
   settled: () => Promise<void>;
-  /** The unsent number for a plant, so that a reload shows what was tapped. */
-  pending: (trial: number, look: number, plant: number, measure: string) => Parcel | undefined;
-  put: (parcel: Parcel) => void;
+  /** The unsent number of a place, so that a reload shows what was tapped. */
+  pending: (trial: number, look: number, plant: number, sample: number, measure: string) => Schemas["TallyIn"] | undefined;
+  put: (trial: number, look: number, tally: Schemas["TallyIn"]) => void;
   flush: () => Promise<void>;
 }
 
-const PLACE = "orthocris.outbox";
-const REFUSED = "orthocris.refused";
 const RETRY_MS = 3000;
+const MOST = 500;
 
-function sendToProgram(parcel: Parcel): Promise<unknown> {
-  return take(
-    client.POST("/api/trials/{trial_id}/looks/{number}/tallies", {
-      params: { path: { trial_id: parcel.trial, number: parcel.look } },
-      body: parcel.body,
-    }),
-  );
+function sendToProgram(taps: readonly Tap[]): Promise<Schemas["TapsOut"]> {
+  const body = { taps: taps.map(({ key, trial, look, at, tally }) => ({ key, trial_id: trial, look, tapped_at: at, tally })) };
+  return take(client.POST("/api/taps", { body }));
 }
 
-function slot(parcel: Parcel): string {
-  const { plant_id, measure, session } = parcel.body;
-  return [parcel.trial, parcel.look, plant_id, measure, session].join("/");
+/** The plant, look, sample and measure that a number is about, whatever session it came from. */
+export function spotOf(tap: Pick<Tap, "trial" | "look" | "tally">): string {
+  const { plant_id, sample = 0, measure } = tap.tally;
+  return [tap.trial, tap.look, plant_id, sample, measure].join("/");
 }
 
-export function createOutbox(send: Send, storage: Storage | null): Outbox {
-  const parcels = ref<Record<string, Parcel>>(recall(storage, PLACE));
-  const refusals = ref<Record<string, Refusal>>(recall(storage, REFUSED));
+export function createOutbox(send: Send, opened: Promise<Box>, newKey: () => string, now: () => string): Outbox {
+  const taps = new Map<string, Tap>();
+  const newest = new Map<string, Tap>();
+  const refusals = shallowRef<ReadonlyMap<string, Refusal>>(new Map());
+  const waiting = ref(0);
+  const contested = ref(0);
+  const trouble = ref("");
+  const shut = ref(false);
+  let box: Box = pageBox();
+  let order = 0;
+  let writing: Promise<unknown> = Promise.resolve();
   let running: Promise<void> | null = null;
   let timer: ReturnType<typeof setTimeout> | undefined;
 
-  function store(): void {
-    remember(storage, PLACE, parcels.value);
-    remember(storage, REFUSED, refusals.value);
+  const ready = open();
+
+  async function open(): Promise<void> {
+    try {
+      box = await opened;
+      const [kept, refused] = [await box.load<Tap>("taps"), await box.load<Refusal>("refused")];
+      const made = [...taps.values()];
+      taps.clear();
+      for (const tap of [...kept, ...made]) hold(tap);
+      refusals.value = new Map(refused.map((r) => [spotOf(r.tap), r]));
+      if (made.length) await box.put("taps", made);
+    } catch {
+      trouble.value = "This browser keeps nothing on the device (private mode, or storage is full): what is tapped without a connection is lost when the page closes.";
+    }
+    void flush();
   }
 
-  function without<T>(map: Record<string, T>, name: string): Record<string, T> {
-    return Object.fromEntries(Object.entries(map).filter(([key]) => key !== name));
+  function hold(tap: Tap): void {
+    taps.set(tap.key, tap);
+    newest.set(spotOf(tap), tap);
+    order = Math.max(order, tap.order);
+    waiting.value = taps.size;
+  }
+
+  function letGo(keys: readonly string[]): void {
+    for (const key of keys) {
+      const tap = taps.get(key);
+      taps.delete(key);
+      if (tap && newest.get(spotOf(tap))?.key === key) newest.delete(spotOf(tap));
+    }
+    waiting.value = taps.size;
+    write(() => box.remove("taps", keys));
+  }
+
+  /** Writings follow one another; one that fails is said, and the page itself still holds the taps. */
+  function write(work: () => Promise<unknown>): void {
+    writing = writing.then(work).catch(() => {
+      trouble.value = "This device could not keep the last taps: storage is full. Stay on this page until all is sent.";
+    });
+  }
+
+  function refuse(tap: Tap, fault: Refusal["fault"] | null): void {
+    const spot = spotOf(tap);
+    const before = refusals.value.get(spot);
+    if (!fault && !before) return;
+    const next = new Map(refusals.value);
+    next.delete(spot);
+    if (before) write(() => box.remove("refused", [before.key]));
+    if (fault) {
+      const refusal = { key: tap.key, order: tap.order, tap, fault };
+      next.set(spot, refusal);
+      write(() => box.put("refused", [refusal]));
+    }
+    refusals.value = next;
+  }
+
+  /** Sends some taps; false when the program cannot be reached now. */
+  async function sendSome(batch: readonly Tap[]): Promise<boolean> {
+    let answer: Schemas["TapsOut"];
+    try {
+      answer = await send(batch);
+    } catch (thrown) {
+      const fault = asFault(thrown);
+      shut.value = fault.status === 401;
+      if (fault.offline || fault.status === 401 || fault.status === 403 || fault.status >= 500) return false;
+      if (batch.length > 1) return sendOneByOne(batch);
+      for (const tap of batch) refuse(tap, { code: fault.code, message: fault.message, fix: fault.fix });
+      letGo(batch.map((tap) => tap.key));
+      return true;
+    }
+    shut.value = false;
+    const why = new Map(answer.refused.map((r) => [r.key, r]));
+    for (const tap of batch) refuse(tap, why.get(tap.key) ?? null);
+    contested.value += answer.contested.length;
+    letGo(batch.map((tap) => tap.key));
+    return true;
+  }
+
+  /** What one tap of a request is refused for as a whole must not hold back the others. */
+  async function sendOneByOne(batch: readonly Tap[]): Promise<boolean> {
+    for (const tap of batch) if (!(await sendSome([tap]))) return false;
+    return true;
   }
 
   async function sendAll(): Promise<void> {
-    for (;;) {
-      const next = Object.entries(parcels.value)[0];
-      if (!next) return;
-      const [name, parcel] = next;
-      let refusal: Refusal | null = null;
-      try {
-        await send(parcel);
-      } catch (thrown) {
-        const fault = asFault(thrown);
-        if (fault.offline || fault.status >= 500) {
-          timer = setTimeout(() => void flush(), RETRY_MS);
-          return;
-        }
-        refusal = { parcel, fault: { message: fault.message, fix: fault.fix, code: fault.code } };
+    while (taps.size) {
+      await writing; // on the device first
+      const batch = [...taps.values()].slice(0, MOST);
+      if (!(await sendSome(batch))) {
+        timer = setTimeout(() => void flush(), RETRY_MS);
+        return;
       }
-      // A newer tap may have replaced the parcel while this one was on its way.
-      if (parcels.value[name]?.body.step === parcel.body.step) parcels.value = without(parcels.value, name);
-      const place = spot(parcel);
-      refusals.value = refusal ? { ...refusals.value, [place]: refusal } : without(refusals.value, place);
-      store();
     }
   }
 
@@ -101,38 +177,34 @@ export function createOutbox(send: Send, storage: Storage | null): Outbox {
   }
 
   return {
-    waiting: computed(() => Object.keys(parcels.value).length),
-    refused: computed(() => Object.values(refusals.value)),
-    giveUp: (parcel) => {
-      refusals.value = without(refusals.value, spot(parcel));
-      store();
+    ready,
+    waiting: computed(() => waiting.value),
+    refused: computed(() => [...refusals.value.values()]),
+    contested,
+    trouble,
+    shut,
+    giveUp: (refusal) => {
+      const next = new Map(refusals.value);
+      next.delete(spotOf(refusal.tap));
+      refusals.value = next;
+      write(() => box.remove("refused", [refusal.key]));
     },
     settled: async () => {
       await running;
       await flush();
     },
-    pending: (trial, look, plant, measure) =>
-      [...Object.values(parcels.value), ...Object.values(refusals.value).map((r) => r.parcel)]
-        .filter(
-          (p) =>
-            p.trial === trial &&
-            p.look === look &&
-            p.body.plant_id === plant &&
-            p.body.measure === measure,
-        )
-        .at(-1),
-    put: (parcel) => {
-      parcels.value = { ...parcels.value, [slot(parcel)]: parcel };
-      store();
+    pending: (trial, look, plant, sample, measure) => {
+      const spot = [trial, look, plant, sample, measure].join("/");
+      return (newest.get(spot) ?? refusals.value.get(spot)?.tap)?.tally;
+    },
+    put: (trial, look, tally) => {
+      const tap = { key: newKey(), order: order + 1, trial, look, at: now(), tally };
+      hold(tap);
+      write(() => box.put("taps", [tap]));
       void flush();
     },
     flush,
   };
-}
-
-/** The plant, look and measure a number is about, whatever session it came from. */
-function spot(parcel: Parcel): string {
-  return [parcel.trial, parcel.look, parcel.body.plant_id, parcel.body.measure].join("/");
 }
 
 let shared: Outbox | undefined;
@@ -140,9 +212,14 @@ let shared: Outbox | undefined;
 /** The one outbox of this device. */
 export function useOutbox(): Outbox {
   if (!shared) {
-    shared = createOutbox(sendToProgram, window.localStorage);
-    void shared.flush();
-    window.addEventListener("online", () => void shared?.flush());
+    shared = createOutbox(sendToProgram, openBox(), () => crypto.randomUUID(), () => new Date().toISOString());
+    const box = shared;
+    void roomLeft().then((said) => (box.trouble.value ||= said));
+    window.addEventListener("online", () => void box.flush());
+    // Whoever leaves while the device keeps nothing is asked first.
+    window.addEventListener("beforeunload", (event) => {
+      if (box.trouble.value && box.waiting.value) event.preventDefault();
+    });
   }
   return shared;
 }

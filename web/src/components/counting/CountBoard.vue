@@ -5,52 +5,70 @@ import type { CountSheet, Trial } from "../../api/client";
 import { tagsByLetter } from "../../charts/tag";
 import { useCountKeys } from "../../composables/useCountKeys";
 import { useCounting } from "../../composables/useCounting";
-import { useOutbox } from "../../composables/useOutbox";
+import { useFelt } from "../../composables/useFelt";
+import { useOutbox, type Refusal } from "../../composables/useOutbox";
+import { useSwipe } from "../../composables/useSwipe";
 import { useTyping } from "../../composables/useTyping";
-import { keepWords, keptWords } from "../../counting";
+import { keepWords, keptWords, plural, tallyWords } from "../../counting";
 import { daysApart } from "../../words";
 import BenchMap from "../BenchMap.vue";
 import PlantTag from "../PlantTag.vue";
+import ContestList from "./ContestList.vue";
 import CountDay from "./CountDay.vue";
 import CountFigure from "./CountFigure.vue";
 import CountHeader from "./CountHeader.vue";
 import CountHistory from "./CountHistory.vue";
 import CountPad from "./CountPad.vue";
 import DamageScale from "./DamageScale.vue";
+import LeafRow from "./LeafRow.vue";
 import RefusedCounts from "./RefusedCounts.vue";
+import TallyFields from "./TallyFields.vue";
 
-/** One look counted plant by plant, in walking order. */
-const props = defineProps<{ trial: Trial; number: number; sheet: CountSheet; title: string }>();
+/** One look counted plant by plant (and leaf by leaf) in walking order. */
+const props = defineProps<{ trial: Trial; number: number; sheet: CountSheet; title: string; /** The plant to begin with. */ at: number | null }>();
+const emit = defineEmits<{ at: [plant: number]; settle: [contest: CountSheet["contests"][number], session: string] }>();
 const outbox = useOutbox();
+const { felt, next: nextFelt, tap } = useFelt();
 const day = ref<string | null>(null);
 const counting = useCounting(props.trial, props.number, props.sheet, outbox, window.localStorage, () => crypto.randomUUID(), () => day.value);
-const { plants, index, plant, count, done, canUndo, missing, incomplete } = counting;
-const asked = plants.value.findIndex((p) => String(p.id) === useRoute().query["plant"]);
+const { plants, index, plant, sample, leaves, field, count, done, canUndo, missing, incomplete } = counting;
+const wanted = props.at ?? Number(useRoute().query["plant"]);
+const asked = plants.value.findIndex((p) => p.id === wanted);
 if (asked >= 0) counting.go(asked);
 
 const look = computed(() => props.trial.looks.find((l) => l.number === props.number));
 const tags = computed(() => tagsByLetter(props.trial));
 const measure = computed(() => props.trial.measure);
+const unit = computed(() => props.trial.pest_card?.sample_unit ?? "leaf");
+/** What steps and digits go to: the trial's own number, or what is counted beside it and was tapped last. */
+const aimed = computed(() => (field.value === measure.value.key ? count.value : { value: counting.tally(field.value), total: null, finished: count.value.finished }));
 const share = computed(() => measure.value.scale === "share");
 /** A look whose day is not today (give or take one), or a count before that is entered afterwards. */
 const due = computed(() => (props.number === 0 ? (props.trial.sprayed_on ?? props.trial.today) : (look.value?.on ?? props.trial.today)));
 const offDay = computed(() => (props.number === 0 ? props.trial.sprayed_on !== null : Math.abs(daysApart(due.value, props.trial.today)) > 1));
 const ready = computed(() => !offDay.value || day.value !== null);
+const scores = computed(() => props.trial.setup.beside.includes("damage"));
 const showMap = ref(false);
 const scoring = ref(false);
 const figure = ref<InstanceType<typeof CountFigure> | null>(null);
-const typing = useTyping((field) => count.value[field], (field, value) => counting.set({ [field]: value }), measure.value.upper);
-const nextName = computed(() => plants.value.find((p, k) => k > index.value && !done.value.has(p.id))?.name);
+const typing = useTyping((which) => aimed.value[which], (which, value) => counting.set({ [which]: value }), measure.value.upper);
+const nextName = computed(() => {
+  const leaf = leaves.value.find((l) => l.number > sample.value && !l.finished);
+  return leaf ? `${unit.value} ${leaf.number}` : plants.value.find((p, k) => k > index.value && !done.value.has(p.id))?.name;
+});
+const swipe = useSwipe(() => stroke(1), () => stroke(-1));
 const allDone = computed(() => done.value.size === plants.value.length);
 
-watch(plant, () => {
+watch([plant, sample], () => {
+  if (plant.value) emit("at", plant.value.id);
   scoring.value = false;
   typing.reset();
 });
 
-function keep(): void {
+function keep(noMoreLeaves = false): void {
   if (!ready.value) return;
-  if (counting.finish()) typing.reset();
+  tap();
+  if (counting.finish(noMoreLeaves)) typing.reset();
   else if (missing.value) void figure.value?.open("total");
 }
 
@@ -65,9 +83,28 @@ function letGo(event: MouseEvent): void {
   if (event.detail > 0 && button && document.activeElement === button) button.blur();
 }
 
-function again(parcel: Parameters<typeof outbox.put>[0]): void {
-  const { body } = parcel;
-  outbox.put({ ...parcel, body: { ...body, step: body.step + 1, counted_on: day.value ?? body.counted_on ?? null } });
+function again({ tap: refused }: Refusal): void {
+  const { tally } = refused;
+  outbox.put(refused.trial, refused.look, { ...tally, step: tally.step + 1, counted_on: day.value ?? tally.counted_on ?? null });
+}
+
+/** A number typed into the large field, which is the trial's own. */
+function type(which: "value" | "total", value: number): void {
+  field.value = measure.value.key;
+  counting.set({ [which]: value });
+}
+
+function add(by: number, key = field.value): void {
+  tap();
+  counting.add(by, key);
+  typing.reset();
+}
+
+/** To the next leaf or the one before; beyond the first and the last, to the plant beside. */
+function stroke(by: 1 | -1): void {
+  const to = sample.value + by;
+  if (sample.value && to >= 1 && to <= leaves.value.length) counting.goLeaf(to);
+  else counting.go(index.value + by);
 }
 
 function pick(id: number): void {
@@ -75,14 +112,15 @@ function pick(id: number): void {
   showMap.value = false;
 }
 
-useCountKeys({ counting, typing, scoring, ready, share, keep, score });
+useCountKeys({ counting, typing, scoring, ready, share, keep, score, stroke });
 </script>
 
 <template>
   <div class="field" @click="letGo">
     <CountHeader :trial="trial" :title="title" :plants="plants" :done="done" :index="index" :kept="keptWords(outbox.refused.value.length, incomplete, outbox.waiting.value)" />
     <CountDay v-if="offDay" v-model="day" :due="due" :today="trial.today" :before="number === 0" />
-    <RefusedCounts :refused="outbox.refused.value" :plants="trial.plants" @again="again" @give-up="outbox.giveUp" />
+    <RefusedCounts :refused="outbox.refused.value" :plants="trial.plants" :unit="unit" @again="again" @give-up="outbox.giveUp" />
+    <ContestList :contests="sheet.contests" :plants="trial.plants" :unit="unit" @choose="(contest, session) => emit('settle', contest, session)" />
 
     <template v-if="ready">
       <section class="plant fingers">
@@ -96,13 +134,20 @@ useCountKeys({ counting, typing, scoring, ready, share, keep, score });
       </section>
       <BenchMap v-if="showMap" :trial="trial" figure="done" :done="done" :current="plant?.id ?? null" @pick="pick($event.id)" />
 
-      <section class="number" :class="{ kept: count.finished }">
-        <CountFigure ref="figure" :count="count" :unit="measure.scale === 'percent' ? '%' : ''" :share="share" :label="measure.label" :upper="measure.upper" :field="typing.field.value" @type="(field, value) => counting.set({ [field]: value })" />
+      <LeafRow v-if="leaves.length" :leaves="leaves" :current="sample" :unit="unit" :whole="counting.whole.value" @go="counting.goLeaf" />
+
+      <section class="number" :class="{ kept: count.finished }" @touchstart.passive="swipe.start" @touchend.passive="swipe.end">
+        <CountFigure ref="figure" :count="count" :unit="measure.scale === 'percent' ? '%' : ''" :share="share" :small="leaves.length > 0" :label="measure.label" :upper="measure.upper" :field="typing.field.value" @type="type" />
         <CountHistory :trial-id="trial.id" :number="number" :plant-id="plant?.id ?? 0" :measure="measure" :finished="count.finished" :hint="trial.pest_card?.count_what ?? measure.label" />
       </section>
 
-      <DamageScale :score="counting.score('damage')" :scoring="scoring" @score="score" />
-      <CountPad :measure="measure" :count="count" :can-undo="canUndo" :keep-words="keepWords(count, missing, share)" :next-name="missing ? undefined : nextName" @set="counting.set({ value: $event })" @add="counting.add" @add-rest="counting.addRest(1)" @undo="counting.undo" @keep="keep">
+      <TallyFields v-if="counting.beside.length" :fields="counting.beside" :active="field" :value="counting.tally" @add="add(1, $event)" />
+      <DamageScale v-if="scores" :score="counting.score('damage')" :before="number ? sheet.damage_before[plant?.id ?? 0] : undefined" :scoring="scoring" @score="score" />
+      <CountPad :measure="measure" :aimed="field === measure.key ? '' : tallyWords[field]" :count="aimed" :can-undo="canUndo" :keep-words="keepWords(count, missing, share)" :next-name="missing ? undefined : nextName" @set="counting.set({ value: $event })" @add="add" @one="add(1, measure.key)" @add-rest="counting.addRest(1)" @undo="counting.undo" @keep="keep()">
+        <div class="more">
+          <button v-if="leaves.length && sample < leaves.length" type="button" @click="keep(true)">No more {{ plural(unit) }} here</button>
+          <button type="button" :aria-label="`A tap is felt: ${felt}. Change it`" @click="nextFelt">{{ { buzz: "Taps buzz", click: "Taps click", off: "Taps are silent" }[felt] }}</button>
+        </div>
         <RouterLink v-if="allDone" :to="`/trial/${trial.id}/rounds`" class="all">All {{ plants.length }} plants are counted. Go back to the rounds →</RouterLink>
       </CountPad>
     </template>
@@ -152,11 +197,25 @@ useCountKeys({ counting, typing, scoring, ready, share, keep, score });
   justify-items: center;
   text-align: center;
   gap: var(--space-1);
-  min-height: 130px;
+  min-height: 96px;
 }
 
 .number.kept :deep(output) {
   color: var(--good);
+}
+
+.more {
+  display: flex;
+  justify-content: space-between;
+}
+
+.more button {
+  padding: 0;
+  border-color: transparent;
+  background: none;
+  font-size: var(--text-s);
+  font-weight: 450;
+  text-decoration: underline;
 }
 
 .all {

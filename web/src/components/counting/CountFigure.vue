@@ -3,7 +3,7 @@ import { computed, nextTick, ref } from "vue";
 import type { Count } from "../../composables/useCounting";
 
 /** The number counted, large; a tap on it (or on the total of a share) lets it be typed. */
-const props = defineProps<{ count: Count; unit: "" | "%"; share: boolean; label: string; upper: number; field: "value" | "total" }>();
+const props = defineProps<{ count: Count; unit: "" | "%"; share: boolean; /** Leaves stand above it and take some of the room. */ small?: boolean; label: string; upper: number; field: "value" | "total" }>();
 const emit = defineEmits<{ type: [field: "value" | "total", value: number] }>();
 
 const typing = ref<"value" | "total" | null>(null);
@@ -31,7 +31,7 @@ defineExpose({ open });
 </script>
 
 <template>
-  <div class="figures">
+  <div class="figures" :class="{ small }">
     <form v-if="typing" novalidate @submit.prevent="keep">
       <label>
         <span class="small">{{ typing === "total" ? "Out of how many" : label }}</span>
@@ -74,7 +74,11 @@ input {
   letter-spacing: -0.02em;
 }
 
-.long output,
+.small.figures output {
+  font-size: clamp(4rem, 22vw, 6rem);
+}
+
+.figures .long output,
 input.long {
   font-size: clamp(3rem, 15vw, 5.5rem);
 }

@@ -19,7 +19,7 @@ watch(() => props.plantId, () => (history.data.value = null));
 
 <template>
   <p class="small soft">
-    <template v-if="finished">Kept. A change keeps the old number on the record. <button type="button" class="plain" @click="history.load">History</button></template>
+    <template v-if="finished">Kept; what it was stays on record. <button type="button" class="plain" @click="history.load">History</button></template>
     <template v-else>{{ hint }}</template>
   </p>
   <ul v-if="history.data.value" class="history small">

@@ -1,10 +1,13 @@
 <script setup lang="ts">
 import type { Measure } from "../../api/client";
+import { tallyWords } from "../../counting";
 import type { Count } from "../../composables/useCounting";
 
 /** What the thumb taps: steps or more and less, and to keep the number. */
 defineProps<{
   measure: Measure;
+  /** What the steps go to when it is not the trial's own number; "" when it is. */
+  aimed: string;
   count: Count;
   canUndo: boolean;
   /** What keeping does, as the button says it. */
@@ -12,7 +15,7 @@ defineProps<{
   /** The plant that comes next, when keeping goes on to one. */
   nextName: string | undefined;
 }>();
-const emit = defineEmits<{ set: [value: number]; add: [by: number]; addRest: []; undo: []; keep: [] }>();
+const emit = defineEmits<{ set: [value: number]; add: [by: number]; one: []; addRest: []; undo: []; keep: [] }>();
 const steps: Record<string, number[] | undefined> = {
   percent: [0, 1, 2, 5, 10, 20, 30, 40, 50, 60, 80, 100],
   grade: [0, 1, 2, 3, 4, 5],
@@ -21,15 +24,18 @@ const steps: Record<string, number[] | undefined> = {
 
 <template>
   <section class="thumb fingers">
-    <div v-if="steps[measure.scale]" class="steps">
+    <div v-if="steps[measure.scale] && !aimed" class="steps">
       <button v-for="step in steps[measure.scale]" :key="step" type="button" :aria-pressed="count.value === step" @click="emit('set', step)">{{ step }}</button>
     </div>
     <div class="taps">
       <button type="button" :disabled="!canUndo" @click="emit('undo')">Undo</button>
-      <button type="button" aria-label="One less" :disabled="!count.value" @click="emit('add', -1)">−1</button>
-      <button v-if="measure.scale === 'count'" type="button" aria-label="Five more" @click="emit('add', 5)">+5</button>
-      <button v-if="measure.scale === 'share'" type="button" @click="emit('addRest')">+1 {{ measure.key === "dead" ? "alive" : "not hatched" }}</button>
-      <button type="button" class="one" aria-label="One more" @click="emit('add', 1)">+1<small v-if="measure.scale === 'share'"> {{ measure.key }}</small></button>
+      <button type="button" aria-label="One less" :disabled="!count.value" @click="emit('add', -1)">−1<small v-if="aimed">{{ aimed }}</small></button>
+      <template v-if="measure.scale === 'count' || aimed">
+        <button type="button" aria-label="Ten more" @click="emit('add', 10)">+10<small v-if="aimed">{{ aimed }}</small></button>
+        <button type="button" aria-label="Five more" @click="emit('add', 5)">+5<small v-if="aimed">{{ aimed }}</small></button>
+      </template>
+      <button v-else-if="measure.scale === 'share'" type="button" @click="emit('addRest')">+1 {{ measure.key === "dead" ? "alive" : "not hatched" }}</button>
+      <button type="button" class="one" aria-label="One more" @click="emit('one')">+1<small v-if="aimed || measure.scale === 'share'"> {{ tallyWords[measure.key] }}</small></button>
     </div>
     <button type="button" class="keep" @click="emit('keep')">
       {{ keepWords }}<span v-if="nextName"> · next {{ nextName }}</span><span class="key" aria-hidden="true">Enter</span>
@@ -51,13 +57,27 @@ const steps: Record<string, number[] | undefined> = {
 }
 
 .taps {
-  display: grid;
-  grid-template-columns: 1fr 1fr 1fr 2fr;
+  display: flex;
   gap: var(--space-2);
 }
 
 .taps button {
-  min-height: 76px;
+  flex: 1;
+  padding: 0 var(--space-1);
+}
+
+.taps small {
+  display: block;
+  font-size: var(--text-s);
+  font-weight: 450;
+}
+
+.taps button.one {
+  flex: 2;
+}
+
+.taps button {
+  min-height: 72px;
 }
 
 .taps .one {
@@ -72,7 +92,8 @@ const steps: Record<string, number[] | undefined> = {
   color: var(--on-accent);
 }
 
-.one small {
+.taps .one small {
+  display: inline;
   font-size: var(--text-m);
 }
 

@@ -8,6 +8,7 @@ import RemedyPicker from "../pantry/RemedyPicker.vue";
 import { readDays, readNumber } from "../../words";
 import FaultNote from "../FaultNote.vue";
 import FieldRow from "../FieldRow.vue";
+import CountingPlan from "./CountingPlan.vue";
 import RemedyRhythm from "./RemedyRhythm.vue";
 
 export interface QuestionDraft {
@@ -176,6 +177,8 @@ async function submit(): Promise<void> {
         </el-select>
       </FieldRow>
     </section>
+
+    <CountingPlan v-model="form.setup" :pest="pest" :measure="form.measure" :disabled="fixed" :fault-of="faultOf" />
 
     <section class="sheet stack">
       <h2>The plants</h2>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted } from "vue";
+import { computed, onBeforeUnmount, onMounted, ref, watch } from "vue";
 import { RouterLink } from "vue-router";
-import { client, take } from "../../api/client";
+import { client, take, type CountSheet } from "../../api/client";
 import CountBoard from "../../components/counting/CountBoard.vue";
 import FaultNote from "../../components/FaultNote.vue";
 import { useAnswer } from "../../composables/useAnswer";
@@ -18,9 +18,31 @@ const day = computed(() => trial.value?.looks.find((l) => l.number === props.num
 const title = computed(() => (props.number === 0 ? "Count before" : `Look ${props.number}, day ${day.value}`));
 const none = computed(() => !trial.value?.plants.some((p) => p.letter && !p.set_aside));
 
-onMounted(sheet.load);
+const known = ref(false); // what this device kept from before
+const board = ref(0);
+const at = ref<number | null>(null);
+
+onMounted(async () => {
+  await Promise.all([outbox.ready, sheet.load()]);
+  known.value = true;
+});
+// Another device has counted a leaf that was counted here too: both are shown.
+watch(outbox.contested, anew);
 // The trial is read anew only when the last tap is with the program, or the tap would look lost.
 onBeforeUnmount(() => void outbox.settled().then(load));
+
+async function anew(): Promise<void> {
+  await outbox.settled();
+  await sheet.load();
+  board.value += 1;
+}
+
+async function settle(contest: CountSheet["contests"][number], session: string): Promise<void> {
+  await outbox.settled();
+  const { plant_id, sample } = contest;
+  await take(client.POST("/api/trials/{trial_id}/looks/{number}/settle", { params: { path: path.value }, body: { plant_id, sample, session } }));
+  await anew();
+}
 </script>
 
 <template>
@@ -32,5 +54,16 @@ onBeforeUnmount(() => void outbox.settled().then(load));
       <RouterLink :to="`/trial/${trial?.id}/layout`">Go to the layout</RouterLink>
     </template>
   </div>
-  <CountBoard v-else-if="trial && sheet.data.value" :trial="trial" :number="number" :sheet="sheet.data.value" :title="title" />
+  <template v-else-if="trial && sheet.data.value && known">
+    <p v-if="outbox.trouble.value" class="sheet trouble" role="alert">{{ outbox.trouble.value }}</p>
+    <CountBoard :key="board" :trial="trial" :number="number" :sheet="sheet.data.value" :title="title" :at="at" @at="at = $event" @settle="settle" />
+  </template>
 </template>
+
+<style scoped>
+.trouble {
+  max-width: 560px;
+  margin: 0 auto var(--space-3);
+  border-left: 8px solid var(--bad);
+}
+</style>

@@ -1,0 +1,50 @@
+<script setup lang="ts">
+import type { CountSheet, Plant } from "../../api/client";
+import { tallyWords } from "../../counting";
+import type { Key } from "../../composables/useCounting";
+
+/** Leaves counted on two devices that did not know of each other: one must be chosen, both stay on record. */
+defineProps<{ contests: CountSheet["contests"]; plants: readonly Plant[]; unit: string }>();
+const emit = defineEmits<{ choose: [contest: CountSheet["contests"][number], session: string] }>();
+const time = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
+
+function numbers(values: Readonly<Record<string, number | null>>): string {
+  return Object.entries(values).map(([key, value]) => `${value ?? "withdrawn"} ${tallyWords[key as Key]}`).join(", ");
+}
+</script>
+
+<template>
+  <section v-if="contests.length" class="contests stack" role="alert">
+    <strong>{{ contests.length === 1 ? "One count was" : `${contests.length} counts were` }} made on two devices</strong>
+    <p class="small">The first one holds until you choose. Both stay on the record.</p>
+    <ul>
+      <li v-for="contest in contests" :key="`${contest.plant_id}/${contest.sample}`">
+        <span><strong>{{ plants.find((p) => p.id === contest.plant_id)?.name }}</strong><template v-if="contest.sample">, {{ unit }} {{ contest.sample }}</template></span>
+        <span class="row">
+          <el-button v-for="side in contest.sides" :key="side.session" @click="emit('choose', contest, side.session)">{{ numbers(side.values) }} <span class="soft">at {{ time.format(Date.parse(side.counted_at)) }}</span></el-button>
+        </span>
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+.contests {
+  padding: var(--space-3);
+  border-left: 5px solid var(--warn);
+  background: var(--warn-wash);
+}
+
+ul {
+  display: grid;
+  gap: var(--space-3);
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+
+li {
+  display: grid;
+  gap: var(--space-2);
+}
+</style>

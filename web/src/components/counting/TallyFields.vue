@@ -1,0 +1,37 @@
+<script setup lang="ts">
+import { tallyWords } from "../../counting";
+import type { Key } from "../../composables/useCounting";
+
+/** What is counted beside the trial's own number: one tap is one more; the steps go to the last one tapped. */
+defineProps<{ fields: readonly Key[]; active: Key; value: (key: Key) => number | null }>();
+const emit = defineEmits<{ add: [key: Key] }>();
+</script>
+
+<template>
+  <section class="tallies fingers" aria-label="Counted beside it">
+    <button v-for="key in fields" :key="key" type="button" :class="{ aimed: key === active }" :aria-label="`One more: ${tallyWords[key]}, now ${value(key) ?? 0}`" @click="emit('add', key)">
+      <strong>{{ value(key) ?? "–" }}</strong><span class="small">+1 {{ tallyWords[key] }}</span>
+    </button>
+  </section>
+</template>
+
+<style scoped>
+.tallies {
+  display: flex;
+  gap: var(--space-1);
+}
+
+button {
+  flex: 1;
+  display: grid;
+  justify-items: center;
+  align-content: center;
+  min-height: 56px;
+  padding: 0 var(--space-1);
+  line-height: 1.15;
+}
+
+.aimed {
+  box-shadow: inset 0 -4px 0 var(--trap);
+}
+</style>
