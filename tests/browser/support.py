@@ -101,17 +101,20 @@ def launch(playwright: Playwright) -> Browser:
 
 def desk(browser: Browser) -> BrowserContext:
     """A laptop's screen."""
-    return browser.new_context(viewport={"width": 1280, "height": 800}, locale="en-GB")
+    return browser.new_context(
+        viewport={"width": 1280, "height": 800}, locale="en-GB", service_workers="block"
+    )
 
 
-def phone(browser: Browser) -> BrowserContext:
-    """A phone's screen, touched."""
+def phone(browser: Browser, *, workers: bool = False) -> BrowserContext:
+    """A phone's screen, touched; with `workers` it may open pages without a network."""
     return browser.new_context(
         viewport={"width": 390, "height": 844},
         has_touch=True,
         is_mobile=True,
         device_scale_factor=2,
         locale="en-GB",
+        service_workers="allow" if workers else "block",
     )
 
 

@@ -3,9 +3,11 @@ import { ref } from "vue";
 import { RouterLink, RouterView, useRoute, useRouter } from "vue-router";
 import KeysDialog from "./components/KeysDialog.vue";
 import PlantTag from "./components/PlantTag.vue";
+import UnsentNote from "./components/UnsentNote.vue";
 import { useKeys } from "./composables/useKeys";
 import { themes, useTheme } from "./composables/useTheme";
 import { useTitle } from "./composables/useTitle";
+import { newerReady, takeNewer } from "./worker";
 
 const router = useRouter();
 const route = useRoute();
@@ -50,6 +52,8 @@ useKeys([
       <button type="button" aria-label="List the keys" class="wide-only" @click="keysOpen = true">?</button>
     </div>
   </header>
+  <p v-if="newerReady" class="newer no-print" role="status">A newer Orthocris is ready. <button type="button" @click="takeNewer">Take it up</button></p>
+  <UnsentNote v-if="!route.meta['field']" />
   <main id="main" tabindex="-1">
     <!-- Two trials are two pages: what one of them shows never stays for the other. -->
     <RouterView v-slot="{ Component }"><component :is="Component" :key="`${String(route.matched[0]?.path)} ${String(route.params['id'] ?? '')}`" /></RouterView>
@@ -69,6 +73,21 @@ useKeys([
   z-index: 10;
   padding: var(--space-3);
   background: var(--sheet);
+}
+
+.newer {
+  padding: var(--space-1) var(--space-5);
+  background: var(--trap-wash);
+}
+
+.newer button {
+  min-height: var(--touch);
+  border: 0;
+  background: none;
+  color: inherit;
+  font: inherit;
+  text-decoration: underline;
+  cursor: pointer;
 }
 
 .band {

@@ -16,7 +16,7 @@ export const tallyWords: Record<Key, string> = {
   helpers: "helpers",
 };
 
-export function plural(unit: string): string {
+export function manyOf(unit: string): string {
   return unit === "leaf" ? "leaves" : `${unit}s`;
 }
 
@@ -30,8 +30,9 @@ export function keepWords(count: Count, missing: Missing, share: boolean): strin
 }
 
 /** Whether everything is with the program, and if not, what is not. */
-export function keptWords(refused: number, incomplete: readonly { name: string }[], waiting: number): string {
+export function keptWords(refused: number, incomplete: readonly { name: string }[], waiting: number, unwritten: number): string {
   if (refused) return `${refused} refused`;
   if (incomplete.length) return `${incomplete.length === 1 ? incomplete[0]?.name : incomplete.length} not complete`;
+  if (unwritten) return `keeping ${unwritten} …`;
   return waiting ? `${waiting} ${waiting === 1 ? "tap" : "taps"} kept here, waiting` : "✓ all kept";
 }

@@ -8,7 +8,7 @@ export interface Kept {
   order: number;
 }
 
-export type Shelf = "taps" | "refused" | "sprays";
+export type Shelf = "taps" | "refused" | "sprays" | "pages";
 
 export interface Box {
   load: <T extends Kept>(shelf: Shelf) => Promise<T[]>;
@@ -17,7 +17,7 @@ export interface Box {
 }
 
 const NAME = "orthocris";
-const SHELVES: readonly Shelf[] = ["taps", "refused", "sprays"];
+const SHELVES: readonly Shelf[] = ["taps", "refused", "sprays", "pages"];
 /** Less room than this on the device is said before counting starts. */
 const ROOM_NEEDED = 5_000_000;
 
@@ -25,10 +25,19 @@ interface Shelves extends DBSchema {
   taps: { key: string; value: Kept };
   refused: { key: string; value: Kept };
   sprays: { key: string; value: Kept };
+  pages: { key: string; value: Kept };
+}
+
+let opened: Promise<Box> | undefined;
+
+/** The one box of this device; rejects where the browser keeps nothing. */
+export function deviceBox(): Promise<Box> {
+  opened ??= openBox();
+  return opened;
 }
 
 /** Opens the device's box; throws where the browser keeps nothing (private mode, storage full). */
-export async function openBox(): Promise<Box> {
+async function openBox(): Promise<Box> {
   const shelves: IDBPDatabase<Shelves> = await openDB<Shelves>(NAME, 1, {
     upgrade(made) {
       for (const shelf of SHELVES) made.createObjectStore(shelf, { keyPath: "key" });

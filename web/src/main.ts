@@ -7,6 +7,8 @@ import { createApp } from "vue";
 import App from "./App.vue";
 import { router } from "./router";
 import { loadUnits } from "./units";
+import { openWithoutNetwork } from "./worker";
 
 void loadUnits();
+openWithoutNetwork();
 createApp(App).use(router).mount("#app");

@@ -139,7 +139,8 @@ describe("counting", () => {
     second.add(1);
     await vi.advanceTimersByTimeAsync(3100);
     expect(box.waiting.value).toBe(0);
-    expect(sent.at(-1)?.tally).toMatchObject({ value: 7, step: 3 });
+    // The page before it still runs in this test, and sends what it holds once more.
+    expect(sent.filter((t) => t.tally.step === 3).map((t) => t.tally.value)).toEqual([7]);
   });
 
   it("tries again by itself", async () => {

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date, datetime
 from typing import Annotated
 
-from pydantic import Field, StringConstraints
+from pydantic import AwareDatetime, Field, StringConstraints
 
 from orthocris.api.base import Id, In, Line, Out, Real
 from orthocris.api.field.schemas import Reason, Short, StageIO
@@ -42,7 +42,11 @@ class BlockerOut(Out):
 
 
 class SprayIn(In):
-    """What one plant got; `key` names the tap, so that one sent twice is kept once."""
+    """What one plant got.
+
+    `key` names the tap, so that one sent twice is kept once; `tapped_at` is when it was done by
+    the clock of a device that was out of reach.
+    """
 
     plant_id: Id
     kind: SprayKind = SprayKind.SPRAYED
@@ -53,6 +57,7 @@ class SprayIn(In):
     deviation: Reason = ""
     note: Reason = ""
     key: Annotated[str, StringConstraints(min_length=8, max_length=64)] | None = None
+    tapped_at: AwareDatetime | None = None
 
     def to_core(self) -> SprayEntry:
         """Return the core's entry."""

@@ -23,7 +23,8 @@ class SprayEntry:
 
     `volume` in ml; `neighbour_id` a plant that was hit as well; `deviation` the reason for
     what the plan does not allow (too soon, twice); `note` why it was skipped; `key` names the
-    tap, so that one sent twice is kept once.
+    tap, so that one sent twice is kept once; `tapped_at` is when it was done by the clock of a
+    device that was out of reach.
     """
 
     plant_id: int
@@ -35,6 +36,7 @@ class SprayEntry:
     deviation: str = ""
     note: str = ""
     key: str | None = None
+    tapped_at: datetime | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,6 +58,12 @@ class RoundStart:
     def holds(self, now: datetime) -> bool:
         """True while nothing has to be checked again."""
         return self.started_at <= now <= self.started_at + START_HOLDS
+
+    def time_of(self, tapped_at: datetime | None, now: datetime) -> datetime:
+        """Return when something was done: as the device says where that can be, else now."""
+        if tapped_at is None or not self.started_at <= tapped_at <= now:
+            return now
+        return tapped_at.astimezone(now.tzinfo)
 
 
 class EventKind(StrEnum):

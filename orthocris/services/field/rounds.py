@@ -139,8 +139,11 @@ def record_spray(context: Context, trial_id: int, number: int, entry: SprayEntry
         plant = _member(connection, plan, entry.plant_id)
         if entry.neighbour_id is not None:
             _check_neighbour(connection, plan, entry.neighbour_id)
-        start = _running(context, round_, kept_rounds.last_start(connection, round_.id))
-        at = _done_at(context, start)
+        start = _started(round_, kept_rounds.last_start(connection, round_.id))
+        now = context.now()
+        tapped = start.time_of(entry.tapped_at, now)
+        _check_holds(start, tapped)
+        at = _done_at(start, tapped)
         marks = sprays.of_plant(connection, plant.id)
         kept = checked_spray(plan, round_, plant, marks, entry, start, at)
         if kept.kind is not SprayKind.SKIPPED:
@@ -252,25 +255,25 @@ def _check_neighbour(connection: Connection, plan: TrialPlan, plant_id: int) -> 
         )
 
 
-def _running(context: Context, round_: Round, start: RoundStart | None) -> RoundStart:
+def _started(round_: Round, start: RoundStart | None) -> RoundStart:
     if start is None:
         raise ConflictError(
             f"round {round_.number} is not started",
             code="not_started",
             fix="Go through the checks before it: bottles, window, cautions, bees and fruit.",
         )
-    if not start.holds(context.now()):
+    return start
+
+
+def _check_holds(start: RoundStart, at: datetime) -> None:
+    if not start.holds(at):
         raise ConflictError(
             "the checks are more than six hours old",
             code="check_again",
             fix="Check bottles, window, bees and fruit again, then go on where you stopped.",
         )
-    return start
 
 
-def _done_at(context: Context, start: RoundStart) -> datetime:
-    """Return when it was done: now, or at noon of the day that was given."""
-    now = context.now()
-    if start.done_on is None:
-        return now
-    return datetime.combine(start.done_on, time(12), now.tzinfo)
+def _done_at(start: RoundStart, at: datetime) -> datetime:
+    """Return when it was done: when it was tapped, or at noon of the day that was given."""
+    return at if start.done_on is None else datetime.combine(start.done_on, time(12), at.tzinfo)

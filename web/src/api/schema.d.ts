@@ -3743,7 +3743,10 @@ export interface components {
         };
         /**
          * SprayIn
-         * @description What one plant got; `key` names the tap, so that one sent twice is kept once.
+         * @description What one plant got.
+         *
+         *     `key` names the tap, so that one sent twice is kept once; `tapped_at` is when it was done by
+         *     the clock of a device that was out of reach.
          */
         SprayIn: {
             /**
@@ -3769,6 +3772,8 @@ export interface components {
             note: string;
             /** Plant Id */
             plant_id: number;
+            /** Tapped At */
+            tapped_at?: string | null;
             /**
              * Undersides
              * @default true

@@ -2,7 +2,7 @@
 // under its own name, until the program has said that it is kept.
 import { computed, ref, shallowRef, type ComputedRef, type Ref } from "vue";
 import { asFault, client, take, type Fault, type Schemas } from "../api/client";
-import { openBox, pageBox, roomLeft, type Box, type Kept } from "../deviceBox";
+import { deviceBox, pageBox, roomLeft, type Box, type Kept } from "../deviceBox";
 
 export interface Tap extends Kept {
   trial: number;
@@ -26,6 +26,8 @@ export interface Outbox {
   waiting: ComputedRef<number>;
   /** Numbers that the program refused, with its reason; they stay until somebody settles them. */
   refused: ComputedRef<Refusal[]>;
+  /** Taps that are not even on the device's own database yet: a matter of milliseconds. */
+  unwritten: Ref<number>;
   /** How many taps were found to contradict another device's count. */
   contested: Ref<number>;
   /** Why nothing can be kept on this device, or "". */
@@ -66,7 +68,10 @@ export function createOutbox(send: Send, opened: Promise<Box>, newKey: () => str
   const shut = ref(false);
   let box: Box = pageBox();
   let order = 0;
-  let writing: Promise<unknown> = Promise.resolve();
+  const unwritten = ref(0);
+  let fresh: Tap[] = [];
+  let gone: string[] = [];
+  let writing: Promise<void> | null = null;
   let running: Promise<void> | null = null;
   let timer: ReturnType<typeof setTimeout> | undefined;
 
@@ -101,14 +106,39 @@ export function createOutbox(send: Send, opened: Promise<Box>, newKey: () => str
       if (tap && newest.get(spotOf(tap))?.key === key) newest.delete(spotOf(tap));
     }
     waiting.value = taps.size;
-    write(() => box.remove("taps", keys));
+    gone.push(...keys);
+    void write();
   }
 
-  /** Writings follow one another; one that fails is said, and the page itself still holds the taps. */
-  function write(work: () => Promise<unknown>): void {
-    writing = writing.then(work).catch(() => {
-      trouble.value = "This device could not keep the last taps: storage is full. Stay on this page until all is sent.";
+  /** Writes what gathered while the last was written: all of it at once, or quick taps would queue up. */
+  function write(): Promise<void> {
+    writing ??= writeAll().finally(() => {
+      writing = null;
+      if (fresh.length || gone.length) void write();
     });
+    return writing;
+  }
+
+  async function writeAll(): Promise<void> {
+    await Promise.resolve(); // whatever is tapped in one go is written in one
+    while (fresh.length || gone.length) {
+      const [put, remove] = [fresh, gone];
+      [fresh, gone] = [[], []];
+      await kept(async () => {
+        if (put.length) await box.put("taps", put);
+        if (remove.length) await box.remove("taps", remove);
+      });
+      unwritten.value = fresh.length;
+    }
+  }
+
+  /** A writing that fails is said, and the page itself still holds the taps. */
+  async function kept(work: () => Promise<unknown>): Promise<void> {
+    try {
+      await work();
+    } catch {
+      trouble.value = "This device could not keep the last taps: storage is full. Stay on this page until all is sent.";
+    }
   }
 
   function refuse(tap: Tap, fault: Refusal["fault"] | null): void {
@@ -117,11 +147,11 @@ export function createOutbox(send: Send, opened: Promise<Box>, newKey: () => str
     if (!fault && !before) return;
     const next = new Map(refusals.value);
     next.delete(spot);
-    if (before) write(() => box.remove("refused", [before.key]));
+    if (before) void kept(() => box.remove("refused", [before.key]));
     if (fault) {
       const refusal = { key: tap.key, order: tap.order, tap, fault };
       next.set(spot, refusal);
-      write(() => box.put("refused", [refusal]));
+      void kept(() => box.put("refused", [refusal]));
     }
     refusals.value = next;
   }
@@ -156,7 +186,7 @@ export function createOutbox(send: Send, opened: Promise<Box>, newKey: () => str
 
   async function sendAll(): Promise<void> {
     while (taps.size) {
-      await writing; // on the device first
+      await write(); // on the device first
       const batch = [...taps.values()].slice(0, MOST);
       if (!(await sendSome(batch))) {
         timer = setTimeout(() => void flush(), RETRY_MS);
@@ -180,6 +210,7 @@ export function createOutbox(send: Send, opened: Promise<Box>, newKey: () => str
     ready,
     waiting: computed(() => waiting.value),
     refused: computed(() => [...refusals.value.values()]),
+    unwritten,
     contested,
     trouble,
     shut,
@@ -187,7 +218,7 @@ export function createOutbox(send: Send, opened: Promise<Box>, newKey: () => str
       const next = new Map(refusals.value);
       next.delete(spotOf(refusal.tap));
       refusals.value = next;
-      write(() => box.remove("refused", [refusal.key]));
+      void kept(() => box.remove("refused", [refusal.key]));
     },
     settled: async () => {
       await running;
@@ -200,7 +231,9 @@ export function createOutbox(send: Send, opened: Promise<Box>, newKey: () => str
     put: (trial, look, tally) => {
       const tap = { key: newKey(), order: order + 1, trial, look, at: now(), tally };
       hold(tap);
-      write(() => box.put("taps", [tap]));
+      fresh.push(tap);
+      unwritten.value = fresh.length;
+      void write();
       void flush();
     },
     flush,
@@ -212,7 +245,7 @@ let shared: Outbox | undefined;
 /** The one outbox of this device. */
 export function useOutbox(): Outbox {
   if (!shared) {
-    shared = createOutbox(sendToProgram, openBox(), () => crypto.randomUUID(), () => new Date().toISOString());
+    shared = createOutbox(sendToProgram, deviceBox(), () => crypto.randomUUID(), () => new Date().toISOString());
     const box = shared;
     void roomLeft().then((said) => (box.trouble.value ||= said));
     window.addEventListener("online", () => void box.flush());

@@ -42,6 +42,8 @@ export function useSpraying(
   trial: ComputedRef<Trial | null>,
   number: number,
   newKey: () => string,
+  /** What is recorded on this device only, by plant. */
+  kept: () => ReadonlyMap<number, "sprayed" | "skipped"> = () => new Map(),
 ): Spraying {
   const order = ref<WalkOrder>("bottles");
   const round = computed(() => trial.value?.rounds.find((r) => r.number === number));
@@ -58,7 +60,7 @@ export function useSpraying(
       const tag = tags.get(plant?.letter ?? "");
       if (!plant || !tag) return [];
       const remedy = found.remedies.find((r) => r.id === tag.remedy_id) ?? null;
-      const mark: Mark = sprayed.has(id) ? "sprayed" : skipped.has(id) ? "skipped" : "open";
+      const mark: Mark = kept().get(id) ?? (sprayed.has(id) ? "sprayed" : skipped.has(id) ? "skipped" : "open");
       return [{ plant, tag, remedy, mark }];
     });
     if (order.value === "plants") return walk;

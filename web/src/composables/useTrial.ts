@@ -1,10 +1,13 @@
 import { inject, provide, shallowRef, type InjectionKey, type ShallowRef } from "vue";
 import { asFault, client, take, type Fault, type Round, type Trial } from "../api/client";
+import { keep, takeKept } from "../api/kept";
 
 export interface TrialStore {
   trial: ShallowRef<Trial | null>;
   fault: ShallowRef<Fault | null>;
   busy: ShallowRef<boolean>;
+  /** Out of reach, the trial is shown as this device last read it: at this time (ms). */
+  keptAt: ShallowRef<number | null>;
   load: () => Promise<void>;
   /** Runs a change that answers with the trial; returns the fault, or null when it went well. */
   change: (call: () => Promise<Trial>) => Promise<Fault | null>;
@@ -21,6 +24,8 @@ export function provideTrial(id: number): TrialStore {
   const trial = shallowRef<Trial | null>(null);
   const fault = shallowRef<Fault | null>(null);
   const busy = shallowRef(false);
+  const keptAt = shallowRef<number | null>(null);
+  const name = `trial/${id}`;
   let queue: Promise<unknown> = Promise.resolve();
   let waiting = 0;
 
@@ -41,8 +46,17 @@ export function provideTrial(id: number): TrialStore {
     return turn;
   }
 
-  function read(): Promise<Trial> {
-    return take(client.GET("/api/trials/{trial_id}", { params: { path: { trial_id: id } } }));
+  async function read(): Promise<Trial> {
+    const found = await takeKept(name, () => take(client.GET("/api/trials/{trial_id}", { params: { path: { trial_id: id } } })));
+    keptAt.value = found.keptAt;
+    return found.data;
+  }
+
+  /** What a change answered with is the newest there is. */
+  function inReach(found: Trial): Trial {
+    keptAt.value = null;
+    keep(name, found);
+    return found;
   }
 
   function withRound(round: Round): Trial | null {
@@ -56,12 +70,17 @@ export function provideTrial(id: number): TrialStore {
     trial,
     fault,
     busy,
+    keptAt,
     load: async () => {
       fault.value = await run(read);
     },
-    change: run,
+    change: (call) => run(async () => inReach(await call())),
     make: (call) => run(() => call().then(read)),
-    mark: (call) => run(async () => withRound(await call()) ?? read()),
+    mark: (call) =>
+      run(async () => {
+        const round = withRound(await call());
+        return round ? inReach(round) : read();
+      }),
   };
   provide(key, store);
   return store;

@@ -9,7 +9,7 @@ import { useFelt } from "../../composables/useFelt";
 import { useOutbox, type Refusal } from "../../composables/useOutbox";
 import { useSwipe } from "../../composables/useSwipe";
 import { useTyping } from "../../composables/useTyping";
-import { keepWords, keptWords, plural, tallyWords } from "../../counting";
+import { keepWords, keptWords, manyOf, tallyWords } from "../../counting";
 import { daysApart } from "../../words";
 import BenchMap from "../BenchMap.vue";
 import PlantTag from "../PlantTag.vue";
@@ -117,7 +117,7 @@ useCountKeys({ counting, typing, scoring, ready, share, keep, score, stroke });
 
 <template>
   <div class="field" @click="letGo">
-    <CountHeader :trial="trial" :title="title" :plants="plants" :done="done" :index="index" :kept="keptWords(outbox.refused.value.length, incomplete, outbox.waiting.value)" />
+    <CountHeader :trial="trial" :title="title" :plants="plants" :done="done" :index="index" :kept="keptWords(outbox.refused.value.length, incomplete, outbox.waiting.value, outbox.unwritten.value)" />
     <CountDay v-if="offDay" v-model="day" :due="due" :today="trial.today" :before="number === 0" />
     <RefusedCounts :refused="outbox.refused.value" :plants="trial.plants" :unit="unit" @again="again" @give-up="outbox.giveUp" />
     <ContestList :contests="sheet.contests" :plants="trial.plants" :unit="unit" @choose="(contest, session) => emit('settle', contest, session)" />
@@ -145,7 +145,7 @@ useCountKeys({ counting, typing, scoring, ready, share, keep, score, stroke });
       <DamageScale v-if="scores" :score="counting.score('damage')" :before="number ? sheet.damage_before[plant?.id ?? 0] : undefined" :scoring="scoring" @score="score" />
       <CountPad :measure="measure" :aimed="field === measure.key ? '' : tallyWords[field]" :count="aimed" :can-undo="canUndo" :keep-words="keepWords(count, missing, share)" :next-name="missing ? undefined : nextName" @set="counting.set({ value: $event })" @add="add" @one="add(1, measure.key)" @add-rest="counting.addRest(1)" @undo="counting.undo" @keep="keep()">
         <div class="more">
-          <button v-if="leaves.length && sample < leaves.length" type="button" @click="keep(true)">No more {{ plural(unit) }} here</button>
+          <button v-if="leaves.length && sample < leaves.length" type="button" @click="keep(true)">No more {{ manyOf(unit) }} here</button>
           <button type="button" :aria-label="`A tap is felt: ${felt}. Change it`" @click="nextFelt">{{ { buzz: "Taps buzz", click: "Taps click", off: "Taps are silent" }[felt] }}</button>
         </div>
         <RouterLink v-if="allDone" :to="`/trial/${trial.id}/rounds`" class="all">All {{ plants.length }} plants are counted. Go back to the rounds →</RouterLink>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Fault, Pest } from "../../api/client";
-import { plural } from "../../counting";
+import { manyOf } from "../../counting";
 import type { Setup } from "../../question";
 import FieldRow from "../FieldRow.vue";
 
@@ -19,7 +19,7 @@ const asides = [
 function words(count: number): string {
   const unit = props.pest?.sample_unit ?? "leaf";
   if (!count) return "the plant as a whole";
-  return count === 1 ? `1 ${unit}` : `${count} ${plural(unit)}`;
+  return count === 1 ? `1 ${unit}` : `${count} ${manyOf(unit)}`;
 }
 
 function toggle(key: (typeof asides)[number]["key"], on: boolean): void {

@@ -2,6 +2,7 @@
 import { computed, onBeforeUnmount, onMounted, ref, watch } from "vue";
 import { RouterLink } from "vue-router";
 import { client, take, type CountSheet } from "../../api/client";
+import { takeKept } from "../../api/kept";
 import CountBoard from "../../components/counting/CountBoard.vue";
 import FaultNote from "../../components/FaultNote.vue";
 import { useAnswer } from "../../composables/useAnswer";
@@ -13,7 +14,10 @@ const props = defineProps<{ number: number }>();
 const { trial, load } = useTrial();
 const outbox = useOutbox();
 const path = computed(() => ({ trial_id: trial.value?.id ?? 0, number: props.number }));
-const sheet = useAnswer(() => take(client.GET("/api/trials/{trial_id}/looks/{number}/sheet", { params: { path: path.value } })));
+const sheet = useAnswer(async () => {
+  const name = `sheet/${path.value.trial_id}/${path.value.number}`;
+  return (await takeKept(name, () => take(client.GET("/api/trials/{trial_id}/looks/{number}/sheet", { params: { path: path.value } })))).data;
+});
 const day = computed(() => trial.value?.looks.find((l) => l.number === props.number)?.day);
 const title = computed(() => (props.number === 0 ? "Count before" : `Look ${props.number}, day ${day.value}`));
 const none = computed(() => !trial.value?.plants.some((p) => p.letter && !p.set_aside));

@@ -1,33 +1,45 @@
 <script setup lang="ts">
-import { computed, ref, watch } from "vue";
+import { computed, onMounted, ref, watch } from "vue";
 import { RouterLink } from "vue-router";
 import { client, take, type Fault, type Schemas } from "../../api/client";
 import CautionList from "../../components/CautionList.vue";
 import FaultNote from "../../components/FaultNote.vue";
+import KeptSprays from "../../components/field/KeptSprays.vue";
 import RoundChecks from "../../components/field/RoundChecks.vue";
 import SprayAfter from "../../components/field/SprayAfter.vue";
 import SprayPlant from "../../components/field/SprayPlant.vue";
 import SprayWalk from "../../components/field/SprayWalk.vue";
 import TakeBackRound from "../../components/field/TakeBackRound.vue";
 import { useKeys } from "../../composables/useKeys";
+import { useSprayBox, type KeptSpray } from "../../composables/useSprayBox";
 import { useSpraying } from "../../composables/useSpraying";
 import { useTrial } from "../../composables/useTrial";
 import { verbOf } from "../../rounds";
 import { dayName } from "../../words";
 
 const props = defineProps<{ number: number }>();
-const { trial, change, mark } = useTrial();
+const { trial, change, mark, load } = useTrial();
 const fault = ref<Fault | null>(null);
 const skipping = ref(false);
 const last = ref<{ id: number; name: string } | null>(null);
 const round = computed(() => trial.value?.rounds.find((r) => r.number === props.number));
-const walk = useSpraying(computed(() => trial.value), props.number, () => crypto.randomUUID());
+const box = useSprayBox();
+const held = computed(() => box.of(trial.value?.id ?? 0, props.number));
+const heldMarks = computed(() => new Map(held.value.filter((s) => !s.fault).map((s): [number, "sprayed" | "skipped"] => [s.body.plant_id, s.body.kind === "skipped" ? "skipped" : "sprayed"])));
+const walk = useSpraying(computed(() => trial.value), props.number, () => crypto.randomUUID(), () => heldMarks.value);
 const { stop, stops, details, done, neighbours, order, index } = walk;
 const verb = computed(() => (trial.value && round.value ? verbOf(trial.value, round.value) : "Spray"));
 const all = computed(() => stops.value.length > 0 && done.value === stops.value.length);
 const path = computed(() => ({ trial_id: trial.value?.id ?? 0, number: props.number }));
 
 watch(order, () => walk.first());
+watch(box.waiting, (now, before) => {
+  if (before && !now) void load();
+});
+onMounted(async () => {
+  await sendHeld();
+  walk.first();
+});
 
 async function start(checks: Schemas["ChecksIn"]): Promise<void> {
   fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/rounds/{number}/start", { params: { path: path.value }, body: checks })));
@@ -39,8 +51,14 @@ async function start(checks: Schemas["ChecksIn"]): Promise<void> {
 async function record(kind: "sprayed" | "skipped", more: { note?: string; deviation?: string } = {}): Promise<void> {
   const here = stop.value;
   if (!here) return;
-  const body = walk.entry(kind, more);
+  const body = { ...walk.entry(kind, more), tapped_at: new Date().toISOString() };
+  if (held.value.some((s) => !s.fault)) await sendHeld(); // what waits comes first
   fault.value = await mark(() => take(client.POST("/api/trials/{trial_id}/rounds/{number}/sprays", { params: { path: path.value }, body })));
+  if (fault.value?.offline) {
+    // Out of reach: kept on this device, and the walk goes on.
+    box.put({ trial: path.value.trial_id, round: props.number, plant: here.plant.name, body });
+    fault.value = null;
+  }
   if (fault.value) return;
   if (stop.value?.plant.id !== here.plant.id) return; // a second tap: it has gone on already
   last.value = { id: here.plant.id, name: here.plant.name };
@@ -49,7 +67,25 @@ async function record(kind: "sprayed" | "skipped", more: { note?: string; deviat
   window.scrollTo({ top: 0 });
 }
 
+async function sendHeld(): Promise<void> {
+  if ((await box.flush()) && !box.waiting.value) await load();
+}
+
+function deviate(spray: KeptSpray, why: string): void {
+  const { trial: id, round: number, plant, body } = spray;
+  box.drop(spray);
+  box.put({ trial: id, round: number, plant, body: { ...body, deviation: why, key: crypto.randomUUID() } });
+  void sendHeld();
+}
+
 async function undo(plant: number): Promise<void> {
+  const unsent = held.value.find((s) => s.body.plant_id === plant && !s.fault);
+  if (unsent) {
+    box.drop(unsent);
+    last.value = null;
+    walk.go(Math.max(stops.value.findIndex((s) => s.plant.id === plant), 0));
+    return;
+  }
   fault.value = await change(() => take(client.DELETE("/api/trials/{trial_id}/rounds/{number}/sprays/{plant_id}", { params: { path: { ...path.value, plant_id: plant } } })));
   last.value = null;
   walk.go(Math.max(stops.value.findIndex((s) => s.plant.id === plant), 0));
@@ -85,6 +121,7 @@ useKeys([
       <strong class="left" role="status">{{ done }} of {{ stops.length }}</strong>
     </header>
 
+    <KeptSprays :sprays="held" :trouble="box.trouble.value" @drop="box.drop" @deviate="deviate" @send="sendHeld" />
     <p v-if="!stops.length" class="sheet">No plant has a tag yet. <RouterLink :to="`/trial/${trial.id}/layout`">Draw the layout</RouterLink> first.</p>
     <template v-else-if="!round.running && !all">
       <p v-if="round.started_at" class="sheet">You stopped at {{ done }} of {{ stops.length }} plants. Check the bottles and the hour again, then go on where you were.</p>

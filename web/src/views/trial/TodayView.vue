@@ -2,8 +2,10 @@
 import { computed, onMounted, ref } from "vue";
 import { RouterLink } from "vue-router";
 import { asFault, client, take, type Fault, type Schemas } from "../../api/client";
+import { takeKept } from "../../api/kept";
 import DayRibbon from "../../components/weather/DayRibbon.vue";
 import FaultNote from "../../components/FaultNote.vue";
+import OutOfReach from "../../components/OutOfReach.vue";
 import JobRow from "../../components/trial/JobRow.vue";
 import TrialThread from "../../components/trial/TrialThread.vue";
 import { useAnswer } from "../../composables/useAnswer";
@@ -12,10 +14,12 @@ import { localDay, plural } from "../../words";
 const ribbon = useAnswer(() => take(client.GET("/api/ribbon")));
 const data = ref<Schemas["TodayOut"] | null>(null);
 const fault = ref<Fault | null>(null);
+const keptAt = ref<number | null>(null);
 
 async function load(): Promise<void> {
   try {
-    data.value = await take(client.GET("/api/today"));
+    const found = await takeKept("today", () => take(client.GET("/api/today")));
+    [data.value, keptAt.value] = [found.data, found.keptAt];
     fault.value = null;
   } catch (thrown) {
     fault.value = asFault(thrown);
@@ -59,6 +63,7 @@ const heading = computed(() =>
   <div class="stack">
     <h1>{{ heading }}</h1>
     <FaultNote :fault="fault"><el-button @click="load">Try again</el-button></FaultNote>
+    <OutOfReach :kept-at="keptAt" @again="load" />
 
     <template v-if="data">
       <section v-if="!data.trials.length" class="sheet stack empty">

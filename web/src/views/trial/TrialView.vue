@@ -2,6 +2,7 @@
 import { computed, onMounted } from "vue";
 import { RouterView, useRoute, useRouter } from "vue-router";
 import FaultNote from "../../components/FaultNote.vue";
+import OutOfReach from "../../components/OutOfReach.vue";
 import TrialThread from "../../components/trial/TrialThread.vue";
 import { useKeys } from "../../composables/useKeys";
 import { useTitle } from "../../composables/useTitle";
@@ -10,7 +11,7 @@ import { provideTrial } from "../../composables/useTrial";
 const props = defineProps<{ id: number }>();
 const route = useRoute();
 const router = useRouter();
-const { trial, fault, load } = provideTrial(props.id);
+const { trial, fault, keptAt, load } = provideTrial(props.id);
 onMounted(load);
 
 const current = computed(() => route.path.split("/")[3] ?? "");
@@ -37,6 +38,7 @@ useKeys(
 <template>
   <div :class="{ stack: !field }">
     <FaultNote :fault="fault"><el-button @click="load">Try again</el-button></FaultNote>
+    <OutOfReach :kept-at="keptAt" @again="load" />
     <template v-if="trial">
       <template v-if="!field">
         <header class="head">
