@@ -40,6 +40,11 @@ def main() -> int:
         command = commands.add_parser(name, help=words)
         command.add_argument("--port", type=_port, default=8747)
         command.add_argument("--no-setup", action="store_true", help="skip the set-up")
+        command.add_argument("--lan", action="store_true", help="let the home network in")
+        command.add_argument("--lan-port", type=_port, default=8748, help="its port")
+        command.add_argument(
+            "--lan-host", help="name or address by which others reach this machine"
+        )
         if name == "demo":
             command.add_argument("--keep", action="store_true", help="keep the demo copy")
         else:
@@ -83,6 +88,8 @@ def _run(options: argparse.Namespace) -> int:
 def serve(options: argparse.Namespace) -> int:
     """Start the application and stay until it ends."""
     command = [str(PYTHON), "-m", "orthocris", "serve", "--port", str(options.port)]
+    command += ["--lan-port", str(options.lan_port), *(["--lan"] if options.lan else [])]
+    command += ["--lan-host", options.lan_host] if options.lan_host else []
     if options.command == "demo":
         command += ["--demo", *(["--keep"] if options.keep else [])]
     elif options.data:

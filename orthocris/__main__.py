@@ -15,11 +15,16 @@ import threading
 from collections.abc import Sequence
 from pathlib import Path
 from types import FrameType
+from typing import TYPE_CHECKING
 
 from platformdirs import user_data_path
 
 from orthocris.core.errors import InputError, ObservationError, OrthocrisError
 from orthocris.knowledge.checks import KnowledgeError, check_knowledge
+
+if TYPE_CHECKING:
+    from orthocris.services.context import Context
+    from orthocris.services.door.network import Network
 
 HOST = "127.0.0.1"
 ROOT = Path(__file__).resolve().parent.parent
@@ -125,6 +130,13 @@ def _add_serve(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--data", type=Path, help="folder of the data")
     parser.add_argument("--demo", action="store_true", help="serve a fresh copy of the demo world")
     parser.add_argument("--keep", action="store_true", help="keep the demo copy at the end")
+    parser.add_argument(
+        "--lan", action="store_true", help="let other devices of the home network in, by passcode"
+    )
+    parser.add_argument(
+        "--lan-port", type=_port, default=8748, help="port for the home network, 0 for any"
+    )
+    parser.add_argument("--lan-host", help="name or address by which others reach this machine")
 
 
 def _port(text: str) -> int:
@@ -179,13 +191,13 @@ def _serve_until_told(options: argparse.Namespace) -> int:
         )
         return 2
     if not options.demo:
-        return _run(listener, options.data or user_data_folder(), demo=False)
+        return _run(listener, options.data or user_data_folder(), options)
     if options.keep:
         folder = Path(tempfile.mkdtemp(prefix="orthocris-demo-"))
         print(f"The demo copy stays in {folder}", flush=True)
-        return _run(listener, folder, demo=True)
+        return _run(listener, folder, options)
     with tempfile.TemporaryDirectory(prefix="orthocris-demo-") as name:
-        return _run(listener, Path(name), demo=True)
+        return _run(listener, Path(name), options)
 
 
 def _listen(port: int) -> socket.socket:
@@ -201,11 +213,14 @@ def _listen(port: int) -> socket.socket:
     return listener
 
 
-def _run(listener: socket.socket, folder: Path, *, demo: bool) -> int:
+def _run(listener: socket.socket, folder: Path, options: argparse.Namespace) -> int:
     import uvicorn
 
     from orthocris.api.app import create_app
+    from orthocris.api.door.gate import Gate
+    from orthocris.network.second_server import HomeNetwork
     from orthocris.services.context import Context, local_now
+    from orthocris.services.door import admission
     from orthocris.services.watch import Watch
     from orthocris.services.weather.weathering import log_weather
     from orthocris.storage.database import Database
@@ -215,7 +230,7 @@ def _run(listener: socket.socket, folder: Path, *, demo: bool) -> int:
         folder.mkdir(parents=True, exist_ok=True)
         file = folder / "orthocris.sqlite"
         database = Database(file)
-        if demo:
+        if options.demo:
             from orthocris.demo.build import fresh_copy
 
             fresh_copy(file, local_now(), CACHE)
@@ -230,6 +245,15 @@ def _run(listener: socket.socket, folder: Path, *, demo: bool) -> int:
         print("The front end is not built: python3 run.py demo builds it.", file=sys.stderr)
     context = Context(database)
     app = create_app(context, front_end)
+    home: HomeNetwork
+
+    def names() -> frozenset[str]:
+        return home.opened.names if home.opened else frozenset()
+
+    home = HomeNetwork(
+        Gate(app, context, names), folder / "door", options.lan_port, context.now, options.lan_host
+    )
+    app.state.network = home
     print(f"Orthocris is ready at http://{HOST}:{listener.getsockname()[1]}", flush=True)
 
     class Server(uvicorn.Server):
@@ -250,12 +274,30 @@ def _run(listener: socket.socket, folder: Path, *, demo: bool) -> int:
     try:  # told to end even now, it ends them before the demo's folder is removed
         for watch in watches:
             watch.start()
+        if options.lan or admission.left_open(context):
+            _open_door(context, home)
         server.run(sockets=[listener])
     finally:
+        home.shut()
         for watch in watches:
             watch.end()
         database.close()
     return 0
+
+
+def _open_door(context: Context, home: Network) -> None:
+    """Open the door for other devices; the first time with a passcode that is told once."""
+    from orthocris.services.door import admission
+
+    told = None if admission.has_passcode(context) else admission.set_passcode(context, None)
+    try:
+        opened = home.open()
+    except OrthocrisError as error:
+        print(f"Other devices cannot come in: {error}. {error.fix}", file=sys.stderr)
+        return
+    admission.note_open(context, is_open=True)
+    said = f"the passcode {told}, shown this once" if told else "the passcode that was set"
+    print(f"Other devices of the home network come in at {opened.address} with {said}", flush=True)
 
 
 def _openapi() -> int:

@@ -10,6 +10,7 @@ from orthocris import __version__
 from orthocris.api import errors
 from orthocris.api.answers import Answers
 from orthocris.api.counting.routes import router as counting
+from orthocris.api.door.routes import router as door
 from orthocris.api.field.round_routes import router as rounds
 from orthocris.api.field.routes import router as field
 from orthocris.api.finding.routes import router as finding
@@ -44,6 +45,7 @@ ROUTERS = (
     field,
     rounds,
     verdict,
+    door,
 )
 
 
@@ -65,6 +67,7 @@ def create_app(context: Context, front_end: Path | None) -> FastAPI:
         redoc_url=None,
     )
     app.state.context = context
+    app.state.network = None
     app.state.power_jobs = PowerJobs()
     app.state.today = TodayBoard(
         context, lambda found: today_view(found).model_dump_json().encode()

@@ -18,17 +18,23 @@ from orthocris.core.errors import (
     ChangedElsewhereError,
     ConflictError,
     InputError,
+    NetworkError,
+    NotAdmittedError,
     NotFoundError,
     OrthocrisError,
+    TooManyError,
 )
 from orthocris.storage.database import DatabaseError
 
 _STATUS: tuple[tuple[type[OrthocrisError], int], ...] = (
+    (NotAdmittedError, 401),
     (NotFoundError, 404),
     (ChangedElsewhereError, 412),
     (ConflictError, 409),
     (InputError, 422),
+    (TooManyError, 429),
     (DatabaseError, 503),
+    (NetworkError, 503),
 )
 _FIX = {
     "missing": "Send this field.",

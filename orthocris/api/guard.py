@@ -1,4 +1,4 @@
-"""The door: only this machine's own pages may talk to the application."""
+"""The guard: only the application's own pages may talk to it, by the names it answers to."""
 
 from __future__ import annotations
 
@@ -12,6 +12,9 @@ from orthocris.api.errors import error_response
 from orthocris.api.headers import harden
 
 OWN_NAMES = frozenset({"127.0.0.1", "localhost", "::1"})
+NAMES = (
+    "orthocris.names"  # in a request's scope: the hosts it may name, when it came from elsewhere
+)
 MAX_BODY = 2_000_000  # bytes
 MAX_TABLE = 12_000_000  # bytes; five years of hours fill about 2.5 million
 TABLES = frozenset({"/api/weather/table"})
@@ -44,7 +47,8 @@ class Guard:
             await send(message)
 
         most = MAX_TABLE if scope["path"] in TABLES else MAX_BODY
-        refusal = _bad_path(scope["path"]) or _refusal(Headers(scope=scope), most)
+        names = scope.get(NAMES, OWN_NAMES)
+        refusal = _bad_path(scope["path"]) or _refusal(Headers(scope=scope), most, names)
         if refusal is not None:
             status, code, message, fix = refusal
             await error_response(status, code, message, fix=fix)(scope, receive, hardened)
@@ -79,9 +83,9 @@ def _bad_path(path: str) -> Refusal | None:
     )
 
 
-def _refusal(headers: Headers, most: int) -> Refusal | None:
+def _refusal(headers: Headers, most: int, names: frozenset[str]) -> Refusal | None:
     host = _name(f"//{headers.get('host', '')}")
-    if host not in OWN_NAMES:
+    if host not in names:
         return (
             403,
             "foreign_host",

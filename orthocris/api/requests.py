@@ -27,12 +27,14 @@ class ErrorOut(BaseModel):
 
 _REASONS = {
     400: "Bad Request",
+    401: "Unauthorized",
     403: "Forbidden",
     404: "Not Found",
     409: "Conflict",
     412: "Precondition Failed",
     413: "Content Too Large",
     422: "Unprocessable Content",
+    429: "Too Many Requests",
     503: "Service Unavailable",
 }
 # Told by a reference: a model for each of them on each route would double the time of a start.

@@ -62,3 +62,21 @@ class ChangedElsewhereError(OrthocrisError):
     """What is to be changed was changed by somebody else since it was read."""
 
     default_code = "changed_elsewhere"
+
+
+class NotAdmittedError(OrthocrisError):
+    """Whoever asks was not let in."""
+
+    default_code = "not_admitted"
+
+
+class TooManyError(OrthocrisError):
+    """It was tried too often; the message says how long to wait."""
+
+    default_code = "too_many"
+
+
+class NetworkError(OrthocrisError):
+    """The home network cannot be used as it is asked for."""
+
+    default_code = "network"

@@ -14,6 +14,7 @@ from orthocris.core.planning.tags import tag_outline
 from orthocris.core.trial.trial import Plant, Trial
 
 MARGIN = 12.0  # mm; home printers leave that much white
+CODE = 20.0  # mm, of a code that a phone reads from a hand's breadth
 TAG_WIDTH, TAG_HEIGHT, TAG_GAP = 24.0, 88.0, 2.5  # mm
 
 
@@ -98,8 +99,12 @@ def sheet_svg(
     paper: Paper,
     shields: Sequence[tuple[int, int]],
     region: Region = Region.METRIC,
+    address: str | None = None,
 ) -> bytes:
-    """Return the bench as one sheet: tags where plants stand, walking order, shields."""
+    """Return the bench as one sheet: tags where plants stand, walking order, shields.
+
+    With an `address` a code in its corner leads to the trial there.
+    """
     plants = trial.plants
     columns = max((p.place for p in plants), default=1)
     rows = max((p.row for p in plants), default=1)
@@ -113,7 +118,8 @@ def sheet_svg(
         p.id: (MARGIN + (p.place - 0.5) * step_x, MARGIN + 18 + (p.row - 0.5) * step_y)
         for p in plants
     }
-    room = paper.width - 2 * MARGIN
+    code = CODE if address else 0.0
+    room = paper.width - 2 * MARGIN - code
     said = (
         f"{length_words(trial.setup.place_cm, region)} between plants, "
         f"{length_words(trial.setup.row_cm, region)} between rows. "
@@ -125,6 +131,12 @@ def sheet_svg(
         f'<text x="{MARGIN}" y="{MARGIN + 12}" font-size="{fitting(said, room, 3.6):.2f}">'
         f"{said}</text>",
     ]
+    if address:
+        link = f"{address}/trial/{trial.id}/rounds"
+        parts.append(
+            f'<g transform="translate({paper.width - MARGIN - CODE + 1:.1f} {MARGIN - 4})">'
+            f"{_qr(link, CODE - 1)}</g>"
+        )
     sizes = {p.id: fitting(p.name, step_x - 1, 4.4 * scale) for p in plants}
     parts += [_spot(p, where[p.id], codes, order, scale, sizes[p.id]) for p in plants]
     for a, b in shields:
@@ -194,6 +206,14 @@ def fitting(text: str, width: float, size: float) -> float:
     A bold letter of an ordinary face is about 0.63 of its size wide, as measured.
     """
     return min(size, width / (0.63 * max(len(text), 1)))
+
+
+def code_svg(link: str) -> bytes:
+    """Return a link alone as a code that a phone reads, with the white that it needs around it."""
+    return (
+        '<svg xmlns="http://www.w3.org/2000/svg" viewBox="-4 -4 48 48">'
+        f'<rect x="-4" y="-4" width="48" height="48" fill="#fff"/>{_qr(link, 40.0)}</svg>'
+    ).encode()
 
 
 def _qr(link: str, size: float) -> str:

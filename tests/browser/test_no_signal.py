@@ -24,8 +24,12 @@ class NoSignal(BrowserCase):
         self.addCleanup(folder.cleanup)
         self.folder = folder.name
         self.server = Server("--data", folder.name)
-        self.addCleanup(lambda: self.server.stop())
+        self.addCleanup(self.stop)
         return self.server, small_trial(self.server, setup=setup)["id"]
+
+    def stop(self) -> None:
+        """End the program that runs now."""
+        self.server.stop()
 
     def device(self) -> BrowserContext:
         """A phone that may keep the pages."""

@@ -30,7 +30,8 @@ export function keepWords(count: Count, missing: Missing, share: boolean): strin
 }
 
 /** Whether everything is with the program, and if not, what is not. */
-export function keptWords(refused: number, incomplete: readonly { name: string }[], waiting: number, unwritten: number): string {
+export function keptWords(refused: number, incomplete: readonly { name: string }[], waiting: number, unwritten: number, shut: boolean): string {
+  if (shut) return `${waiting} kept here: passcode needed`;
   if (refused) return `${refused} refused`;
   if (incomplete.length) return `${incomplete.length === 1 ? incomplete[0]?.name : incomplete.length} not complete`;
   if (unwritten) return `keeping ${unwritten} …`;

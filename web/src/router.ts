@@ -9,6 +9,7 @@ export const router = createRouter({
     { path: "/yard", name: "yard", meta: { title: "The yard" }, component: () => import("./views/weather/YardView.vue") },
     { path: "/look", name: "look", meta: { title: "Find out" }, component: () => import("./views/finding/FindOutView.vue") },
     { path: "/p/:id(\\d+)/:plant(\\d+)", component: () => import("./views/trial/PlantLink.vue") },
+    { path: "/enter", meta: { title: "Who is it?", field: true }, component: () => import("./views/door/EnterView.vue") },
     { path: "/new", name: "new", meta: { title: "A new trial" }, component: () => import("./views/trial/NewTrialView.vue") },
     {
       path: "/trial/:id(\\d+)",

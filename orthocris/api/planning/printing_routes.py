@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import APIRouter, Query, Response
 
+from orthocris.api.door.address import Address, ForPhones
 from orthocris.api.files import SVG, Svg
 from orthocris.api.planning.printing_schemas import PrintsOut
 from orthocris.api.requests import ERRORS, Ctx, TrialId
@@ -16,7 +17,7 @@ router = APIRouter(prefix="/api", responses=ERRORS)
 
 
 @router.get("/trials/{trial_id}/prints")
-def prints(context: Ctx, trial_id: TrialId) -> PrintsOut:
+def prints(context: Ctx, trial_id: TrialId, for_phones: ForPhones) -> PrintsOut:
     """Return what can be printed."""
     base = f"/api/trials/{trial_id}"
     pages = {paper: printing.tag_pages_of(context, trial_id, paper) for paper in PAPERS}
@@ -26,24 +27,24 @@ def prints(context: Ctx, trial_id: TrialId) -> PrintsOut:
             paper: tuple(f"{base}/tags.svg?paper={paper}&page={n + 1}" for n in range(count))
             for paper, count in pages.items()
         },
+        phones_can_open=for_phones,
     )
 
 
 @router.get("/trials/{trial_id}/sheet.svg", response_class=Response, responses=SVG)
-def sheet(context: Ctx, trial_id: TrialId, paper: str = "a4") -> Svg:
-    """Return the bench as a sheet."""
-    return Svg(printing.sheet_of(context, trial_id, paper))
+def sheet(context: Ctx, trial_id: TrialId, address: Address, paper: str = "a4") -> Svg:
+    """Return the bench as a sheet; its code leads to the trial."""
+    return Svg(printing.sheet_of(context, trial_id, paper, address))
 
 
 @router.get("/trials/{trial_id}/tags.svg", response_class=Response, responses=SVG)
 def tags(
     context: Ctx,
-    request: Request,
+    address: Address,
     trial_id: TrialId,
     paper: str = "a4",
     page: Annotated[int, Query(ge=-(10**6), le=10**6)] = 1,
 ) -> Svg:
-    """Return a page of tags at real size; QR codes lead to the address asked."""
-    address = str(request.base_url).rstrip("/")
+    """Return a page of tags at real size; each code leads to the count of its plant."""
     content = printing.tags_of(context, trial_id, paper, page, address)
     return Svg(content)

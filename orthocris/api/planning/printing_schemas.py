@@ -6,7 +6,8 @@ from pydantic import BaseModel
 
 
 class PrintsOut(BaseModel):
-    """Addresses of what can be printed, by paper."""
+    """Addresses of what can be printed, by paper, and whether a phone can open its codes."""
 
     sheet: dict[str, str]
     tags: dict[str, tuple[str, ...]]
+    phones_can_open: bool

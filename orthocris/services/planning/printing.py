@@ -11,12 +11,12 @@ from orthocris.storage import weather as yard
 from orthocris.storage.trial import reading
 
 
-def sheet_of(context: Context, trial_id: int, paper: str) -> bytes:
-    """Return the bench as a sheet (SVG)."""
+def sheet_of(context: Context, trial_id: int, paper: str, address: str) -> bytes:
+    """Return the bench as a sheet (SVG); its code leads to the trial at an address."""
     trial = _drawn(context, trial_id)
     with context.database.reading() as connection:
         region = yard.load(connection).region
-    return sheet_svg(trial, paper_named(paper), shields_needed(trial), region)
+    return sheet_svg(trial, paper_named(paper), shields_needed(trial), region, address)
 
 
 def tags_of(context: Context, trial_id: int, paper: str, page: int, address: str) -> bytes:

@@ -134,12 +134,12 @@ class Bench(ServiceCase):
         self.assertIsNone(self.trial.key_opened_at)
 
     def test_prints_need_a_layout(self) -> None:
-        self.assertIn(b"<svg", printing.sheet_of(self.context, self.trial_id, "letter"))
+        self.assertIn(b"<svg", printing.sheet_of(self.context, self.trial_id, "letter", ""))
         with self.assertRaises(InputError):
-            printing.sheet_of(self.context, self.trial_id, "a3")
+            printing.sheet_of(self.context, self.trial_id, "a3", "")
         other = questions.create_trial(self.context, QUESTION, self.now.date())
         with self.assertRaises(ConflictError):
-            printing.sheet_of(self.context, other, "a4")
+            printing.sheet_of(self.context, other, "a4", "")
 
 
 class Kinds(ServiceCase):

@@ -38,6 +38,16 @@ export class Fault extends Error {
 
 export const client = createClient<paths>({ baseUrl: window.location.origin });
 
+// A device that is not let in (any more) is asked for the passcode when it next reads something;
+// what it keeps waits meanwhile.
+client.use({
+  onResponse({ request, response }) {
+    const { pathname, search } = window.location;
+    if (response.status === 401 && request.method === "GET" && pathname !== "/enter")
+      window.location.assign(`/enter?then=${encodeURIComponent(pathname + search)}`);
+  },
+});
+
 interface Answer<T> {
   data?: T;
   error?: unknown;

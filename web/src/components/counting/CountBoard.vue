@@ -117,7 +117,8 @@ useCountKeys({ counting, typing, scoring, ready, share, keep, score, stroke });
 
 <template>
   <div class="field" @click="letGo">
-    <CountHeader :trial="trial" :title="title" :plants="plants" :done="done" :index="index" :kept="keptWords(outbox.refused.value.length, incomplete, outbox.waiting.value, outbox.unwritten.value)" />
+    <CountHeader :trial="trial" :title="title" :plants="plants" :done="done" :index="index" :kept="keptWords(outbox.refused.value.length, incomplete, outbox.waiting.value, outbox.unwritten.value, outbox.shut.value)" />
+    <p v-if="outbox.shut.value" class="small"><RouterLink :to="`/enter?then=${encodeURIComponent($route.fullPath)}`">Give the passcode</RouterLink>, then what is kept here is sent.</p>
     <CountDay v-if="offDay" v-model="day" :due="due" :today="trial.today" :before="number === 0" />
     <RefusedCounts :refused="outbox.refused.value" :plants="trial.plants" :unit="unit" @again="again" @give-up="outbox.giveUp" />
     <ContestList :contests="sheet.contests" :plants="trial.plants" :unit="unit" @choose="(contest, session) => emit('settle', contest, session)" />

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { onMounted, reactive, ref } from "vue";
 import { client, Fault, take, takeNoted, type Schemas } from "../../api/client";
+import DoorPanel from "../../components/door/DoorPanel.vue";
 import DayRibbon from "../../components/weather/DayRibbon.vue";
 import DayByHand from "../../components/weather/DayByHand.vue";
 import FaultNote from "../../components/FaultNote.vue";
@@ -129,6 +130,7 @@ function save(): Promise<void> {
       <div><el-button type="primary" size="large" native-type="submit">Keep the yard</el-button></div>
     </form>
 
+    <DoorPanel id="door" />
     <DayByHand v-if="form.weather_source === 'entered' || form.weather_source === 'none'" @kept="followed" />
     <WeatherTable @kept="followed" />
     <PriceList :currency="form.currency" @kept="followed" />

@@ -1,0 +1,72 @@
+"""The gate before the application for other devices: nothing of the trials without a session."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from http.cookies import CookieError, SimpleCookie
+
+from starlette.concurrency import run_in_threadpool
+from starlette.datastructures import Headers
+from starlette.types import ASGIApp, Receive, Scope, Send
+
+from orthocris.api.errors import error_response
+from orthocris.api.guard import NAMES
+from orthocris.services.context import Context
+from orthocris.services.door import admission
+
+# Kept by the browser for this very address and for https alone, and told to no script.
+COOKIE = "__Host-orthocris"
+FROM_HOME = "orthocris.from_home"  # in a request's scope: it came by the home network
+# To let oneself in and out, and to come to trust the certificate.
+OPEN = frozenset({"/api/door/enter", "/api/door/authority", "/api/health"})
+OWN_SESSION = frozenset({"/api/door/leave"})
+
+
+class Gate:
+    """Lets requests of the home network through that carry a session.
+
+    The pages themselves hold nothing of anybody and are open, so that a passcode can be asked for.
+    The door is looked after on the machine itself alone.
+    """
+
+    def __init__(self, app: ASGIApp, context: Context, names: Callable[[], frozenset[str]]) -> None:
+        self._app = app
+        self._context = context
+        self._names = names
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Handle one connection."""
+        if scope["type"] != "http":
+            return
+        path = scope["path"]
+        inside = {**scope, NAMES: self._names(), FROM_HOME: True}
+        if not path.startswith("/api/") or path in OPEN:
+            await self._app(inside, receive, send)
+            return
+        token = token_of(Headers(scope=scope).get("cookie", ""))
+        if token is None or not await run_in_threadpool(
+            admission.is_admitted, self._context, token
+        ):
+            refusal = error_response(
+                401, "not_admitted", "this device was not let in", fix="Give the passcode."
+            )
+        elif path.startswith("/api/door") and path not in OWN_SESSION:
+            refusal = error_response(
+                403,
+                "only_here",
+                "the door is looked after on the machine itself",
+                fix="Open the Yard there.",
+            )
+        else:
+            await self._app(inside, receive, send)
+            return
+        await refusal(scope, receive, send)
+
+
+def token_of(cookies: str) -> str | None:
+    """Return what a device carries, None where it carries nothing."""
+    try:
+        found = SimpleCookie(cookies).get(COOKIE)
+    except CookieError:
+        return None
+    return found.value if found else None

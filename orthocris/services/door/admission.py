@@ -1,0 +1,157 @@
+"""Who is let in from the home network: the passcode, and a session for each device."""
+
+from __future__ import annotations
+
+import hashlib
+import secrets
+from datetime import timedelta
+
+from argon2 import PasswordHasher
+from argon2.exceptions import InvalidHashError, VerifyMismatchError
+
+from orthocris.core.door.passcodes import (
+    FREE_FOR_ALL,
+    check_code,
+    plain_code,
+    spoken,
+    wait_after,
+)
+from orthocris.core.errors import NotAdmittedError, NotFoundError, TooManyError
+from orthocris.services.context import Context
+from orthocris.storage import door
+from orthocris.storage.door import Session
+
+TOUCHED_EVERY = timedelta(minutes=10)
+_HASHER = PasswordHasher()  # Argon2id with the library's own settings (RFC 9106, low memory)
+
+
+def set_passcode(context: Context, code: str | None, *, is_open: bool | None = None) -> str:
+    """Set the passcode, or (None) make one; every device must give it anew.
+
+    Returns the passcode: only a digest of it is kept, so it is told this once.
+    """
+    chosen = spoken(secrets.randbelow(10**8)) if code is None else code
+    if code is not None:
+        check_code(code)
+    digest = _HASHER.hash(plain_code(chosen))
+    with context.database.atomic() as connection:
+        before = door.load(connection)
+        stays = before.open if before and is_open is None else bool(is_open)
+        door.keep(connection, digest, context.now(), is_open=stays)
+        door.end_sessions(connection, None, context.now())
+    return chosen
+
+
+def has_passcode(context: Context) -> bool:
+    """Tell whether a passcode was ever set."""
+    with context.database.reading() as connection:
+        return door.load(connection) is not None
+
+
+def left_open(context: Context) -> bool:
+    """Tell whether the door was open when the program ended."""
+    with context.database.reading() as connection:
+        found = door.load(connection)
+    return found is not None and found.open
+
+
+def note_open(context: Context, *, is_open: bool) -> None:
+    """Remember for the next start whether the door is open; needs a passcode."""
+    with context.database.atomic() as connection:
+        found = door.load(connection)
+        if found is not None:
+            door.keep(connection, found.passcode, context.now(), is_open=is_open)
+
+
+def enter(context: Context, code: str, device: str, origin: str) -> str:
+    """Let a device in that knows the passcode; return what it carries from now on.
+
+    Parameters
+    ----------
+    device:
+        What it calls itself, shown to whoever ends sessions.
+    origin:
+        Its address on the network: guessing is slowed by address, and for all together.
+
+    Raises
+    ------
+    NotAdmittedError
+        When the passcode is not the right one.
+    TooManyError
+        After too many wrong ones; says how long to wait.
+    """
+    now = context.now()
+    with context.database.reading() as connection:
+        kept = door.load(connection)
+        missed = door.misses(connection)
+    own = [at for who, at in missed if who == origin]
+    wait = max(wait_after(own, now), wait_after([at for _, at in missed], now, FREE_FOR_ALL))
+    if wait:
+        raise TooManyError(
+            "too many wrong passcodes",
+            code="wait",
+            fix=f"Wait {max(1, round(wait.total_seconds()))} seconds, then try again; the passcode "
+            "can be made anew in the Yard, on the machine itself.",
+        )
+    if kept is None or not _is_right(kept.passcode, code):
+        with context.database.atomic() as connection:
+            door.note_miss(connection, origin, now)
+        raise NotAdmittedError(
+            "that is not the passcode",
+            code="wrong_passcode",
+            field="passcode",
+            fix="It is shown where Orthocris was started, and can be made anew in the Yard there.",
+        )
+    token = secrets.token_urlsafe(32)
+    with context.database.atomic() as connection:
+        door.forget_misses(connection, origin)
+        door.begin_session(connection, _digest(token), device.strip()[:120] or "a device", now)
+    return token
+
+
+def is_admitted(context: Context, token: str) -> bool:
+    """Tell whether a device was let in and not ended since; notes that it was here."""
+    with context.database.reading() as connection:
+        session = door.session_of(connection, _digest(token))
+    if session is None:
+        return False
+    if context.now() - session.seen_at > TOUCHED_EVERY:
+        with context.database.atomic() as connection:
+            door.touch_session(connection, session.id, context.now())
+    return True
+
+
+def leave(context: Context, token: str) -> None:
+    """End the session of the device that asks."""
+    with context.database.atomic() as connection:
+        session = door.session_of(connection, _digest(token))
+        if session is not None:
+            door.end_sessions(connection, session.id, context.now())
+
+
+def end_session(context: Context, session: int) -> None:
+    """End the session of a device, or raise NotFoundError."""
+    with context.database.atomic() as connection:
+        if not door.end_sessions(connection, session, context.now()):
+            raise NotFoundError(
+                f"there is no session {session}",
+                code="no_such_session",
+                fix="Read the list anew: it may have ended already.",
+            )
+
+
+def sessions(context: Context) -> tuple[Session, ...]:
+    """Return the devices that are let in, the last seen first."""
+    with context.database.reading() as connection:
+        return door.sessions(connection)
+
+
+def _digest(token: str) -> str:
+    return hashlib.sha256(token.encode()).hexdigest()
+
+
+def _is_right(kept: str, code: str) -> bool:
+    try:
+        return _HASHER.verify(kept, plain_code(code))
+    except (VerifyMismatchError, InvalidHashError):
+        return False
