@@ -9,6 +9,7 @@ from fastapi import FastAPI
 from orthocris import __version__
 from orthocris.api import errors
 from orthocris.api.answers import Answers
+from orthocris.api.counting.paper_routes import router as paper
 from orthocris.api.counting.routes import router as counting
 from orthocris.api.door.routes import router as door
 from orthocris.api.field.round_routes import router as rounds
@@ -45,6 +46,7 @@ ROUTERS = (
     field,
     rounds,
     verdict,
+    paper,
     door,
 )
 

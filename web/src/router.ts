@@ -20,6 +20,7 @@ export const router = createRouter({
         { path: "question", component: () => import("./views/trial/QuestionStation.vue") },
         { path: "plants", component: () => import("./views/trial/PlantsStation.vue") },
         { path: "layout", component: () => import("./views/planning/LayoutStation.vue") },
+        { path: "paper", component: () => import("./views/counting/PaperView.vue") },
         { path: "patch", component: () => import("./views/field/PatchStation.vue") },
         { path: "mix", component: () => import("./views/pantry/MixStation.vue") },
         { path: "rounds", component: () => import("./views/field/RoundsStation.vue") },

@@ -202,7 +202,7 @@ class LayoutEventOut(Out):
     """A layout drawn or cleared."""
 
     made_at: datetime
-    kind: Literal["drawn", "cleared"]
+    kind: Literal["drawn", "cleared", "given"]
     seed: int | None
     reason: str
 

@@ -57,7 +57,7 @@ def keep_tally(
     """
     with context.database.atomic() as connection:
         now = context.now()
-        _keep(connection, trial_id, look_number, entry, now)
+        keep_entry(connection, trial_id, look_number, entry, now)
         place = keeping.place_of(connection, trial_id, look_number, entry)
         return counts.history(connection, place.look_id, entry.plant_id, entry.measure)
 
@@ -76,7 +76,7 @@ def keep_taps(context: Context, taps: Sequence[Tap]) -> Kept:
         for line in _by_line([tap for tap in taps if tap.key not in known]):
             newest = max(line, key=lambda tap: tap.entry.step)
             try:
-                kept, against = _keep(
+                kept, against = keep_entry(
                     connection, newest.trial_id, newest.look_number, newest.entry, now
                 )
             except OrthocrisError as error:
@@ -114,9 +114,10 @@ def _by_line(taps: Sequence[Tap]) -> list[list[Tap]]:
     return list(lines.values())
 
 
-def _keep(
+def keep_entry(
     connection: Connection, trial_id: int, look_number: int, entry: TallyEntry, now: datetime
 ) -> tuple[int, bool]:
+    """Check a number and keep it; return its line, and whether it contradicts another device."""
     place = keeping.place_of(connection, trial_id, look_number, entry)
     check_entry(entry, place.measure)
     check_session(place, entry)

@@ -14,6 +14,11 @@ from orthocris.core.trial.trial import CountedTrial
 def bench_notes(trial: CountedTrial, look: Look) -> Iterator[str]:
     """Name rounds left out, looks not whole, keys opened early, and counts out of their time."""
     plants = {p.id: p.name for p in trial.trial_plants}
+    if trial.seed is None:
+        yield (
+            "Who got what was decided on paper: the program did not draw the lot, and cannot vouch "
+            "that it was one. Where plants were chosen, the odds below do not hold."
+        )
     for round_ in trial.rounds:
         if round_.day >= look.day:
             continue

@@ -958,6 +958,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{trial_id}/paper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Enter
+         * @description Enter a trial that was done on paper: all of it, or (with the first fault named) nothing.
+         */
+        post: operations["enter_api_trials__trial_id__paper_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{trial_id}/patches": {
         parameters: {
             query?: never;
@@ -2575,7 +2595,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "drawn" | "cleared";
+            kind: "drawn" | "cleared" | "given";
             /**
              * Made At
              * Format: date-time
@@ -2881,6 +2901,68 @@ export interface components {
             /** Recipe */
             recipe: string;
             traits: components["schemas"]["TraitsIO"];
+        };
+        /**
+         * PaperCountIn
+         * @description A number on the paper.
+         */
+        PaperCountIn: {
+            /**
+             * Effort
+             * @default 1
+             */
+            effort: number;
+            /** Look */
+            look: number;
+            measure: components["schemas"]["MeasureKey"];
+            /** Of */
+            of?: number | null;
+            /** Plant */
+            plant: string;
+            /** Value */
+            value: number;
+        };
+        /**
+         * PaperDayIn
+         * @description The true day of a round or look, by its number.
+         */
+        PaperDayIn: {
+            /** Number */
+            number: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+        };
+        /**
+         * PaperIn
+         * @description All that is entered in one sitting; parts that were entered before stay empty.
+         */
+        PaperIn: {
+            /** Counts */
+            counts?: components["schemas"]["PaperCountIn"][];
+            /** Looks */
+            looks?: components["schemas"]["PaperDayIn"][];
+            /** Plants */
+            plants?: components["schemas"]["PaperPlantIn"][];
+            /** Rounds */
+            rounds?: components["schemas"]["PaperDayIn"][];
+        };
+        /**
+         * PaperPlantIn
+         * @description A plant of the paper, its block, and what it got by name or letter.
+         */
+        PaperPlantIn: {
+            /**
+             * Block
+             * @default
+             */
+            block: string;
+            /** Name */
+            name: string;
+            /** Remedy */
+            remedy: string;
         };
         /**
          * PartOut
@@ -10648,6 +10730,124 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TallyOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    enter_api_trials__trial_id__paper_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+            };
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PaperIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
                 };
             };
             /** @description Bad Request */

@@ -36,7 +36,7 @@ async function enter(): Promise<void> {
     <label for="passcode">Passcode</label>
     <input id="passcode" ref="box" v-model="code" autocomplete="current-password" autocapitalize="off" spellcheck="false" enterkeyhint="go" />
     <FaultNote :fault="fault" />
-    <el-button type="primary" size="large" native-type="submit" :disabled="!code.trim() || busy">Come in</el-button>
+    <el-button type="primary" size="large" native-type="submit" :disabled="busy">Come in</el-button>
   </form>
 </template>
 

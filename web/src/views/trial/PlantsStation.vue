@@ -64,6 +64,7 @@ async function toCount(plant: Plant): Promise<void> {
       </p>
     </section>
 
+    <p v-if="!fixed" class="soft">Was it done on paper already? <RouterLink :to="`/trial/${trial.id}/paper`">Enter it as a table</RouterLink>, with plants, days and counts.</p>
     <AddPlants v-if="!fixed" />
     <PlantTable ref="table" />
   </div>
