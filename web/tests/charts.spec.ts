@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { RemedyVerdict, Trial } from "../src/api/client";
 import { efficacyMarks, fewer, floorName, floorOf, percent, xOf } from "../src/charts/efficacy";
+import { dotsOf, drawPot, figureOf, sayPot, type PotDrawing, type PotState } from "../src/charts/pot";
 import { axisMarks, slopesOf, yOf } from "../src/charts/slopes";
 import { tagName, tagPath } from "../src/charts/tag";
 import { knots, threadPath } from "../src/charts/thread";
@@ -78,7 +79,7 @@ describe("before and after", () => {
       { id: 12, name: "S3", letter: "B" },
     ],
   } as unknown as Trial;
-  const course = { looks: [0, 1], values: { 10: [30, 3], 11: [20, null], 12: [9, 9] } };
+  const course = { looks: [0, 1], values: { 10: [30, 3], 11: [20, null], 12: [9, 9] }, damage: {} };
 
   it("takes the plants of a tag that were counted both times", () => {
     expect(slopesOf(trial, course, "A", 1)).toEqual([{ plant: "S1", plantId: 10, before: 30, after: 3 }]);
@@ -98,5 +99,33 @@ describe("the thread", () => {
     const [first, second, third] = knots(3, 1000, 20, 100);
     expect([first?.x, second?.x, third?.x]).toEqual([100, 500, 900]);
     if (first && second) expect(threadPath(first, second, 10)).toMatch(/^M100 20C.* 500 20$/);
+  });
+});
+
+describe("a pot", () => {
+  const usual: PotState = { id: 7, size: 1, count: 12, cover: null, damage: 0, fresh: false };
+  const dots = (drawing: PotDrawing): number => drawing.pests.split("Z").length - 1;
+
+  it("takes a dot away for each halving and none is none", () => {
+    expect([0, 1, 2, 3, 4, 8, 60, 120].map(dotsOf)).toEqual([0, 1, 2, 2, 3, 4, 6, 7]);
+    expect(dots(drawPot(usual)) - dots(drawPot({ ...usual, count: 6 }))).toBe(1);
+    expect(drawPot({ ...usual, count: 0 }).pests).toBe("");
+  });
+
+  it("keeps a plant's own leaves whatever sits on them, and gives a larger one more", () => {
+    expect(drawPot({ ...usual, count: 400 }).leaves).toBe(drawPot(usual).leaves);
+    expect(drawPot({ ...usual, id: 8 }).leaves).not.toBe(drawPot(usual).leaves);
+    const leaves = (size: number): number => (drawPot({ ...usual, size }).veins.match(/M/g)?.length ?? 0) / 5;
+    expect(leaves(1.3)).toBeGreaterThan(leaves(0.7));
+  });
+
+  it("shows harm, dust and drops, and says the same in words", () => {
+    const bad = { ...usual, count: null, cover: 0.4, damage: 3, fresh: true };
+    const drawing = drawPot(bad);
+    expect([drawing.ill, drawing.bites, drawing.dust, drawing.drops].every(Boolean)).toBe(true);
+    expect(sayPot(bad)).toEqual(["40% covered", "moderate damage", "sprayed within a day"]);
+    expect(sayPot({ ...usual, damage: null })).toEqual(["12 counted"]);
+    expect(sayPot({ ...usual, count: null })[0]).toBe("not counted");
+    expect([figureOf(3.25), figureOf(12.4), figureOf(0)]).toEqual(["3.3", "12", "0"]);
   });
 });

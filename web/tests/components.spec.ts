@@ -37,8 +37,10 @@ const trial = {
     { id: 7, name: "Soap", role: "remedy", letter: "B", notches: 2 },
     { id: 8, name: "Water", role: "control", letter: "A", notches: 1 },
   ],
-  measure: { key: "live" },
-  looks: [{ id: 1, number: 0, day: 0 }],
+  measure: { key: "live", scale: "count" },
+  looks: [{ id: 1, number: 0, day: 0 }, { id: 2, number: 1, day: 7 }],
+  rounds: [{ number: 1, on: "2026-05-10", sprayed: [1] }],
+  today: "2026-05-11",
   tags: [
     { letter: "A", notches: 1, remedy_id: 8 },
     { letter: "B", notches: 2, remedy_id: 7 },
@@ -91,6 +93,18 @@ describe("the bench", () => {
 
   it("draws a shield once between two neighbours, at the left one", () => {
     expect(bench().findAll(".shield-right").map((p) => p.attributes("data-plant"))).toEqual(["1"]);
+  });
+
+  it("goes through the looks by a slider, each pot in numbers and words", async () => {
+    const course = { looks: [0, 1], values: { 1: [40, 4], 2: [33, null] }, damage: { 1: [0, 3] } };
+    const page = bench({ figure: "course", course, still: true });
+    const figures = (): string[] => page.findAll(".figure").map((f) => f.text());
+    expect(figures()).toEqual(["4", "–", "aside"]);
+    expect(page.findAll(".pot")[0]?.attributes("aria-label")).toContain("4 counted, moderate damage, sprayed within a day");
+    await page.get("input[type=range]").setValue("0");
+    expect(figures()).toEqual(["40", "33", "aside"]);
+    expect(page.findAll(".pot")[0]?.attributes("aria-label")).not.toContain("sprayed");
+    expect(page.findAll(".plant.pale")).toHaveLength(1);
   });
 
   it("shows who is done", () => {

@@ -69,6 +69,7 @@ beforeEach(() => {
     "GET /api/knowledge": () => ({ numbers, ways, pests: [pest, rust], measures, signs: [{ key: "honeydew", text: "Sticky leaves", part: "leaf", drawing: null }] }),
     "POST /api/queries/remedies": () => [],
     "GET /api/inspections": () => [],
+    "GET /api/trials/4/course": () => ({ looks: [], values: {}, damage: {} }),
     "GET /api/trials/4/critique": () => ({ findings: [], overruled: [], promise: "", mended: null }),
   };
   wire.answer = async (request: Request) => {

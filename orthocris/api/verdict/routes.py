@@ -62,7 +62,7 @@ def checks(
 def course(context: Ctx, trial_id: TrialId) -> CourseOut:
     """Return what was counted on every plant at every look; it names no remedy."""
     found = verdicts.course_of(context, trial_id)
-    return CourseOut(looks=found.looks, values=found.values)
+    return CourseOut(looks=found.looks, values=found.values, damage=found.damage)
 
 
 @router.get("/trials/{trial_id}/table.csv", response_class=Response, responses=CSV)

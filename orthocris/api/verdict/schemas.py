@@ -110,8 +110,9 @@ class CheckOut(Out):
 class CourseOut(BaseModel):
     """The numbers of looks, and each plant's finished values at them (null: none), by plant id.
 
-    Values are per unit of effort, or the share of a total.
+    Values are per unit of effort, or the share of a total; `damage` is that of the leaves, 0 to 5.
     """
 
     looks: tuple[int, ...]
     values: dict[int, tuple[float | None, ...]]
+    damage: dict[int, tuple[float | None, ...]]

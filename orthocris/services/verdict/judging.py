@@ -180,6 +180,7 @@ class TrialCourse:
 
     looks: tuple[int, ...]
     values: dict[int, tuple[float | None, ...]]
+    damage: dict[int, tuple[float | None, ...]]
 
 
 def course_of(context: Context, trial_id: int) -> TrialCourse:
@@ -187,11 +188,18 @@ def course_of(context: Context, trial_id: int) -> TrialCourse:
     with context.database.reading() as connection:
         plan = reading.load_plan(connection, trial_id)
         found = counts.values(connection, trial_id, plan.measure)
+        harm = counts.values(connection, trial_id, "damage")
     place = {look.number: k for k, look in enumerate(plan.looks)}
-    values: dict[int, list[float | None]] = {}
+    return TrialCourse(tuple(place), _by_look(found, place), _by_look(harm, place))
+
+
+def _by_look(
+    found: list[tuple[int, int, float]], place: dict[int, int]
+) -> dict[int, tuple[float | None, ...]]:
+    rows: dict[int, list[float | None]] = {}
     for plant, number, value in found:
-        values.setdefault(plant, [None] * len(place))[place[number]] = value
-    return TrialCourse(tuple(place), {plant: tuple(row) for plant, row in values.items()})
+        rows.setdefault(plant, [None] * len(place))[place[number]] = value
+    return {plant: tuple(row) for plant, row in rows.items()}
 
 
 def table_of(context: Context, trial_id: int) -> bytes:

@@ -2130,9 +2130,13 @@ export interface components {
          * CourseOut
          * @description The numbers of looks, and each plant's finished values at them (null: none), by plant id.
          *
-         *     Values are per unit of effort, or the share of a total.
+         *     Values are per unit of effort, or the share of a total; `damage` is that of the leaves, 0 to 5.
          */
         CourseOut: {
+            /** Damage */
+            damage: {
+                [key: string]: (number | null)[];
+            };
             /** Looks */
             looks: number[];
             /** Values */

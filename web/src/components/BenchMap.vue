@@ -1,18 +1,21 @@
 <script setup lang="ts">
 import { computed, ref } from "vue";
 import type { Course, Plant, Trial } from "../api/client";
+import { figureOf, sayPot, type PotState } from "../charts/pot";
 import { tagName, tagsByLetter } from "../charts/tag";
-import { numberAt, yOf } from "../charts/slopes";
+import { numberAt } from "../charts/slopes";
 import { useRoving } from "../composables/useRoving";
-import PlantTag from "./PlantTag.vue";
+import PlantPot from "./PlantPot.vue";
 
 /** The plants where they stand, seen from above; a plant is a button unless the map is `still`. */
 const props = defineProps<{
   trial: Trial;
-  /** What the small figure under a name is: the match count, before → after, or whether it is done. */
+  /** What the pots show: the match count, a look's counts, or what is counted now and is done. */
   figure: "match" | "course" | "done";
-  /** The numbers of every plant, for the figure "course". */
+  /** The numbers of every plant, for the figure "course"; a slider goes through the looks. */
   course?: Course | null;
+  /** What is counted on each plant at this moment, for the figure "done". */
+  now?: ReadonlyMap<number, number | null>;
   done?: ReadonlySet<number>;
   current?: number | null;
   /** Plants can be moved: dragged, picked up by a click and put down by another, or with Alt and the arrow keys. */
@@ -84,28 +87,58 @@ const places = computed(() => Math.max(1, ...props.trial.plants.map((p) => p.pla
 const tags = computed(() => tagsByLetter(props.trial));
 const pointed = ref<number | null>(null);
 
-const courses = computed(() => {
-  const found = new Map<number, { values: number[]; points: string }>();
-  let top = 1;
-  const course = props.course;
-  if (!course) return found;
-  const series = props.trial.plants.map((plant) => {
-    const values = props.trial.looks.flatMap((look) => {
-      const value = numberAt(course, look.number, plant.id);
-      return value === null ? [] : [{ day: look.day, value }];
-    });
-    top = Math.max(top, ...values.map((v) => v.value));
-    return { plant, values };
-  });
-  const days = Math.max(1, ...props.trial.looks.map((look) => look.day));
-  for (const { plant, values } of series) {
-    found.set(plant.id, {
-      values: values.map((v) => v.value),
-      points: values.map((v) => `${(v.day / days) * 40 + 3},${yOf(v.value, top, 16) + 2}`).join(" "),
-    });
-  }
-  return found;
+/** The looks of which something is counted, and the one that is shown: the newest until another is chosen. */
+const counted = computed(() => props.trial.looks.filter((look) => props.trial.plants.some((p) => props.course && numberAt(props.course, look.number, p.id) !== null)));
+const chosen = ref<number | null>(null);
+const shownLook = computed(() => counted.value[chosen.value ?? counted.value.length - 1]);
+const meanSize = computed(() => {
+  const sizes = props.trial.plants.flatMap((p) => p.size ?? []);
+  return sizes.length ? sizes.reduce((sum, s) => sum + s, 0) / sizes.length : null;
 });
+/** Plants that were sprayed within the last day. */
+const wet = computed(() => {
+  const last = props.trial.rounds.filter((r) => r.sprayed.length).at(-1);
+  return new Set(last && [props.trial.today, dayBefore(props.trial.today)].includes(last.on) ? last.sprayed : []);
+});
+
+function dayBefore(iso: string): string {
+  return new Date(Date.parse(`${iso}T00:00:00Z`) - 86_400_000).toISOString().slice(0, 10);
+}
+
+const pots = computed(() => new Map(props.trial.plants.map((plant) => [plant.id, potOf(plant)])));
+
+function potOf(plant: Plant): PotState {
+  const value = valueOf(plant);
+  const disease = props.trial.measure.scale === "percent";
+  const look = shownLook.value;
+  const damage = props.figure === "course" && look && props.course ? (props.course.damage[plant.id]?.[props.course.looks.indexOf(look.number)] ?? null) : null;
+  return {
+    id: plant.id,
+    size: meanSize.value && plant.size ? Math.min(Math.max(plant.size / meanSize.value, 0.7), 1.3) : 1,
+    count: disease ? null : value,
+    cover: disease && value !== null ? value / 100 : null,
+    damage,
+    fresh: wet.value.has(plant.id) && (props.figure !== "course" || look === counted.value.at(-1)),
+  };
+}
+
+function valueOf(plant: Plant): number | null {
+  if (props.figure === "match") return plant.match_count;
+  if (props.figure === "done") return props.now?.get(plant.id) ?? null;
+  return shownLook.value && props.course ? numberAt(props.course, shownLook.value.number, plant.id) : null;
+}
+
+function figure_(plant: Plant): string {
+  const value = valueOf(plant);
+  if (plant.set_aside) return "aside";
+  if (value === null) return "–";
+  if (props.trial.measure.scale === "percent") return `${figureOf(value)}%`;
+  return props.trial.measure.scale === "share" && props.figure === "course" ? `${Math.round(100 * value)}%` : figureOf(value);
+}
+
+function isPale(plant: Plant): boolean {
+  return plant.set_aside !== null || valueOf(plant) === null;
+}
 
 function describe(plant: Plant): string {
   const parts = [plant.name];
@@ -114,11 +147,9 @@ function describe(plant: Plant): string {
     const tag = tags.value.get(plant.letter ?? "");
     parts.push(`block ${plant.block}`, tagName(tag?.letter, tag?.notches));
   }
-  if (props.figure === "match" && plant.match_count !== null) {
-    parts.push(`match count ${plant.match_count}`);
-  }
-  const course = courses.value.get(plant.id)?.values ?? [];
-  if (props.figure === "course" && course.length) parts.push(`counts ${course.join(", ")}`);
+  if (props.figure === "match" && plant.match_count !== null) parts.push(`match count ${plant.match_count}`);
+  const state = pots.value.get(plant.id);
+  if (props.figure === "course" && state && shownLook.value && !plant.set_aside) parts.push(...sayPot(state));
   if (props.figure === "done") parts.push(props.done?.has(plant.id) ? "done" : "to do");
   return parts.join(", ");
 }
@@ -159,27 +190,17 @@ function describe(plant: Plant): string {
           @focus="pointed = plants.get(place)!.block"
           @blur="pointed = null"
         >
-          <PlantTag
-            v-if="plants.get(place)!.letter"
-            :letter="plants.get(place)!.letter"
-            :notches="tags.get(plants.get(place)!.letter!)?.notches"
-            :height="38"
-            plain
-          />
-          <span class="name">{{ plants.get(place)!.name }}</span>
-          <span v-if="plants.get(place)!.set_aside" class="figure">aside</span>
-          <span v-else-if="figure === 'match'" class="figure">
-            {{ plants.get(place)!.match_count ?? "–" }}
-          </span>
-          <svg v-else-if="figure === 'course'" width="46" height="20" aria-hidden="true">
-            <polyline :points="courses.get(plants.get(place)!.id)?.points ?? ''" />
-          </svg>
-          <span v-else class="figure">{{ done?.has(plants.get(place)!.id) ? "✓" : "·" }}</span>
+          <PlantPot :state="pots.get(plants.get(place)!.id)!" :letter="plants.get(place)!.letter" :notches="tags.get(plants.get(place)!.letter ?? '')?.notches" :pale="isPale(plants.get(place)!)" />
+          <span class="under"><span class="name">{{ plants.get(place)!.name }}</span><span class="figure">{{ figure_(plants.get(place)!) }}<template v-if="done?.has(plants.get(place)!.id)"> ✓</template></span></span>
           <span v-if="plants.get(place)!.block" class="tray">{{ plants.get(place)!.block }}</span>
         </component>
         <span v-else class="gap" :class="{ over: over === `${row}/${place}`, free: lifted }" @click="putDown(row, place)" @dragover.prevent="over = `${row}/${place}`" @drop.prevent="drop(row, place)" />
       </template>
     </div>
+    <label v-if="figure === 'course' && counted.length > 1" class="time no-print">
+      <span>{{ shownLook?.number ? `Look ${shownLook.number}, day ${shownLook.day}` : "Before" }}</span>
+      <input type="range" min="0" :max="counted.length - 1" :value="chosen ?? counted.length - 1" :aria-valuetext="shownLook?.number ? `day ${shownLook.day}` : 'before'" @input="chosen = Number(($event.target as HTMLInputElement).value)" />
+    </label>
     <p v-if="lifted" class="lifted" role="status">{{ lifted.name }} is picked up: press the place where it goes, or Escape.</p>
   </div>
 </template>
@@ -194,7 +215,7 @@ function describe(plant: Plant): string {
 
 .shelf {
   display: grid;
-  grid-template-columns: 1.2em repeat(var(--places), minmax(58px, 92px));
+  grid-template-columns: 1.2em repeat(var(--places), minmax(64px, 96px));
   gap: var(--gap-x);
   align-items: stretch;
   padding: 6px;
@@ -214,9 +235,9 @@ function describe(plant: Plant): string {
   display: grid;
   justify-items: center;
   align-content: center;
-  gap: 2px;
-  min-height: 92px;
-  padding: 6px 2px;
+  gap: 1px;
+  min-height: 88px;
+  padding: 3px;
   border: 1.5px solid var(--hair);
   border-radius: var(--radius-m);
   background: var(--sheet);
@@ -303,12 +324,38 @@ div.pot {
   background: var(--trap-wash);
 }
 
+.under {
+  display: flex;
+  justify-content: space-between;
+  gap: 4px;
+  width: 100%;
+  padding: 0 3px;
+  line-height: 1.15;
+}
+
+.time {
+  position: sticky;
+  left: 0;
+  display: grid;
+  grid-template-columns: 10em minmax(120px, 320px);
+  align-items: center;
+  gap: var(--space-3);
+  min-height: var(--touch);
+  font-weight: 650;
+}
+
+.time input {
+  accent-color: var(--accent);
+  min-height: 32px;
+}
+
 .name {
   font-weight: 650;
 }
 
 .figure {
   font-weight: 500;
+  font-variant-numeric: tabular-nums;
 }
 
 .tray {
@@ -317,12 +364,5 @@ div.pot {
   right: 5px;
   font-size: 0.72rem;
   color: var(--ink-soft);
-}
-
-polyline {
-  fill: none;
-  stroke: var(--ink);
-  stroke-width: 2;
-  stroke-linejoin: round;
 }
 </style>

@@ -28,6 +28,8 @@ export interface Counting {
   tally: (measure: Key) => number | null;
   /** The trial's own number at this leaf. */
   count: ComputedRef<Count>;
+  /** What is counted on every plant so far, by its id. */
+  sums: ComputedRef<Map<number, number | null>>;
   /** All leaves of the plant together, null while nothing is counted. */
   whole: ComputedRef<number | null>;
   canUndo: ComputedRef<boolean>;
@@ -101,6 +103,12 @@ export function useCounting(
       const { value, finished } = tallies.of(id, k + 1, measure);
       return { number: k + 1, value, finished };
     });
+  }
+
+  function sumOf(id: number): number | null {
+    if (!planned) return tallies.of(id, 0, measure).value;
+    const counted = leavesOf(id).flatMap((leaf) => leaf.value ?? []);
+    return counted.length ? counted.reduce((sum, value) => sum + value, 0) : null;
   }
 
   function isDone(id: number): boolean {
@@ -238,10 +246,8 @@ export function useCounting(
     field,
     tally: (key) => here(key).value,
     count,
-    whole: computed(() => {
-      const counted = leavesOf(plant.value?.id ?? 0).flatMap((leaf) => leaf.value ?? []);
-      return counted.length ? counted.reduce((sum, value) => sum + value, 0) : null;
-    }),
+    sums: computed(() => new Map(plants.value.map((p) => [p.id, sumOf(p.id)]))),
+    whole: computed(() => sumOf(plant.value?.id ?? 0)),
     done,
     canUndo: computed(() => past.value.length > 0),
     score: (key) => tallies.of(plant.value?.id ?? 0, 0, key).value,

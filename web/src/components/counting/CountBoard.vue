@@ -133,7 +133,7 @@ useCountKeys({ counting, typing, scoring, ready, share, keep, score, stroke });
         </button>
         <button type="button" aria-label="Plant after" :disabled="index === plants.length - 1" @click="counting.go(index + 1)">›</button>
       </section>
-      <BenchMap v-if="showMap" :trial="trial" figure="done" :done="done" :current="plant?.id ?? null" @pick="pick($event.id)" />
+      <BenchMap v-if="showMap" :trial="trial" figure="done" :done="done" :now="counting.sums.value" :current="plant?.id ?? null" @pick="pick($event.id)" />
 
       <LeafRow v-if="leaves.length" :leaves="leaves" :current="sample" :unit="unit" :whole="counting.whole.value" @go="counting.goLeaf" />
 

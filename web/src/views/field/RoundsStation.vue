@@ -17,6 +17,7 @@ const { trial } = useTrial();
 const path = computed(() => ({ trial_id: trial.value?.id ?? 0 }));
 const ribbon = useAnswer(() => take(client.GET("/api/trials/{trial_id}/ribbon", { params: { path: path.value } })));
 const schedule = useAnswer(() => take(client.GET("/api/trials/{trial_id}/schedule", { params: { path: path.value } })));
+const course = useAnswer(() => take(client.GET("/api/trials/{trial_id}/course", { params: { path: path.value } })));
 const hung = computed(() =>
   (trial.value?.jobs ?? []).flatMap((job) =>
     job.at?.startsWith(trial.value?.today ?? "") ? [{ title: job.title, at: job.at }] : [],
@@ -30,8 +31,8 @@ const due = computed(() => {
 });
 /** A finished trial has no more hours to wait for. */
 const over = computed(() => Boolean(trial.value?.stations.some((s) => s.key === "verdict" && s.state === "done")));
-onMounted(() => Promise.all([ribbon.load(), schedule.load()]));
-watch(trial, () => void ribbon.load());
+onMounted(() => Promise.all([ribbon.load(), schedule.load(), course.load()]));
+watch(trial, () => void Promise.all([ribbon.load(), course.load()]));
 /** Plants still in the trial; a lost one is set aside and no longer waited for. */
 const plants = computed(() => (trial.value?.plants ?? []).filter((p) => p.letter && !p.set_aside).length);
 
@@ -103,8 +104,8 @@ const events = computed(() => {
       <SchedulePanel v-if="!over" />
       <section class="sheet stack">
         <h2>So far, plant by plant</h2>
-        <BenchMap :trial="trial" figure="course" still />
-        <p class="small soft">The line in each pot runs through its counts, from before to the newest.</p>
+        <BenchMap :trial="trial" figure="course" :course="course.data.value" still />
+        <p class="small soft">A dot more is twice as many; the number stands below. Bites and pale tips are leaf damage, drops a spray of today or yesterday; a pale plant was not counted.</p>
       </section>
       <CarePanel :stages="schedule.data.value?.stages ?? []" />
     </template>

@@ -1,0 +1,158 @@
+// A pot seen from above, drawn from its own numbers in one hand: leaves, what sits on them, harm, fresh drops.
+
+export interface PotState {
+  /** The plant's id: each plant has its own leaves, the same each time. */
+  id: number;
+  /** Size against the others of its trial, about 0.7 to 1.3; more is drawn with more leaves. */
+  size: number;
+  /** Pests counted; null when nothing was counted. */
+  count: number | null;
+  /** Share of leaf area covered (0 to 1) for a disease, in place of a count. */
+  cover: number | null;
+  /** Leaf damage, 0 to 5; null when it was not scored. */
+  damage: number | null;
+  /** Sprayed within a day. */
+  fresh: boolean;
+}
+
+export interface PotDrawing {
+  leaves: string;
+  deep: string;
+  veins: string;
+  ill: string;
+  bites: string;
+  dust: string;
+  pests: string;
+  drops: string;
+}
+
+interface Leaf {
+  angle: number;
+  length: number;
+  width: number;
+}
+
+/** The middle of the pot in a picture of 100 by 84, and how far a leaf of usual size reaches. */
+const X = 54;
+const Y = 42;
+const REACH = 37;
+const DAMAGE_LEAVES = [0, 1, 2, 3, 4, 6];
+
+/** How many dots a count is drawn with: one for each doubling, so that a halving takes one away. */
+export function dotsOf(count: number): number {
+  return count < 1 ? 0 : Math.min(1 + Math.floor(Math.log2(count)), 16);
+}
+
+/** All of a pot as a handful of paths, in a picture of 100 by 84. */
+export function drawPot(state: PotState): PotDrawing {
+  const chance = rolls(state.id);
+  const leaves = leavesOf(state.size, chance);
+  const harmed = Math.min(DAMAGE_LEAVES[Math.round(state.damage ?? 0)] ?? 0, leaves.length);
+  const ill = leaves.slice(0, harmed);
+  return {
+    leaves: leaves.filter((_, k) => k % 2 === 0).map(blade).join(""),
+    deep: leaves.filter((_, k) => k % 2 === 1).map(blade).join(""),
+    veins: leaves.map(veins).join(""),
+    ill: ill.map((leaf) => tip(leaf)).join(""),
+    bites: ill.map((leaf, k) => bite(leaf, k % 2 ? 1 : -1)).join(""),
+    dust: state.cover === null ? "" : spread(leaves, Math.round(state.cover * 26), chance).map(([x, y]) => blot(x, y, 3.4 + 2.6 * chance())).join(""),
+    pests: state.count === null ? "" : spread(leaves, dotsOf(state.count), chance).map(([x, y]) => disc(x, y, 3.3)).join(""),
+    drops: state.fresh ? spread(leaves, 9, chance).map(([x, y]) => drop(x, y)).join("") : "",
+  };
+}
+
+/** What a pot shows, in words. */
+export function sayPot(state: PotState): string[] {
+  const harm = ["", "a trace of damage", "slight damage", "moderate damage", "heavy damage", "severe damage"][Math.round(state.damage ?? 0)];
+  return [
+    state.cover !== null ? `${Math.round(state.cover * 100)}% covered` : state.count === null ? "not counted" : `${figureOf(state.count)} counted`,
+    harm ?? "",
+    state.fresh ? "sprayed within a day" : "",
+  ].filter(Boolean);
+}
+
+/** The number printed below a pot. */
+export function figureOf(value: number): string {
+  return value < 10 && !Number.isInteger(value) ? value.toFixed(1) : String(Math.round(value));
+}
+
+/** Chance that is the same for the same plant each time (mulberry32). */
+function rolls(seed: number): () => number {
+  let state = (seed * 2654435761) >>> 0;
+  return () => {
+    state = (state + 0x6d2b79f5) >>> 0;
+    let t = Math.imul(state ^ (state >>> 15), state | 1);
+    t = (t + Math.imul(t ^ (t >>> 7), t | 61)) ^ t;
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+  };
+}
+
+/** Leaves round the middle by the golden angle, the older ones longer. */
+function leavesOf(size: number, chance: () => number): Leaf[] {
+  const number = Math.round(Math.min(Math.max(6 * size, 4), 9));
+  const start = chance() * 360;
+  return Array.from({ length: number }, (_, k) => {
+    const length = REACH * Math.min(size, 1.08) * (1 - 0.045 * k) * (0.94 + 0.1 * chance());
+    return { angle: ((start + 137.5 * k) * Math.PI) / 180, length, width: length * (0.3 + 0.05 * chance()) };
+  });
+}
+
+/** A point of a leaf: so far along it and so far to its side. */
+function on({ angle, length, width }: Leaf, along: number, side: number): [number, number] {
+  const [u, v] = [length * along, width * side];
+  return [X + u * Math.sin(angle) + v * Math.cos(angle), Y - u * Math.cos(angle) + v * Math.sin(angle)];
+}
+
+function at(point: readonly [number, number]): string {
+  return `${point[0].toFixed(1)} ${point[1].toFixed(1)}`;
+}
+
+function blade(leaf: Leaf): string {
+  return `M${at(on(leaf, 0, 0))}C${at(on(leaf, 0.25, 0.95))} ${at(on(leaf, 0.8, 1.05))} ${at(on(leaf, 1, 0))}C${at(on(leaf, 0.8, -1.05))} ${at(on(leaf, 0.25, -0.95))} ${at(on(leaf, 0, 0))}Z`;
+}
+
+function veins(leaf: Leaf): string {
+  const ribs = [0.36, 0.6].flatMap((along) => [1, -1].map((side) => `M${at(on(leaf, along, 0))}L${at(on(leaf, along + 0.13, 0.5 * side))}`));
+  return `M${at(on(leaf, 0.06, 0))}L${at(on(leaf, 0.88, 0))}${ribs.join("")}`;
+}
+
+/** The pale, dying end of a leaf. */
+function tip(leaf: Leaf): string {
+  return `M${at(on(leaf, 0.68, 0.66))}C${at(on(leaf, 0.84, 0.6))} ${at(on(leaf, 0.92, 0.3))} ${at(on(leaf, 1, 0))}C${at(on(leaf, 0.92, -0.3))} ${at(on(leaf, 0.84, -0.6))} ${at(on(leaf, 0.68, -0.66))}Q${at(on(leaf, 0.78, 0))} ${at(on(leaf, 0.68, 0.66))}Z`;
+}
+
+function bite(leaf: Leaf, side: number): string {
+  return disc(...on(leaf, 0.48, 0.74 * side), 3.8);
+}
+
+function disc(x: number, y: number, r: number): string {
+  return `M${(x - r).toFixed(1)} ${y.toFixed(1)}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0Z`;
+}
+
+/** Dust of a mildew: three soft discs that run into one another. */
+function blot(x: number, y: number, r: number): string {
+  const round = Number(r.toFixed(1));
+  return disc(x, y, round) + disc(x + r * 0.8, y + r * 0.3, Number((r * 0.7).toFixed(1))) + disc(x - r * 0.4, y + r * 0.7, Number((r * 0.6).toFixed(1)));
+}
+
+function drop(x: number, y: number): string {
+  return `M${x.toFixed(1)} ${(y - 4).toFixed(1)}q3.4 4.4 0 6.4q-3.4 -2 0 -6.4Z`;
+}
+
+/** Places on the leaves that keep some distance from one another, as far as there is room. */
+function spread(leaves: readonly Leaf[], number: number, chance: () => number): [number, number][] {
+  const found: [number, number][] = [];
+  for (let k = 0; k < number; k++) {
+    let best: [number, number] = [X, Y];
+    let far = -1;
+    for (let tries = 0; tries < 6; tries++) {
+      const leaf = leaves[Math.floor(chance() * leaves.length)];
+      if (!leaf) break;
+      const place = on(leaf, 0.28 + 0.58 * chance(), 1.1 * (chance() - 0.5));
+      const near = Math.min(...found.map(([x, y]) => Math.hypot(x - place[0], y - place[1])), 99);
+      if (near > far) [best, far] = [place, near];
+    }
+    found.push(best);
+  }
+  return found;
+}
