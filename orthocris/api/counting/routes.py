@@ -7,7 +7,9 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 
 from orthocris.api.counting.schemas import (
+    CountCheckOut,
     CountSheetOut,
+    SamplingOut,
     SettleIn,
     TallyIn,
     TallyOut,
@@ -16,7 +18,7 @@ from orthocris.api.counting.schemas import (
 )
 from orthocris.api.requests import ERRORS, Ctx, DayNumber, PlantId, TrialId
 from orthocris.core.trial.measures import MeasureKey
-from orthocris.services.counting import keeping, sheets
+from orthocris.services.counting import advice, keeping, sheets
 
 router = APIRouter(prefix="/api", responses=ERRORS)
 
@@ -43,6 +45,24 @@ def settle_contest(
     """Say which of two counts of one sample is right; returns what holds of the look now."""
     keeping.settle_contest(context, trial_id, number, body.plant_id, body.sample, body.session)
     return CountSheetOut.model_validate(sheets.count_sheet(context, trial_id, number))
+
+
+@router.get("/sampling")
+def sampling(
+    context: Ctx,
+    trial_id: Annotated[int | None, Query(ge=1, le=2**31 - 1)] = None,
+    plants: Annotated[int | None, Query(ge=1, le=1000)] = None,
+    mean: Annotated[float | None, Query(ge=0, le=1_000_000, allow_inf_nan=False)] = None,
+) -> SamplingOut:
+    """Return how sure numbers of leaves make a plant's mean, and how long they take."""
+    return SamplingOut.model_validate(advice.sampling_advice(context, trial_id, plants, mean))
+
+
+@router.get("/trials/{trial_id}/looks/{number}/checks")
+def checks(context: Ctx, trial_id: TrialId, number: DayNumber) -> tuple[CountCheckOut, ...]:
+    """Return what is worth a second look while a look is counted."""
+    found = advice.checks_at(context, trial_id, number)
+    return tuple(CountCheckOut.model_validate(check) for check in found)
 
 
 @router.get("/trials/{trial_id}/looks/{number}/sheet")

@@ -141,3 +141,36 @@ class CountSheetOut(Out):
     totals: dict[int, float]
     contests: tuple[ContestOut, ...]
     damage_before: dict[int, float]
+
+
+class SpreadOut(Out):
+    """How a pest is spread over leaves; `counted` 0: typical values."""
+
+    mean: float
+    clumping: float
+    seconds: float
+    counted: int
+
+
+class SamplingOptionOut(Out):
+    """So many leaves a plant: error of a plant's mean (a fraction) and minutes of the look."""
+
+    samples: int
+    error: float
+    minutes: float
+
+
+class SamplingOut(Out):
+    """What numbers of leaves bring and cost."""
+
+    spread: SpreadOut
+    options: tuple[SamplingOptionOut, ...]
+
+
+class CountCheckOut(Out):
+    """Something worth a second look."""
+
+    code: str
+    text: str
+    plant_id: int | None
+    sample: int | None

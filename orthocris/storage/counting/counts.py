@@ -7,11 +7,14 @@ import sqlite3
 from collections.abc import Sequence
 from dataclasses import replace
 from datetime import date, datetime
+from itertools import pairwise
 
 from orthocris.core.counting.sheet import Contest, Side
 from orthocris.core.field.stopping import Course
 from orthocris.core.trial.standing import DAYS_OFF
 from orthocris.core.trial.trial import Tally
+
+LONGEST_LEAF = 300.0  # seconds; whoever takes longer was called away
 
 
 def current(connection: sqlite3.Connection, trial_id: int) -> tuple[Tally, ...]:
@@ -109,6 +112,35 @@ def damage_before(connection: sqlite3.Connection, trial_id: int) -> dict[int, fl
         {"t": trial_id},
     )
     return {row[0]: row[1] for row in rows}
+
+
+def leaves_of(
+    connection: sqlite3.Connection, trial_id: int, measure: str
+) -> dict[tuple[int, int], list[float]]:
+    """Return the finished counts of single leaves, by look and plant."""
+    rows = connection.execute(
+        "SELECT s.look_id, s.plant_id, s.value FROM look l JOIN sample_now s ON s.look_id = l.id"
+        " AND s.measure = :measure AND s.sample > 0 WHERE l.trial_id = :t AND s.finished = 1"
+        " AND s.value IS NOT NULL",
+        {"t": trial_id, "measure": measure},
+    )
+    found: dict[tuple[int, int], list[float]] = {}
+    for row in rows:
+        found.setdefault((row[0], row[1]), []).append(row[2])
+    return found
+
+
+def seconds_a_leaf(connection: sqlite3.Connection, trial_id: int) -> tuple[float, ...]:
+    """Return what single leaves took, from the last tap of one to the last tap of the next."""
+    rows = connection.execute(
+        "SELECT t.look_id, max(julianday(p.tapped_at)) * 86400.0 AS at FROM look l"
+        " JOIN tally t ON t.look_id = l.id AND t.sample > 0 JOIN tap p ON p.tally_id = t.id"
+        " WHERE l.trial_id = :t GROUP BY t.look_id, t.plant_id, t.sample, t.session"
+        " ORDER BY t.look_id, at",
+        {"t": trial_id},
+    ).fetchall()
+    steps = [b["at"] - a["at"] for a, b in pairwise(rows) if a["look_id"] == b["look_id"]]
+    return tuple(step for step in steps if 1 <= step <= LONGEST_LEAF)
 
 
 def values(

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import unittest
 from dataclasses import replace
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 
 from orthocris.core.counting.tally import Tap
 from orthocris.core.errors import ConflictError, InputError, NotFoundError
 from orthocris.core.trial.trial import Tally
-from orthocris.services.counting import keeping, sheets
+from orthocris.services.counting import advice, keeping, sheets
 from orthocris.services.trial import questions
 from orthocris.storage.trial import reading
 from tests.services.world import QUESTION, ServiceCase
@@ -182,6 +182,35 @@ class TwoDevices(Samples):
         self.leaf(1, 12)
         with self.assertRaises(NotFoundError):
             keeping.settle_contest(self.context, self.trial_id, 0, self.first, 1, "somebody-else")
+
+
+class Advice(Samples):
+    def test_a_leaf_far_above_the_others_is_worth_a_second_look(self) -> None:
+        for sample, value in enumerate((3, 120, 4, 2, 3, 4), start=1):
+            self.leaf(sample, value)
+        check, unscored = advice.checks_at(self.context, self.trial_id, 0)
+        self.assertEqual(unscored.code, "unscored")
+        self.assertEqual(
+            (check.code, check.plant_id, check.sample), ("leaf_far_above", self.first, 2)
+        )
+        self.assertIn(", leaf 2: 120", check.text)
+
+    def test_how_many_leaves_is_told_from_those_counted_and_the_time_they_took(self) -> None:
+        typical = advice.sampling_advice(self.context, self.trial_id)
+        self.assertEqual(typical.spread.counted, 0)
+        for k, plant in enumerate(p.id for p in self.trial.trial_plants):
+            for sample in range(1, 7):
+                entry = self.entry(
+                    plant, 2 + (3 * k + 5 * sample) % 9, sample=sample, session=f"leaf-{k}-{sample}"
+                )
+                at = AT + timedelta(seconds=20 * (6 * k + sample))
+                tap = Tap(f"tap-{k}-{sample}-", self.trial_id, 0, entry, at)
+                keeping.keep_taps(self.context, [tap])
+        found = advice.sampling_advice(self.context, self.trial_id)
+        self.assertEqual(found.spread.counted, 48)
+        self.assertAlmostEqual(found.spread.seconds, 20, places=3)
+        six = next(o for o in found.options if o.samples == 6)
+        self.assertAlmostEqual(six.minutes, 8 * (6 * 20 + 20) / 60, places=3)
 
 
 class Planned(ServiceCase):

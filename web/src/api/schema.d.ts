@@ -508,6 +508,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sampling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sampling
+         * @description Return how sure numbers of leaves make a plant's mean, and how long they take.
+         */
+        get: operations["sampling_api_sampling_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/signs/candidates": {
         parameters: {
             query?: never;
@@ -872,6 +892,26 @@ export interface paths {
          * @description Form blocks and allot remedies at random.
          */
         post: operations["draw_layout_api_trials__trial_id__layout_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/looks/{number}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Checks
+         * @description Return what is worth a second look while a look is counted.
+         */
+        get: operations["checks_api_trials__trial_id__looks__number__checks_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2105,6 +2145,20 @@ export interface components {
             per_plant: number | null;
             /** Per Round */
             per_round: number;
+        };
+        /**
+         * CountCheckOut
+         * @description Something worth a second look.
+         */
+        CountCheckOut: {
+            /** Code */
+            code: string;
+            /** Plant Id */
+            plant_id: number | null;
+            /** Sample */
+            sample: number | null;
+            /** Text */
+            text: string;
         };
         /**
          * CountSheetOut
@@ -3764,6 +3818,27 @@ export interface components {
             open: boolean[];
         };
         /**
+         * SamplingOptionOut
+         * @description So many leaves a plant: error of a plant's mean (a fraction) and minutes of the look.
+         */
+        SamplingOptionOut: {
+            /** Error */
+            error: number;
+            /** Minutes */
+            minutes: number;
+            /** Samples */
+            samples: number;
+        };
+        /**
+         * SamplingOut
+         * @description What numbers of leaves bring and cost.
+         */
+        SamplingOut: {
+            /** Options */
+            options: components["schemas"]["SamplingOptionOut"][];
+            spread: components["schemas"]["SpreadOut"];
+        };
+        /**
          * Scale
          * @description The kind of number a measure is; it decides how it is added up and analysed.
          * @enum {string}
@@ -4086,6 +4161,20 @@ export interface components {
          * @enum {string}
          */
         SprayKind: "sprayed" | "skipped" | "again";
+        /**
+         * SpreadOut
+         * @description How a pest is spread over leaves; `counted` 0: typical values.
+         */
+        SpreadOut: {
+            /** Clumping */
+            clumping: number;
+            /** Counted */
+            counted: number;
+            /** Mean */
+            mean: number;
+            /** Seconds */
+            seconds: number;
+        };
         /**
          * StageIO
          * @description A stage of the life cycle: degree-days above a threshold.
@@ -8092,6 +8181,120 @@ export interface operations {
             };
         };
     };
+    sampling_api_sampling_get: {
+        parameters: {
+            query?: {
+                trial_id?: number | null;
+                plants?: number | null;
+                mean?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SamplingOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     candidates_api_signs_candidates_get: {
         parameters: {
             query: {
@@ -10271,6 +10474,119 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    checks_api_trials__trial_id__looks__number__checks_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountCheckOut"][];
                 };
             };
             /** @description Bad Request */

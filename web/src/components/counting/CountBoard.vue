@@ -22,6 +22,7 @@ import CountPad from "./CountPad.vue";
 import DamageScale from "./DamageScale.vue";
 import LeafRow from "./LeafRow.vue";
 import RefusedCounts from "./RefusedCounts.vue";
+import SecondLook from "./SecondLook.vue";
 import TallyFields from "./TallyFields.vue";
 
 /** One look counted plant by plant (and leaf by leaf) in walking order. */
@@ -107,6 +108,11 @@ function stroke(by: 1 | -1): void {
   else counting.go(index.value + by);
 }
 
+function lookAgain(id: number, leaf: number | null): void {
+  pick(id);
+  if (leaf) counting.goLeaf(leaf);
+}
+
 function pick(id: number): void {
   counting.go(plants.value.findIndex((p) => p.id === id));
   showMap.value = false;
@@ -142,6 +148,7 @@ useCountKeys({ counting, typing, scoring, ready, share, keep, score, stroke });
         <CountHistory :trial-id="trial.id" :number="number" :plant-id="plant?.id ?? 0" :measure="measure" :finished="count.finished" :hint="trial.pest_card?.count_what ?? measure.label" />
       </section>
 
+      <SecondLook :trial-id="trial.id" :number="number" :done="done.size" :settled="outbox.settled" @go="lookAgain" />
       <TallyFields v-if="counting.beside.length" :fields="counting.beside" :active="field" :value="counting.tally" @add="add(1, $event)" />
       <DamageScale v-if="scores" :score="counting.score('damage')" :before="number ? sheet.damage_before[plant?.id ?? 0] : undefined" :scoring="scoring" @score="score" />
       <CountPad :measure="measure" :aimed="field === measure.key ? '' : tallyWords[field]" :count="aimed" :can-undo="canUndo" :keep-words="keepWords(count, missing, share)" :next-name="missing ? undefined : nextName" @set="counting.set({ value: $event })" @add="add" @one="add(1, measure.key)" @add-rest="counting.addRest(1)" @undo="counting.undo" @keep="keep()">

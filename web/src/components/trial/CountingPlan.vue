@@ -1,12 +1,14 @@
 <script setup lang="ts">
-import type { Fault, Pest } from "../../api/client";
+import { computed, onMounted } from "vue";
+import { client, take, type Fault, type Pest } from "../../api/client";
+import { useAnswer } from "../../composables/useAnswer";
 import { manyOf } from "../../counting";
 import type { Setup } from "../../question";
 import FieldRow from "../FieldRow.vue";
 
 /** Which leaves of each plant are counted, and what is tallied beside the trial's own number. */
 const setup = defineModel<Required<Setup>>({ required: true });
-const props = defineProps<{ pest: Pest | undefined; measure: string; disabled: boolean | undefined; faultOf: (field: string) => Fault | null }>();
+const props = defineProps<{ pest: Pest | undefined; measure: string; /** A trial already there, whose counts say how its pest is spread. */ trialId?: number | undefined; disabled: boolean | undefined; faultOf: (field: string) => Fault | null }>();
 const numbers = [0, 1, 2, 3, 4, 5, 6, 8, 10, 12, 15, 20];
 const asides = [
   { key: "young", words: "Young ones apart" },
@@ -15,6 +17,20 @@ const asides = [
   { key: "helpers", words: "Helpers" },
   { key: "damage", words: "Leaf damage 0 to 5" },
 ] as const;
+
+const advice = useAnswer(() => take(client.GET("/api/sampling", { params: { query: props.trialId ? { trial_id: props.trialId } : {} } })));
+onMounted(advice.load);
+const many = computed(() => manyOf(props.pest?.sample_unit ?? "leaf"));
+/** What more of them bring and cost, in a sentence; only where animals are counted one by one. */
+const says = computed(() => {
+  const found = advice.data.value;
+  if (!found || !["live", "dead", "catch"].includes(props.measure)) return "";
+  const said = found.options.filter((o) => [3, 6, 12].includes(o.samples)).map((o, k) => {
+    const [error, minutes] = [Math.round(100 * o.error), Math.round(o.minutes)];
+    return k ? `${o.samples}: ${error}%, ${minutes} minutes` : `${o.samples} ${many.value} on each plant bring the error of its mean to about ${error}% and take ${minutes} minutes`;
+  });
+  return `${said.join("; ")}. ${found.spread.counted ? `From ${found.spread.counted} ${many.value} counted here.` : "Typical values for 24 plants; your first counts will tell."}`;
+});
 
 function words(count: number): string {
   const unit = props.pest?.sample_unit ?? "leaf";
@@ -40,8 +56,17 @@ function toggle(key: (typeof asides)[number]["key"], on: boolean): void {
         <el-input :id="id" v-model="setup.which" maxlength="300" :aria-describedby="described" :disabled="disabled ?? false" />
       </FieldRow>
     </div>
+    <p v-if="says" class="small soft">{{ says }}</p>
     <div class="row checks" role="group" aria-label="Tallied beside it">
       <el-checkbox v-for="aside in asides.filter((a) => a.key !== measure)" :key="aside.key" :model-value="setup.beside.includes(aside.key)" :disabled="disabled ?? false" @update:model-value="toggle(aside.key, Boolean($event))">{{ aside.words }}</el-checkbox>
     </div>
   </section>
 </template>
+
+<style scoped>
+.pair {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(min(100%, 280px), 1fr));
+  gap: var(--space-4);
+}
+</style>

@@ -31,6 +31,7 @@ const props = defineProps<{
   /** After the first spray only the name may change. */
   fixed?: boolean;
   fresh?: boolean;
+  trialId?: number;
 }>();
 const emit = defineEmits<{ submit: [question: QuestionIn]; wrong: [fault: Fault] }>();
 
@@ -178,7 +179,7 @@ async function submit(): Promise<void> {
       </FieldRow>
     </section>
 
-    <CountingPlan v-model="form.setup" :pest="pest" :measure="form.measure" :disabled="fixed" :fault-of="faultOf" />
+    <CountingPlan v-model="form.setup" :pest="pest" :measure="form.measure" :disabled="fixed" :trial-id="trialId" :fault-of="faultOf" />
 
     <section class="sheet stack">
       <h2>The plants</h2>

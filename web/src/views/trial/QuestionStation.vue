@@ -83,7 +83,7 @@ async function remove(): Promise<void> {
     <p v-if="fixed" class="soft">
       The first spray is done, so the question stands as it was asked; only the name can change.
     </p>
-    <QuestionForm v-if="knowledge" v-model="form" :knowledge="knowledge" :fault="fault" :fixed="fixed" @submit="save" @wrong="fault = $event">
+    <QuestionForm v-if="knowledge" v-model="form" :knowledge="knowledge" :fault="fault" :fixed="fixed" :trial-id="trial?.id" @submit="save" @wrong="fault = $event">
       <FaultNote :fault="fault?.field ? null : fault">
         <span v-if="fault?.code === 'changed_elsewhere'" class="row">
           <el-button @click="showTheirs">Show what is there now</el-button>
