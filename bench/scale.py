@@ -150,18 +150,22 @@ class Taps:
     def tap(self) -> None:
         """Send one tap and wait until it is kept."""
         self.step += 1
-        body: dict[str, Any] = {
+        tally: dict[str, Any] = {
             "plant_id": self.trial * 1000 + 5,
             "measure": "live",
             "session": self.session,
             "step": self.step,
             "value": self.step,
-            "of": None,
-            "effort": 1,
             "finished": False,
-            "counted_on": None,
         }
-        status, answer = self.client.ask("POST", f"/api/trials/{self.trial}/looks/2/tallies", body)
+        tap = {
+            "key": f"{self.session}-{self.step}",
+            "trial_id": self.trial,
+            "look": 2,
+            "tapped_at": "2026-05-10T08:00:00Z",
+            "tally": tally,
+        }
+        status, answer = self.client.ask("POST", "/api/taps", {"taps": [tap]})
         if status != 200:
             raise AssertionError(answer[:300])
 

@@ -37,28 +37,64 @@ const X = 54;
 const Y = 42;
 const REACH = 37;
 const DAMAGE_LEAVES = [0, 1, 2, 3, 4, 6];
+const MOST_DOTS = 16;
+const MOST_DUST = 26;
 
 /** How many dots a count is drawn with: one for each doubling, so that a halving takes one away. */
 export function dotsOf(count: number): number {
-  return count < 1 ? 0 : Math.min(1 + Math.floor(Math.log2(count)), 16);
+  return count < 1 ? 0 : Math.min(1 + Math.floor(Math.log2(count)), MOST_DOTS);
 }
+
+/** What of a plant stays the same whatever sits on it: worked out once. */
+interface Habit {
+  leaves: string;
+  deep: string;
+  veins: string;
+  /** By how many leaves are harmed. */
+  ill: string[];
+  bites: string[];
+  dust: string[];
+  pests: string[];
+  drops: string;
+}
+
+const habits = new Map<string, Habit>();
 
 /** All of a pot as a handful of paths, in a picture of 100 by 84. */
 export function drawPot(state: PotState): PotDrawing {
-  const chance = rolls(state.id);
-  const leaves = leavesOf(state.size, chance);
-  const harmed = Math.min(DAMAGE_LEAVES[Math.round(state.damage ?? 0)] ?? 0, leaves.length);
-  const ill = leaves.slice(0, harmed);
+  const habit = habitOf(state.id, state.size);
+  const harmed = DAMAGE_LEAVES[Math.round(state.damage ?? 0)] ?? 0;
   return {
+    leaves: habit.leaves,
+    deep: habit.deep,
+    veins: habit.veins,
+    ill: habit.ill.slice(0, harmed).join(""),
+    bites: habit.bites.slice(0, harmed).join(""),
+    dust: habit.dust.slice(0, state.cover === null ? 0 : Math.round(state.cover * MOST_DUST)).join(""),
+    pests: habit.pests.slice(0, state.count === null ? 0 : dotsOf(state.count)).join(""),
+    drops: state.fresh ? habit.drops : "",
+  };
+}
+
+/** A plant's own leaves, and the places where pests sit: with fewer of them some go, and none moves. */
+function habitOf(id: number, size: number): Habit {
+  const name = `${id}/${size.toFixed(2)}`;
+  const known = habits.get(name);
+  if (known) return known;
+  const chance = rolls(id);
+  const leaves = leavesOf(size, chance);
+  const habit = {
     leaves: leaves.filter((_, k) => k % 2 === 0).map(blade).join(""),
     deep: leaves.filter((_, k) => k % 2 === 1).map(blade).join(""),
     veins: leaves.map(veins).join(""),
-    ill: ill.map((leaf) => tip(leaf)).join(""),
-    bites: ill.map((leaf, k) => bite(leaf, k % 2 ? 1 : -1)).join(""),
-    dust: state.cover === null ? "" : spread(leaves, Math.round(state.cover * 26), chance).map(([x, y]) => blot(x, y, 3.4 + 2.6 * chance())).join(""),
-    pests: state.count === null ? "" : spread(leaves, dotsOf(state.count), chance).map(([x, y]) => disc(x, y, 3.3)).join(""),
-    drops: state.fresh ? spread(leaves, 9, chance).map(([x, y]) => drop(x, y)).join("") : "",
+    ill: leaves.map(tip),
+    bites: leaves.map((leaf, k) => bite(leaf, k % 2 ? 1 : -1)),
+    dust: spread(leaves, MOST_DUST, chance).map(([x, y]) => blot(x, y, 3.4 + 2.6 * chance())),
+    pests: spread(leaves, MOST_DOTS, chance).map(([x, y]) => disc(x, y, 3.3)),
+    drops: spread(leaves, 9, chance).map(([x, y]) => drop(x, y)).join(""),
   };
+  habits.set(name, habit);
+  return habit;
 }
 
 /** What a pot shows, in words. */

@@ -215,7 +215,7 @@ function describe(plant: Plant): string {
 
 .shelf {
   display: grid;
-  grid-template-columns: 1.2em repeat(var(--places), minmax(64px, 96px));
+  grid-template-columns: 1.2em repeat(var(--places), 94px);
   gap: var(--gap-x);
   align-items: stretch;
   padding: 6px;
@@ -236,7 +236,9 @@ function describe(plant: Plant): string {
   justify-items: center;
   align-content: center;
   gap: 1px;
-  min-height: 88px;
+  /* Of one size, and what changes inside is laid out there alone: two hundred are drawn anew at once. */
+  height: calc(82px + 1.35rem);
+  contain: size layout style;
   padding: 3px;
   border: 1.5px solid var(--hair);
   border-radius: var(--radius-m);
@@ -325,12 +327,22 @@ div.pot {
 }
 
 .under {
-  display: flex;
-  justify-content: space-between;
-  gap: 4px;
-  width: 100%;
-  padding: 0 3px;
-  line-height: 1.15;
+  position: relative;
+  width: 88px;
+  height: 1.2rem;
+  contain: strict;
+  content-visibility: auto;
+  line-height: 1.2rem;
+}
+
+.under .name {
+  position: absolute;
+  left: 3px;
+}
+
+.under .figure {
+  position: absolute;
+  right: 3px;
 }
 
 .time {

@@ -28,7 +28,10 @@ const drawn = computed(() => drawPot(props.state));
 <style scoped>
 .plant {
   display: block;
-  width: 100%;
+  width: 88px;
+  height: 74px;
+  contain: strict;
+  content-visibility: auto;
 }
 
 .soil {

@@ -81,17 +81,26 @@ export function useCounting(
   const past = ref<Moment[]>([]);
   const field = ref<Key>(measure);
 
-  const index = ref(Math.max(plants.value.findIndex((p) => !isDone(p.id)), 0));
+  // One of each for every plant, so that a tap is worked out for its own plant alone.
+  const finished = perPlant(isDone);
+  const lacking = perPlant(isIncomplete);
+  const totals = perPlant(sumOf);
+  const index = ref(Math.max(plants.value.findIndex((p) => !finished(p.id)), 0));
   const plant = computed(() => plants.value[index.value]);
   const sample = ref(firstLeaf(plant.value?.id));
   const count = computed(() => here(measure));
-  const done = computed(() => new Set(plants.value.filter((p) => isDone(p.id)).map((p) => p.id)));
+  const done = computed(() => new Set(plants.value.filter((p) => finished(p.id)).map((p) => p.id)));
 
   // A new visit to a finished leaf is a correction: its session is its own line in the history.
   watch([plant, sample], (_, [left, leaf]) => {
     if (left && tallies.of(left.id, leaf, measure).finished) tallies.endSession(left.id, leaf);
     field.value = measure;
   });
+
+  function perPlant<T>(work: (id: number) => T): (id: number) => T {
+    const known = new Map(trial.plants.map((p) => [p.id, computed(() => work(p.id))]));
+    return (id) => known.get(id)?.value ?? work(id);
+  }
 
   function here(key: Key): Count {
     return tallies.of(plant.value?.id ?? 0, sample.value, key);
@@ -219,7 +228,7 @@ export function useCounting(
       sample.value = next.number;
       return;
     }
-    const after = plants.value.findIndex((p, k) => k > index.value && !isDone(p.id));
+    const after = plants.value.findIndex((p, k) => k > index.value && !finished(p.id));
     go(after >= 0 ? after : index.value + 1);
   }
 
@@ -246,13 +255,13 @@ export function useCounting(
     field,
     tally: (key) => here(key).value,
     count,
-    sums: computed(() => new Map(plants.value.map((p) => [p.id, sumOf(p.id)]))),
-    whole: computed(() => sumOf(plant.value?.id ?? 0)),
+    sums: computed(() => new Map(plants.value.map((p) => [p.id, totals(p.id)]))),
+    whole: computed(() => totals(plant.value?.id ?? 0)),
     done,
     canUndo: computed(() => past.value.length > 0),
     score: (key) => tallies.of(plant.value?.id ?? 0, 0, key).value,
     missing: computed(() => tallies.lack(measure, count.value)),
-    incomplete: computed(() => plants.value.filter((p) => isIncomplete(p.id))),
+    incomplete: computed(() => plants.value.filter((p) => lacking(p.id))),
     set: (part) => {
       mark();
       put(field.value, { ...here(field.value), ...part });

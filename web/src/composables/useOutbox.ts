@@ -45,6 +45,7 @@ export interface Outbox {
 }
 
 const RETRY_MS = 3000;
+const GATHER_MS = 120;
 const MOST = 500;
 
 function sendToProgram(taps: readonly Tap[]): Promise<Schemas["TapsOut"]> {
@@ -58,7 +59,14 @@ export function spotOf(tap: Pick<Tap, "trial" | "look" | "tally">): string {
   return [tap.trial, tap.look, plant_id, sample, measure].join("/");
 }
 
-export function createOutbox(send: Send, opened: Promise<Box>, newKey: () => string, now: () => string): Outbox {
+export function createOutbox(
+  send: Send,
+  opened: Promise<Box>,
+  newKey: () => string,
+  now: () => string,
+  /** Waited before each request: quick taps go together, and none of them waits for the network's work. */
+  gather: () => Promise<void> = () => Promise.resolve(),
+): Outbox {
   const taps = new Map<string, Tap>();
   const newest = new Map<string, Tap>();
   const refusals = shallowRef<ReadonlyMap<string, Refusal>>(new Map());
@@ -186,6 +194,7 @@ export function createOutbox(send: Send, opened: Promise<Box>, newKey: () => str
 
   async function sendAll(): Promise<void> {
     while (taps.size) {
+      await gather();
       await write(); // on the device first
       const batch = [...taps.values()].slice(0, MOST);
       if (!(await sendSome(batch))) {
@@ -245,7 +254,7 @@ let shared: Outbox | undefined;
 /** The one outbox of this device. */
 export function useOutbox(): Outbox {
   if (!shared) {
-    shared = createOutbox(sendToProgram, deviceBox(), () => crypto.randomUUID(), () => new Date().toISOString());
+    shared = createOutbox(sendToProgram, deviceBox(), () => crypto.randomUUID(), () => new Date().toISOString(), () => new Promise((done) => setTimeout(done, GATHER_MS)));
     const box = shared;
     void roomLeft().then((said) => (box.trouble.value ||= said));
     window.addEventListener("online", () => void box.flush());

@@ -206,6 +206,7 @@ useCountKeys({ counting, typing, scoring, ready, share, keep, score, stroke });
   text-align: center;
   gap: var(--space-1);
   min-height: 96px;
+  contain: layout paint;
 }
 
 .number.kept :deep(output) {

@@ -1,9 +1,21 @@
 <script setup lang="ts">
+import { onBeforeUnmount, ref, watch } from "vue";
 import { RouterLink } from "vue-router";
 import type { Plant, Trial } from "../../api/client";
 
 /** Which look is counted, whether all of it is kept, and how far it is. */
-defineProps<{ trial: Trial; title: string; plants: readonly Plant[]; done: ReadonlySet<number>; index: number; kept: string }>();
+const props = defineProps<{ trial: Trial; title: string; plants: readonly Plant[]; done: ReadonlySet<number>; index: number; kept: string }>();
+
+/** What takes its usual moment is not told: a word that flickers at each tap is only noise. */
+const MOMENT_MS = 400;
+const told = ref(props.kept);
+let timer: ReturnType<typeof setTimeout> | undefined;
+watch(() => props.kept, (now) => {
+  clearTimeout(timer);
+  if (now.startsWith("✓")) told.value = now;
+  else timer = setTimeout(() => (told.value = now), MOMENT_MS);
+});
+onBeforeUnmount(() => clearTimeout(timer));
 </script>
 
 <template>
@@ -13,7 +25,7 @@ defineProps<{ trial: Trial; title: string; plants: readonly Plant[]; done: Reado
       <h1>{{ title }}</h1>
       <span class="small soft">{{ trial.name }}</span>
     </div>
-    <span class="kept small" role="status">{{ kept }}</span>
+    <span class="kept small" role="status">{{ told }}</span>
   </header>
   <div class="progress" role="img" :aria-label="`${done.size} of ${plants.length} plants counted`">
     <span v-for="(p, k) in plants" :key="p.id" :class="{ done: done.has(p.id), here: k === index }" />
