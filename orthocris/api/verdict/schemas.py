@@ -59,6 +59,23 @@ class DesignOut(Out):
     remedies: int
 
 
+class BesideEffectOut(Out):
+    """The fraction removed of something counted beside, with its 95% interval."""
+
+    name: str
+    efficacy: float
+    efficacy_low: float
+    efficacy_high: float
+
+
+class BesideOut(Out):
+    """What each remedy did to something counted beside the measure that decides."""
+
+    measure: str
+    label: str
+    remedies: tuple[BesideEffectOut, ...]
+
+
 class VerdictBody(Out):
     """The judge's verdict."""
 
@@ -75,6 +92,7 @@ class VerdictBody(Out):
     warnings: tuple[WarningOut, ...]
     reasons: tuple[str, ...]
     method: dict[str, Any]
+    beside: tuple[BesideOut, ...]
 
 
 class RecordOut(Out):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from orthocris.core.verdict.beside import read_beside
 from orthocris.core.verdict.case import Case, Gone, Terms, check_terms, where_gone
 from orthocris.core.verdict.cautions import warnings_for
 from orthocris.core.verdict.dataset import Dataset, collect
@@ -121,6 +122,7 @@ def judge(
         warnings=warnings_for(case, results),
         reasons=reasons(case, results, decision, terms, within),
         method=_method(data, evidence, seed, terms),
+        beside=read_beside(gathered, data.measure.key, control=control, look=str(look), seed=seed),
     )
 
 

@@ -80,12 +80,31 @@ class RemedyResult:
 
 
 @dataclass(frozen=True, slots=True)
+class BesideEffect:
+    """The fraction removed of something counted beside, with its 95% interval."""
+
+    name: str
+    efficacy: float
+    efficacy_low: float
+    efficacy_high: float
+
+
+@dataclass(frozen=True, slots=True)
+class BesideReading:
+    """What each remedy did to something that was counted beside the measure that decides."""
+
+    measure: str
+    label: str
+    remedies: tuple[BesideEffect, ...]
+
+
+@dataclass(frozen=True, slots=True)
 class Verdict:
     """What works, how sure, and at what price to the plant.
 
     `advice` says what would settle an unsettled trial, or what to do now. `so_far` is True before
     the look that the plan made the decisive one: then nothing is recommended. `reasons` are the
-    steps to it, in order.
+    steps to it, in order; `beside` is what was read of other measures, of which nothing is claimed.
     """
 
     outcome: Outcome
@@ -101,6 +120,7 @@ class Verdict:
     warnings: tuple[Warning_, ...]
     reasons: tuple[str, ...]
     method: dict[str, Any]
+    beside: tuple[BesideReading, ...] = ()
 
     def to_dict(self) -> dict[str, Any]:
         """Return plain data for JSON, numbers rounded to six decimals."""

@@ -1838,6 +1838,32 @@ export interface components {
             volume: number;
         };
         /**
+         * BesideEffectOut
+         * @description The fraction removed of something counted beside, with its 95% interval.
+         */
+        BesideEffectOut: {
+            /** Efficacy */
+            efficacy: number;
+            /** Efficacy High */
+            efficacy_high: number;
+            /** Efficacy Low */
+            efficacy_low: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * BesideOut
+         * @description What each remedy did to something counted beside the measure that decides.
+         */
+        BesideOut: {
+            /** Label */
+            label: string;
+            /** Measure */
+            measure: string;
+            /** Remedies */
+            remedies: components["schemas"]["BesideEffectOut"][];
+        };
+        /**
          * BlockerOut
          * @description Something that holds a round back.
          */
@@ -4648,6 +4674,8 @@ export interface components {
         VerdictBody: {
             /** Advice */
             advice: string;
+            /** Beside */
+            beside: components["schemas"]["BesideOut"][];
             design: components["schemas"]["DesignOut"];
             /** Look */
             look: string;

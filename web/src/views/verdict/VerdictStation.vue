@@ -5,6 +5,7 @@ import { asFault, client, take, type Fault, type Verdict } from "../../api/clien
 import ArithmeticTable from "../../components/verdict/ArithmeticTable.vue";
 import EfficacyPicture from "../../components/verdict/EfficacyPicture.vue";
 import FaultNote from "../../components/FaultNote.vue";
+import BesideTable from "../../components/verdict/BesideTable.vue";
 import DoubtPanel from "../../components/verdict/DoubtPanel.vue";
 import PriceTable from "../../components/verdict/PriceTable.vue";
 import SlopesPicture from "../../components/verdict/SlopesPicture.vue";
@@ -102,6 +103,12 @@ const outcomes = {
       <section class="sheet stack">
         <h2>How much each removed</h2>
         <EfficacyPicture :verdict="verdict" :remedies="trial.remedies" />
+      </section>
+
+      <section v-if="judged.beside.length" class="sheet stack">
+        <h2>Counted beside it</h2>
+        <BesideTable :beside="judged.beside" />
+        <p class="small soft">Read by the same arithmetic; nothing is claimed of them, for the question was the {{ trial.measure.label.toLowerCase() }}. Where eggs are left, more will hatch.</p>
       </section>
 
       <section class="sheet stack">
