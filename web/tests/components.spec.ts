@@ -27,9 +27,9 @@ globalThis.ResizeObserver = class {
 };
 
 const plants: Plant[] = [
-  { id: 1, name: "S1", row: 1, place: 1, match_count: 12, set_aside: null, block: 2, letter: "B", size: null, host: null, revision: "r" },
-  { id: 2, name: "S2", row: 1, place: 2, match_count: 9, set_aside: null, block: 1, letter: "A", size: null, host: null, revision: "r" },
-  { id: 3, name: "S3", row: 2, place: 2, match_count: null, set_aside: "too small", block: null, letter: null, size: null, host: null, revision: "r" },
+  { id: 1, name: "S1", row: 1, place: 1, match_count: 12, set_aside: null, block: 2, letter: "B", size: null, host: null, died_on: null, revision: "r" },
+  { id: 2, name: "S2", row: 1, place: 2, match_count: 9, set_aside: null, block: 1, letter: "A", size: null, host: null, died_on: null, revision: "r" },
+  { id: 3, name: "S3", row: 2, place: 2, match_count: null, set_aside: "too small", block: null, letter: null, size: null, host: null, died_on: null, revision: "r" },
 ];
 const trial = {
   plants,

@@ -122,6 +122,7 @@ def change_plant(
             body.set_aside,
             size=body.size,
             host=body.host or None,
+            died_on=body.died_on,
         ),
         revision,
     )

@@ -79,6 +79,7 @@ class PlantIn(In):
     set_aside: Annotated[str, StringConstraints(min_length=1, max_length=200)] | None = None
     size: Real | None = None
     host: Annotated[str, StringConstraints(max_length=100)] | None = None
+    died_on: date | None = None
 
 
 class LayoutIn(In):
@@ -140,6 +141,7 @@ class PlantOut(Out):
     letter: str | None = None
     size: float | None
     host: str | None
+    died_on: date | None
     revision: str = ""
 
 

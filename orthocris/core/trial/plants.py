@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
+from datetime import date
 
 from orthocris.core.errors import InputError
 from orthocris.core.trial.measures import Measure, check_value, measure_named
@@ -44,6 +45,27 @@ def check_plant(plant: Plant, others: Iterable[Plant], measure: str) -> None:
     for other in others:
         if other.id != plant.id:
             _check_apart(plant, other)
+
+
+def check_death(plant: Plant, sprayed_on: date | None, today: date) -> None:
+    """Refuse the death of a plant that takes part, or that was not after the first spray."""
+    if plant.died_on is None:
+        return
+    if plant.set_aside is None:
+        raise InputError(
+            f"{plant.name} died and takes part",
+            code="dead_and_counted",
+            field="set_aside",
+            fix="Set it aside and say why; its counts so far stay.",
+        )
+    if sprayed_on is None or not sprayed_on <= plant.died_on <= today:
+        raise InputError(
+            f"died on {plant.died_on:%d %b %Y}",
+            code="bad_day",
+            field="died_on",
+            fix="Give the day, from the first spray to today; a plant that died before it is only "
+            "set aside.",
+        )
 
 
 def _check_numbers(plant: Plant, measure: str) -> None:

@@ -18,7 +18,8 @@ class Plant:
     `row` and `place` count from 1, as one walks; `match_count` is the quick count before the
     layout; `set_aside` is the reason it takes no part, or None; `size` is any measure of size
     (leaves, cm) that is the same for all; `host` the plant that a leaf, half, cluster or trap is
-    on, None where the unit stands alone.
+    on, None where the unit stands alone; `died_on` the day on which a plant that was set aside
+    died, which is an outcome of its remedy.
     """
 
     id: int
@@ -31,6 +32,7 @@ class Plant:
     remedy_id: int | None = None
     size: float | None = None
     host: str | None = None
+    died_on: date | None = None
 
 
 @dataclass(frozen=True, slots=True)

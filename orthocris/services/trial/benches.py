@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from orthocris.core.errors import ConflictError
 from orthocris.core.trial.lookup import first_of
-from orthocris.core.trial.plants import check_plant, next_plants
+from orthocris.core.trial.plants import check_death, check_plant, next_plants
 from orthocris.core.trial.setup import DesignKind
 from orthocris.core.trial.trial import Plant, Trial
 from orthocris.services.context import Context
@@ -62,7 +62,7 @@ def plant_revision(plant: Plant) -> str:
     """Return the revision of what can be edited of a plant."""
     return revision_of(
         *(plant.name, plant.row, plant.place, plant.match_count, plant.set_aside),
-        *(plant.size, plant.host),
+        *(plant.size, plant.host, plant.died_on),
     )
 
 
@@ -80,6 +80,7 @@ def change_plant(
         before = _plant(trial, plant.id)
         check_unchanged(expected, plant_revision(before), before.name)
         check_plant(plant, trial.plants, trial.measure)
+        check_death(plant, trial.sprayed_on, context.now().date())
         matched = (before.match_count, before.size, before.host)
         measured = (plant.match_count, plant.size, plant.host) != matched
         joins_or_leaves = (plant.set_aside is None) != (before.set_aside is None)

@@ -5,14 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from orthocris import __version__
-from orthocris.core import Observation, Verdict, judge
+from orthocris.core import Verdict, judge
 from orthocris.core.errors import ConflictError
 from orthocris.core.planning.drawn_layouts import DrawnLayouts
 from orthocris.core.trial.lookup import find_look
 from orthocris.core.trial.plan import Look, Role
 from orthocris.core.trial.question import factors, ladder_ingredient
 from orthocris.core.trial.record import limit_notes
-from orthocris.core.trial.setup import DesignKind, Kind
+from orthocris.core.trial.setup import Kind
 from orthocris.core.trial.standing import counted_early, standing_of
 from orthocris.core.trial.trial import CountedTrial
 from orthocris.core.verdict.arrivals import prevention_answer
@@ -26,6 +26,7 @@ from orthocris.core.verdict.square import square_answer
 from orthocris.formats.tidy_table import write_table
 from orthocris.services.context import Context
 from orthocris.services.verdict.notes import bench_notes
+from orthocris.services.verdict.table import observations
 from orthocris.storage import finding as records
 from orthocris.storage import record as kept
 from orthocris.storage import verdicts
@@ -219,32 +220,6 @@ def table_of(context: Context, trial_id: int) -> bytes:
             fix="Open the key first, which is put on the record; after the last look it is open.",
         )
     return write_table(observations(trial))
-
-
-def observations(trial: CountedTrial) -> list[Observation]:
-    """Return every finished tally as an observation; days are the planned days of the looks."""
-    names = {remedy.id: remedy.name for remedy in trial.remedies}
-    # Plants that were lost stay in: the judge names them.
-    plants = {plant.id: plant for plant in trial.plants if plant.remedy_id is not None}
-    days = {look.id: float(look.day) for look in trial.looks}
-    latin = trial.setup.design is DesignKind.LATIN
-    blocked = trial.setup.design is not DesignKind.RANDOMISED
-    return [
-        Observation(
-            plant=plants[t.plant_id].name,
-            block=str(plants[t.plant_id].block) if blocked else None,
-            remedy=names[plants[t.plant_id].remedy_id or 0],
-            day=days[t.look_id],
-            measure=t.measure,
-            value=t.value,
-            of=t.of,
-            effort=t.effort,
-            column=str(plants[t.plant_id].place) if latin else None,
-            group=plants[t.plant_id].host,
-        )
-        for t in trial.tallies
-        if t.value is not None and t.finished and t.plant_id in plants
-    ]
 
 
 def _answers(trial: CountedTrial, look: Look, verdict: Verdict) -> tuple[str, ...]:

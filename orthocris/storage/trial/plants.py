@@ -5,14 +5,14 @@ from __future__ import annotations
 import json
 import sqlite3
 from collections.abc import Mapping, Sequence
-from datetime import datetime
+from datetime import date, datetime
 
 from orthocris.core.planning.drawn_layouts import DrawnLayouts
 from orthocris.core.planning.layout_event import LayoutEvent
 from orthocris.core.trial.trial import Plant
 from orthocris.storage.trial.recount import recount_trial
 
-COLUMNS = "id, name, row, place, match_count, set_aside, block, remedy_id, size, host"
+COLUMNS = "id, name, row, place, match_count, set_aside, block, remedy_id, size, host, died_on"
 
 
 def of_trial(connection: sqlite3.Connection, trial_id: int) -> tuple[Plant, ...]:
@@ -21,7 +21,7 @@ def of_trial(connection: sqlite3.Connection, trial_id: int) -> tuple[Plant, ...]
         f"SELECT {COLUMNS} FROM plant WHERE trial_id = :t ORDER BY row, place",  # noqa: S608
         {"t": trial_id},
     )
-    return tuple(Plant(*row) for row in rows)
+    return tuple(_plant(row) for row in rows)
 
 
 def one(connection: sqlite3.Connection, trial_id: int, plant_id: int) -> Plant | None:
@@ -30,7 +30,13 @@ def one(connection: sqlite3.Connection, trial_id: int, plant_id: int) -> Plant |
         f"SELECT {COLUMNS} FROM plant WHERE id = :plant AND trial_id = :t",  # noqa: S608
         {"plant": plant_id, "t": trial_id},
     ).fetchone()
-    return None if row is None else Plant(*row)
+    return None if row is None else _plant(row)
+
+
+def _plant(row: sqlite3.Row) -> Plant:
+    found = dict(row)
+    died_on = found.pop("died_on")
+    return Plant(**found, died_on=date.fromisoformat(died_on) if died_on else None)
 
 
 def insert(
@@ -54,7 +60,7 @@ def update(connection: sqlite3.Connection, trial_id: int, plant: Plant) -> None:
     """Keep name, place, match count and set-aside reason of a plant."""
     connection.execute(
         "UPDATE plant SET name = :name, row = :row, place = :place, match_count = :match_count,"
-        " set_aside = :set_aside, size = :size, host = :host WHERE id = :id",
+        " set_aside = :set_aside, size = :size, host = :host, died_on = :died_on WHERE id = :id",
         {
             "id": plant.id,
             "name": plant.name.strip(),
@@ -64,6 +70,7 @@ def update(connection: sqlite3.Connection, trial_id: int, plant: Plant) -> None:
             "set_aside": plant.set_aside,
             "size": plant.size,
             "host": plant.host.strip() if plant.host else None,
+            "died_on": plant.died_on.isoformat() if plant.died_on else None,
         },
     )
     recount_trial(connection, trial_id)

@@ -4,11 +4,14 @@ from __future__ import annotations
 
 import unittest
 from dataclasses import replace
+from datetime import timedelta
 
 from orthocris.core import Outcome
 from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.trial.plan import Role
 from orthocris.core.trial.question import RemedyDraft
+from orthocris.core.trial.trial import Plant
+from orthocris.core.verdict.result import RemedyResult
 from orthocris.formats.tidy_table import read_table
 from orthocris.services.counting import keeping as fieldwork
 from orthocris.services.counting import sheets
@@ -162,6 +165,57 @@ class Fieldwork(ServiceCase):
                 fieldwork.keep_tally(
                     self.context, self.trial_id, 0, self.entry(self.first.id, value)
                 )
+
+
+class Deaths(ServiceCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.plant_and_draw(per_row=12)
+
+    def set_aside(self, plant: Plant, died: float | None) -> None:
+        """Set a plant aside, dead since so many days or only lost."""
+        on = None if died is None else self.now.date() - timedelta(days=died)
+        changed = replace(plant, set_aside="gone", died_on=on)
+        benches.change_plant(self.context, self.trial_id, changed)
+
+    def of(self, name: str) -> list[Plant]:
+        """The plants of a remedy."""
+        remedy = next(r.id for r in self.trial.remedies if r.name == name)
+        return [p for p in self.trial.plants if p.remedy_id == remedy]
+
+    def test_plants_that_died_strike_their_remedy_out_and_lost_ones_do_not(self) -> None:
+        self.count_all(0, 30, 30)
+        with self.assertRaises(InputError):
+            self.set_aside(self.of("Soap")[0], died=0)  # nothing was sprayed yet
+        self.spray_all()
+        self.later(7)
+        for plant in self.of("Soap")[:4]:
+            self.set_aside(plant, died=2)
+        self.count_all(2, 2, 35)
+        soap = self.soap()
+        self.assertEqual((soap.lost, soap.kills), (4, True))
+        for plant in self.of("Soap")[:4]:
+            benches.change_plant(self.context, self.trial_id, replace(plant, died_on=None))
+        soap = self.soap()
+        self.assertEqual((soap.lost, soap.kills), (4, False))
+
+    def test_who_died_takes_no_part_and_not_before_or_later_than_it_can_be(self) -> None:
+        self.count_all(0, 30, 30)
+        self.spray_all()
+        self.later(7)
+        plant = self.of("Soap")[0]
+        for changed in (
+            replace(plant, died_on=self.now.date()),
+            replace(plant, set_aside="gone", died_on=self.now.date() + timedelta(days=1)),
+            replace(plant, set_aside="gone", died_on=self.now.date() - timedelta(days=8)),
+        ):
+            with self.assertRaises(InputError):
+                benches.change_plant(self.context, self.trial_id, changed)
+
+    def soap(self) -> RemedyResult:
+        """What the verdict says of the soap."""
+        found = verdicts.verdict_of(self.context, self.trial_id).verdict
+        return next(r for r in found.remedies if r.name == "Soap")
 
 
 class Verdicts(ServiceCase):

@@ -3285,6 +3285,8 @@ export interface components {
          * @description A plant as it should be.
          */
         PlantIn: {
+            /** Died On */
+            died_on?: string | null;
             /** Host */
             host?: string | null;
             /** Match Count */
@@ -3307,6 +3309,8 @@ export interface components {
         PlantOut: {
             /** Block */
             block: number | null;
+            /** Died On */
+            died_on: string | null;
             /** Host */
             host: string | null;
             /** Id */

@@ -6,14 +6,17 @@ import type { Plant, Trial } from "../../api/client";
 /** Which look is counted, whether all of it is kept, and how far it is. */
 const props = defineProps<{ trial: Trial; title: string; plants: readonly Plant[]; done: ReadonlySet<number>; index: number; kept: string }>();
 
-/** What takes its usual moment is not told: a word that flickers at each tap is only noise. */
+/** While a tap takes its usual moment one word stands still; what lasts longer is told in full. */
 const MOMENT_MS = 400;
 const told = ref(props.kept);
 let timer: ReturnType<typeof setTimeout> | undefined;
 watch(() => props.kept, (now) => {
   clearTimeout(timer);
   if (now.startsWith("✓")) told.value = now;
-  else timer = setTimeout(() => (told.value = now), MOMENT_MS);
+  else {
+    if (told.value.startsWith("✓")) told.value = "keeping …";
+    timer = setTimeout(() => (told.value = now), MOMENT_MS);
+  }
 });
 onBeforeUnmount(() => clearTimeout(timer));
 </script>

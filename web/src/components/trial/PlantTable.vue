@@ -28,11 +28,11 @@ async function keep(plant: Plant, part: Partial<Plant>): Promise<void> {
   const fault = await change(() => {
     // Changes wait for each other, so the plant is read when this one's turn has come.
     const now = trial.value?.plants.find((p) => p.id === plant.id) ?? plant;
-    const { name, row, place, match_count, set_aside, size, host } = { ...now, ...part };
+    const { name, row, place, match_count, set_aside, size, host, died_on } = { ...now, ...part };
     return take(
       client.PUT("/api/trials/{trial_id}/plants/{plant_id}", {
         params: { path: { ...path.value, plant_id: plant.id }, header: ifStill(now.revision) },
-        body: { name, row, place, match_count, set_aside, size, host },
+        body: { name, row, place, match_count, set_aside, size, host, died_on: set_aside ? died_on : null },
       }),
     );
   });
@@ -60,6 +60,11 @@ function saveHost(plant: Plant, text: string): void {
 
 function saveReason(plant: Plant, text: string): void {
   void save(plant, { set_aside: text.trim() || null });
+}
+
+/** A plant that died counts against its remedy; one that was stolen or broken does not. */
+function saveDeath(plant: Plant, day: string | null): void {
+  void save(plant, { died_on: day });
 }
 
 /** Enter goes down the column, as one does with a list on paper. */
@@ -123,7 +128,8 @@ async function remove(plant: Plant): Promise<void> {
             <td v-if="onPlants"><CellField :value="plant.host ?? ''" data-column="host" :disabled="fixed" :aria-label="`Plant that ${plant.name} is on`" maxlength="40" @keep="saveHost(plant, $event)" @keydown.enter.prevent="down" /></td>
             <td><CellField :id="`count-${plant.id}`" :value="String(plant.match_count ?? '')" class="number" data-column="count" inputmode="decimal" :disabled="fixed" :aria-label="`Match count of ${plant.name}`" @keep="saveNumber(plant, 'match_count', $event)" @keydown.enter.prevent="down" @paste="paste($event, plant, 'match_count')" /></td>
             <td><CellField :value="String(plant.size ?? '')" class="number" data-column="size" inputmode="decimal" :disabled="fixed" :aria-label="`Size of ${plant.name}`" placeholder="–" @keep="saveNumber(plant, 'size', $event)" @keydown.enter.prevent="down" @paste="paste($event, plant, 'size')" /></td>
-            <td><CellField :value="plant.set_aside ?? ''" data-column="aside" :disabled="fixed && !plant.letter" :aria-label="`Reason to set ${plant.name} aside`" maxlength="200" @keep="saveReason(plant, $event)" @keydown.enter.prevent="down" /></td>
+            <td><CellField :value="plant.set_aside ?? ''" data-column="aside" :disabled="fixed && !plant.letter" :aria-label="`Reason to set ${plant.name} aside`" maxlength="200" @keep="saveReason(plant, $event)" @keydown.enter.prevent="down" />
+              <label v-if="fixed && plant.letter && plant.set_aside" class="small died"><input type="checkbox" :checked="plant.died_on !== null" @change="saveDeath(plant, ($event.target as HTMLInputElement).checked ? trial.today : null)" /> It died<template v-if="plant.died_on"> on <input type="date" class="date" :value="plant.died_on" :min="trial.sprayed_on ?? undefined" :max="trial.today" :aria-label="`Day on which ${plant.name} died`" @change="saveDeath(plant, ($event.target as HTMLInputElement).value || null)" /></template></label></td>
             <td><button v-if="!fixed" type="button" class="remove" :aria-label="`Remove ${plant.name}`" @click="remove(plant)">Remove</button></td>
           </tr>
           <tr v-if="faults.get(plant.id)"><td :colspan="onPlants ? 7 : 6"><FaultNote :fault="faults.get(plant.id) ?? null" /></td></tr>
@@ -168,6 +174,18 @@ td input.number {
 
 td input:disabled {
   border-color: transparent;
+}
+
+.died {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: var(--space-2);
+  min-height: var(--touch);
+}
+
+.died input {
+  width: auto;
 }
 
 .number {

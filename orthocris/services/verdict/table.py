@@ -1,0 +1,49 @@
+"""A trial as the judge takes it: every finished number, and the plants that died."""
+
+from __future__ import annotations
+
+from orthocris.core import Observation
+from orthocris.core.trial.measures import LOST
+from orthocris.core.trial.setup import DesignKind
+from orthocris.core.trial.trial import CountedTrial, Plant
+
+
+def observations(trial: CountedTrial) -> list[Observation]:
+    """Return every finished tally as an observation; days are the planned days of the looks.
+
+    A plant that died is an observation of its own, on the day of its death.
+    """
+    names = {remedy.id: remedy.name for remedy in trial.remedies}
+    # Plants that were lost stay in: the judge names them.
+    plants = {plant.id: plant for plant in trial.plants if plant.remedy_id is not None}
+    days = {look.id: float(look.day) for look in trial.looks}
+    latin = trial.setup.design is DesignKind.LATIN
+    blocked = trial.setup.design is not DesignKind.RANDOMISED
+
+    def seen(
+        plant: Plant, day: float, measure: str, value: float, of: float | None, effort: float
+    ) -> Observation:
+        return Observation(
+            plant=plant.name,
+            block=str(plant.block) if blocked else None,
+            remedy=names[plant.remedy_id or 0],
+            day=day,
+            measure=measure,
+            value=value,
+            of=of,
+            effort=effort,
+            column=str(plant.place) if latin else None,
+            group=plant.host,
+        )
+
+    counted = [
+        seen(plants[t.plant_id], days[t.look_id], t.measure, t.value, t.of, t.effort)
+        for t in trial.tallies
+        if t.value is not None and t.finished and t.plant_id in plants
+    ]
+    died = [
+        seen(plant, float((plant.died_on - trial.day_zero).days), LOST, 1.0, None, 1.0)
+        for plant in plants.values()
+        if plant.died_on is not None
+    ]
+    return counted + died
