@@ -20,6 +20,10 @@ export function manyOf(unit: string): string {
   return unit === "leaf" ? "leaves" : `${unit}s`;
 }
 
+/** Of a leaf with very many only a part may be counted; the program scales it. */
+export const parts = [1, 0.5, 0.25, 0.1] as const;
+export const partWords: Record<number, string> = { 1: "all", 0.5: "½", 0.25: "¼", 0.1: "⅒" };
+
 /** What keeping a number does, as its button says it. */
 export function keepWords(count: Count, missing: Missing, share: boolean): string {
   if (missing === "total") return "Out of how many?";

@@ -429,6 +429,26 @@ describe("leaf by leaf", () => {
     expect(sent[1]?.tally.knows).toEqual([sent[1]?.tally.session]);
   });
 
+  it("scales a leaf of which a quarter was counted, and keeps that it was", async () => {
+    const counting = count(outbox(), six(["eggs", "damage"]));
+    counting.add(12);
+    counting.setPart(0.25);
+    counting.add(3, "eggs");
+    counting.finish();
+    await flushPromises();
+    counting.add(5);
+    await flushPromises();
+    const kept = sent.filter((t) => t.tally.finished).map((t) => [t.tally.measure, t.tally.value, t.tally.effort]);
+    expect(kept).toEqual([["live", 12, 0.25], ["eggs", 3, 0.25]]);
+    expect(sent.at(-1)?.tally.effort).toBe(1);
+    expect(counting.whole.value).toBe(53);
+    counting.undo();
+    counting.undo();
+    counting.undo();
+    counting.undo();
+    expect(counting.count.value.part ?? 1).toBe(1);
+  });
+
   it("finds its leaf again after a reload without a connection", async () => {
     answer = () => Promise.reject(offline);
     const counting = count(outbox(), six());

@@ -10,6 +10,8 @@ export interface Leaf {
   number: number;
   value: number | null;
   finished: boolean;
+  /** How much of it was counted, 1 for all of it. */
+  part: number;
 }
 
 export interface Counting {
@@ -48,6 +50,8 @@ export interface Counting {
   giveScore: (measure: Key, value: number) => void;
   go: (to: number) => void;
   goLeaf: (to: number) => void;
+  /** Says how much of what is counted here was counted: all of it (1), a half, a quarter. */
+  setPart: (part: number) => void;
 }
 
 interface Moment {
@@ -109,15 +113,15 @@ export function useCounting(
   function leavesOf(id: number): Leaf[] {
     if (!planned) return [];
     return Array.from({ length: Math.max(planned, tallies.highest(id)) }, (_, k) => {
-      const { value, finished } = tallies.of(id, k + 1, measure);
-      return { number: k + 1, value, finished };
+      const { value, finished, part = 1 } = tallies.of(id, k + 1, measure);
+      return { number: k + 1, value, finished, part };
     });
   }
 
   function sumOf(id: number): number | null {
     if (!planned) return tallies.of(id, 0, measure).value;
-    const counted = leavesOf(id).flatMap((leaf) => leaf.value ?? []);
-    return counted.length ? counted.reduce((sum, value) => sum + value, 0) : null;
+    const counted = leavesOf(id).flatMap(({ value, part }) => (value === null ? [] : value / part));
+    return counted.length ? Math.round(counted.reduce((sum, value) => sum + value, 0)) : null;
   }
 
   function isDone(id: number): boolean {
@@ -174,7 +178,8 @@ export function useCounting(
     if (key !== measure) {
       const now = here(key);
       const value = bounded((now.value ?? 0) + by);
-      put(key, { ...now, value, total: key === "dead" ? (here(measure).value ?? 0) + value || null : null });
+      const { part } = count.value;
+      put(key, { ...now, value, ...(part && { part }), total: key === "dead" ? (here(measure).value ?? 0) + value || null : null });
       // Young ones are live ones too.
       if (key === "young") addOwn(value - (now.value ?? 0));
       return;
@@ -199,7 +204,7 @@ export function useCounting(
     sample.value = last.sample;
     for (const [key, before] of last.counts) {
       const now = here(key);
-      if (now.value === before.value && now.total === before.total && now.finished === before.finished) continue;
+      if (now.value === before.value && now.total === before.total && now.finished === before.finished && (now.part ?? 1) === (before.part ?? 1)) continue;
       put(key, before.value === null ? { ...before, finished: false } : before);
     }
   }
@@ -213,7 +218,8 @@ export function useCounting(
       const now = here(key);
       if (now.finished && now.value !== null && !last) continue;
       const value = now.value ?? 0;
-      const next = { ...now, value, finished: true, ...(last && { last }) };
+      const { part } = count.value;
+      const next = { ...now, value, finished: true, ...(last && { last }), ...(part && { part }) };
       if (key === "dead" && !(next.total ??= (count.value.value ?? 0) + value)) continue; // none live, none dead: no share
       put(key, next);
     }
@@ -271,6 +277,13 @@ export function useCounting(
       mark();
       const now = count.value;
       put(measure, { ...now, value: now.value ?? 0, total: Math.max((now.total ?? now.value ?? 0) + by, now.value ?? 0) });
+    },
+    setPart: (part) => {
+      mark();
+      for (const key of [measure, ...beside]) {
+        const now = here(key);
+        if (key === measure || now.value !== null) put(key, { ...now, value: now.value ?? (key === measure ? 0 : null), part });
+      }
     },
     undo,
     finish,

@@ -14,6 +14,8 @@ export interface Count {
   finished: boolean;
   /** The plant has no more leaves after this one. */
   last?: boolean;
+  /** How much of the leaf was counted, where not all of it. */
+  part?: number;
 }
 
 /** What keeps a number from being kept, or null. */
@@ -87,8 +89,9 @@ export function useTallies(
     return [...new Set<Key>([trial.measure.key, "damage", ...trial.setup.beside])];
   }
 
-  function fromTally(tally: Pick<Schemas["TallyIn"], "value" | "of" | "finished" | "last">): Count {
-    return { value: tally.value, total: tally.of ?? null, finished: tally.value !== null && tally.finished, last: tally.last ?? false };
+  function fromTally(tally: Pick<Schemas["TallyIn"], "value" | "of" | "finished" | "last" | "effort">): Count {
+    const part = tally.effort !== undefined && tally.effort < 1 ? { part: tally.effort } : {};
+    return { value: tally.value, total: tally.of ?? null, finished: tally.value !== null && tally.finished, last: tally.last ?? false, ...part };
   }
 
   function note(plant: number, sample: number, measure: Key, count: Count): void {
@@ -147,7 +150,7 @@ export function useTallies(
       value: next.value,
       // Nothing looked at yet has no total; the program takes no share of nothing.
       of: SHARES.includes(measure) && next.value !== null ? next.total : null,
-      effort: 1,
+      effort: next.part ?? 1,
       finished: next.finished,
       last: next.last ?? false,
       session: session.name,

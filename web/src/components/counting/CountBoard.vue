@@ -9,7 +9,7 @@ import { useFelt } from "../../composables/useFelt";
 import { useOutbox, type Refusal } from "../../composables/useOutbox";
 import { useSwipe } from "../../composables/useSwipe";
 import { useTyping } from "../../composables/useTyping";
-import { keepWords, keptWords, manyOf, tallyWords } from "../../counting";
+import { keepWords, keptWords, manyOf, parts, partWords, tallyWords } from "../../counting";
 import { daysApart } from "../../words";
 import BenchMap from "../BenchMap.vue";
 import PlantTag from "../PlantTag.vue";
@@ -154,6 +154,7 @@ useCountKeys({ counting, typing, scoring, ready, share, keep, score, stroke });
       <CountPad :measure="measure" :aimed="field === measure.key ? '' : tallyWords[field]" :count="aimed" :can-undo="canUndo" :keep-words="keepWords(count, missing, share)" :next-name="missing ? undefined : nextName" @set="counting.set({ value: $event })" @add="add" @one="add(1, measure.key)" @add-rest="counting.addRest(1)" @undo="counting.undo" @keep="keep()">
         <div class="more">
           <button v-if="leaves.length && sample < leaves.length" type="button" @click="keep(true)">No more {{ manyOf(unit) }} here</button>
+          <button v-if="measure.scale === 'count'" type="button" :aria-label="`Counted of it: ${partWords[count.part ?? 1]}. Change it`" @click="counting.setPart(parts[(parts.findIndex((p) => p === (count.part ?? 1)) + 1) % parts.length] ?? 1)">Counted {{ partWords[count.part ?? 1] }} of it</button>
           <button type="button" :aria-label="`A tap is felt: ${felt}. Change it`" @click="nextFelt">{{ { buzz: "Taps buzz", click: "Taps click", off: "Taps are silent" }[felt] }}</button>
         </div>
         <RouterLink v-if="allDone" :to="`/trial/${trial.id}/rounds`" class="all">All {{ plants.length }} plants are counted. Go back to the rounds →</RouterLink>
