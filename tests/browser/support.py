@@ -106,8 +106,11 @@ def desk(browser: Browser) -> BrowserContext:
     )
 
 
-def phone(browser: Browser, *, workers: bool = False) -> BrowserContext:
-    """A phone's screen, touched; with `workers` it may open pages without a network."""
+def phone(browser: Browser, *, workers: bool = False, trusting: bool = False) -> BrowserContext:
+    """A phone's screen, touched.
+
+    With `workers` it may open pages without a network; `trusting` it takes any certificate.
+    """
     return browser.new_context(
         viewport={"width": 390, "height": 844},
         has_touch=True,
@@ -115,6 +118,7 @@ def phone(browser: Browser, *, workers: bool = False) -> BrowserContext:
         device_scale_factor=2,
         locale="en-GB",
         service_workers="allow" if workers else "block",
+        ignore_https_errors=trusting,
     )
 
 

@@ -6,13 +6,14 @@ import sqlite3
 import tempfile
 import time
 import unittest
+from datetime import date
 from typing import Any
 
 from playwright.sync_api import BrowserContext, Page, expect
 
 from tests.browser.support import Server, phone, settle, tallies
 from tests.browser.test_whole_job import BrowserCase
-from tests.browser.walks import mix_as_helper, send, small_trial, start_round
+from tests.browser.walks import TRIAL, mix_as_helper, send, small_trial, start_round
 
 LEAVES = {"samples": 6, "beside": ["young", "damage"]}
 
@@ -123,6 +124,48 @@ class NoSignal(BrowserCase):
         for _ in range(fives):
             page.get_by_role("button", name="Five more").tap()
         page.locator(".keep").tap()
+
+    def test_a_look_counted_by_a_phone_of_the_home_network_that_loses_the_signal(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.server = Server("--data", folder.name, "--lan", "--lan-port", "0")
+        self.addCleanup(self.stop)
+        trial = self.wide_trial()
+        code = send(self.server, "POST", "/api/door/passcode", {"passcode": None})["passcode"]
+        address = self.server.get("/api/door")["address"]
+        context = phone(self.browser, trusting=True)
+        self.addCleanup(context.close)
+        page = context.new_page()
+        page.goto(f"{address}/trial/{trial}/look/0")
+        page.get_by_label("Passcode").fill("0000-0000")
+        page.get_by_role("button", name="Come in").tap()
+        expect(page.get_by_text("That is not the passcode")).to_be_visible()
+        page.get_by_label("Passcode").fill(code)
+        page.get_by_role("button", name="Come in").tap()
+        settle(page)
+        page.get_by_role("img", name="0 of 24 plants counted").wait_for()
+        found = [(7 * plant + 5 * leaf) % 13 for plant in range(24) for leaf in range(6)]
+        for k, count in enumerate(found):
+            if k in (50, 90):  # out of the signal, and back
+                context.set_offline(k == 50)
+            for _ in range(count):
+                page.evaluate("document.querySelector('.one').click()")
+            page.evaluate("document.querySelector('.keep').click()")
+        expect(page.get_by_text("All 24 plants are counted")).to_be_visible()
+        expect(page.get_by_text("✓ all kept")).to_be_visible()
+        kept = [t for t in tallies(self.server, trial) if t["measure"] == "live"]
+        self.assertEqual(len(kept), 144)
+        self.assertEqual(sum(t["value"] for t in kept), sum(found))
+        self.assertTrue(all(t["finished"] for t in kept))
+
+    def wide_trial(self) -> int:
+        """Twenty-four plants, six leaves of each."""
+        body = {**TRIAL, "start_on": date.today().isoformat(), "setup": LEAVES}
+        trial: int = send(self.server, "POST", "/api/trials", body)["id"]
+        rows = {"prefix": "S", "rows": 2, "per_row": 12}
+        send(self.server, "POST", f"/api/trials/{trial}/plants", rows)
+        send(self.server, "POST", f"/api/trials/{trial}/layout", {})
+        return trial
 
     def test_a_round_sprayed_without_signal_is_recorded_when_it_is_back(self) -> None:
         server, trial = self.garden()
