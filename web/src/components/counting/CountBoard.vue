@@ -49,6 +49,8 @@ const due = computed(() => (props.number === 0 ? (props.trial.sprayed_on ?? prop
 const offDay = computed(() => (props.number === 0 ? props.trial.sprayed_on !== null : Math.abs(daysApart(due.value, props.trial.today)) > 1));
 const ready = computed(() => !offDay.value || day.value !== null);
 const scores = computed(() => props.trial.setup.beside.includes("damage"));
+/** Which leaves, and what counts as one. */
+const hint = computed(() => [props.trial.setup.which.trim() && `${props.trial.setup.which.trim().replace(/\.$/, "")}.`, props.trial.pest_card?.count_what ?? measure.value.label].filter(Boolean).map((said) => said.charAt(0).toUpperCase() + said.slice(1)).join(" "));
 const showMap = ref(false);
 const scoring = ref(false);
 const figure = ref<InstanceType<typeof CountFigure> | null>(null);
@@ -145,7 +147,7 @@ useCountKeys({ counting, typing, scoring, ready, share, keep, score, stroke });
 
       <section class="number" :class="{ kept: count.finished }" @touchstart.passive="swipe.start" @touchend.passive="swipe.end">
         <CountFigure ref="figure" :count="count" :unit="measure.scale === 'percent' ? '%' : ''" :share="share" :small="leaves.length > 0" :label="measure.label" :upper="measure.upper" :field="typing.field.value" @type="type" />
-        <CountHistory :trial-id="trial.id" :number="number" :plant-id="plant?.id ?? 0" :measure="measure" :finished="count.finished" :hint="trial.pest_card?.count_what ?? measure.label" />
+        <CountHistory :trial-id="trial.id" :number="number" :plant-id="plant?.id ?? 0" :measure="measure" :finished="count.finished" :hint="hint" :tell="trial.pest_card?.dead_or_alive ?? ''" />
       </section>
 
       <SecondLook :trial-id="trial.id" :number="number" :done="done.size" :settled="outbox.settled" @go="lookAgain" />

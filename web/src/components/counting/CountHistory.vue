@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { watch } from "vue";
+import { ref, watch } from "vue";
 import { client, take, type Measure } from "../../api/client";
 import { useAnswer } from "../../composables/useAnswer";
 import { dayName } from "../../words";
 
 /** Under the number: what counts as one, or what was kept of this plant before. */
-const props = defineProps<{ trialId: number; number: number; plantId: number; measure: Measure; finished: boolean; hint: string }>();
+const props = defineProps<{ trialId: number; number: number; plantId: number; measure: Measure; finished: boolean; hint: string; /** What tells a live one from a dead one. */ tell: string }>();
 const history = useAnswer(() =>
   take(
     client.GET("/api/trials/{trial_id}/looks/{number}/tallies/{plant_id}", {
@@ -13,6 +13,7 @@ const history = useAnswer(() =>
     }),
   ),
 );
+const telling = ref(false);
 const time = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 watch(() => props.plantId, () => (history.data.value = null));
 </script>
@@ -21,15 +22,26 @@ watch(() => props.plantId, () => (history.data.value = null));
   <p class="small soft">
     <template v-if="finished">Kept; what it was stays on record. <button type="button" class="plain" @click="history.load">History</button></template>
     <template v-else>{{ hint }}</template>
+    <button v-if="tell" type="button" class="plain" :aria-expanded="telling" @click="telling = !telling">Live or dead?</button>
   </p>
+  <p v-if="telling" class="small tell">{{ tell }}</p>
   <ul v-if="history.data.value" class="history small">
     <li v-for="h in history.data.value" :key="h.id">{{ h.value ?? "withdrawn" }} <span class="soft">{{ time.format(Date.parse(h.counted_at)) }}<template v-if="!h.counted_at.startsWith(h.counted_on)">, of {{ dayName(h.counted_on) }}</template></span></li>
   </ul>
 </template>
 
 <style scoped>
+.tell {
+  padding: var(--space-2) var(--space-3);
+  background: var(--trap-wash);
+  text-align: left;
+}
+
 .plain {
+  min-height: 32px;
   border: 0;
+  color: inherit;
+  cursor: pointer;
   background: none;
   font-size: inherit;
   text-decoration: underline;
