@@ -21,7 +21,7 @@ DESK = {
     "new-trial": "/new",
     "plan-review": f"/trial/{FUCHSIAS}/layout",
     "how-many-plants": f"/trial/{FUCHSIAS}/layout",
-    "question": f"/trial/{STRAWBERRIES}/question",
+    "from-paper": f"/trial/{FUCHSIAS}/paper",
     "plants": f"/trial/{FUCHSIAS}/plants",
     "layout": f"/trial/{STRAWBERRIES}/layout",
     "rounds": f"/trial/{STRAWBERRIES}/rounds",

@@ -15,6 +15,7 @@ from orthocris.core.trial.measures import (
 from orthocris.core.trial.setup import MOST_SAMPLES
 
 LONGEST_BEFORE = timedelta(days=60)
+LONGEST_AWAY = timedelta(days=31)  # of a device without a connection
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,6 +92,17 @@ class CountPlace:
     samples: int = 0
     held: Line | None = None
     own: Line | None = None
+
+
+def time_of_tap(tapped_at: datetime, now: datetime) -> datetime:
+    """Return when a tap was made: as its device says where that can be, else now.
+
+    A device may have been out of reach for days; one whose clock is ahead, or a month behind, is
+    not believed.
+    """
+    if not now - LONGEST_AWAY <= tapped_at <= now:
+        return now
+    return tapped_at.astimezone(now.tzinfo)
 
 
 def check_entry(entry: TallyEntry, trial_measure: str) -> None:

@@ -13,6 +13,7 @@ from orthocris.core.counting.tally import (
     check_session,
     contests,
     day_counted,
+    time_of_tap,
 )
 from orthocris.core.errors import NotFoundError, OrthocrisError
 from orthocris.core.trial.trial import Tally
@@ -66,7 +67,8 @@ def keep_taps(context: Context, taps: Sequence[Tap]) -> Kept:
     """Keep taps of one device in one transaction, each once however often it is sent.
 
     What one tap is refused for keeps no other from being kept. Of the taps of one line (session,
-    plant, sample and measure) the newest holds; the others are kept as taps.
+    plant, sample and measure) the newest holds; the others are kept as taps. A tap is of the
+    moment its device made it, though it comes days later.
     """
     with context.database.atomic() as connection:
         now = context.now()
@@ -76,8 +78,9 @@ def keep_taps(context: Context, taps: Sequence[Tap]) -> Kept:
         for line in _by_line([tap for tap in taps if tap.key not in known]):
             newest = max(line, key=lambda tap: tap.entry.step)
             try:
+                at = time_of_tap(newest.tapped_at, now)
                 kept, against = keep_entry(
-                    connection, newest.trial_id, newest.look_number, newest.entry, now
+                    connection, newest.trial_id, newest.look_number, newest.entry, at
                 )
             except OrthocrisError as error:
                 refused += [Refused(tap.key, error) for tap in line]

@@ -116,6 +116,18 @@ class Batches(Samples):
         self.assertEqual(found.kept, ("the-first-tap",))
         self.assertEqual(self.now_holds.value, 2)
 
+    def test_a_tap_that_comes_days_later_is_of_the_day_it_was_made(self) -> None:
+        self.later(3)
+        keeping.keep_taps(self.context, [self.tap("made-long-ago", 4)])
+        self.assertEqual(self.now_holds.counted_on, AT.date())
+        self.assertEqual(self.now_holds.counted_at, AT)
+        # A clock that is ahead, or a year behind, is not believed.
+        for k, wrong in enumerate((timedelta(days=5), timedelta(days=-365))):
+            session = f"another-clock-{k}"
+            tap = replace(self.tap(session, 5 + k, session=session), tapped_at=self.now + wrong)
+            keeping.keep_taps(self.context, [tap])
+            self.assertEqual(self.now_holds.counted_at, self.now)
+
     def test_one_that_is_refused_keeps_no_other_from_being_kept(self) -> None:
         bad = self.tap("a-fraction-", 2.5, session="another-leaf", sample=2)
         gone = Tap("on-no-trial", 999, 0, self.entry(self.first, 3), AT)
