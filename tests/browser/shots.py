@@ -37,12 +37,27 @@ PHONE = {
 }
 
 
+SHOWN_FROM = {"next-round": "What comes next", "plan-review": "A second pair of eyes"}
+PAPER = [
+    (f"F{k + 1}", k // 3 + 1, remedy, 20 + (7 * k) % 17, 0, left + (5 * k) % 6, 0)
+    for k, (remedy, left) in enumerate(
+        [("Water only", 24), ("Soap 5 ml/L", 6), ("Soap 20 ml/L", 3)] * 3
+    )
+]
+
+
 def prepare(page: Page, name: str) -> None:
     """Bring a page to where its picture shows it at work."""
     if name == "phone-count":
         page.get_by_role("button", name="Today").tap()  # its look is two days ahead
         for _ in range(7):
             page.get_by_role("button", name="One more", exact=True).tap()
+        page.get_by_text("✓ all kept").wait_for()
+    elif name == "from-paper":
+        for row, line in enumerate(PAPER):
+            for column, cell in enumerate(line):
+                page.locator(f"#cell-{row}-{column}").fill(str(cell))
+        page.locator(".days").evaluate("days => days.scrollIntoView()")
     elif name == "find-out":
         for sign in ("Fine pale dots", "Fine webbing"):
             page.get_by_role("button", name=sign).click()
@@ -56,16 +71,12 @@ def prepare(page: Page, name: str) -> None:
     elif name == "bottles":
         page.get_by_role("button", name="A helper mixes").click()
         page.locator("section.bottle").nth(1).evaluate("bottle => bottle.scrollIntoView()")
-    elif name == "next-round":
-        page.get_by_role("heading", name="What comes next").evaluate(
+    elif name in SHOWN_FROM:
+        page.get_by_role("heading", name=SHOWN_FROM[name]).evaluate(
             "heading => heading.scrollIntoView()"
         )
     elif name == "phone-spray":
         spray_some(page)
-    elif name == "plan-review":
-        page.get_by_role("heading", name="A second pair of eyes").evaluate(
-            "heading => heading.scrollIntoView()"
-        )
     elif name == "how-many-plants":
         page.get_by_role("button", name="Simulate it").click()
         page.get_by_text("With your").wait_for(timeout=30_000)

@@ -52,7 +52,7 @@ useKeys([
       <button type="button" aria-label="List the keys" class="wide-only" @click="keysOpen = true">?</button>
     </div>
   </header>
-  <p v-if="newerReady" class="newer no-print" role="status">A newer Orthocris is ready. <button type="button" @click="takeNewer">Take it up</button></p>
+  <p v-if="newerReady" class="newer no-print" role="status">A newer Orthocris is ready. <button type="button" class="as-text" @click="takeNewer">Take it up</button></p>
   <UnsentNote v-if="!route.meta['field']" />
   <main id="main" tabindex="-1">
     <!-- Two trials are two pages: what one of them shows never stays for the other. -->
@@ -78,16 +78,6 @@ useKeys([
 .newer {
   padding: var(--space-1) var(--space-5);
   background: var(--trap-wash);
-}
-
-.newer button {
-  min-height: var(--touch);
-  border: 0;
-  background: none;
-  color: inherit;
-  font: inherit;
-  text-decoration: underline;
-  cursor: pointer;
 }
 
 .band {

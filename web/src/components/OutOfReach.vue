@@ -9,9 +9,9 @@ const when = computed(() => (props.keptAt === null ? "" : format.format(props.ke
 </script>
 
 <template>
-  <p v-if="keptAt !== null" class="reach small" role="status">
+  <p v-if="keptAt !== null" class="reach notice small" role="status">
     Out of reach: this is as of {{ when }}. What you count or spray is kept here and sent later.
-    <button type="button" @click="emit('again')">Try again</button>
+    <button type="button" class="as-text" @click="emit('again')">Try again</button>
   </p>
 </template>
 
@@ -24,18 +24,6 @@ const when = computed(() => (props.keptAt === null ? "" : format.format(props.ke
   gap: 0 var(--space-3);
   max-width: 720px;
   margin: 0 auto;
-  padding: 0 var(--space-3);
-  border-left: 5px solid var(--warn);
-  background: var(--warn-wash);
-}
-
-button {
-  min-height: var(--touch);
-  border: 0;
-  background: none;
-  color: inherit;
-  font-size: inherit;
-  text-decoration: underline;
-  cursor: pointer;
+  padding-block: 0;
 }
 </style>

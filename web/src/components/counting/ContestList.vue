@@ -14,10 +14,10 @@ function numbers(values: Readonly<Record<string, number | null>>): string {
 </script>
 
 <template>
-  <section v-if="contests.length" class="contests stack" role="alert">
+  <section v-if="contests.length" class="notice stack" role="alert">
     <strong>{{ contests.length === 1 ? "One count was" : `${contests.length} counts were` }} made on two devices</strong>
     <p class="small">The first one holds until you choose. Both stay on the record.</p>
-    <ul>
+    <ul class="bare">
       <li v-for="contest in contests" :key="`${contest.plant_id}/${contest.sample}`">
         <span><strong>{{ plants.find((p) => p.id === contest.plant_id)?.name }}</strong><template v-if="contest.sample">, {{ unit }} {{ contest.sample }}</template></span>
         <span class="row">
@@ -27,24 +27,3 @@ function numbers(values: Readonly<Record<string, number | null>>): string {
     </ul>
   </section>
 </template>
-
-<style scoped>
-.contests {
-  padding: var(--space-3);
-  border-left: 5px solid var(--warn);
-  background: var(--warn-wash);
-}
-
-ul {
-  display: grid;
-  gap: var(--space-3);
-  margin: 0;
-  padding: 0;
-  list-style: none;
-}
-
-li {
-  display: grid;
-  gap: var(--space-2);
-}
-</style>

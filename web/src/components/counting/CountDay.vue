@@ -28,7 +28,7 @@ const wrong = computed(() => Boolean(other.value) && other.value > props.today);
     <p v-if="wrong" role="alert" class="wrong">That day is still to come.</p>
   </section>
   <p v-else class="small said">
-    Counted on {{ dayName(modelValue) }}. <button type="button" class="plain" @click="emit('update:modelValue', null)">Another day</button>
+    Counted on {{ dayName(modelValue) }}. <button type="button" class="as-text" @click="emit('update:modelValue', null)">Another day</button>
   </p>
 </template>
 
@@ -48,16 +48,5 @@ const wrong = computed(() => Boolean(other.value) && other.value > props.today);
 
 .choices button {
   align-content: center;
-}
-
-.plain {
-  min-height: var(--touch);
-  padding: 0 var(--space-2);
-  border: 0;
-  background: none;
-  color: inherit;
-  font-size: inherit;
-  text-decoration: underline;
-  cursor: pointer;
 }
 </style>

@@ -13,9 +13,9 @@ function name(plants: readonly Plant[], id: number): string {
 </script>
 
 <template>
-  <section v-if="refused.length" class="refused stack" role="alert">
+  <section v-if="refused.length" class="notice bad stack" role="alert">
     <strong>{{ refused.length === 1 ? "One number is" : `${refused.length} numbers are` }} not kept by the program</strong>
-    <ul>
+    <ul class="bare">
       <li v-for="refusal in refused" :key="refusal.key">
         <span><strong>{{ name(plants, refusal.tap.tally.plant_id) }}<template v-if="refusal.tap.tally.sample">, {{ unit }} {{ refusal.tap.tally.sample }}</template>: {{ refusal.tap.tally.value ?? "withdrawn" }}<template v-if="refusal.tap.tally.of"> of {{ refusal.tap.tally.of }}</template></strong> ({{ tallyWords[refusal.tap.tally.measure] }}): {{ refusal.fault.message }}. {{ refusal.fault.fix }}</span>
         <span class="row">
@@ -26,24 +26,3 @@ function name(plants: readonly Plant[], id: number): string {
     </ul>
   </section>
 </template>
-
-<style scoped>
-.refused {
-  padding: var(--space-3);
-  border-left: 5px solid var(--bad);
-  background: var(--bad-wash);
-}
-
-ul {
-  display: grid;
-  gap: var(--space-3);
-  margin: 0;
-  padding: 0;
-  list-style: none;
-}
-
-li {
-  display: grid;
-  gap: var(--space-2);
-}
-</style>

@@ -19,9 +19,9 @@ watch(() => props.done, async () => {
 </script>
 
 <template>
-  <details v-if="checks.length" class="second small" :open="open" @toggle="open = ($event.target as HTMLDetailsElement).open">
+  <details v-if="checks.length" class="second notice small" :open="open" @toggle="open = ($event.target as HTMLDetailsElement).open">
     <summary>{{ checks.length === 1 ? checks[0]?.text : `${checks.length} things worth a second look` }}</summary>
-    <ul>
+    <ul class="bare">
       <li v-for="check in checks" :key="nameOf(check)">
         <span v-if="checks.length > 1">{{ check.text }}</span>
         <span class="row">
@@ -35,21 +35,13 @@ watch(() => props.done, async () => {
 
 <style scoped>
 .second {
-  padding: var(--space-1) var(--space-3);
-  border-left: 5px solid var(--warn);
-  background: var(--warn-wash);
+  padding-block: var(--space-1);
 }
 
 summary {
   min-height: 40px;
   align-content: center;
   cursor: pointer;
-}
-
-ul {
-  margin: 0;
-  padding: 0;
-  list-style: none;
 }
 
 button {

@@ -72,7 +72,7 @@ function end(session: number): Promise<void> {
 
     <template v-if="door.sessions.length">
       <h3>Who was let in</h3>
-      <ul>
+      <ul class="bare">
         <li v-for="session in door.sessions" :key="session.id">
           <span>{{ session.device }} <span class="small soft">since {{ momentName(session.made_at) }}, last seen {{ momentName(session.seen_at) }}</span></span>
           <el-button @click="end(session.id)">Send it out</el-button>
@@ -119,13 +119,6 @@ ol {
   padding-left: 1.4em;
 }
 
-ul {
-  display: grid;
-  gap: var(--space-2);
-  margin: 0;
-  padding: 0;
-  list-style: none;
-}
 
 li {
   overflow-wrap: anywhere;

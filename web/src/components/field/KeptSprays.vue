@@ -9,7 +9,7 @@ const why = ref("");
 </script>
 
 <template>
-  <section v-if="sprays.length || trouble" class="kept stack" role="status">
+  <section v-if="sprays.length || trouble" class="notice stack" role="status">
     <p v-if="trouble"><strong>{{ trouble }}</strong></p>
     <p v-if="sprays.some((s) => !s.fault)">
       <strong>{{ sprays.filter((s) => !s.fault).length }} kept here, waiting</strong> until the program answers: {{ sprays.filter((s) => !s.fault).map((s) => s.plant).join(", ") }}.
@@ -25,11 +25,3 @@ const why = ref("");
     </div>
   </section>
 </template>
-
-<style scoped>
-.kept {
-  padding: var(--space-3);
-  border-left: 5px solid var(--warn);
-  background: var(--warn-wash);
-}
-</style>

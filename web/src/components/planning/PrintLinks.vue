@@ -15,7 +15,7 @@ onMounted(load);
   <section v-if="prints" class="sheet stack">
     <h2>To print</h2>
     <p class="soft">Print without scaling; tags come out at their real size, and each QR code opens the count of its plant.</p>
-    <p v-if="!prints.phones_can_open" class="shut" role="note">A phone cannot open these codes yet: they lead to this machine alone. Let other devices in first, in the <RouterLink to="/yard#door">Yard</RouterLink>, then print.</p>
+    <p v-if="!prints.phones_can_open" class="notice" role="note">A phone cannot open these codes yet: they lead to this machine alone. Let other devices in first, in the <RouterLink to="/yard#door">Yard</RouterLink>, then print.</p>
     <ul class="prints">
       <li v-for="(name, paper) in papers" :key="paper" class="row">
         <strong>{{ name }}</strong>
@@ -27,12 +27,6 @@ onMounted(load);
 </template>
 
 <style scoped>
-.shut {
-  padding: var(--space-2) var(--space-3);
-  border-left: 5px solid var(--warn);
-  background: var(--warn-wash);
-}
-
 .prints {
   display: grid;
   gap: var(--space-2);
