@@ -19,7 +19,7 @@ class EnterIn(In):
 
 
 class DoorIn(In):
-    """Whether the door is to be open, and a passcode of one's own."""
+    """Whether the door is to be open."""
 
     open: bool
 
@@ -28,12 +28,6 @@ class PasscodeIn(In):
     """A passcode of one's own; null: one is made."""
 
     passcode: Code | None = None
-
-
-class PasscodeOut(Out):
-    """The passcode, told this once."""
-
-    passcode: str
 
 
 class SessionOut(Out):

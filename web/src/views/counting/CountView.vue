@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, ref, watch } from "vue";
 import { RouterLink } from "vue-router";
-import { client, take, type CountSheet } from "../../api/client";
+import { asFault, client, take, type CountSheet, type Fault } from "../../api/client";
 import { takeKept } from "../../api/kept";
 import CountBoard from "../../components/counting/CountBoard.vue";
 import FaultNote from "../../components/FaultNote.vue";
@@ -24,6 +24,7 @@ const none = computed(() => !trial.value?.plants.some((p) => p.letter && !p.set_
 
 const known = ref(false); // what this device kept from before
 const board = ref(0);
+const unsettled = ref<Fault | null>(null);
 const at = ref<number | null>(null);
 
 onMounted(async () => {
@@ -44,7 +45,12 @@ async function anew(): Promise<void> {
 async function settle(contest: CountSheet["contests"][number], session: string): Promise<void> {
   await outbox.settled();
   const { plant_id, sample } = contest;
-  await take(client.POST("/api/trials/{trial_id}/looks/{number}/settle", { params: { path: path.value }, body: { plant_id, sample, session } }));
+  try {
+    await take(client.POST("/api/trials/{trial_id}/looks/{number}/settle", { params: { path: path.value }, body: { plant_id, sample, session } }));
+    unsettled.value = null;
+  } catch (thrown) {
+    unsettled.value = asFault(thrown);
+  }
   await anew();
 }
 </script>
@@ -60,6 +66,7 @@ async function settle(contest: CountSheet["contests"][number], session: string):
   </div>
   <template v-else-if="trial && sheet.data.value && known">
     <p v-if="outbox.trouble.value" class="sheet trouble" role="alert">{{ outbox.trouble.value }}</p>
+    <FaultNote :fault="unsettled" />
     <CountBoard :key="board" :trial="trial" :number="number" :sheet="sheet.data.value" :title="title" :at="at" @at="at = $event" @settle="settle" />
   </template>
 </template>

@@ -95,7 +95,7 @@ async function keep(): Promise<void> {
     <p v-if="told" role="status" class="soft">{{ told }}</p>
     <div class="sheet grid">
       <table>
-        <thead><tr><th class="no">#</th><th v-for="column in columns" :key="column.title" :class="{ wide: column.look === null }">{{ column.title }}</th></tr></thead>
+        <thead><tr><th class="no">#</th><th v-for="column in columns" :key="column.title" :class="{ wide: column.kind === 'remedy' }">{{ column.title }}</th></tr></thead>
         <tbody>
           <tr v-for="(row, y) in sheet.rows" :key="y" :class="{ wrong: fault?.field === `cell.${y}` || fault?.field?.startsWith(`plants.${y}.`) }">
             <td class="no small soft">{{ y + 1 }}</td>
@@ -150,6 +150,10 @@ th {
 td {
   padding: 0;
   border: 1px solid var(--hair);
+}
+
+.wide {
+  min-width: 12em;
 }
 
 .no {
