@@ -100,8 +100,8 @@ def install(app: FastAPI) -> None:
             500,
             "unforeseen",
             "the program made a mistake of its own",
-            fix="Nothing of this request was kept. Reload the page; if it happens again, report "
-            "what you did.",
+            fix="Reload the page and see whether it was kept; if it happens again, report what you "
+            "did.",
         )
         harden(answer.headers, request.url.path)
         return answer

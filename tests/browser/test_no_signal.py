@@ -190,6 +190,7 @@ class NoSignal(BrowserCase):
         page.get_by_role("button", name="Undo").tap()
         expect(page.locator("header [role=status]")).to_have_text("3 of 6")
         sprayed.tap()
+        expect(page.locator("header [role=status]")).to_have_text("4 of 6")
         context.set_offline(False)
         expect(page.get_by_text("kept here, waiting")).to_have_count(0)
         found = server.get(f"/api/trials/{trial}")["rounds"][0]

@@ -2363,7 +2363,7 @@ export interface components {
         Dimension: "volume" | "mass";
         /**
          * DoorIn
-         * @description Whether the door is to be open, and a passcode of one's own.
+         * @description Whether the door is to be open.
          */
         DoorIn: {
             /** Open */

@@ -21,7 +21,8 @@ export interface SprayBox {
   waiting: ComputedRef<number>;
   refused: ComputedRef<KeptSpray[]>;
   trouble: Ref<string>;
-  put: (spray: Omit<KeptSpray, "key" | "order">) => void;
+  /** Keeps one on this device; sent twice under one key it is one. */
+  put: (spray: Omit<KeptSpray, "key" | "order">) => KeptSpray;
   /** Takes one off this device that was not sent, or was refused. */
   drop: (spray: KeptSpray) => void;
   /** Sends what waits; returns the round as it stands after the last one sent, if any was. */
@@ -79,7 +80,8 @@ export function createSprayBox(send: SendSpray, opened: Promise<Box>): SprayBox 
     put: (spray) => {
       const order = Math.max(0, ...sprays.value.map((s) => s.order)) + 1;
       const kept = { ...spray, key: spray.body.key ?? `spray-${order}`, order };
-      change([...sprays.value, kept], () => box.put("sprays", [kept]));
+      change([...sprays.value.filter((s) => s.key !== kept.key), kept], () => box.put("sprays", [kept]));
+      return kept;
     },
     drop,
     flush: async () => {

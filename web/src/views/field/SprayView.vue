@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, watch } from "vue";
 import { RouterLink } from "vue-router";
-import { client, take, type Fault, type Schemas } from "../../api/client";
+import { client, Fault, take, type Schemas } from "../../api/client";
 import CautionList from "../../components/CautionList.vue";
 import FaultNote from "../../components/FaultNote.vue";
 import KeptSprays from "../../components/field/KeptSprays.vue";
@@ -20,6 +20,7 @@ import { dayName } from "../../words";
 const props = defineProps<{ number: number }>();
 const { trial, change, mark, load } = useTrial();
 const fault = ref<Fault | null>(null);
+const PATIENCE_MS = 4000;
 const skipping = ref(false);
 const last = ref<{ id: number; name: string } | null>(null);
 const round = computed(() => trial.value?.rounds.find((r) => r.number === props.number));
@@ -52,13 +53,12 @@ async function record(kind: "sprayed" | "skipped", more: { note?: string; deviat
   const here = stop.value;
   if (!here) return;
   const body = { ...walk.entry(kind, more), tapped_at: new Date().toISOString() };
-  if (held.value.some((s) => !s.fault)) await sendHeld(); // what waits comes first
-  fault.value = await mark(() => take(client.POST("/api/trials/{trial_id}/rounds/{number}/sprays", { params: { path: path.value }, body })));
-  if (fault.value?.offline) {
-    // Out of reach: kept on this device, and the walk goes on.
-    box.put({ trial: path.value.trial_id, round: props.number, plant: here.plant.name, body });
-    fault.value = null;
-  }
+  // On the device first; what waits there is sent before it, and a weak signal holds nobody up.
+  const spray = box.put({ trial: path.value.trial_id, round: props.number, plant: here.plant.name, body });
+  const after = await Promise.race([box.flush(), new Promise<null>((done) => setTimeout(() => { done(null); }, PATIENCE_MS))]);
+  const refused = held.value.find((s) => s.key === spray.key)?.fault;
+  if (refused) box.drop(spray); // said here, where it can be put right
+  fault.value = refused ? new Fault(refused.code, refused.message, "deviation", refused.fix, 409) : after ? await mark(() => Promise.resolve(after)) : null;
   if (fault.value) return;
   if (stop.value?.plant.id !== here.plant.id) return; // a second tap: it has gone on already
   last.value = { id: here.plant.id, name: here.plant.name };
