@@ -25,7 +25,9 @@ const skipping = ref(false);
 const last = ref<{ id: number; name: string } | null>(null);
 const round = computed(() => trial.value?.rounds.find((r) => r.number === props.number));
 const box = useSprayBox();
-const held = computed(() => box.of(trial.value?.id ?? 0, props.number));
+/** The record that is on its way: on this device already, and not shown as waiting before it has to. */
+const onItsWay = ref("");
+const held = computed(() => box.of(trial.value?.id ?? 0, props.number).filter((s) => s.key !== onItsWay.value));
 const heldMarks = computed(() => new Map(held.value.filter((s) => !s.fault).map((s): [number, "sprayed" | "skipped"] => [s.body.plant_id, s.body.kind === "skipped" ? "skipped" : "sprayed"])));
 const walk = useSpraying(computed(() => trial.value), props.number, () => crypto.randomUUID(), () => heldMarks.value);
 const { stop, stops, details, done, neighbours, order, index } = walk;
@@ -35,7 +37,7 @@ const path = computed(() => ({ trial_id: trial.value?.id ?? 0, number: props.num
 
 watch(order, () => walk.first());
 watch(box.waiting, (now, before) => {
-  if (before && !now) void load();
+  if (before && !now && !onItsWay.value) void load();
 });
 onMounted(async () => {
   await sendHeld();
@@ -54,11 +56,13 @@ async function record(kind: "sprayed" | "skipped", more: { note?: string; deviat
   if (!here) return;
   const body = { ...walk.entry(kind, more), tapped_at: new Date().toISOString() };
   // On the device first; what waits there is sent before it, and a weak signal holds nobody up.
+  onItsWay.value = body.key ?? "";
   const spray = box.put({ trial: path.value.trial_id, round: props.number, plant: here.plant.name, body });
   const after = await Promise.race([box.flush(), new Promise<null>((done) => setTimeout(() => { done(null); }, PATIENCE_MS))]);
-  const refused = held.value.find((s) => s.key === spray.key)?.fault;
+  const refused = box.of(spray.trial, spray.round).find((s) => s.key === spray.key)?.fault;
   if (refused) box.drop(spray); // said here, where it can be put right
   fault.value = refused ? new Fault(refused.code, refused.message, "deviation", refused.fix, 409) : after ? await mark(() => Promise.resolve(after)) : null;
+  if (onItsWay.value === spray.key) onItsWay.value = "";
   if (fault.value) return;
   if (stop.value?.plant.id !== here.plant.id) return; // a second tap: it has gone on already
   last.value = { id: here.plant.id, name: here.plant.name };
