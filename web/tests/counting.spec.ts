@@ -1,87 +1,10 @@
 // Counting on one device: each tap is written down at once, sent until it is kept, never sent twice wrongly.
 import { flushPromises } from "@vue/test-utils";
-import { beforeEach, describe, expect, it, vi } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 import { effectScope } from "vue";
-import { Fault, type CountSheet, type Schemas, type Trial } from "../src/api/client";
+import { bench, count, device, nothing, offline, outbox, reloaded } from "./countingWorld";
+import { Fault, type Trial } from "../src/api/client";
 import { useCounting, type Counting } from "../src/composables/useCounting";
-import { createOutbox, type Outbox, type Tap } from "../src/composables/useOutbox";
-import { pageBox, type Box } from "../src/deviceBox";
-
-function bench(scale = "count", setup = {}): Trial {
-  return {
-    setup: { samples: 0, beside: ["damage"], ...setup },
-    id: 9,
-    today: "2026-05-10",
-    measure: { key: scale === "share" ? "dead" : scale === "eggs" ? "hatched" : "live", scale: scale === "eggs" ? "share" : scale, upper: 1_000_000 },
-    looks: [{ id: 70, number: 0, day: 0, on: "2026-05-10" }, { id: 71, number: 1, day: 7, on: "2026-05-17" }],
-    plants: [1, 2, 3].map((id) => ({ id, name: `S${id}`, letter: id === 3 ? null : "A" })),
-    walk: [2, 1, 3],
-  } as unknown as Trial;
-}
-
-class Memory implements Storage {
-  [name: string]: unknown;
-  private readonly map = new Map<string, string>();
-  get length(): number {
-    return this.map.size;
-  }
-  clear(): void {
-    this.map.clear();
-  }
-  getItem(key: string): string | null {
-    return this.map.get(key) ?? null;
-  }
-  key(): null {
-    return null;
-  }
-  removeItem(key: string): void {
-    this.map.delete(key);
-  }
-  setItem(key: string, value: string): void {
-    this.map.set(key, value);
-  }
-}
-
-const offline = new Fault("offline", "no answer", null, "", 0);
-let storage: Memory;
-let box: Box;
-let sent: Tap[];
-/** How often the program was asked; a tap may be among several of one request. */
-let asked: number;
-let answer: () => Promise<Partial<Schemas["TapsOut"]>>;
-let names: number;
-
-beforeEach(() => {
-  vi.useFakeTimers();
-  storage = new Memory();
-  box = pageBox();
-  sent = [];
-  asked = 0;
-  names = 0;
-  answer = () => Promise.resolve({});
-});
-
-function outbox(): Outbox {
-  const send = async (taps: readonly Tap[]): Promise<Schemas["TapsOut"]> => {
-    asked += 1;
-    sent.push(...(JSON.parse(JSON.stringify(taps)) as Tap[]));
-    return { kept: taps.map((t) => t.key), refused: [], contested: [], ...(await answer()) };
-  };
-  return createOutbox(send, Promise.resolve(box), () => `tap-${names++}`, () => "2026-05-10T08:00:00Z");
-}
-
-/** The page is loaded anew: what the device kept is there before anything is counted. */
-async function reloaded(): Promise<Outbox> {
-  const fresh = outbox();
-  await fresh.ready;
-  return fresh;
-}
-
-const nothing: CountSheet = { tallies: [], early: [], totals: {}, contests: [], damage_before: {} };
-
-function count(box: Outbox, trial = bench(), sheet = nothing): Counting {
-  return effectScope().run(() => useCounting(trial, 0, sheet, box, storage, () => `session-${names++}`)) as Counting;
-}
 
 describe("counting", () => {
   it("walks the plants that have a tag and keeps nothing found as zero", async () => {
@@ -89,7 +12,7 @@ describe("counting", () => {
     expect(counting.plants.value.map((p) => p.name)).toEqual(["S2", "S1"]);
     counting.finish();
     await flushPromises();
-    expect(sent.at(-1)?.tally).toMatchObject({ plant_id: 2, value: 0, finished: true });
+    expect(device.sent.at(-1)?.tally).toMatchObject({ plant_id: 2, value: 0, finished: true });
     expect(counting.plant.value?.name).toBe("S1");
   });
 
@@ -100,8 +23,8 @@ describe("counting", () => {
     counting.undo();
     await flushPromises();
     expect(counting.count.value.value).toBe(1);
-    expect(new Set(sent.map((p) => p.tally.session)).size).toBe(1);
-    expect(sent.at(-1)?.tally).toMatchObject({ value: 1, step: 3, finished: false });
+    expect(new Set(device.sent.map((p) => p.tally.session)).size).toBe(1);
+    expect(device.sent.at(-1)?.tally).toMatchObject({ value: 1, step: 3, finished: false });
   });
 
   it("makes a change of a kept number a correction of its own", async () => {
@@ -111,8 +34,8 @@ describe("counting", () => {
     counting.go(0);
     counting.set({ value: 30 });
     await flushPromises();
-    expect(new Set(sent.map((p) => p.tally.session)).size).toBe(2);
-    expect(sent.at(-1)?.tally).toMatchObject({ value: 30, finished: true });
+    expect(new Set(device.sent.map((p) => p.tally.session)).size).toBe(2);
+    expect(device.sent.at(-1)?.tally).toMatchObject({ value: 30, finished: true });
   });
 
   it("counts both sides of a share", async () => {
@@ -121,11 +44,11 @@ describe("counting", () => {
     counting.add(1);
     counting.add(1);
     await flushPromises();
-    expect(sent.at(-1)?.tally).toMatchObject({ measure: "dead", value: 2, of: 3 });
+    expect(device.sent.at(-1)?.tally).toMatchObject({ measure: "dead", value: 2, of: 3 });
   });
 
   it("survives a reload without a connection and sends when it is back", async () => {
-    answer = () => Promise.reject(offline);
+    device.answer = () => Promise.reject(offline);
     const first = count(outbox());
     first.add(5);
     first.add(1);
@@ -135,46 +58,46 @@ describe("counting", () => {
     expect(box.waiting.value).toBe(2);
     const second = count(box);
     expect(second.count.value.value).toBe(6);
-    answer = () => Promise.resolve({});
+    device.answer = () => Promise.resolve({});
     second.add(1);
     await vi.advanceTimersByTimeAsync(3100);
     expect(box.waiting.value).toBe(0);
     // The page before it still runs in this test, and sends what it holds once more.
-    expect(sent.filter((t) => t.tally.step === 3).map((t) => t.tally.value)).toEqual([7]);
+    expect(device.sent.filter((t) => t.tally.step === 3).map((t) => t.tally.value)).toEqual([7]);
   });
 
   it("tries again by itself", async () => {
-    answer = () => Promise.reject(offline);
+    device.answer = () => Promise.reject(offline);
     const box = outbox();
     count(box).add(1);
     await flushPromises();
-    answer = () => Promise.resolve({});
+    device.answer = () => Promise.resolve({});
     await vi.advanceTimersByTimeAsync(3100);
     expect(box.waiting.value).toBe(0);
   });
 
   it("does not lose a tap made while an older one is on its way", async () => {
     let release: () => void = () => undefined;
-    answer = () => new Promise((done) => (release = () => { done({}); }));
+    device.answer = () => new Promise((done) => (release = () => { done({}); }));
     const box = outbox();
     const counting = count(box);
     counting.add(1);
     counting.add(1);
-    answer = () => Promise.resolve({});
+    device.answer = () => Promise.resolve({});
     release();
     await flushPromises();
-    expect(sent.at(-1)?.tally.value).toBe(2);
+    expect(device.sent.at(-1)?.tally.value).toBe(2);
     expect(box.waiting.value).toBe(0);
   });
 
   it("shows a refusal and does not send it for ever", async () => {
-    answer = () => Promise.reject(new Fault("too_late_for_before", "too late", null, "leave it", 409));
+    device.answer = () => Promise.reject(new Fault("too_late_for_before", "too late", null, "leave it", 409));
     const box = outbox();
     count(box).add(1);
     await flushPromises();
     expect(box.refused.value.map((r) => r.fault.code)).toEqual(["too_late_for_before"]);
     expect(box.waiting.value).toBe(0);
-    expect(sent).toHaveLength(1);
+    expect(device.sent).toHaveLength(1);
     // It stays, also after a reload, until it is settled.
     const again = await reloaded();
     expect(again.refused.value).toHaveLength(1);
@@ -185,12 +108,12 @@ describe("counting", () => {
   });
 
   it("takes a refusal back once the number is kept after all", async () => {
-    answer = () => Promise.reject(new Fault("bad_day", "no", null, "", 422));
+    device.answer = () => Promise.reject(new Fault("bad_day", "no", null, "", 422));
     const box = outbox();
     const counting = count(box);
     counting.add(1);
     await flushPromises();
-    answer = () => Promise.resolve({});
+    device.answer = () => Promise.resolve({});
     counting.add(1);
     await flushPromises();
     expect(box.refused.value).toEqual([]);
@@ -198,14 +121,14 @@ describe("counting", () => {
 
   it("waits until the last tap is with the program", async () => {
     let release: () => void = () => undefined;
-    answer = () => new Promise((done) => (release = () => { done({}); }));
+    device.answer = () => new Promise((done) => (release = () => { done({}); }));
     const box = outbox();
     count(box).add(1);
     let settled = false;
     void box.settled().then(() => (settled = true));
     await flushPromises();
     expect(settled).toBe(false);
-    answer = () => Promise.resolve({});
+    device.answer = () => Promise.resolve({});
     release();
     await flushPromises();
     expect(settled).toBe(true);
@@ -218,13 +141,13 @@ describe("counting", () => {
     expect(counting.missing.value).toBe("total");
     expect(counting.finish()).toBe(false);
     await flushPromises();
-    expect(sent).toEqual([]);
+    expect(device.sent).toEqual([]);
     counting.set({ total: 20 });
     expect(counting.missing.value).toBe("too_many");
     counting.set({ total: 40 });
     expect(counting.finish()).toBe(true);
     await flushPromises();
-    expect(sent.at(-1)?.tally).toMatchObject({ value: 25, of: 40, finished: true });
+    expect(device.sent.at(-1)?.tally).toMatchObject({ value: 25, of: 40, finished: true });
   });
 
   it("holds a share without its total through a reload, and says whose it is", async () => {
@@ -239,7 +162,7 @@ describe("counting", () => {
     expect(again.incomplete.value).toEqual([]);
     again.finish();
     await flushPromises();
-    expect(sent.at(-1)?.tally).toMatchObject({ plant_id: 2, value: 25, of: 40, finished: true });
+    expect(device.sent.at(-1)?.tally).toMatchObject({ plant_id: 2, value: 25, of: 40, finished: true });
     expect(count(outbox(), bench("share")).count.value.value).toBeNull();
   });
 
@@ -259,13 +182,13 @@ describe("counting", () => {
 
   it("remembers how many eggs a cluster has, and what was hatched comes out of them", async () => {
     const trial = bench("eggs");
-    const counting = effectScope().run(() => useCounting(trial, 1, { ...nothing, totals: { 2: 30 } }, outbox(), storage, () => "session-x")) as Counting;
+    const counting = effectScope().run(() => useCounting(trial, 1, { ...nothing, totals: { 2: 30 } }, outbox(), device.storage, () => "session-x")) as Counting;
     expect(counting.count.value).toMatchObject({ value: null, total: 30 });
     counting.set({ value: 25 });
     counting.add(1);
     counting.finish();
     await flushPromises();
-    expect(sent.at(-1)?.tally).toMatchObject({ value: 26, of: 30, finished: true });
+    expect(device.sent.at(-1)?.tally).toMatchObject({ value: 26, of: 30, finished: true });
   });
 
   it("says of which day a number is, and keeps the day of one that is corrected", async () => {
@@ -275,81 +198,19 @@ describe("counting", () => {
     corrected.go(0);
     corrected.set({ value: 4 });
     await flushPromises();
-    expect(sent.at(-1)?.tally.counted_on).toBe("2026-05-01");
-    const late = effectScope().run(() => useCounting(trial, 1, nothing, outbox(), storage, () => "session-y", () => "2026-05-16")) as Counting;
+    expect(device.sent.at(-1)?.tally.counted_on).toBe("2026-05-01");
+    const late = effectScope().run(() => useCounting(trial, 1, nothing, outbox(), device.storage, () => "session-y", () => "2026-05-16")) as Counting;
     late.add(1);
     await flushPromises();
-    expect(sent.at(-1)?.tally.counted_on).toBe("2026-05-16");
+    expect(device.sent.at(-1)?.tally.counted_on).toBe("2026-05-16");
   });
 
   it("has a plant counted again that was counted before the day of the look", () => {
     const trial = { ...bench(), today: "2026-05-16" };
     trial.looks = [{ id: 71, number: 1, day: 7, on: "2026-05-17" }] as never;
     const kept = [2, 1].map((id) => ({ look_id: 71, plant_id: id, measure: "live", sample: 0, session: "kept-before", value: 3, of: null, finished: true, counted_on: "2026-05-10" })) as never;
-    const counting = effectScope().run(() => useCounting(trial, 1, { ...nothing, early: [2], tallies: kept }, outbox(), storage, () => "session-z")) as Counting;
+    const counting = effectScope().run(() => useCounting(trial, 1, { ...nothing, early: [2], tallies: kept }, outbox(), device.storage, () => "session-z")) as Counting;
     expect([...counting.done.value]).toEqual([1]);
-  });
-});
-
-describe("the box of the device", () => {
-  it("gives every tap a name of its own and sends what gathered meanwhile at once", async () => {
-    answer = () => Promise.reject(offline);
-    const box = outbox();
-    const counting = count(box);
-    for (let k = 0; k < 1200; k++) counting.add(1);
-    await flushPromises();
-    answer = () => Promise.resolve({});
-    sent = [];
-    asked = 0;
-    await vi.advanceTimersByTimeAsync(3100);
-    expect(new Set(sent.map((t) => t.key)).size).toBe(1200);
-    expect(sent.map((t) => t.tally.step)).toEqual(Array.from({ length: 1200 }, (_, k) => k + 1));
-    expect(asked).toBe(3);
-    expect(box.waiting.value).toBe(0);
-  });
-
-  it("keeps a tap that was refused among others, with its reason", async () => {
-    answer = () => Promise.resolve({ refused: [{ key: "tap-1", code: "bad_day", message: "no", fix: "" }] });
-    const box = outbox();
-    count(box).add(1); // tap-1: the first name is the session's
-    await flushPromises();
-    expect(box.refused.value.map((r) => r.tap.key)).toEqual(["tap-1"]);
-    expect(await (await reloaded()).refused.value.length).toBe(1);
-  });
-
-  it("does not let one tap that cannot be read hold back the others", async () => {
-    answer = () => Promise.reject(offline);
-    const box = outbox();
-    const counting = count(box);
-    counting.add(1);
-    counting.finish();
-    counting.add(7);
-    await flushPromises();
-    answer = () => {
-      const last = sent.at(-1)?.tally.value;
-      return sent.length > 1 && last === 1 ? Promise.reject(new Fault("bad", "no", null, "", 422)) : Promise.resolve({});
-    };
-    sent = [];
-    await vi.advanceTimersByTimeAsync(3100);
-    expect(box.waiting.value).toBe(0);
-    expect(sent.map((t) => t.tally.value)).toContain(7);
-  });
-
-  it("waits, and says so, while the program asks for the passcode", async () => {
-    answer = () => Promise.reject(new Fault("passcode", "who is it", null, "", 401));
-    const box = outbox();
-    count(box).add(1);
-    await flushPromises();
-    expect([box.shut.value, box.waiting.value, box.refused.value.length]).toEqual([true, 1, 0]);
-  });
-
-  it("says that a device keeps nothing, and still sends", async () => {
-    const closed = createOutbox(() => Promise.resolve({ kept: [], refused: [], contested: [] }), Promise.reject(new Error("private")), () => "a-name", () => "");
-    await closed.ready;
-    expect(closed.trouble.value).toContain("keeps nothing");
-    count(closed).add(1);
-    await flushPromises();
-    expect(closed.waiting.value).toBe(0);
   });
 });
 
@@ -364,8 +225,8 @@ describe("leaf by leaf", () => {
       counting.finish();
     }
     await flushPromises();
-    expect(sent.filter((t) => t.tally.finished).map((t) => [t.tally.sample, t.tally.value])).toEqual([[1, 4], [2, 0], [3, 2]]);
-    expect(new Set(sent.map((t) => t.tally.session)).size).toBe(3);
+    expect(device.sent.filter((t) => t.tally.finished).map((t) => [t.tally.sample, t.tally.value])).toEqual([[1, 4], [2, 0], [3, 2]]);
+    expect(new Set(device.sent.map((t) => t.tally.session)).size).toBe(3);
     expect([counting.plant.value?.name, counting.sample.value]).toEqual(["S1", 1]);
     counting.go(0);
     expect([counting.whole.value, values(counting)]).toEqual([6, [4, 0, 2]]);
@@ -377,7 +238,7 @@ describe("leaf by leaf", () => {
     counting.add(4);
     counting.finish(true);
     await flushPromises();
-    expect(sent.at(-1)?.tally).toMatchObject({ sample: 1, last: true, finished: true });
+    expect(device.sent.at(-1)?.tally).toMatchObject({ sample: 1, last: true, finished: true });
     expect(counting.plant.value?.name).toBe("S1");
     expect([...counting.done.value]).toEqual([2]);
   });
@@ -391,7 +252,7 @@ describe("leaf by leaf", () => {
     counting.undo();
     await flushPromises();
     expect(counting.count.value.value).toBeNull();
-    expect(sent.at(-1)?.tally).toMatchObject({ sample: 1, value: null });
+    expect(device.sent.at(-1)?.tally).toMatchObject({ sample: 1, value: null });
   });
 
   it("counts a young one among the live too, the dead out of both, and confirms zeros", async () => {
@@ -401,7 +262,7 @@ describe("leaf by leaf", () => {
     counting.add(1, "dead");
     counting.finish();
     await flushPromises();
-    const held = new Map(sent.map((t) => [t.tally.measure, t.tally]));
+    const held = new Map(device.sent.map((t) => [t.tally.measure, t.tally]));
     expect(held.get("live")).toMatchObject({ value: 3, finished: true });
     expect(held.get("young")).toMatchObject({ value: 1, finished: true });
     expect(held.get("dead")).toMatchObject({ value: 1, of: 4, finished: true });
@@ -412,7 +273,7 @@ describe("leaf by leaf", () => {
     const counting = count(outbox(), six(["dead"]));
     counting.finish();
     await flushPromises();
-    expect(sent.map((t) => t.tally.measure)).toEqual(["live"]);
+    expect(device.sent.map((t) => t.tally.measure)).toEqual(["live"]);
     expect(counting.sample.value).toBe(2);
   });
 
@@ -425,8 +286,8 @@ describe("leaf by leaf", () => {
     counting.goLeaf(3);
     counting.add(1);
     await flushPromises();
-    expect(sent[0]?.tally.knows).toContain("the-other-one");
-    expect(sent[1]?.tally.knows).toEqual([sent[1]?.tally.session]);
+    expect(device.sent[0]?.tally.knows).toContain("the-other-one");
+    expect(device.sent[1]?.tally.knows).toEqual([device.sent[1]?.tally.session]);
   });
 
   it("scales a leaf of which a quarter was counted, and keeps that it was", async () => {
@@ -438,9 +299,9 @@ describe("leaf by leaf", () => {
     await flushPromises();
     counting.add(5);
     await flushPromises();
-    const kept = sent.filter((t) => t.tally.finished).map((t) => [t.tally.measure, t.tally.value, t.tally.effort]);
+    const kept = device.sent.filter((t) => t.tally.finished).map((t) => [t.tally.measure, t.tally.value, t.tally.effort]);
     expect(kept).toEqual([["live", 12, 0.25], ["eggs", 3, 0.25]]);
-    expect(sent.at(-1)?.tally.effort).toBe(1);
+    expect(device.sent.at(-1)?.tally.effort).toBe(1);
     expect(counting.whole.value).toBe(53);
     counting.undo();
     counting.undo();
@@ -450,7 +311,7 @@ describe("leaf by leaf", () => {
   });
 
   it("finds its leaf again after a reload without a connection", async () => {
-    answer = () => Promise.reject(offline);
+    device.answer = () => Promise.reject(offline);
     const counting = count(outbox(), six());
     counting.add(4);
     counting.finish();

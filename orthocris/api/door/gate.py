@@ -16,7 +16,6 @@ from orthocris.services.door import admission
 
 # Kept by the browser for this very address and for https alone, and told to no script.
 COOKIE = "__Host-orthocris"
-FROM_HOME = "orthocris.from_home"  # in a request's scope: it came by the home network
 # To let oneself in and out, and to come to trust the certificate.
 OPEN = frozenset({"/api/door/enter", "/api/door/authority", "/api/health"})
 OWN_SESSION = frozenset({"/api/door/leave"})
@@ -39,7 +38,7 @@ class Gate:
         if scope["type"] != "http":
             return
         path = scope["path"]
-        inside = {**scope, NAMES: self._names(), FROM_HOME: True}
+        inside = {**scope, NAMES: self._names()}
         if not path.startswith("/api/") or path in OPEN:
             await self._app(inside, receive, send)
             return

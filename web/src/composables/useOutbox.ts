@@ -2,6 +2,7 @@
 // under its own name, until the program has said that it is kept.
 import { computed, ref, shallowRef, type ComputedRef, type Ref } from "vue";
 import { asFault, client, take, type Fault, type Schemas } from "../api/client";
+import { recall } from "../onDevice";
 import { deviceBox, pageBox, roomLeft, type Box, type Kept } from "../deviceBox";
 
 export interface Tap extends Kept {
@@ -249,6 +250,23 @@ export function createOutbox(
   };
 }
 
+/** What an earlier version kept in the page's own storage: it is sent like the rest. */
+export function carryOver(box: Outbox, storage: Storage = window.localStorage): void {
+  for (const place of ["orthocris.outbox", "orthocris.refused"]) {
+    for (const old of Object.values(recall<Old | { parcel: Old }>(storage, place))) {
+      const { trial, look, body } = "parcel" in old ? old.parcel : old;
+      box.put(trial, look, body);
+    }
+    storage.removeItem(place);
+  }
+}
+
+interface Old {
+  trial: number;
+  look: number;
+  body: Schemas["TallyIn"];
+}
+
 let shared: Outbox | undefined;
 
 /** The one outbox of this device. */
@@ -256,6 +274,7 @@ export function useOutbox(): Outbox {
   if (!shared) {
     shared = createOutbox(sendToProgram, deviceBox(), () => crypto.randomUUID(), () => new Date().toISOString(), () => new Promise((done) => setTimeout(done, GATHER_MS)));
     const box = shared;
+    void box.ready.then(() => { carryOver(box); });
     void roomLeft().then((said) => (box.trouble.value ||= said));
     window.addEventListener("online", () => void box.flush());
     // Whoever leaves while the device keeps nothing is asked first.

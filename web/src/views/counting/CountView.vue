@@ -31,8 +31,8 @@ onMounted(async () => {
   await Promise.all([outbox.ready, sheet.load()]);
   known.value = true;
 });
-// Another device has counted a leaf that was counted here too: both are shown.
-watch(outbox.contested, anew);
+// Another device has counted a leaf that was counted here too: both are shown, and one counts on.
+watch(outbox.contested, () => outbox.settled().then(sheet.load));
 // The trial is read anew only when the last tap is with the program, or the tap would look lost.
 onBeforeUnmount(() => void outbox.settled().then(load));
 

@@ -1,0 +1,78 @@
+// The box of the device: every tap under its own name, kept, sent, refused, or carried over.
+import { flushPromises } from "@vue/test-utils";
+import { describe, expect, it, vi } from "vitest";
+import { count, device, offline, outbox, reloaded } from "./countingWorld";
+import { Fault } from "../src/api/client";
+import { carryOver, createOutbox } from "../src/composables/useOutbox";
+
+describe("the box of the device", () => {
+  it("gives every tap a name of its own and sends what gathered meanwhile at once", async () => {
+    device.answer = () => Promise.reject(offline);
+    const box = outbox();
+    const counting = count(box);
+    for (let k = 0; k < 1200; k++) counting.add(1);
+    await flushPromises();
+    device.answer = () => Promise.resolve({});
+    device.sent = [];
+    device.asked = 0;
+    await vi.advanceTimersByTimeAsync(3100);
+    expect(new Set(device.sent.map((t) => t.key)).size).toBe(1200);
+    expect(device.sent.map((t) => t.tally.step)).toEqual(Array.from({ length: 1200 }, (_, k) => k + 1));
+    expect(device.asked).toBe(3);
+    expect(box.waiting.value).toBe(0);
+  });
+
+  it("keeps a tap that was refused among others, with its reason", async () => {
+    device.answer = () => Promise.resolve({ refused: [{ key: "tap-1", code: "bad_day", message: "no", fix: "" }] });
+    const box = outbox();
+    count(box).add(1); // tap-1: the first name is the session's
+    await flushPromises();
+    expect(box.refused.value.map((r) => r.tap.key)).toEqual(["tap-1"]);
+    expect(await (await reloaded()).refused.value.length).toBe(1);
+  });
+
+  it("does not let one tap that cannot be read hold back the others", async () => {
+    device.answer = () => Promise.reject(offline);
+    const box = outbox();
+    const counting = count(box);
+    counting.add(1);
+    counting.finish();
+    counting.add(7);
+    await flushPromises();
+    device.answer = () => {
+      const last = device.sent.at(-1)?.tally.value;
+      return device.sent.length > 1 && last === 1 ? Promise.reject(new Fault("bad", "no", null, "", 422)) : Promise.resolve({});
+    };
+    device.sent = [];
+    await vi.advanceTimersByTimeAsync(3100);
+    expect(box.waiting.value).toBe(0);
+    expect(device.sent.map((t) => t.tally.value)).toContain(7);
+  });
+
+  it("waits, and says so, while the program asks for the passcode", async () => {
+    device.answer = () => Promise.reject(new Fault("passcode", "who is it", null, "", 401));
+    const box = outbox();
+    count(box).add(1);
+    await flushPromises();
+    expect([box.shut.value, box.waiting.value, box.refused.value.length]).toEqual([true, 1, 0]);
+  });
+
+  it("says that a device keeps nothing, and still sends", async () => {
+    const closed = createOutbox(() => Promise.resolve({ kept: [], refused: [], contested: [] }), Promise.reject(new Error("private")), () => "a-name", () => "");
+    await closed.ready;
+    expect(closed.trouble.value).toContain("keeps nothing");
+    count(closed).add(1);
+    await flushPromises();
+    expect(closed.waiting.value).toBe(0);
+  });
+
+  it("sends what an earlier version had kept in the page's own storage", async () => {
+    const old = { trial: 9, look: 0, body: { plant_id: 2, measure: "live", value: 7, effort: 1, finished: true, session: "an-old-session", step: 4 } };
+    device.storage.setItem("orthocris.outbox", JSON.stringify({ "9/0/2/live/an-old-session": old }));
+    device.storage.setItem("orthocris.refused", JSON.stringify({ "9/0/1/live": { parcel: { ...old, body: { ...old.body, plant_id: 1 } }, fault: {} } }));
+    carryOver(outbox(), device.storage);
+    await flushPromises();
+    expect(device.sent.map((t) => [t.tally.plant_id, t.tally.value])).toEqual([[2, 7], [1, 7]]);
+    expect(device.storage.length).toBe(0);
+  });
+});
