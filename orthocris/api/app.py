@@ -9,7 +9,9 @@ from fastapi import FastAPI
 from orthocris import __version__
 from orthocris.api import errors
 from orthocris.api.answers import Answers
+from orthocris.api.counting.notebook_routes import router as notebook
 from orthocris.api.counting.paper_routes import router as paper
+from orthocris.api.counting.practice_routes import router as practice
 from orthocris.api.counting.routes import router as counting
 from orthocris.api.door.routes import router as door
 from orthocris.api.field.round_routes import router as rounds
@@ -47,6 +49,8 @@ ROUTERS = (
     rounds,
     verdict,
     paper,
+    notebook,
+    practice,
     door,
 )
 

@@ -25,7 +25,7 @@ Day = Annotated[int, Field(ge=-10_000, le=10_000)]
 
 
 # Texts that may have several lines; every other text is one line.
-SEVERAL_LINES = frozenset({"recipe", "text", "compare_with", "note"})
+SEVERAL_LINES = frozenset({"recipe", "text", "compare_with", "note", "said"})
 
 
 class In(BaseModel):

@@ -14,6 +14,7 @@ def file_of(media_type: str) -> dict[int | str, dict[str, Any]]:
 
 
 CSV, SVG, CALENDAR = (file_of(m) for m in ("text/csv", "image/svg+xml", "text/calendar"))
+JPEG, PNG, ZIP = (file_of(m) for m in ("image/jpeg", "image/png", "application/zip"))
 
 
 class Csv(Response):
@@ -26,6 +27,24 @@ class Svg(Response):
     """A page to print."""
 
     media_type = "image/svg+xml"
+
+
+class Jpeg(Response):
+    """A photo."""
+
+    media_type = "image/jpeg"
+
+
+class Png(Response):
+    """A picture to lay over another."""
+
+    media_type = "image/png"
+
+
+class Zip(Response):
+    """Several files in one."""
+
+    media_type = "application/zip"
 
 
 class Calendar(Response):

@@ -77,13 +77,13 @@ def write_table(observations: Iterable[Observation]) -> bytes:
     for o in observations:
         of = "" if o.of is None else _number(o.of)
         said = (o.plant, o.block or "", o.remedy, o.column or "", o.group or "")
-        names = [_guarded(name) for name in said]
+        names = [guarded(name) for name in said]
         numbers = [_number(o.day), o.measure, _number(o.value), of, _number(o.effort)]
         writer.writerow([*names[:3], *numbers, *names[3:]])
     return out.getvalue().encode()
 
 
-def _guarded(name: str) -> str:
+def guarded(name: str) -> str:
     """Keep a spreadsheet from reading a name such as =1+1 as a formula: a quote goes before it."""
     return f"'{name}" if name[:1] in FORMULA_SIGNS or _is_guarded(name) else name
 
@@ -93,7 +93,7 @@ def _is_guarded(name: str) -> bool:
 
 
 def _plain(name: str) -> str:
-    """Undo `_guarded`."""
+    """Undo `guarded`."""
     return name[1:] if len(name) > 1 and _is_guarded(name) else name
 
 

@@ -24,8 +24,8 @@ MAY: dict[str, tuple[set[str], set[str]]] = {
     "core": ({"core"}, {"lark", "numpy", "scipy"}),
     "knowledge": ({"core", "knowledge"}, {"pydantic"}),
     "storage": ({"core", "storage"}, {"numpy", "pydantic"}),
-    "devices": ({"core", "devices"}, {"numpy"}),
-    "formats": ({"core", "formats"}, {"icalendar", "numpy", "segno"}),
+    "devices": ({"core", "devices"}, {"numpy", "PIL"}),
+    "formats": ({"core", "formats"}, {"PIL", "icalendar", "numpy", "segno"}),
     "services": (
         {"core", "knowledge", "storage", "devices", "formats", "services"},
         {"argon2", "numpy", "tzlocal"},

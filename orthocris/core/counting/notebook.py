@@ -1,0 +1,104 @@
+"""What is written or photographed at a plant, and the marks a picture is counted by."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+
+from orthocris.core.counting.leaf.scene import STAGES, Stage
+from orthocris.core.errors import InputError
+
+LONGEST = 2000  # letters of a note
+MOST_MARKS = 500
+
+
+@dataclass(frozen=True, slots=True)
+class Mark:
+    """Something marked on a picture: its place as shares of the picture's width, its stage.
+
+    `live` are adults; the young are marked apart and are live ones, too.
+    """
+
+    x: float
+    y: float
+    stage: Stage
+
+
+@dataclass(frozen=True, slots=True)
+class Picture:
+    """A kept picture: the name of its file, its size in pixels, where it is from, its marks."""
+
+    file: str
+    width: int
+    height: int
+    source: str
+    marks: tuple[Mark, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class NoteEntry:
+    """Something to note at a plant (`sample` 0) or one of its leaves, under its own name."""
+
+    key: str
+    plant_id: int
+    sample: int
+    said: str
+    noted_at: datetime
+
+
+@dataclass(frozen=True, slots=True)
+class Note:
+    """What was noted at a plant at a look; `removed_at` where somebody took it away again."""
+
+    id: int
+    key: str
+    trial_id: int
+    plant_id: int
+    look_number: int
+    sample: int
+    said: str
+    noted_at: datetime
+    removed_at: datetime | None
+    picture: Picture | None
+
+
+def check_note(said: str) -> None:
+    """Refuse a note that is too long, or raise InputError."""
+    if len(said) > LONGEST:
+        raise InputError(
+            f"a note of {len(said)} letters",
+            code="too_long",
+            field="said",
+            fix=f"Write at most {LONGEST}; a second note can say the rest.",
+        )
+
+
+def check_marks(marks: Sequence[Mark], picture: Picture) -> None:
+    """Refuse marks beside the picture, or more than anybody can check; raises InputError."""
+    lowest = picture.height / picture.width
+    for mark in marks:
+        beside = not (0 <= mark.x <= 1 and 0 <= mark.y <= lowest)
+        if not math.isfinite(mark.x + mark.y) or beside:
+            raise InputError(
+                f"a mark at {mark.x:g}, {mark.y:g}",
+                code="bad_mark",
+                field="marks",
+                fix=f"Both are shares of the width: 0 to 1, and 0 to {lowest:.2f}.",
+            )
+    if len(marks) > MOST_MARKS:
+        raise InputError(
+            f"{len(marks)} marks on one picture",
+            code="too_many_marks",
+            field="marks",
+            fix=f"At most {MOST_MARKS}: count a part of the leaf and say so.",
+        )
+
+
+def tallied(marks: Sequence[Mark]) -> dict[str, int]:
+    """Return what the marks come to: live ones (the young among them), young, eggs, dead."""
+    numbers: dict[str, int] = {
+        stage: sum(mark.stage == stage for mark in marks) for stage in STAGES
+    }
+    return {**numbers, "live": numbers["live"] + numbers["young"]}

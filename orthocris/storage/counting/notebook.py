@@ -1,0 +1,162 @@
+"""Notes and pictures of plants: their rows, and the files of the pictures beside the data."""
+
+from __future__ import annotations
+
+import contextlib
+import hashlib
+import json
+import os
+import sqlite3
+import tempfile
+from collections.abc import Sequence
+from dataclasses import asdict
+from datetime import datetime
+from pathlib import Path
+
+from orthocris.core.counting.notebook import Mark, Note, NoteEntry, Picture
+from orthocris.core.errors import NotFoundError
+
+FOLDER = "pictures"
+NOTES = (
+    "SELECT id, key, trial_id, plant_id, look_number, sample, said, noted_at, removed_at,"
+    " file, width, height, source, marks FROM note"
+)
+
+
+def keep_file(beside: Path, content: bytes) -> str:
+    """Keep a picture in the folder beside the data, whole or not at all; return its name."""
+    name = hashlib.sha256(content).hexdigest()
+    folder = beside.parent / FOLDER
+    folder.mkdir(exist_ok=True)
+    place = folder / f"{name}.jpg"
+    if not place.exists():
+        handle, draft = tempfile.mkstemp(dir=folder, suffix=".part")
+        try:
+            with os.fdopen(handle, "wb") as file:
+                file.write(content)
+                file.flush()
+                os.fsync(file.fileno())
+            Path(draft).replace(place)
+        except BaseException:
+            with contextlib.suppress(OSError):
+                Path(draft).unlink()
+            raise
+    return name
+
+
+def file_content(beside: Path, name: str) -> bytes:
+    """Return the content of a kept picture, or raise NotFoundError where its file is gone."""
+    try:
+        return (beside.parent / FOLDER / f"{name}.jpg").read_bytes()
+    except OSError:
+        raise NotFoundError(
+            "the file of this picture is not there",
+            code="picture_gone",
+            fix=f'Put the folder "{FOLDER}" back beside the data file, or remove the note.',
+        ) from None
+
+
+def add_note(
+    connection: sqlite3.Connection, trial_id: int, look_number: int, entry: NoteEntry, now: datetime
+) -> int:
+    """Add a note and return its id; one that is known by its key is left as it is."""
+    connection.execute(
+        "INSERT INTO note (key, trial_id, plant_id, look_number, sample, said, noted_at, kept_at)"
+        " VALUES (:key, :trial, :plant, :look, :sample, :said, :noted, :now)"
+        " ON CONFLICT (key) DO NOTHING",
+        {
+            "key": entry.key,
+            "trial": trial_id,
+            "plant": entry.plant_id,
+            "look": look_number,
+            "sample": entry.sample,
+            "said": entry.said,
+            "noted": entry.noted_at.isoformat(),
+            "now": now.isoformat(),
+        },
+    )
+    (found,) = connection.execute("SELECT id FROM note WHERE key = :key", {"key": entry.key})
+    return int(found["id"])
+
+
+def has_plant(connection: sqlite3.Connection, trial_id: int, plant_id: int) -> bool:
+    """Tell whether a plant is one of the trial's, set aside or not."""
+    found = connection.execute(
+        "SELECT 1 FROM plant WHERE id = :p AND trial_id = :t", {"p": plant_id, "t": trial_id}
+    )
+    return found.fetchone() is not None
+
+
+def note(connection: sqlite3.Connection, note_id: int) -> Note:
+    """Return one note, or raise NotFoundError."""
+    row = connection.execute(
+        NOTES + " WHERE id = :id",
+        {"id": note_id},
+    ).fetchone()
+    if row is None:
+        raise NotFoundError(
+            f"there is no note {note_id}", code="no_such_note", fix="Read the notes anew."
+        )
+    return _note(row)
+
+
+def notes_of(
+    connection: sqlite3.Connection, trial_id: int, look_number: int | None = None
+) -> tuple[Note, ...]:
+    """Return the notes of a trial, or of one look, that were not removed; the oldest first."""
+    rows = connection.execute(
+        NOTES + " WHERE trial_id = :trial AND removed_at IS NULL"
+        " AND (:look IS NULL OR look_number = :look) ORDER BY noted_at, id",
+        {"trial": trial_id, "look": look_number},
+    )
+    return tuple(_note(row) for row in rows)
+
+
+def set_picture(connection: sqlite3.Connection, note_id: int, picture: Picture) -> None:
+    """Give a note its picture."""
+    connection.execute(
+        "UPDATE note SET file = :file, width = :width, height = :height, source = :source,"
+        " marks = '[]' WHERE id = :id",
+        {
+            "id": note_id,
+            "file": picture.file,
+            "width": picture.width,
+            "height": picture.height,
+            "source": picture.source,
+        },
+    )
+
+
+def set_marks(connection: sqlite3.Connection, note_id: int, marks: Sequence[Mark]) -> None:
+    """Keep the marks on a picture."""
+    connection.execute(
+        "UPDATE note SET marks = :marks WHERE id = :id",
+        {"id": note_id, "marks": json.dumps([asdict(mark) for mark in marks])},
+    )
+
+
+def set_removed(connection: sqlite3.Connection, note_id: int, at: datetime | None) -> None:
+    """Take a note away, or (None) put it back."""
+    connection.execute(
+        "UPDATE note SET removed_at = :at WHERE id = :id",
+        {"id": note_id, "at": None if at is None else at.isoformat()},
+    )
+
+
+def _note(row: sqlite3.Row) -> Note:
+    picture = None
+    if row["file"] is not None:
+        marks = tuple(Mark(**mark) for mark in json.loads(row["marks"]))
+        picture = Picture(row["file"], row["width"], row["height"], row["source"], marks)
+    return Note(
+        id=row["id"],
+        key=row["key"],
+        trial_id=row["trial_id"],
+        plant_id=row["plant_id"],
+        look_number=row["look_number"],
+        sample=row["sample"],
+        said=row["said"],
+        noted_at=datetime.fromisoformat(row["noted_at"]),
+        removed_at=datetime.fromisoformat(row["removed_at"]) if row["removed_at"] else None,
+        picture=picture,
+    )

@@ -1,0 +1,66 @@
+"""Pictures as they are kept: small, upright, and without what a phone writes into them."""
+
+from __future__ import annotations
+
+import io
+import struct
+import unittest
+import zlib
+
+import numpy as np
+from PIL import Image
+
+from orthocris.core.errors import InputError
+from orthocris.formats.pictures import as_kept, overlay, pixels
+
+
+def photo(width: int = 2400, height: int = 1800) -> bytes:
+    """A photo on its side that tells where it was made."""
+    image = Image.new("RGB", (width, height), (60, 120, 40))
+    image.paste((250, 250, 250), (0, 0, width // 2, height // 2))
+    told = Image.Exif()
+    told[0x0112] = 6  # to be turned by a quarter
+    told.get_ifd(0x8825)[2] = (52.0, 30.0, 0.0)  # latitude
+    out = io.BytesIO()
+    image.save(out, "JPEG", exif=told, comment=b"roof of Quillon Yard")
+    return out.getvalue()
+
+
+class Kept(unittest.TestCase):
+    def test_it_is_upright_smaller_and_tells_nothing_of_place_or_device(self) -> None:
+        content = photo()
+        self.assertIn(b"Quillon", content)
+        kept = as_kept(content)
+        self.assertEqual((kept.width, kept.height), (1200, 1600))
+        with Image.open(io.BytesIO(kept.content)) as image:
+            self.assertEqual((dict(image.getexif()), "comment" in image.info), ({}, False))
+        self.assertNotIn(b"Quillon", kept.content)
+        # Turned: what was white at the upper left is now at the upper right.
+        self.assertGreater(pixels(kept.content)[100, 1100].min(), 0.9)
+
+    def test_other_kinds_are_taken_and_clear_parts_are_no_fault(self) -> None:
+        for kind, mode in (("PNG", "RGBA"), ("WEBP", "RGB"), ("PNG", "P"), ("PNG", "I;16")):
+            out = io.BytesIO()
+            Image.new(mode, (40, 30)).save(out, kind)
+            with self.subTest(kind=kind, mode=mode):
+                self.assertEqual(as_kept(out.getvalue()).width, 40)
+
+    def test_what_is_no_picture_is_refused_in_words(self) -> None:
+        whole = photo(400, 300)
+        claims = struct.pack(">IIBBBBB", 100_000, 100_000, 8, 2, 0, 0, 0)
+        header = b"IHDR" + claims
+        bomb = b"\x89PNG\r\n\x1a\n" + struct.pack(">I", 13) + header
+        bomb += struct.pack(">I", zlib.crc32(header)) + b"\0\0\0\0IEND\xaeB`\x82"
+        gif = io.BytesIO()
+        Image.new("RGB", (4, 4)).save(gif, "GIF")
+        for content in (b"", b"plant", whole[: len(whole) // 3], bomb, gif.getvalue()):
+            with self.subTest(content=content[:12]), self.assertRaises(InputError) as caught:
+                as_kept(content)
+            self.assertEqual(caught.exception.field, "picture")
+
+    def test_a_mask_is_laid_over_as_a_clear_picture(self) -> None:
+        mask = np.zeros((30, 40), np.bool_)
+        mask[:10] = True
+        with Image.open(io.BytesIO(overlay(mask))) as image:
+            alpha = np.asarray(image.convert("RGBA"))[..., 3]
+        self.assertTrue((alpha[:10] > 100).all() and (alpha[10:] == 0).all())
