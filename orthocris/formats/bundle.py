@@ -11,7 +11,7 @@ from collections.abc import Mapping, Sequence
 from orthocris.core.counting.notebook import Note
 from orthocris.formats.tidy_table import guarded
 
-NOTES = ("note", "plant", "look", "leaf", "noted_at", "said", "picture")
+NOTES = ("note", "plant", "look", "leaf", "noted_at", "said", "seen", "picture")
 MARKS = ("note", "x", "y", "stage")
 TYPES = {"note": "integer", "look": "integer", "leaf": "integer", "x": "number", "y": "number"}
 MOMENT = (1980, 1, 1, 0, 0, 0)  # the same trial makes the same file
@@ -54,6 +54,7 @@ def bundle(
                 n.sample or "",
                 n.noted_at.isoformat(),
                 n.said,
+                " ".join(n.seen or ()),
                 shown.get(n.id, ""),
             )
             for n in notes

@@ -9,19 +9,23 @@ from datetime import datetime
 from xml.sax.saxutils import escape
 
 from orthocris.core.errors import InputError
-from orthocris.formats.prints import MARGIN, Paper, svg_page, tag_path
+from orthocris.formats.prints import MARGIN, Paper, code_path, fitting, svg_page, tag_path
 
 WIDTH, GAP = 90.0, 6.0  # mm
 HEAD, LINE, FOOT = 36.0, 3.5, 3.0  # mm above the texts, of each line, below them
 # Letters that fit on a line: a letter of an ordinary face is about 0.56 of its size wide, a bold
 # one 0.63.
+CODE = 14.5  # mm, as on the tags
 LETTERS, TITLE_LETTERS, NAME_LETTERS = 52, 18, 32
 ALWAYS = "No food container. Keep from children, pets and ponds. Never mix with bleach."
 
 
 @dataclass(frozen=True, slots=True)
 class BottleLabel:
-    """One label; `title` and `recipe` are empty while the key is sealed."""
+    """One label; `title` and `recipe` are empty while the key is sealed.
+
+    `link` is what its code leads to, "" for no code.
+    """
 
     letter: str
     notches: int
@@ -34,6 +38,7 @@ class BottleLabel:
     shake: str
     cautions: tuple[str, ...]
     some_of_the_bottles: bool
+    link: str = ""
 
 
 def label_pages(labels: Sequence[BottleLabel], paper: Paper) -> int:
@@ -113,6 +118,7 @@ def _label(piece: _Piece) -> str:
     label = piece.label
     tag = tag_path(16.0, 28.0, label.notches)
     more = ", goes on" if piece.goes_on else ""
+    mixed = f"{label.volume:.0f} ml, mixed {label.mixed_at:%d %b %Y, %H:%M}"
     found = [
         f'<rect width="{WIDTH}" height="{piece.height:.1f}" fill="#fff" stroke="#000"'
         ' stroke-width="0.3" stroke-dasharray="2 1.5"/>',
@@ -124,12 +130,24 @@ def _label(piece: _Piece) -> str:
             24, 9, _fitted(label.title or f"Bottle {label.letter}", TITLE_LETTERS), 5.4, bold=True
         ),
         _text(24, 15, _fitted(label.trial + more, NAME_LETTERS), 3.4),
-        _text(24, 21, f"{label.volume:.0f} ml, mixed {label.mixed_at:%d %b %Y, %H:%M}", 3.2),
-        _text(24, 27, _life(label), 3.4, bold=True),
+        _beside_code(label, 21, mixed, 3.2),
+        _beside_code(label, 27, _life(label), 3.4, bold=True),
     ]
+    if label.link:
+        left = WIDTH - CODE - 2.5
+        found.append(f'<g transform="translate({left} 18)">{code_path(label.link, CODE)}</g>')
     for k, line in enumerate(piece.lines):
         found.append(_text(4, HEAD + 2.0 + LINE * k, line, 2.7))
     return "".join(found)
+
+
+def _beside_code(
+    label: BottleLabel, y: float, text: str, size: float, *, bold: bool = False
+) -> str:
+    """A line of the head that ends where the code begins."""
+    room = WIDTH - 24 - 2 - (CODE + 4 if label.link else 0)
+    room *= 1.0 if bold else 1.12  # an ordinary letter is so much narrower than a bold one
+    return _text(24, y, text, round(fitting(text, room, size), 2), bold=bold)
 
 
 def _fitted(text: str, letters: int) -> str:

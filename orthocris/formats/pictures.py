@@ -58,10 +58,15 @@ def as_kept(content: bytes) -> KeptPicture:
     return KeptPicture(out.getvalue(), plain.width, plain.height)
 
 
-def pixels(content: bytes) -> NDArray[np.float64]:
-    """Return a kept picture as numbers from 0 to 1: height by width by red, green and blue."""
+def pixels(content: bytes, longest: int = LONGEST_SIDE) -> NDArray[np.float64]:
+    """Return a kept picture as numbers from 0 to 1: height by width by red, green and blue.
+
+    It is made smaller where a side has more pixels than `longest`.
+    """
     with Image.open(io.BytesIO(content), formats=KINDS) as image:
-        return np.asarray(image.convert("RGB"), np.float64) / 255
+        shown = image.convert("RGB")
+        shown.thumbnail((longest, longest))
+        return np.asarray(shown, np.float64) / 255
 
 
 def overlay(mask: NDArray[np.bool_]) -> bytes:

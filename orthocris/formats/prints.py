@@ -135,7 +135,7 @@ def sheet_svg(
         link = f"{address}/trial/{trial.id}/rounds"
         parts.append(
             f'<g transform="translate({paper.width - MARGIN - CODE + 1:.1f} {MARGIN - 4})">'
-            f"{_qr(link, CODE - 1)}</g>"
+            f"{code_path(link, CODE - 1)}</g>"
         )
     sizes = {p.id: fitting(p.name, step_x - 1, 4.4 * scale) for p in plants}
     parts += [_spot(p, where[p.id], codes, order, scale, sizes[p.id]) for p in plants]
@@ -196,7 +196,7 @@ def _tag(plant: Plant, letter: str, notches: int, link: str) -> str:
         f' font-weight="700">{escape(plant.name)}</text>'
         f'<text x="8.6" y="27" font-size="2.2" text-anchor="middle">row {plant.row}, place'
         f" {plant.place}</text>"
-        f'<g transform="translate({left} 30)">{_qr(link, size)}</g>'
+        f'<g transform="translate({left} 30)">{code_path(link, size)}</g>'
     )
 
 
@@ -212,11 +212,12 @@ def code_svg(link: str) -> bytes:
     """Return a link alone as a code that a phone reads, with the white that it needs around it."""
     return (
         '<svg xmlns="http://www.w3.org/2000/svg" viewBox="-4 -4 48 48">'
-        f'<rect x="-4" y="-4" width="48" height="48" fill="#fff"/>{_qr(link, 40.0)}</svg>'
+        f'<rect x="-4" y="-4" width="48" height="48" fill="#fff"/>{code_path(link, 40.0)}</svg>'
     ).encode()
 
 
-def _qr(link: str, size: float) -> str:
+def code_path(link: str, size: float) -> str:
+    """Return a link as the path of a code that a phone reads, `size` mm wide without its rim."""
     matrix = [bytes(row) for row in segno.make(link, error="m").matrix]
     unit = size / len(matrix)
     runs = []

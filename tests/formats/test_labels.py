@@ -45,6 +45,17 @@ class Labels(unittest.TestCase):
         self.assertTrue(any("Never" in t or "bleach" in t for t in said))
         self.assertIn("Life: see the label", self.texts(replace(LABEL, use_by=None)))
 
+    def test_a_code_leads_to_the_bottles_and_the_lines_beside_it_end_before_it(self) -> None:
+        link = "https://192.168.178.23:8748/trial/12/mix"
+        page = self.page(replace(LABEL, link=link))
+        code = [g.get("transform", "") for g in page.iter("{http://www.w3.org/2000/svg}g")][-1]
+        left = float(code.split("(")[1].split()[0])
+        beside = [t for t in page.iter("{http://www.w3.org/2000/svg}text") if t.get("x") == "24"]
+        for text in beside[2:]:
+            wide = 0.63 * float(text.get("font-size", "0")) * len(text.text or "")
+            self.assertLess(24 + wide, left + 6, text.text)
+        self.assertNotIn(code, [g.get("transform", "") for g in self.page(LABEL).iter()])
+
     def test_a_name_is_shown_as_text(self) -> None:
         self.assertIn("Gutters <i>left</i> & right", self.texts(LABEL))
 

@@ -26,6 +26,7 @@ useKeys([
   { key: "f", label: "Find out what it is", run: () => void router.push("/look") },
   { key: "m", label: "Mixing bench", run: () => void router.push("/mix") },
   { key: "y", label: "The yard: place, weather, tools", run: () => void router.push("/yard") },
+  { key: "p", label: "Practise counting", run: () => void router.push("/practice") },
   { key: "n", label: "New trial", run: () => void router.push("/new") },
   { key: "l", label: "Next theme: day, evening, full sun", run: nextTheme },
 ]);

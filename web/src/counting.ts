@@ -1,4 +1,5 @@
 // Words of the counting screens.
+import type { Schemas } from "./api/client";
 import type { Count, Key, Missing } from "./composables/useCounting";
 
 export const damageWords = ["none", "trace", "slight", "moderate", "heavy", "severe"];
@@ -14,6 +15,26 @@ export const tallyWords: Record<Key, string> = {
   eggs: "eggs",
   damage: "damage",
   helpers: "helpers",
+};
+
+export type Stage = Schemas["MarkOut"]["stage"];
+export type Seen = NonNullable<Schemas["NoteOut"]["seen"]>[number];
+
+export const markWords: Record<Stage, string> = { live: "live", young: "young", eggs: "egg", dead: "dead" };
+
+/** What a plant is judged by beside counts: kinds of leaf damage, then how it fares. */
+export const seenWords: Record<Seen, string> = {
+  spots: "Spots",
+  edge_burn: "Burnt edges",
+  yellowing: "Yellowing",
+  drop: "Leaves dropped",
+  bloom_lost: "Bloom lost",
+  wilting: "Wilting",
+  new_growth: "New growth",
+  flowers: "In flower",
+  fruit: "Fruit set",
+  sticky: "Sticky",
+  ants: "Ants",
 };
 
 export function manyOf(unit: string): string {

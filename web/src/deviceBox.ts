@@ -8,7 +8,7 @@ export interface Kept {
   order: number;
 }
 
-export type Shelf = "taps" | "refused" | "sprays" | "pages";
+export type Shelf = "taps" | "refused" | "sprays" | "notes" | "pages";
 
 export interface Box {
   load: <T extends Kept>(shelf: Shelf) => Promise<T[]>;
@@ -17,7 +17,7 @@ export interface Box {
 }
 
 const NAME = "orthocris";
-const SHELVES: readonly Shelf[] = ["taps", "refused", "sprays", "pages"];
+const SHELVES: readonly Shelf[] = ["taps", "refused", "sprays", "notes", "pages"];
 /** Less room than this on the device is said before counting starts. */
 const ROOM_NEEDED = 5_000_000;
 
@@ -25,6 +25,7 @@ interface Shelves extends DBSchema {
   taps: { key: string; value: Kept };
   refused: { key: string; value: Kept };
   sprays: { key: string; value: Kept };
+  notes: { key: string; value: Kept };
   pages: { key: string; value: Kept };
 }
 
@@ -38,11 +39,19 @@ export function deviceBox(): Promise<Box> {
 
 /** Opens the device's box; throws where the browser keeps nothing (private mode, storage full). */
 async function openBox(): Promise<Box> {
-  const shelves: IDBPDatabase<Shelves> = await openDB<Shelves>(NAME, 1, {
+  // A page of an earlier version that is still open would hold this one up for ever.
+  let heldUp: (why: Error) => void = () => undefined;
+  const held = new Promise<never>((_, refuse) => (heldUp = refuse));
+  const opening = openDB<Shelves>(NAME, 2, {
+    blocked: () => { heldUp(new Error("another page holds the device's box")); },
+    blocking: (_now, _next, event) => { (event.target as IDBDatabase).close(); },
     upgrade(made) {
-      for (const shelf of SHELVES) made.createObjectStore(shelf, { keyPath: "key" });
+      for (const shelf of SHELVES) {
+        if (!made.objectStoreNames.contains(shelf)) made.createObjectStore(shelf, { keyPath: "key" });
+      }
     },
   });
+  const shelves: IDBPDatabase<Shelves> = await Promise.race([opening, held]);
   const box: Box = {
     load: async <T extends Kept>(shelf: Shelf) => (await shelves.getAll(shelf)).sort((a, b) => a.order - b.order) as T[],
     put: async (shelf, records) => {

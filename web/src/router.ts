@@ -8,6 +8,8 @@ export const router = createRouter({
     { path: "/mix", name: "mix", meta: { title: "Mixing bench" }, component: () => import("./views/pantry/MixView.vue") },
     { path: "/yard", name: "yard", meta: { title: "The yard" }, component: () => import("./views/weather/YardView.vue") },
     { path: "/look", name: "look", meta: { title: "Find out" }, component: () => import("./views/finding/FindOutView.vue") },
+    { path: "/practice", name: "practice", meta: { title: "Practice in counting" }, component: () => import("./views/counting/PracticeView.vue") },
+    { path: "/practice/:session(\\d+)", meta: { title: "Practice in counting", field: true }, component: () => import("./views/counting/PracticeLeaves.vue"), props: (route) => ({ session: Number(route.params["session"]) }) },
     { path: "/p/:id(\\d+)/:plant(\\d+)", component: () => import("./views/trial/PlantLink.vue") },
     { path: "/enter", meta: { title: "Who is it?", field: true }, component: () => import("./views/door/EnterView.vue") },
     { path: "/new", name: "new", meta: { title: "A new trial" }, component: () => import("./views/trial/NewTrialView.vue") },

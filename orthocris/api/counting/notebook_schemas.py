@@ -11,7 +11,7 @@ from orthocris.api.base import Id, In, Out, Real, Text
 from orthocris.api.counting.schemas import Name, Sample
 from orthocris.core.counting.leaf.cover import Cover
 from orthocris.core.counting.leaf.scene import Stage
-from orthocris.core.counting.notebook import MOST_MARKS, Mark, Note, NoteEntry, tallied
+from orthocris.core.counting.notebook import MOST_MARKS, Mark, Note, NoteEntry, Seen, tallied
 
 
 class NoteIn(In):
@@ -20,12 +20,13 @@ class NoteIn(In):
     key: Name
     plant_id: Id
     sample: Sample = 0
-    said: Text
+    said: Text = ""
     noted_at: AwareDatetime
+    seen: Annotated[tuple[Seen, ...], Field(max_length=20)] | None = None
 
     def to_core(self) -> NoteEntry:
         """Return it as the core takes it."""
-        return NoteEntry(self.key, self.plant_id, self.sample, self.said, self.noted_at)
+        return NoteEntry(self.key, self.plant_id, self.sample, self.said, self.noted_at, self.seen)
 
 
 class MarkIn(In):
@@ -75,6 +76,7 @@ class NoteOut(Out):
     sample: int
     said: str
     noted_at: datetime
+    seen: tuple[Seen, ...] | None
     picture: PictureOut | None
 
     @classmethod
@@ -99,6 +101,7 @@ class NoteOut(Out):
             sample=note.sample,
             said=note.said,
             noted_at=note.noted_at,
+            seen=note.seen,
             picture=shown,
         )
 

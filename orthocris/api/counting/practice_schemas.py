@@ -77,7 +77,7 @@ class LeafToldOut(Out):
     figures: tuple[FigureOut, ...]
 
 
-class AdviceOut(Out):
+class CounterAdviceOut(Out):
     """What to do better."""
 
     code: str
@@ -95,7 +95,7 @@ class CounterErrorOut(Out):
     found: dict[str, float]
     dead_taken: float | None
     seconds: float | None
-    advice: tuple[AdviceOut, ...]
+    advice: tuple[CounterAdviceOut, ...]
 
 
 class PracticeOut(Out):

@@ -7,12 +7,14 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query, Response
 
+from orthocris.api.door.address import Address, ForPhones
 from orthocris.api.field.schemas import (
     BatchIn,
     BatchOut,
     BottleOut,
     CardOut,
     CareIO,
+    LabelsOut,
     PatchCellOut,
     PatchIn,
     PatchOut,
@@ -127,18 +129,23 @@ def discard_batch(context: Ctx, trial_id: TrialId, batch_id: RowId) -> TrialOut:
 
 
 @router.get("/labels.svg", response_class=Response, responses=SVG)
-def labels(context: Ctx, trial_id: TrialId, paper: Paper = "a4", page: Page = 1) -> Svg:
+def labels(
+    context: Ctx, trial_id: TrialId, address: Address, paper: Paper = "a4", page: Page = 1
+) -> Svg:
     """Return a page of labels for the bottles that can be used (SVG, real size)."""
-    content = batches.labels_of(context, trial_id, paper, page)
+    content = batches.labels_of(context, trial_id, paper, page, address)
     return Svg(content)
 
 
 @router.get("/labels")
-def label_pages(context: Ctx, trial_id: TrialId, paper: Paper = "a4") -> tuple[str, ...]:
+def label_pages(
+    context: Ctx, trial_id: TrialId, for_phones: ForPhones, paper: Paper = "a4"
+) -> LabelsOut:
     """Return the address of each page of labels; none while there is no bottle to be labelled."""
     pages = batches.label_pages_of(context, trial_id, paper)
     base = f"/api/trials/{trial_id}/labels.svg?paper={paper}"
-    return tuple(f"{base}&page={n + 1}" for n in range(pages))
+    addresses = tuple(f"{base}&page={n + 1}" for n in range(pages))
+    return LabelsOut(pages=addresses, phones_can_open=for_phones)
 
 
 def _patch(test: PatchTest, result: PatchResult) -> PatchOut:

@@ -23,6 +23,13 @@ Score = Annotated[int, Field(ge=-1000, le=1000)]
 Hours = Annotated[int, Field(ge=0, le=100_000)]
 
 
+class LabelsOut(Out):
+    """The pages of labels, and whether a phone can open what their codes lead to."""
+
+    pages: tuple[str, ...]
+    phones_can_open: bool
+
+
 class SpotIO(In):
     """Where the bench stands."""
 

@@ -8,7 +8,15 @@ from fastapi import APIRouter, Query, Response
 
 from orthocris.api.files import CSV, Csv
 from orthocris.api.requests import ERRORS, Ctx, TrialId
-from orthocris.api.verdict.schemas import CheckOut, CourseOut, RecordOut, VerdictBody, VerdictOut
+from orthocris.api.verdict.schemas import (
+    CheckOut,
+    CourseOut,
+    RecordOut,
+    SeenOut,
+    VerdictBody,
+    VerdictOut,
+)
+from orthocris.core.counting.notebook import SEEN
 from orthocris.services.verdict import judging as verdicts
 
 router = APIRouter(prefix="/api", responses=ERRORS)
@@ -44,6 +52,10 @@ def _shown(found: verdicts.TrialVerdict) -> VerdictOut:
         early=found.early,
         record=None if found.record is None else RecordOut.model_validate(found.record),
         differs=found.differs,
+        seen=tuple(
+            SeenOut(what=s.what, words=SEEN[s.what], remedy=s.remedy, plants=s.plants, of=s.of)
+            for s in found.seen
+        ),
     )
 
 

@@ -8,6 +8,7 @@ from typing import Any
 from pydantic import BaseModel
 
 from orthocris.api.base import Out
+from orthocris.core.counting.notebook import Seen
 from orthocris.core.trial.plan import Role
 from orthocris.core.verdict.result import Outcome
 
@@ -104,6 +105,16 @@ class RecordOut(Out):
     sentence: str
 
 
+class SeenOut(Out):
+    """On how many of a remedy's plants something was seen, of those somebody looked at for it."""
+
+    what: Seen
+    words: str
+    remedy: str
+    plants: int
+    of: int
+
+
 class VerdictOut(BaseModel):
     """A verdict with the deviations it must be read with; not final while looks are to come."""
 
@@ -115,6 +126,7 @@ class VerdictOut(BaseModel):
     early: bool
     record: RecordOut | None
     differs: tuple[str, ...]
+    seen: tuple[SeenOut, ...]
 
 
 class CheckOut(Out):

@@ -19,6 +19,7 @@ MOST_COUNTED = 100_000
 ENOUGH = 6  # leaves before a bias is told
 GOOD = (0.9, 1.1)  # counted of what is there
 LITTLE_SPREAD = 0.15  # on the log scale: one count in three is further off than this, about
+SURE = 1.645  # standard errors: one-sided 95%
 DEAD_TAKEN = 0.1  # of the dead taken for live: from here on it is said
 YOUNG_MISSED = 0.75
 # How full leaves are: few on some, many on others, as in a garden (negative binomial).
@@ -44,7 +45,8 @@ class Counted:
 class Session:
     """A spell of practice: `leaves` leaves of a pest, by a person (may be empty).
 
-    `fill` says how full they are; `counted` is what was counted, by the number of the leaf.
+    `fill` says how full they are; `counted` is what was counted and what was there, by the number
+    of the leaf.
     """
 
     id: int
@@ -55,14 +57,7 @@ class Session:
     seed: int
     leaves: int
     begun_at: datetime
-    counted: dict[int, Counted] = field(default_factory=dict)
-
-    def compared(self) -> tuple[tuple[Counted, Truth], ...]:
-        """Return what was counted beside the truth, leaf by leaf."""
-        return tuple(
-            (counted, truth_of(self.pest, self.seed, number, self.fill))
-            for number, counted in sorted(self.counted.items())
-        )
+    counted: dict[int, tuple[Counted, Truth]] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True)
@@ -177,7 +172,8 @@ def counter_error(leaves: Sequence[tuple[Counted, Truth]]) -> CounterError:
         if (share := _share_found(leaves, stage)) is not None
     }
     seconds = [c.seconds for c, _ in leaves if c.seconds > 0]
-    taken = _dead_taken(leaves)
+    dead = _dead_taken(leaves)
+    taken, at_least = dead or (None, None)
     return CounterError(
         leaves=len(leaves),
         bias=bias,
@@ -187,7 +183,7 @@ def counter_error(leaves: Sequence[tuple[Counted, Truth]]) -> CounterError:
         found=found,
         dead_taken=taken,
         seconds=float(np.median(seconds)) if seconds else None,
-        advice=tuple(_advice(low, high, spread, found, taken)),
+        advice=tuple(_advice((low, high), spread, found, taken if (at_least or 0) > 0 else None)),
     )
 
 
@@ -198,7 +194,8 @@ def _share_found(leaves: Sequence[tuple[Counted, Truth]], stage: str) -> float |
     return sum(c for c, _ in pairs) / there if there >= ENOUGH else None
 
 
-def _dead_taken(leaves: Sequence[tuple[Counted, Truth]]) -> float | None:
+def _dead_taken(leaves: Sequence[tuple[Counted, Truth]]) -> tuple[float, float] | None:
+    """Return the share of the dead counted as live, and a bound it lies above (one-sided 95%)."""
     if len(leaves) < ENOUGH or sum(t.dead > 0 for _, t in leaves) < ENOUGH // 2:
         return None
     there = np.array([[t.live, t.dead] for _, t in leaves], np.float64)
@@ -206,18 +203,23 @@ def _dead_taken(leaves: Sequence[tuple[Counted, Truth]]) -> float | None:
     weights = 1 / np.sqrt(1 + there.sum(axis=1))
     if np.linalg.matrix_rank(there) < 2:
         return None
-    (_, slope), *_ = np.linalg.lstsq(there * weights[:, None], off * weights, rcond=None)
-    return float(min(max(slope, 0.0), 1.0))
+    design, answer = there * weights[:, None], off * weights
+    (per_live, slope), *_ = np.linalg.lstsq(design, answer, rcond=None)
+    rest = answer - design @ np.array([per_live, slope])
+    variance = float(rest @ rest) / (len(leaves) - 2)
+    error = math.sqrt(max(variance * float(np.linalg.inv(design.T @ design)[1, 1]), 0.0))
+    slope = float(min(max(slope, 0.0), 1.0))
+    return slope, slope - SURE * error
 
 
 def _advice(
-    low: float | None,
-    high: float | None,
+    bounds: tuple[float | None, float | None],
     spread: float | None,
     found: dict[str, float],
     taken: float | None,
 ) -> list[Advice]:
     """Say what would help, the gravest first; only what the numbers are sure of."""
+    low, high = bounds
     said: list[Advice] = []
     if taken is not None and taken >= DEAD_TAKEN:
         said.append(

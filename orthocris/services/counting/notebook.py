@@ -31,6 +31,8 @@ from orthocris.storage.counting import notebook
 from orthocris.storage.database import Connection
 from orthocris.storage.trial import reading
 
+FOR_COVER = 800  # pixels of the longest side: areas need no more, and the slider is felt
+
 
 def keep_note(context: Context, trial_id: int, look_number: int, entry: NoteEntry) -> Note:
     """Keep a note under its own name, once however often it is sent.
@@ -42,7 +44,7 @@ def keep_note(context: Context, trial_id: int, look_number: int, entry: NoteEntr
     ConflictError
         Where another note has this name.
     """
-    check_note(entry.said)
+    check_note(entry)
     with context.database.atomic() as connection:
         return _kept(connection, context, trial_id, look_number, entry)
 
@@ -116,7 +118,7 @@ def proposed_marks(context: Context, note_id: int) -> tuple[Mark, ...]:
 
 def cover_of(context: Context, note_id: int, threshold: float) -> Cover:
     """Return how much of the leaf on a picture is covered, at a threshold."""
-    return measure_cover(pixels(picture_content(context, note_id)), threshold)
+    return measure_cover(pixels(picture_content(context, note_id), FOR_COVER), threshold)
 
 
 def cover_overlay(context: Context, note_id: int, threshold: float) -> bytes:
@@ -140,8 +142,9 @@ def _kept(
     at = replace(entry, noted_at=time_of_tap(entry.noted_at, now))
     note_id = notebook.add_note(connection, trial_id, look_number, at, now)
     found = notebook.note(connection, note_id)
-    place = found.trial_id, found.plant_id, found.look_number, found.sample
-    if place != (trial_id, entry.plant_id, look_number, entry.sample) or found.said != entry.said:
+    kept = found.trial_id, found.plant_id, found.look_number, found.sample, found.said, found.seen
+    sent = trial_id, entry.plant_id, look_number, entry.sample, entry.said, entry.seen
+    if kept != sent:
         raise ConflictError(
             "this key was sent before with something else",
             code="key_used",

@@ -15,6 +15,7 @@ from orthocris.core.counting.practice import (
     counter_error,
     leaf_seed,
     practice_leaf,
+    truth_of,
 )
 from orthocris.core.errors import ConflictError, InputError, NotFoundError
 from orthocris.devices.simulated_leaf_camera import SimulatedLeafCamera
@@ -104,13 +105,14 @@ def keep_count(context: Context, session_id: int, number: int, counted: Counted)
         found = practice.session(connection, session_id)
         _check_number(found, number)
         before = found.counted.get(number)
-        if before is not None and replace(before, seconds=0) != replace(counted, seconds=0):
+        if before is not None and replace(before[0], seconds=0) != replace(counted, seconds=0):
             raise ConflictError(
                 f"leaf {number} was counted, and its truth was told",
                 code="already_counted",
                 fix="Go on with the next leaf.",
             )
-        practice.keep_leaf(connection, session_id, number, counted, context.now())
+        truth = truth_of(found.pest, found.seed, number, found.fill)
+        practice.keep_leaf(connection, session_id, number, counted, truth, context.now())
         return _told(practice.session(connection, session_id))
 
 
@@ -131,17 +133,16 @@ def known_pests() -> tuple[str, ...]:
 
 
 def _progress(own: list[Session]) -> Progress:
-    each = tuple((s, counter_error(s.compared())) for s in own)
-    together = counter_error([pair for s in own for pair in s.compared()])
+    each = tuple((s, counter_error(list(s.counted.values()))) for s in own)
+    together = counter_error([pair for s in own for pair in s.counted.values()])
     return Progress(own[0].pest, own[0].person, each, together)
 
 
 def _told(session: Session) -> SessionTold:
     leaves = []
-    for number, counted in sorted(session.counted.items()):
-        leaf = _leaf(session, number)
-        figures = tuple(f for f in leaf.figures if f.thing in STAGES)
-        leaves.append(LeafTold(number, counted, leaf.truth(), figures))
+    for number, (counted, truth) in sorted(session.counted.items()):
+        figures = tuple(f for f in _leaf(session, number).figures if f.thing in STAGES)
+        leaves.append(LeafTold(number, counted, truth, figures))
     return SessionTold(
         session, tuple(leaves), counter_error([(leaf.counted, leaf.truth) for leaf in leaves])
     )

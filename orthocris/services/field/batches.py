@@ -173,12 +173,17 @@ def discard_batch(context: Context, trial_id: int, batch_id: int) -> None:
         batches.discard(connection, batch_id, context.now())
 
 
-def labels_of(context: Context, trial_id: int, paper: str, page: int = 1) -> bytes:
+def labels_of(
+    context: Context, trial_id: int, paper: str, page: int = 1, address: str = ""
+) -> bytes:
     """Return a page of bottle labels (SVG) for the batches that can still be used.
 
-    While the key is sealed they tell code and notches, not the remedy.
+    While the key is sealed they tell code and notches, not the remedy. Their codes lead to the
+    trial's bottles at an address; without one they bear none.
     """
-    return labels_svg(_labels(context, trial_id), paper_named(paper), page)
+    link = f"{address}/trial/{trial_id}/mix" if address else ""
+    labels = [replace(label, link=link) for label in _labels(context, trial_id)]
+    return labels_svg(labels, paper_named(paper), page)
 
 
 def label_pages_of(context: Context, trial_id: int, paper: str) -> int:

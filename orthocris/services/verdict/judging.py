@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 
 from orthocris import __version__
 from orthocris.core import Verdict, judge
+from orthocris.core.counting.notebook import Note, SeenCount, seen_by_remedy
 from orthocris.core.errors import ConflictError
 from orthocris.core.planning.drawn_layouts import DrawnLayouts
 from orthocris.core.trial.lookup import find_look
@@ -25,12 +26,12 @@ from orthocris.core.verdict.sensitivity import Check, sensitivity
 from orthocris.core.verdict.square import square_answer
 from orthocris.formats.tidy_table import write_table
 from orthocris.services.context import Context
-from orthocris.services.verdict.notes import bench_notes
+from orthocris.services.verdict.notes import bench_notes, counter_notes
 from orthocris.services.verdict.table import observations
 from orthocris.storage import finding as records
 from orthocris.storage import record as kept
 from orthocris.storage import verdicts
-from orthocris.storage.counting import counts
+from orthocris.storage.counting import counts, notebook, practice
 from orthocris.storage.trial import plants as benches
 from orthocris.storage.trial import reading
 
@@ -43,7 +44,7 @@ class TrialVerdict:
     `notes` name deviations and what the gardener overruled; `answers` those of the kind of
     question asked; `early` tells that plants were counted before the look's day. `record` is the
     verdict of this look that was put on record once final, and `differs` says why this one is
-    another.
+    another; `seen` is on how many plants what else was noted at this look.
     """
 
     verdict: Verdict
@@ -54,6 +55,7 @@ class TrialVerdict:
     early: bool
     record: FrozenVerdict | None = None
     differs: tuple[str, ...] = ()
+    seen: tuple[SeenCount, ...] = ()
 
 
 def verdict_of(context: Context, trial_id: int, look_number: int | None = None) -> TrialVerdict:
@@ -71,6 +73,8 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         look = _look_to_judge(trial, look_number)
         record = verdicts.kept_verdict(connection, trial_id, look.number)
         terms = _terms(trial, benches.kept_layouts(connection, trial_id))
+        noted = notebook.notes_of(connection, trial_id, look.number)
+        practised = practice.sessions(connection, trial.pest)
     verdict = _judged(trial, look, terms)
     last = trial.looks[-1]
     plants = {p.id for p in trial.trial_plants}
@@ -79,6 +83,7 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
     first = trial.first_sprayed_at(trial.rounds[0]) if trial.rounds else None
     notes = [
         *bench_notes(trial, look),
+        *counter_notes(practised),
         *limit_notes(changes, first),
         *(f"Overruled before the start: {o.finding} Reason given: {o.reason}" for o in overruled),
     ]
@@ -94,7 +99,14 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         ()
         if record is None
         else why_different(record, verdict, inputs=inputs, version=__version__),
+        _seen(trial, noted),
     )
+
+
+def _seen(trial: CountedTrial, noted: tuple[Note, ...]) -> tuple[SeenCount, ...]:
+    names = {remedy.id: remedy.name for remedy in trial.remedies}
+    got = {p.id: names[p.remedy_id] for p in trial.plants if p.remedy_id is not None}
+    return seen_by_remedy(noted, got, [remedy.name for remedy in trial.remedies])
 
 
 def record_verdict(context: Context, trial_id: int, look_number: int | None = None) -> TrialVerdict:

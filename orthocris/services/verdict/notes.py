@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 
+from orthocris.core.counting.leaf.scene import Truth
+from orthocris.core.counting.practice import Counted, Session, counter_error
 from orthocris.core.trial.deviations import round_notes
 from orthocris.core.trial.plan import Look
 from orthocris.core.trial.setup import Kind
@@ -38,6 +40,27 @@ def bench_notes(trial: CountedTrial, look: Look) -> Iterator[str]:
     yield from _day_notes(trial, look)
     if trial.setup.kind is Kind.PREVENTION:
         yield from _not_clean(trial)
+
+
+def counter_notes(sessions: Iterable[Session]) -> Iterator[str]:
+    """Say how whoever counts erred in practice with this pest, where practice is sure of it."""
+    by_person: dict[str, list[tuple[Counted, Truth]]] = {}
+    for session in sessions:
+        by_person.setdefault(session.person, []).extend(session.counted.values())
+    for person, pairs in by_person.items():
+        error = counter_error(pairs)
+        who = f"{person or 'whoever counts'} (practice on {len(pairs)} drawn leaves)"
+        codes = {advice.code for advice in error.advice}
+        if "dead_as_live" in codes and error.dead_taken is not None:
+            yield (
+                f"About {100 * error.dead_taken:.0f} of 100 dead ones were taken for live by "
+                f"{who}: what kills without washing off may work better than it looks here."
+            )
+        if codes & {"too_few", "too_many"} and error.bias is not None:
+            yield (
+                f"{100 * error.bias:.0f}% of the live ones were counted by {who}. That goes for "
+                "every plant alike, so the comparison stands; the numbers themselves do not."
+            )
 
 
 def _key_notes(trial: CountedTrial, look: Look) -> Iterator[str]:

@@ -18,7 +18,7 @@ from orthocris.core.errors import NotFoundError
 
 FOLDER = "pictures"
 NOTES = (
-    "SELECT id, key, trial_id, plant_id, look_number, sample, said, noted_at, removed_at,"
+    "SELECT id, key, trial_id, plant_id, look_number, sample, said, seen, noted_at, removed_at,"
     " file, width, height, source, marks FROM note"
 )
 
@@ -61,8 +61,9 @@ def add_note(
 ) -> int:
     """Add a note and return its id; one that is known by its key is left as it is."""
     connection.execute(
-        "INSERT INTO note (key, trial_id, plant_id, look_number, sample, said, noted_at, kept_at)"
-        " VALUES (:key, :trial, :plant, :look, :sample, :said, :noted, :now)"
+        "INSERT INTO note"
+        " (key, trial_id, plant_id, look_number, sample, said, seen, noted_at, kept_at)"
+        " VALUES (:key, :trial, :plant, :look, :sample, :said, :seen, :noted, :now)"
         " ON CONFLICT (key) DO NOTHING",
         {
             "key": entry.key,
@@ -71,6 +72,7 @@ def add_note(
             "look": look_number,
             "sample": entry.sample,
             "said": entry.said,
+            "seen": None if entry.seen is None else json.dumps(entry.seen),
             "noted": entry.noted_at.isoformat(),
             "now": now.isoformat(),
         },
@@ -159,4 +161,5 @@ def _note(row: sqlite3.Row) -> Note:
         noted_at=datetime.fromisoformat(row["noted_at"]),
         removed_at=datetime.fromisoformat(row["removed_at"]) if row["removed_at"] else None,
         picture=picture,
+        seen=None if row["seen"] is None else tuple(json.loads(row["seen"])),
     )

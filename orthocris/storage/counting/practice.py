@@ -7,10 +7,17 @@ import sqlite3
 from dataclasses import asdict
 from datetime import datetime
 
+from orthocris.core.counting.leaf.scene import Truth
 from orthocris.core.counting.practice import Counted, Session
 from orthocris.core.errors import NotFoundError
 
-SESSIONS = "SELECT id, key, pest, fill, person, seed, leaves, begun_at FROM practice"
+SESSIONS = (
+    "SELECT p.id, p.key, p.pest, p.fill, p.person, p.seed, p.leaves, p.begun_at,"
+    " l.number, l.counted, l.truth"
+    " FROM practice p LEFT JOIN practice_leaf l ON l.practice_id = p.id"
+    " WHERE (:id IS NULL OR p.id = :id) AND (:pest IS NULL OR p.pest = :pest)"
+    " ORDER BY p.id, l.number"
+)
 
 
 def add_session(connection: sqlite3.Connection, session: Session) -> int:
@@ -34,45 +41,58 @@ def add_session(connection: sqlite3.Connection, session: Session) -> int:
 
 def session(connection: sqlite3.Connection, session_id: int) -> Session:
     """Return one session with what was counted in it, or raise NotFoundError."""
-    row = connection.execute(SESSIONS + " WHERE id = :id", {"id": session_id}).fetchone()
-    if row is None:
+    found = _read(connection, {"id": session_id, "pest": None})
+    if not found:
         raise NotFoundError(
             f"there is no practice session {session_id}",
             code="no_such_practice",
             fix="Begin a new one.",
         )
-    return _session(connection, row)
+    return found[0]
 
 
-def sessions(connection: sqlite3.Connection) -> tuple[Session, ...]:
-    """Return every session, the oldest first."""
-    rows = connection.execute(SESSIONS + " ORDER BY id").fetchall()
-    return tuple(_session(connection, row) for row in rows)
+def sessions(connection: sqlite3.Connection, pest: str | None = None) -> tuple[Session, ...]:
+    """Return every session, or those with one pest, the oldest first."""
+    return _read(connection, {"id": None, "pest": pest})
+
+
+def _read(connection: sqlite3.Connection, wanted: dict[str, object]) -> tuple[Session, ...]:
+    found: dict[int, Session] = {}
+    for row in connection.execute(SESSIONS, wanted):
+        one = found.setdefault(row["id"], _session(row))
+        if row["number"] is not None:
+            one.counted[row["number"]] = (
+                Counted(**json.loads(row["counted"])),
+                Truth(**json.loads(row["truth"])),
+            )
+    return tuple(found.values())
 
 
 def keep_leaf(
-    connection: sqlite3.Connection, session_id: int, number: int, counted: Counted, now: datetime
+    connection: sqlite3.Connection,
+    session_id: int,
+    number: int,
+    counted: Counted,
+    truth: Truth,
+    now: datetime,
 ) -> None:
     """Keep what was counted on a leaf, unless that is known: the truth was shown after it."""
     connection.execute(
-        "INSERT INTO practice_leaf (practice_id, number, counted, seconds, kept_at)"
-        " VALUES (:id, :number, :counted, :seconds, :now)"
+        "INSERT INTO practice_leaf (practice_id, number, counted, truth, seconds, kept_at)"
+        " VALUES (:id, :number, :counted, :truth, :seconds, :now)"
         " ON CONFLICT (practice_id, number) DO NOTHING",
         {
             "id": session_id,
             "number": number,
             "counted": json.dumps(asdict(counted)),
+            "truth": json.dumps(asdict(truth)),
             "seconds": counted.seconds,
             "now": now.isoformat(),
         },
     )
 
 
-def _session(connection: sqlite3.Connection, row: sqlite3.Row) -> Session:
-    counted = connection.execute(
-        "SELECT number, counted FROM practice_leaf WHERE practice_id = :id ORDER BY number",
-        {"id": row["id"]},
-    )
+def _session(row: sqlite3.Row) -> Session:
     return Session(
         id=row["id"],
         key=row["key"],
@@ -82,5 +102,4 @@ def _session(connection: sqlite3.Connection, row: sqlite3.Row) -> Session:
         seed=row["seed"],
         leaves=row["leaves"],
         begun_at=datetime.fromisoformat(row["begun_at"]),
-        counted={leaf["number"]: Counted(**json.loads(leaf["counted"])) for leaf in counted},
     )

@@ -7,6 +7,8 @@ CREATE TABLE note (
     look_number INTEGER NOT NULL CHECK (look_number BETWEEN 0 AND 1000),
     sample INTEGER NOT NULL DEFAULT 0 CHECK (sample BETWEEN 0 AND 200),
     said TEXT NOT NULL,
+    -- What else was seen, as words of core.counting.notebook; NULL: nobody said.
+    seen TEXT CHECK (seen IS NULL OR json_valid(seen)),
     noted_at TEXT NOT NULL,
     kept_at TEXT NOT NULL,
     removed_at TEXT,
@@ -37,6 +39,8 @@ CREATE TABLE practice_leaf (
     practice_id INTEGER NOT NULL REFERENCES practice (id) ON DELETE CASCADE,
     number INTEGER NOT NULL CHECK (number >= 1),
     counted TEXT NOT NULL CHECK (json_valid(counted)),
+    -- What a perfect count would be, as it was grown then.
+    truth TEXT NOT NULL CHECK (json_valid(truth)),
     seconds REAL NOT NULL CHECK (seconds >= 0),
     kept_at TEXT NOT NULL,
     PRIMARY KEY (practice_id, number)

@@ -2049,6 +2049,19 @@ export interface components {
          */
         Action: "watch" | "clean_first" | "trial" | "too_far";
         /**
+         * AdviceOut
+         * @description What an inspection calls for, with the numbers that led to it.
+         */
+        AdviceOut: {
+            action: components["schemas"]["Action"];
+            /** Reason */
+            reason: string;
+            /** Share */
+            share: number;
+            /** Trend */
+            trend: string;
+        };
+        /**
          * AmountIO
          * @description An ingredient and how much of it.
          */
@@ -2553,12 +2566,22 @@ export interface components {
             young: number | null;
         };
         /**
+         * CounterAdviceOut
+         * @description What to do better.
+         */
+        CounterAdviceOut: {
+            /** Code */
+            code: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * CounterErrorOut
          * @description How a person counts; see `core.counting.practice.CounterError`.
          */
         CounterErrorOut: {
             /** Advice */
-            advice: components["schemas"]["orthocris__api__counting__practice_schemas__AdviceOut"][];
+            advice: components["schemas"]["CounterAdviceOut"][];
             /** Bias */
             bias: number | null;
             /** Bias High */
@@ -3069,6 +3092,16 @@ export interface components {
             ways: components["schemas"]["WayOut"][];
         };
         /**
+         * LabelsOut
+         * @description The pages of labels, and whether a phone can open what their codes lead to.
+         */
+        LabelsOut: {
+            /** Pages */
+            pages: string[];
+            /** Phones Can Open */
+            phones_can_open: boolean;
+        };
+        /**
          * LayoutEventOut
          * @description A layout drawn or cleared.
          */
@@ -3364,13 +3397,18 @@ export interface components {
             noted_at: string;
             /** Plant Id */
             plant_id: number;
-            /** Said */
+            /**
+             * Said
+             * @default
+             */
             said: string;
             /**
              * Sample
              * @default 0
              */
             sample: number;
+            /** Seen */
+            seen?: ("spots" | "edge_burn" | "yellowing" | "drop" | "bloom_lost" | "wilting" | "new_growth" | "flowers" | "fruit" | "sticky" | "ants")[] | null;
         };
         /**
          * NoteOut
@@ -3395,6 +3433,8 @@ export interface components {
             said: string;
             /** Sample */
             sample: number;
+            /** Seen */
+            seen: ("spots" | "edge_burn" | "yellowing" | "drop" | "bloom_lost" | "wilting" | "new_growth" | "flowers" | "fruit" | "sticky" | "ants")[] | null;
         };
         /**
          * Numbers
@@ -4488,6 +4528,25 @@ export interface components {
             reason: string;
         };
         /**
+         * SeenOut
+         * @description On how many of a remedy's plants something was seen, of those somebody looked at for it.
+         */
+        SeenOut: {
+            /** Of */
+            of: number;
+            /** Plants */
+            plants: number;
+            /** Remedy */
+            remedy: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "spots" | "edge_burn" | "yellowing" | "drop" | "bloom_lost" | "wilting" | "new_growth" | "flowers" | "fruit" | "sticky" | "ants";
+            /** Words */
+            words: string;
+        };
+        /**
          * SessionErrorOut
          * @description How one session went.
          */
@@ -5331,6 +5390,8 @@ export interface components {
             /** Notes */
             notes: string[];
             record: components["schemas"]["RecordOut"] | null;
+            /** Seen */
+            seen: components["schemas"]["SeenOut"][];
             verdict: components["schemas"]["VerdictBody"];
         };
         /**
@@ -5423,16 +5484,6 @@ export interface components {
             weather_source: components["schemas"]["WeatherSource"];
         };
         /**
-         * AdviceOut
-         * @description What to do better.
-         */
-        orthocris__api__counting__practice_schemas__AdviceOut: {
-            /** Code */
-            code: string;
-            /** Text */
-            text: string;
-        };
-        /**
          * RefusedOut
          * @description A tap that was not kept, and why.
          */
@@ -5445,19 +5496,6 @@ export interface components {
             key: string;
             /** Message */
             message: string;
-        };
-        /**
-         * AdviceOut
-         * @description What an inspection calls for, with the numbers that led to it.
-         */
-        orthocris__api__finding__schemas__AdviceOut: {
-            action: components["schemas"]["Action"];
-            /** Reason */
-            reason: string;
-            /** Share */
-            share: number;
-            /** Trend */
-            trend: string;
         };
         /**
          * RefusedOut
@@ -9427,7 +9465,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["orthocris__api__finding__schemas__AdviceOut"];
+                    "application/json": components["schemas"]["AdviceOut"];
                 };
             };
             /** @description Bad Request */
@@ -12597,7 +12635,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string[];
+                    "application/json": components["schemas"]["LabelsOut"];
                 };
             };
             /** @description Bad Request */

@@ -1,4 +1,5 @@
 // A pot seen from above, drawn from its own numbers in one hand: leaves, what sits on them, harm, fresh drops.
+import { disc, rolls } from "./strokes";
 
 export interface PotState {
   /** The plant's id: each plant has its own leaves, the same each time. */
@@ -112,17 +113,6 @@ export function figureOf(value: number): string {
   return value < 10 && !Number.isInteger(value) ? value.toFixed(1) : String(Math.round(value));
 }
 
-/** Chance that is the same for the same plant each time (mulberry32). */
-function rolls(seed: number): () => number {
-  let state = (seed * 2654435761) >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let t = Math.imul(state ^ (state >>> 15), state | 1);
-    t = (t + Math.imul(t ^ (t >>> 7), t | 61)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
-
 /** Leaves round the middle by the golden angle, the older ones longer. */
 function leavesOf(size: number, chance: () => number): Leaf[] {
   const number = Math.round(Math.min(Math.max(6 * size, 4), 9));
@@ -159,10 +149,6 @@ function tip(leaf: Leaf): string {
 
 function bite(leaf: Leaf, side: number): string {
   return disc(...on(leaf, 0.48, 0.74 * side), 3.8);
-}
-
-function disc(x: number, y: number, r: number): string {
-  return `M${(x - r).toFixed(1)} ${y.toFixed(1)}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0Z`;
 }
 
 /** Dust of a mildew: three soft discs that run into one another. */

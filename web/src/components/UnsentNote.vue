@@ -2,16 +2,19 @@
 import { computed } from "vue";
 import { RouterLink } from "vue-router";
 import { useOutbox } from "../composables/useOutbox";
+import { useNoteBox } from "../composables/useNoteBox";
 import { useSprayBox } from "../composables/useSprayBox";
 import { plural } from "../words";
 
 /** What is on this device only: waiting to be sent, or refused and to be settled. */
 const outbox = useOutbox();
 const sprays = useSprayBox();
-const waiting = computed(() => [plural(outbox.waiting.value, "tap"), plural(sprays.waiting.value, "spray")].filter((words) => !words.startsWith("0")));
+const notes = useNoteBox();
+const waiting = computed(() => [plural(outbox.waiting.value, "tap"), plural(sprays.waiting.value, "spray"), plural(notes.waiting.value, "note")].filter((words) => !words.startsWith("0")));
 const refused = computed(() => [
   ...outbox.refused.value.map(({ tap }) => `/trial/${tap.trial}/look/${tap.look}`),
   ...sprays.refused.value.map((spray) => `/trial/${spray.trial}/round/${spray.round}`),
+  ...notes.refused.value.map((note) => `/trial/${note.trial}/look/${note.look}?plant=${note.body.plant_id}`),
 ]);
 </script>
 

@@ -48,6 +48,8 @@ export interface Counting {
   /** Keeps what is here and goes on; false when it still lacks something. */
   finish: (noMoreLeaves?: boolean) => boolean;
   giveScore: (measure: Key, value: number) => void;
+  /** Takes over what was counted in another way, by a picture. */
+  takeOver: (numbers: Partial<Record<Key, number>>) => void;
   go: (to: number) => void;
   goLeaf: (to: number) => void;
   /** Says how much of what is counted here was counted: all of it (1), a half, a quarter. */
@@ -283,6 +285,15 @@ export function useCounting(
       for (const key of [measure, ...beside]) {
         const now = here(key);
         if (key === measure || now.value !== null) put(key, { ...now, value: now.value ?? (key === measure ? 0 : null), part });
+      }
+    },
+    takeOver: (numbers) => {
+      mark();
+      for (const key of [measure, ...beside]) {
+        const value = numbers[key];
+        if (value === undefined) continue;
+        const total = key === "dead" ? (numbers.live ?? 0) + value || null : here(key).total;
+        put(key, { ...here(key), value: bounded(value), total });
       }
     },
     undo,

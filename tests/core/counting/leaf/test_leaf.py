@@ -50,7 +50,7 @@ class Grown(unittest.TestCase):
 
 class Measured(unittest.TestCase):
     def test_each_disease_is_measured_to_within_a_few_points(self) -> None:
-        # As bench/leaf_camera finds; of wide thin film hardly any leaf is left clean to compare with.
+        # As bench/leaf_camera finds; wide thin film leaves hardly any clean green to compare with.
         within = {"powdery_mildew": 4, "leaf_spot": 4, "rust": 4, "sooty_mould": 8}
         for pest, points in within.items():
             for cover in (0.0, 40.0):

@@ -4,7 +4,7 @@ import { RouterLink, useRoute } from "vue-router";
 import type { CountSheet, Trial } from "../../api/client";
 import { tagsByLetter } from "../../charts/tag";
 import { useCountKeys } from "../../composables/useCountKeys";
-import { useCounting } from "../../composables/useCounting";
+import { useCounting, type Key } from "../../composables/useCounting";
 import { useFelt } from "../../composables/useFelt";
 import { useOutbox, type Refusal } from "../../composables/useOutbox";
 import { useSwipe } from "../../composables/useSwipe";
@@ -20,6 +20,7 @@ import CountHeader from "./CountHeader.vue";
 import CountHistory from "./CountHistory.vue";
 import CountPad from "./CountPad.vue";
 import DamageScale from "./DamageScale.vue";
+import LeafNotes from "./LeafNotes.vue";
 import LeafRow from "./LeafRow.vue";
 import RefusedCounts from "./RefusedCounts.vue";
 import SecondLook from "./SecondLook.vue";
@@ -53,6 +54,7 @@ const scores = computed(() => props.trial.setup.beside.includes("damage"));
 const hint = computed(() => [props.trial.setup.which.trim() && `${props.trial.setup.which.trim().replace(/\.$/, "")}.`, props.trial.pest_card?.count_what ?? measure.value.label].filter(Boolean).map((said) => said.charAt(0).toUpperCase() + said.slice(1)).join(" "));
 const showMap = ref(false);
 const scoring = ref(false);
+const noting = ref(false);
 const figure = ref<InstanceType<typeof CountFigure> | null>(null);
 const typing = useTyping((which) => aimed.value[which], (which, value) => counting.set({ [which]: value }), measure.value.upper);
 const nextName = computed(() => {
@@ -73,6 +75,11 @@ function keep(noMoreLeaves = false): void {
   tap();
   if (counting.finish(noMoreLeaves)) typing.reset();
   else if (missing.value) void figure.value?.open("total");
+}
+
+function takeOver(numbers: Partial<Record<Key, number>>): void {
+  counting.takeOver(numbers);
+  noting.value = false;
 }
 
 function score(grade: number): void {
@@ -120,7 +127,7 @@ function pick(id: number): void {
   showMap.value = false;
 }
 
-useCountKeys({ counting, typing, scoring, ready, share, keep, score, stroke });
+useCountKeys({ counting, typing, scoring, ready: computed(() => ready.value && !noting.value), share, keep, score, stroke });
 </script>
 
 <template>
@@ -145,9 +152,11 @@ useCountKeys({ counting, typing, scoring, ready, share, keep, score, stroke });
 
       <LeafRow v-if="leaves.length" :leaves="leaves" :current="sample" :unit="unit" :whole="counting.whole.value" @go="counting.goLeaf" />
 
+      <LeafNotes v-if="noting && plant" :trial="trial" :number="number" :plant="plant" :sample="sample" :unit="unit" @close="noting = false" @count="takeOver" />
+      <template v-else>
       <section class="number" :class="{ kept: count.finished }" @touchstart.passive="swipe.start" @touchend.passive="swipe.end">
         <CountFigure ref="figure" :count="count" :unit="measure.scale === 'percent' ? '%' : ''" :share="share" :small="leaves.length > 0" :label="measure.label" :upper="measure.upper" :field="typing.field.value" @type="type" />
-        <CountHistory :trial-id="trial.id" :number="number" :plant-id="plant?.id ?? 0" :measure="measure" :finished="count.finished" :hint="hint" :tell="trial.pest_card?.dead_or_alive ?? ''" />
+        <CountHistory :trial-id="trial.id" :number="number" :plant-id="plant?.id ?? 0" :measure="measure" :finished="count.finished" :hint="hint" :pest="trial.pest" :tell="trial.pest_card?.dead_or_alive ?? ''" />
       </section>
 
       <SecondLook :trial-id="trial.id" :number="number" :done="done.size" :settled="outbox.settled" @go="lookAgain" />
@@ -157,10 +166,12 @@ useCountKeys({ counting, typing, scoring, ready, share, keep, score, stroke });
         <div class="more">
           <button v-if="leaves.length && sample < leaves.length" type="button" @click="keep(true)">No more {{ manyOf(unit) }} here</button>
           <button v-if="measure.scale === 'count'" type="button" :aria-label="`Counted of it: ${partWords[count.part ?? 1]}. Change it`" @click="counting.setPart(parts[(parts.findIndex((p) => p === (count.part ?? 1)) + 1) % parts.length] ?? 1)">Counted {{ partWords[count.part ?? 1] }} of it</button>
+          <button type="button" @click="noting = true">Note, photo</button>
           <button type="button" :aria-label="`A tap is felt: ${felt}. Change it`" @click="nextFelt">{{ { buzz: "Taps buzz", click: "Taps click", off: "Taps are silent" }[felt] }}</button>
         </div>
         <RouterLink v-if="allDone" :to="`/trial/${trial.id}/rounds`" class="all">All {{ plants.length }} plants are counted. Go back to the rounds →</RouterLink>
       </CountPad>
+      </template>
     </template>
   </div>
 </template>

@@ -3,9 +3,10 @@ import { ref, watch } from "vue";
 import { client, take, type Measure } from "../../api/client";
 import { useAnswer } from "../../composables/useAnswer";
 import { dayName } from "../../words";
+import LiveOrDead from "./LiveOrDead.vue";
 
 /** Under the number: what counts as one, or what was kept of this plant before. */
-const props = defineProps<{ trialId: number; number: number; plantId: number; measure: Measure; finished: boolean; hint: string; /** What tells a live one from a dead one. */ tell: string }>();
+const props = defineProps<{ trialId: number; number: number; plantId: number; measure: Measure; finished: boolean; hint: string; pest: string; /** What tells a live one from a dead one. */ tell: string }>();
 const history = useAnswer(() =>
   take(
     client.GET("/api/trials/{trial_id}/looks/{number}/tallies/{plant_id}", {
@@ -24,7 +25,7 @@ watch(() => props.plantId, () => (history.data.value = null));
     <template v-else>{{ hint }}</template>
     <button v-if="tell" type="button" class="as-text" :aria-expanded="telling" @click="telling = !telling">Live or dead?</button>
   </p>
-  <p v-if="telling" class="small tell">{{ tell }}</p>
+  <LiveOrDead v-if="telling" :pest="pest" :tell="tell" />
   <ul v-if="history.data.value" class="history small">
     <li v-for="h in history.data.value" :key="h.id">{{ h.value ?? "withdrawn" }} <span class="soft">{{ time.format(Date.parse(h.counted_at)) }}<template v-if="!h.counted_at.startsWith(h.counted_on)">, of {{ dayName(h.counted_on) }}</template></span></li>
   </ul>
@@ -34,12 +35,6 @@ watch(() => props.plantId, () => (history.data.value = null));
 /* As large to the finger as any, without pushing the lines apart. */
 .as-text {
   margin-block: -12px;
-}
-
-.tell {
-  padding: var(--space-2) var(--space-3);
-  background: var(--trap-wash);
-  text-align: left;
 }
 
 .history {

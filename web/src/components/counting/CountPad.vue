@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Measure } from "../../api/client";
 import { tallyWords } from "../../counting";
+import CoverLeaf from "./CoverLeaf.vue";
 import type { Count } from "../../composables/useCounting";
 
 /** What the thumb taps: steps or more and less, and to keep the number. */
@@ -25,7 +26,7 @@ const steps: Record<string, number[] | undefined> = {
 <template>
   <section class="thumb fingers">
     <div v-if="steps[measure.scale] && !aimed" class="steps">
-      <button v-for="step in steps[measure.scale]" :key="step" type="button" :aria-pressed="count.value === step" @click="emit('set', step)">{{ step }}</button>
+      <button v-for="step in steps[measure.scale]" :key="step" type="button" :aria-pressed="count.value === step" :aria-label="measure.scale === 'percent' ? `${step}% of the leaf` : `${step}`" @click="emit('set', step)"><CoverLeaf v-if="measure.scale === 'percent'" :percent="step" as="film" />{{ step }}</button>
     </div>
     <div class="taps">
       <button type="button" :disabled="!canUndo" @click="emit('undo')">Undo</button>

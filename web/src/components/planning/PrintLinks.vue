@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { onMounted } from "vue";
-import { RouterLink } from "vue-router";
 import { client, take } from "../../api/client";
 import { useAnswer } from "../../composables/useAnswer";
+import PhonesNote from "../PhonesNote.vue";
 
 const { id } = defineProps<{ id: number }>();
 const papers = { a4: "A4", letter: "Letter" } as const;
@@ -15,7 +15,7 @@ onMounted(load);
   <section v-if="prints" class="sheet stack">
     <h2>To print</h2>
     <p class="soft">Print without scaling; tags come out at their real size, and each QR code opens the count of its plant.</p>
-    <p v-if="!prints.phones_can_open" class="notice" role="note">A phone cannot open these codes yet: they lead to this machine alone. Let other devices in first, in the <RouterLink to="/yard#door">Yard</RouterLink>, then print.</p>
+    <PhonesNote v-if="!prints.phones_can_open" />
     <ul class="prints">
       <li v-for="(name, paper) in papers" :key="paper" class="row">
         <strong>{{ name }}</strong>

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { computed, onMounted } from "vue";
+import { RouterLink } from "vue-router";
 import { client, take, type Fault, type Pest } from "../../api/client";
 import { useAnswer } from "../../composables/useAnswer";
+import { isDrawn } from "../../charts/creature";
 import { manyOf } from "../../counting";
 import type { Setup } from "../../question";
 import FieldRow from "../FieldRow.vue";
@@ -56,7 +58,7 @@ function toggle(key: (typeof asides)[number]["key"], on: boolean): void {
         <el-input :id="id" v-model="setup.which" maxlength="300" :aria-describedby="described" :disabled="disabled ?? false" />
       </FieldRow>
     </div>
-    <p v-if="says" class="small soft">{{ says }}</p>
+    <p v-if="says" class="small soft">{{ says }} <RouterLink v-if="pest && isDrawn(pest.key)" :to="`/practice?pest=${pest.key}`">Practise counting them</RouterLink></p>
     <div class="row checks" role="group" aria-label="Tallied beside it">
       <el-checkbox v-for="aside in asides.filter((a) => a.key !== measure)" :key="aside.key" :model-value="setup.beside.includes(aside.key)" :disabled="disabled ?? false" @update:model-value="toggle(aside.key, Boolean($event))">{{ aside.words }}</el-checkbox>
     </div>

@@ -5,6 +5,7 @@ import BottleCard from "../../components/pantry/BottleCard.vue";
 import CautionList from "../../components/CautionList.vue";
 import FaultNote from "../../components/FaultNote.vue";
 import FieldRow from "../../components/FieldRow.vue";
+import LabelLinks from "../../components/pantry/LabelLinks.vue";
 import NextStep from "../../components/trial/NextStep.vue";
 import PlantTag from "../../components/PlantTag.vue";
 import { ifStill } from "../../api/once";
@@ -68,16 +69,16 @@ async function reload(): Promise<void> {
       <div class="row">
         <el-button type="primary" size="large" @click="helper = true">A helper mixes: show it to them</el-button>
         <el-button size="large" @click="openKey">I mix myself: open the key (recorded)</el-button>
-        <a v-for="(page, k) in labels.data.value ?? []" :key="page" :href="page" target="_blank" rel="noopener">Print the labels{{ (labels.data.value ?? []).length > 1 ? `, page ${k + 1}` : "" }}</a>
       </div>
+      <LabelLinks :labels="labels.data.value" />
     </section>
     <template v-else>
       <form class="sheet fields narrow" novalidate @submit.prevent="saveAmounts">
         <FieldRow v-slot="{ id, described }" :label="`${unitOf('volume')} for each plant`" help="The same for all without an amount of their own, the control too." :fault="fault?.field === 'ml_per_plant' ? fault : null"><el-input :id="id" v-model="form.each" inputmode="decimal" :aria-describedby="described" /></FieldRow>
         <FieldRow v-slot="{ id, described }" label="More, to be safe (%)" :fault="fault?.field === 'margin' ? fault : null"><el-input :id="id" v-model="form.margin" inputmode="decimal" :aria-describedby="described" /></FieldRow>
-        <el-button native-type="submit">Work it out again</el-button>
+        <el-button native-type="submit" class="again">Work it out again</el-button>
         <FieldRow v-if="helper" v-slot="{ id }" label="Who mixes (a helper)"><el-input :id="id" v-model="form.by" maxlength="40" /></FieldRow>
-        <a v-for="(page, k) in labels.data.value ?? []" :key="page" :href="page" target="_blank" rel="noopener" class="print">Print the labels{{ (labels.data.value ?? []).length > 1 ? `, page ${k + 1}` : "" }}</a>
+        <LabelLinks :labels="labels.data.value" />
       </form>
       <BottleCard v-for="bottle in sorted" :key="bottle.remedy_id" :bottle="bottle" :by="helper ? form.by : ''" @changed="reload" />
       <section v-if="water" class="sheet stack" aria-label="The control's bottle">
@@ -94,15 +95,11 @@ async function reload(): Promise<void> {
 </template>
 
 <style scoped>
-.amounts > .el-button,
-.print {
+/* On a line with the fields, below their labels. */
+.again {
+  align-self: start;
+  justify-self: start;
   margin-top: 1.7em;
-}
-
-.print {
-  display: inline-flex;
-  align-items: center;
-  min-height: 44px;
 }
 
 header {

@@ -7,6 +7,7 @@ import EfficacyPicture from "../../components/verdict/EfficacyPicture.vue";
 import FaultNote from "../../components/FaultNote.vue";
 import BesideTable from "../../components/verdict/BesideTable.vue";
 import DoubtPanel from "../../components/verdict/DoubtPanel.vue";
+import SeenTable from "../../components/verdict/SeenTable.vue";
 import PriceTable from "../../components/verdict/PriceTable.vue";
 import SlopesPicture from "../../components/verdict/SlopesPicture.vue";
 import { useAnswer } from "../../composables/useAnswer";
@@ -111,6 +112,12 @@ const outcomes = {
         <p class="small soft">Read by the same arithmetic; nothing is claimed of them, for the question was the {{ trial.measure.label.toLowerCase() }}. Where eggs are left, more will hatch.</p>
       </section>
 
+      <section v-if="verdict.seen.length" class="sheet stack">
+        <h2>What else was seen</h2>
+        <SeenTable :seen="verdict.seen" />
+        <p class="small soft">As noted at this look, on the plants somebody looked at for it. It is told, not judged: few plants part few remedies.</p>
+      </section>
+
       <section class="sheet stack">
         <h2>And at what price</h2>
         <PriceTable :verdict="verdict" :trial="trial" />
@@ -153,7 +160,7 @@ const outcomes = {
           <summary><h2>The arithmetic</h2></summary>
           <ArithmeticTable :verdict="verdict" />
         </details>
-        <div v-if="!trial.sealed" class="no-print"><a :href="`/api/trials/${trial.id}/table.csv`" download>All counts as a table (CSV)</a></div>
+        <div class="no-print row"><a v-if="!trial.sealed" :href="`/api/trials/${trial.id}/table.csv`" download>All counts as a table (CSV)</a><a :href="`/api/trials/${trial.id}/bundle.zip`" download>Counts, notes and photos in one file (ZIP)</a></div>
       </section>
     </template>
   </div>

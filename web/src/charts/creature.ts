@@ -1,0 +1,95 @@
+// A pest as it looks close by, in the one hand: live, young, eggs, dead, and what is not counted.
+import { disc } from "./strokes";
+
+export type Thing = "live" | "young" | "eggs" | "dead" | "skin";
+
+export interface Stroke {
+  d: string;
+  /** What it is drawn as: see CreaturePicture. */
+  as: "body" | "dead" | "egg" | "husk" | "line" | "shine" | "wax";
+}
+
+type Shape = "oval" | "pear" | "dome" | "slim";
+
+interface Habit {
+  shape: Shape;
+  /** Width as a share of the length. */
+  slender: number;
+  legs: number;
+  /** White wax round about. */
+  wax?: boolean;
+  /** Rings across the body. */
+  ringed?: boolean;
+}
+
+const HABITS: Record<string, Habit | undefined> = {
+  aphids: { shape: "pear", slender: 0.62, legs: 3 },
+  whiteflies: { shape: "oval", slender: 0.66, legs: 0 },
+  spider_mites: { shape: "oval", slender: 0.68, legs: 4 },
+  mealybugs: { shape: "oval", slender: 0.55, legs: 3, wax: true, ringed: true },
+  scale_insects: { shape: "dome", slender: 0.78, legs: 0 },
+  thrips: { shape: "slim", slender: 0.24, legs: 3, ringed: true },
+};
+const SIZES: Record<Thing, number> = { live: 66, young: 36, eggs: 15, dead: 58, skin: 52 };
+
+/** Whether a pest has drawings. */
+export function isDrawn(pest: string): boolean {
+  return HABITS[pest] !== undefined;
+}
+
+/** Strokes in a picture of 100 by 72. */
+export function drawCreature(pest: string, thing: Thing): Stroke[] {
+  const habit = HABITS[pest];
+  if (!habit) return [];
+  const size = SIZES[thing];
+  if (thing === "eggs") return [[36, 42], [54, 30], [62, 48]].flatMap(([x = 0, y = 0]) => [{ d: outline(x, y, size, 0.72, "oval", 0), as: "egg" as const }, { d: disc(x - 2, y - 2, 1.6), as: "shine" as const }]);
+  const rough = thing === "dead" ? 0.16 : thing === "skin" ? 0.06 : 0;
+  const body = outline(50, 36, size, habit.slender * (thing === "dead" ? 0.82 : 1), habit.shape, rough);
+  if (thing === "skin") return [{ d: body, as: "husk" }, { d: crack(size, habit.slender), as: "line" }];
+  if (thing === "dead") return [{ d: body, as: "dead" }];
+  const strokes: Stroke[] = habit.wax ? [{ d: outline(50, 36, size * 1.22, habit.slender * 1.25, "oval", 0.12), as: "wax" }] : [];
+  if (habit.legs) strokes.push({ d: legs(size, habit), as: "line" });
+  strokes.push({ d: body, as: "body" });
+  if (habit.ringed) strokes.push({ d: rings(size, habit.slender), as: "line" });
+  strokes.push({ d: disc(50 - size * 0.1, 36 - size * habit.slender * 0.16, round(Math.max(size * 0.055, 1.6))), as: "shine" });
+  return strokes;
+}
+
+/** The same in words. */
+export const thingWords: Record<Thing, string> = { live: "live", young: "young, live too", eggs: "eggs", dead: "dead", skin: "empty, not counted" };
+
+function outline(x: number, y: number, length: number, slender: number, shape: Shape, rough: number): string {
+  const points = Array.from({ length: 26 }, (_, k) => {
+    const turn = (2 * Math.PI * k) / 26;
+    const wild = 1 + rough * Math.sin(k * 12.9898);
+    const along = 0.5 * length * Math.cos(turn) * wild;
+    const wide = shape === "pear" ? 0.85 + 0.35 * Math.cos(turn) : shape === "dome" ? 1 + 0.12 * Math.sin(turn) : 1;
+    return `${round(x + along)} ${round(y + 0.5 * length * slender * Math.sin(turn) * wild * wide)}`;
+  });
+  return `M${points.join("L")}Z`;
+}
+
+function legs(length: number, habit: Habit): string {
+  const half = length / 2;
+  return Array.from({ length: habit.legs }, (_, k) => {
+    const at = 50 + half * (-0.55 + (1.2 * (k + 0.5)) / habit.legs);
+    const out = half * habit.slender;
+    return [-1, 1].map((side) => `M${round(at)} ${round(36 + side * out * 0.7)}l${round(half * 0.12)} ${round(side * out * 0.6)}l${round(half * 0.16)} ${round(side * half * 0.12)}`).join("");
+  }).join("");
+}
+
+function rings(length: number, slender: number): string {
+  return [-0.24, -0.08, 0.08, 0.24].map((at) => {
+    const half = 0.5 * length * slender * Math.sqrt(Math.max(1 - (2 * at) ** 2, 0)) * 0.9;
+    return `M${round(50 + at * length)} ${round(36 - half)}v${round(2 * half)}`;
+  }).join("");
+}
+
+/** The split along the back by which the animal left its skin. */
+function crack(length: number, slender: number): string {
+  return `M${round(50 - length * 0.3)} 36l${round(length * 0.1)} ${round(-length * slender * 0.1)}l${round(length * 0.1)} ${round(length * slender * 0.18)}l${round(length * 0.14)} ${round(-length * slender * 0.12)}`;
+}
+
+function round(value: number): number {
+  return Math.round(value * 10) / 10;
+}

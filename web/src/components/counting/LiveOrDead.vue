@@ -1,0 +1,38 @@
+<script setup lang="ts">
+import { isDrawn, thingWords, type Thing } from "../../charts/creature";
+import CreaturePicture from "./CreaturePicture.vue";
+
+/** What tells a live one from a dead one, in a picture and in words. */
+defineProps<{ pest: string; tell: string }>();
+const things = Object.keys(thingWords) as Thing[];
+</script>
+
+<template>
+  <div class="tell small">
+    <ul v-if="isDrawn(pest)" class="bare">
+      <li v-for="thing in things" :key="thing"><CreaturePicture :pest="pest" :thing="thing" /><span>{{ thingWords[thing] }}</span></li>
+    </ul>
+    <p>{{ tell }}</p>
+  </div>
+</template>
+
+<style scoped>
+.tell {
+  display: grid;
+  gap: var(--space-2);
+  padding: var(--space-2) var(--space-3);
+  background: var(--trap-wash);
+  text-align: left;
+}
+
+.bare {
+  grid-template-columns: repeat(5, 1fr);
+  gap: var(--space-2);
+}
+
+.bare > li {
+  align-content: start;
+  gap: 2px;
+  line-height: 1.15;
+}
+</style>
