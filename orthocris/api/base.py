@@ -22,6 +22,7 @@ Id = Annotated[int, Field(ge=1, le=2**31 - 1)]
 Text = Annotated[str, StringConstraints(max_length=4000)]
 Real = Annotated[float, Field(allow_inf_nan=False)]
 Day = Annotated[int, Field(ge=-10_000, le=10_000)]
+Moment = Annotated[Real, Field(ge=-10_000, le=10_000)]  # days, in whole hours
 
 
 # Texts that may have several lines; every other text is one line.

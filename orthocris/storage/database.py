@@ -246,6 +246,15 @@ def _check_whole(connection: sqlite3.Connection, path: Path) -> None:
 
 
 def _apply_all(connection: sqlite3.Connection) -> list[str]:
+    """Apply what is missing; references sleep meanwhile, so that a table can be made anew."""
+    connection.execute("PRAGMA foreign_keys = OFF")
+    try:
+        return _apply_missing(connection)
+    finally:
+        connection.execute("PRAGMA foreign_keys = ON")
+
+
+def _apply_missing(connection: sqlite3.Connection) -> list[str]:
     connection.execute(
         "CREATE TABLE IF NOT EXISTS migration ("
         "number INTEGER PRIMARY KEY, name TEXT NOT NULL, applied_at TEXT NOT NULL) STRICT"
@@ -268,6 +277,12 @@ def _apply_all(connection: sqlite3.Connection) -> list[str]:
         try:
             for statement in _statements(folder.joinpath(name).read_text("utf-8")):
                 connection.execute(statement)
+            lost = connection.execute("PRAGMA foreign_key_check").fetchone()
+            if lost is not None:
+                raise DatabaseError(
+                    f"step {number} would leave {lost['table']} without what it refers to",
+                    fix="Keep the file as it is, and put back a copy of it.",
+                )
             connection.execute(
                 "INSERT INTO migration VALUES (:number, :name, datetime('now'))",
                 {"number": number, "name": name},

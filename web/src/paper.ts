@@ -25,7 +25,7 @@ export function columnsOf(trial: Trial): Column[] {
     columns.push({ title: "Remedy", kind: "remedy", look: null });
   }
   for (const look of trial.looks) {
-    const when = look.number === 0 ? "before" : `day ${look.day}`;
+    const when = look.number === 0 ? "before" : look.when;
     columns.push({ title: `${trial.measure.label}, ${when}`, kind: "value", look: look.number });
     if (trial.measure.scale === "share") columns.push({ title: `out of, ${when}`, kind: "of", look: look.number });
     if (trial.setup.beside.includes("damage")) columns.push({ title: `Damage, ${when}`, kind: "damage", look: look.number });

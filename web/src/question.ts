@@ -33,7 +33,7 @@ export function questionIn(trial: Trial, setup: Partial<Setup>): QuestionIn {
     measure: trial.measure.key,
     threshold: trial.threshold,
     start_on: trial.start_on,
-    look_days: trial.looks.filter((l) => l.number > 0).map((l) => l.day),
+    look_days: trial.looks.filter((l) => l.number > 0).map((l) => l.day + l.hours / 24),
     round_days: [...trial.round_days],
     remedies: trial.remedies.map(({ id, name, role, recipe, traits }) => ({ id, name, role, recipe, traits })),
     setup: { ...trial.setup, ...setup },

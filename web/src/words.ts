@@ -51,6 +51,30 @@ export function readDays(text: string): number[] | null {
   return days?.every(Number.isInteger) ? days : null;
 }
 
+/** Reads when looks are, such as "3 h, half a day, 2, 1 d 12 h, 7": days, in whole hours; null for anything else. */
+export function readMoments(text: string): number[] | null {
+  const parts = text.toLowerCase().replace(/half an? day/g, "12 h").split(/[;,]|\band\b/);
+  const hours = parts.flatMap((part) => {
+    const left = part.replace(/(\d)\s*(?:days?|d)\b\s*(?=\d)/g, "$1d").replace(/\bdays?\s+(?=\d)/g, "").trim();
+    return left ? left.split(/\s+(?=\d)/).map(hoursOf) : [];
+  });
+  return hours.some((h) => h === null) ? null : hours.map((h) => (h ?? 0) / 24);
+}
+
+/** "3 h", "1d12 h", "2", "2 days" or "1.5" as hours, null for anything else and for parts of an hour. */
+function hoursOf(text: string): number | null {
+  const found = /^(?:(\d+(?:\.\d+)?)(?:\s*(?:d|days?))?)?$/.exec(text) ?? /^(?:(\d+)d)?(\d+)\s*(?:h|hr|hrs|hours?)$/.exec(text);
+  if (!found) return null;
+  const hours = Number(found[1] ?? 0) * 24 + Number(found[2] ?? 0);
+  return Number.isInteger(Math.round(hours * 1000) / 1000) ? Math.round(hours) : null;
+}
+
+/** A look's time as it is typed. */
+export function momentText(look: { day: number; hours: number }): string {
+  if (!look.hours) return String(look.day);
+  return look.day ? `${look.day} d ${look.hours} h` : `${look.hours} h`;
+}
+
 /** A number as typed, or undefined when it is none; comma and point both serve. */
 export function readNumber(text: string): number | undefined {
   const plain = text.trim().replace(",", ".");

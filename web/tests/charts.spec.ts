@@ -70,8 +70,8 @@ describe("before and after", () => {
   const trial = {
     measure: { key: "live" },
     looks: [
-      { id: 1, number: 0, day: 0 },
-      { id: 2, number: 1, day: 7 },
+      { id: 1, number: 0, day: 0, hours: 0, when: "day 0" },
+      { id: 2, number: 1, day: 7, hours: 0, when: "day 7" },
     ],
     plants: [
       { id: 10, name: "S1", letter: "A" },

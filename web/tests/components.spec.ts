@@ -38,7 +38,7 @@ const trial = {
     { id: 8, name: "Water", role: "control", letter: "A", notches: 1 },
   ],
   measure: { key: "live", scale: "count" },
-  looks: [{ id: 1, number: 0, day: 0 }, { id: 2, number: 1, day: 7 }],
+  looks: [{ id: 1, number: 0, day: 0, hours: 0, when: "day 0" }, { id: 2, number: 1, day: 7, hours: 0, when: "day 7" }],
   rounds: [{ number: 1, on: "2026-05-10", sprayed: [1] }],
   today: "2026-05-11",
   tags: [

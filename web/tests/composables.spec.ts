@@ -107,8 +107,8 @@ describe("a question sent again", () => {
       threshold: 0.6,
       start_on: "2026-05-10",
       looks: [
-        { number: 0, day: 0 },
-        { number: 1, day: 3 },
+        { number: 0, day: 0, hours: 0, when: "day 0" },
+        { number: 1, day: 3, hours: 0, when: "day 3" },
       ],
       rounds: [{ day: 0 }, { day: 3 }, { day: 5 }],
       round_days: [0, 5], // day 3 is one remedy's own

@@ -207,7 +207,7 @@ describe("counting", () => {
 
   it("has a plant counted again that was counted before the day of the look", () => {
     const trial = { ...bench(), today: "2026-05-16" };
-    trial.looks = [{ id: 71, number: 1, day: 7, on: "2026-05-17" }] as never;
+    trial.looks = [{ id: 71, number: 1, day: 7, hours: 0, when: "day 7", on: "2026-05-17" }] as never;
     const kept = [2, 1].map((id) => ({ look_id: 71, plant_id: id, measure: "live", sample: 0, session: "kept-before", value: 3, of: null, finished: true, counted_on: "2026-05-10" })) as never;
     const counting = effectScope().run(() => useCounting(trial, 1, { ...nothing, early: [2], tallies: kept }, outbox(), device.storage, () => "session-z")) as Counting;
     expect([...counting.done.value]).toEqual([1]);

@@ -7,7 +7,7 @@ function trial(changes: object = {}): Trial {
   return {
     measure: { key: "live", label: "Live pests", scale: "count" },
     setup: { design: "complete", beside: ["damage"] },
-    looks: [{ number: 0, day: 0 }, { number: 1, day: 7 }],
+    looks: [{ number: 0, day: 0, hours: 0, when: "day 0" }, { number: 1, day: 7, hours: 0, when: "day 7" }],
     plants: [],
     walk: [],
     ...changes,

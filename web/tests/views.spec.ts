@@ -53,7 +53,7 @@ function makeTrial(changes: object = {}) {
     id: 4, name: "Gutters", pest: "aphids", pest_card: pest, measure: { key: "live", label: "Live pests", scale: "count", upper: 1e6 }, threshold: 0.6, start_on: "2026-05-10", sprayed_on: null, today: "2026-05-10", seed: null,
     remedies: [remedy(1, "Water", "control"), remedy(2, "Soap", "remedy")], plants: [plant(1), plant(2), plant(3), plant(4)], walk: [1, 2, 3, 4],
     round_days: [0], work: [], rounds: [{ id: 1, number: 1, day: 0, due: [1, 2, 3, 4], remedies: null, on: "2026-05-10", sprayed: [], skipped: [], left_out: false, events: [], notes: [], started_at: null, running: false, batches: {} }],
-    looks: [{ id: 70, number: 0, day: 0, on: "2026-05-10", counted: 0 }, { id: 71, number: 1, day: 7, on: "2026-05-17", counted: 0 }],
+    looks: [{ id: 70, number: 0, day: 0, hours: 0, when: "day 0", on: "2026-05-10", counted: 0 }, { id: 71, number: 1, day: 7, hours: 0, when: "day 7", on: "2026-05-17", counted: 0 }],
     sealed: false, tags: [], stations, jobs: [], layout_events: [], general_cautions: [], holds: [], put_away_at: null, question_revision: "q1", care_revision: "c1", changes: [], setup: { ...usualSetup }, key_opened_at: null, shields: [], odd_plants: {},
     care: { leaf_kinds: ["green"], spot: {}, ml_per_plant: 40, margin: 0.1, days_between: 3 }, batches: [], ...changes,
   };
@@ -205,7 +205,7 @@ describe("a new trial", () => {
   });
 
   it("names what is typed wrongly, and reads lists as they are meant", async () => {
-    const draft = { name: "x", pest: "aphids", measure: "live", threshold: "sixty", start_on: "2026-05-10", look_days: "2,5; 5", round_days: "0, 5", remedies: [], setup: { ...usualSetup }, harvest: "" };
+    const draft = { name: "x", pest: "aphids", measure: "live", threshold: "sixty", start_on: "2026-05-10", look_days: "2 weeks; 5", round_days: "0, 5", remedies: [], setup: { ...usualSetup }, harvest: "" };
     const page = mount(QuestionForm, { props: { modelValue: draft as never, knowledge: { numbers, ways, pests: [pest], measures, signs: [] } as never, fault: null }, global: { stubs } });
     await page.get("form").trigger("submit");
     await flushPromises();
@@ -315,7 +315,7 @@ describe("rounds and looks", () => {
 });
 
 describe("counting on another day", () => {
-  const late = { sprayed_on: "2026-05-01", today: "2026-05-20", plants: [plant(1, { letter: "A" })], walk: [1], looks: [{ id: 70, number: 0, day: 0, on: "2026-05-01", counted: 0 }, { id: 71, number: 1, day: 7, on: "2026-05-08", counted: 0 }] };
+  const late = { sprayed_on: "2026-05-01", today: "2026-05-20", plants: [plant(1, { letter: "A" })], walk: [1], looks: [{ id: 70, number: 0, day: 0, hours: 0, when: "day 0", on: "2026-05-01", counted: 0 }, { id: 71, number: 1, day: 7, hours: 0, when: "day 7", on: "2026-05-08", counted: 0 }] };
 
   it("asks first which day it was, and sends it with each number", async () => {
     answers["GET /api/trials/4"] = () => makeTrial(late);
@@ -346,7 +346,7 @@ describe("the verdict", () => {
   const verdict = { outcome: "winner", recommended: "Soap", sentence: "Soap works.", advice: "Treat the rest.", measure: "live", look: "7", threshold: 0.6, design: {}, remedies: [], warnings: [], reasons: [], beside: [], method: {} };
 
   it("settles nothing from counts of before the day", async () => {
-    answers["GET /api/trials/4/verdict"] = () => ({ verdict, final: false, early: true, look_number: 1, notes: [], answers: [] });
+    answers["GET /api/trials/4/verdict"] = () => ({ verdict, final: false, early: true, look_number: 1, notes: [], answers: [], seen: [] });
     const page = await inTrial(VerdictStation);
     expect(page.text()).toContain("Not settled: counted before its day");
     expect(page.text()).not.toContain("Treat the rest.");

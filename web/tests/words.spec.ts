@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { fromToday, readDays, readNumber } from "../src/words";
+import { fromToday, momentText, readDays, readMoments, readNumber } from "../src/words";
 
 describe("what people type", () => {
   it("reads days however they are separated", () => {
@@ -7,6 +7,16 @@ describe("what people type", () => {
     expect(readDays("")).toEqual([]);
     expect(readDays("3, soon")).toBeNull();
     expect(readDays("2.5")).toBeNull();
+  });
+
+  it("reads when looks are, in days and hours as people write them", () => {
+    const hours = (text: string) => readMoments(text)?.map((moment) => Math.round(moment * 24)) ?? null;
+    expect(hours("3 h, half a day, 1, 1 d 12 h, 7")).toEqual([3, 12, 24, 36, 168]);
+    expect(hours("3h; 2 days and day 5")).toEqual([3, 48, 120]);
+    expect(hours("3, 7 12")).toEqual([72, 168, 288]);
+    expect(hours("1.5")).toEqual([36]);
+    for (const text of ["soon", "3 h, later", "20 minutes", "1.01", "-3"]) expect(hours(text)).toBeNull();
+    expect([{ day: 0, hours: 3 }, { day: 1, hours: 12 }, { day: 7, hours: 0 }].map(momentText)).toEqual(["3 h", "1 d 12 h", "7"]);
   });
 
   it("reads numbers with comma or point, and nothing else", () => {

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field, StringConstraints
 
-from orthocris.api.base import Day, Id, In, Out, Real, Text
+from orthocris.api.base import Day, Id, In, Moment, Out, Real, Text
 from orthocris.api.field.round_schemas import EventOut
 from orthocris.api.field.schemas import BatchOut, CareIO
 from orthocris.api.knowledge.schemas import MeasureOut, PestOut
@@ -39,7 +39,7 @@ class QuestionIn(In):
     threshold: Real
     start_on: date
     remedies: Annotated[list[RemedyIn], Field(max_length=100)]
-    look_days: Annotated[list[Day], Field(max_length=100)]
+    look_days: Annotated[list[Moment], Field(max_length=100)]
     round_days: Annotated[list[Day], Field(max_length=100)]
     setup: SetupIO = Field(default_factory=SetupIO)
 
@@ -54,7 +54,7 @@ class QuestionIn(In):
                 RemedyDraft(r.name, r.role, r.recipe, r.id, r.traits.to_core())
                 for r in self.remedies
             ),
-            look_days=tuple(self.look_days),
+            look_days=tuple(int(day) if day == int(day) else day for day in self.look_days),
             round_days=tuple(self.round_days),
             setup=self.setup.to_core(),
         )
@@ -146,11 +146,13 @@ class PlantOut(Out):
 
 
 class LookOut(Out):
-    """A counting occasion with its date and how many plants are counted on its day."""
+    """A counting occasion: when it is, in words too, and how many plants are counted then."""
 
     id: int
     number: int
     day: int
+    hours: int
+    when: str
     on: date
     counted: int
 

@@ -69,6 +69,8 @@ def trial_view(overview: Overview) -> TrialOut:
                 id=found.look.id,
                 number=found.look.number,
                 day=found.look.day,
+                hours=found.look.hours,
+                when=found.look.when,
                 on=trial.date_of(found.look.day),
                 counted=found.in_time,
             )

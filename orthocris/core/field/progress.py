@@ -144,7 +144,10 @@ def _look_jobs(standing: Standing, today: date) -> Iterator[Job]:
 
 def _count_job(standing: Standing, found: LookStanding) -> Job:
     look = found.look
-    title = "Count before the first spray" if look.number == 0 else f"Count, look {look.number}"
+    hours = f", {look.when} after" if look.hours else ""
+    title = (
+        "Count before the first spray" if look.number == 0 else f"Count, look {look.number}{hours}"
+    )
     due = standing.plan.date_of(look.day)
     left = standing.allotted - found.in_time
     return Job(JobKind.COUNT, title, "look", due, look.number, left, standing.allotted)

@@ -11,7 +11,7 @@ import numpy as np
 from orthocris.core.planning.findings import Finding, Mend, Plan, with_changes, with_setup
 from orthocris.core.planning.neighbours import close_pairs
 from orthocris.core.planning.power import fewest_blocks, layout_for
-from orthocris.core.trial.plan import Role
+from orthocris.core.trial.plan import Role, on_moment
 from orthocris.core.trial.plants import free_places
 from orthocris.core.trial.programme import ON_EACH_ROUND
 from orthocris.core.trial.question import timetable_of
@@ -124,8 +124,8 @@ def looks(plan: Plan) -> Iterator[Finding]:
         yield Finding(
             "looks_too_early",
             "The last look is too early",
-            f"{slowest.name} shows its effect after about {need} days; judged on day {days[-1]} it "
-            "looks useless.",
+            f"{slowest.name} shows its effect after about {need} days; judged "
+            f"{on_moment(days[-1])} it looks useless.",
             with_changes(plan, f"Add a look on day {need}", look_days=(*days, need)),
         )
     limit = plan.pest.generation_days

@@ -15,7 +15,7 @@ from orthocris.core.pantry.remedies import (
     with_amounts,
 )
 from orthocris.core.pantry.substances import Trait, substances_in
-from orthocris.core.trial.plan import Amount
+from orthocris.core.trial.plan import Amount, moment_words
 from orthocris.core.trial.question import Question, RemedyDraft
 from orthocris.core.trial.setup import Kind, Setup
 from orthocris.core.trial.ways import POURED
@@ -187,8 +187,8 @@ def _value(value: object) -> str:
     return "none" if value is None else str(value)
 
 
-def _days(days: tuple[int, ...]) -> str:
-    return ", ".join(map(str, days))
+def _days(days: tuple[float, ...]) -> str:
+    return ", ".join(f"{day:g}" if day == int(day) else moment_words(day) for day in days)
 
 
 def _day(day: date) -> str:

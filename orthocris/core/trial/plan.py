@@ -87,13 +87,44 @@ class Round:
         return self.remedies is None or remedy_id in self.remedies
 
 
+def day_and_hours(moment: float) -> tuple[int, int]:
+    """Return days after the first spray as whole days and whole hours."""
+    return divmod(round(moment * 24), 24)
+
+
+def moment_words(moment: float) -> str:
+    """Name a moment after the first spray: day 3, 5 hours, 1 day 12 hours; others as they are."""
+    day, hours = day_and_hours(moment)
+    if abs(day + hours / 24 - moment) > 1e-6 or not hours:
+        return f"day {moment:g}"
+    said = f"{hours} hour" + ("s" if hours > 1 else "")
+    return said if not day else f"{day} day{'s' if day > 1 else ''} {said}"
+
+
+def on_moment(moment: float) -> str:
+    """Say when something was: on day 3, after 5 hours."""
+    said = moment_words(moment)
+    return f"on {said}" if said.startswith("day") else f"after {said}"
+
+
 @dataclass(frozen=True, slots=True)
 class Look:
-    """A counting occasion; number 0 is the count before the first spray."""
+    """A counting occasion, so many days and hours after the first spray; 0 is the count before."""
 
     id: int
     number: int
     day: int
+    hours: int = 0
+
+    @property
+    def moment(self) -> float:
+        """Days after the first spray, whole ones as whole numbers."""
+        return self.day + self.hours / 24 if self.hours else self.day
+
+    @property
+    def when(self) -> str:
+        """When it is, as it is named."""
+        return moment_words(self.moment)
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
@@ -34,8 +35,9 @@ class RemedyDraft:
 class Question:
     """Name, pest, measure, remedies, the practical threshold and the planned days.
 
-    `look_days` and `round_days` are whole days after the first spray; the count before
-    (day 0) is always there and not among `look_days`. `threshold` is a fraction.
+    `round_days` are whole days after the first spray, `look_days` days in whole hours (0.125 is
+    three hours); the count before (day 0) is always there and not among `look_days`. `threshold`
+    is a fraction.
     """
 
     name: str
@@ -43,7 +45,7 @@ class Question:
     measure: str
     threshold: float
     remedies: tuple[RemedyDraft, ...]
-    look_days: tuple[int, ...]
+    look_days: tuple[float, ...]
     round_days: tuple[int, ...]
     setup: Setup = Setup()
 
@@ -69,7 +71,7 @@ def check_question(question: Question) -> None:
     _check_remedies(question.remedies)
     check_setup(question.setup, len(question.remedies))
     check_kind(question)
-    _check_days(question.look_days, "look_days", first=1)
+    _check_looks(question.look_days)
     _check_days(question.round_days, "round_days", first=0)
     for index, remedy in enumerate(question.remedies):
         check_programme(remedy.traits.programme, f"remedies.{index}.traits.programme")
@@ -94,7 +96,7 @@ def check_question(question: Question) -> None:
 def timetable_of(question: Question) -> dict[int, frozenset[int]] | None:
     """Return which remedies, by place, are given on which day; None when all share the rounds."""
     own = [(r.traits.programme, r.role is Role.CONTROL, r.traits.wets) for r in question.remedies]
-    last = question.look_days[-1] if question.look_days else question.round_days[-1] + 1
+    last = math.ceil(question.look_days[-1]) if question.look_days else question.round_days[-1] + 1
     return timetable(own, question.round_days, last)
 
 
@@ -208,7 +210,27 @@ def _check_dose(traits: Traits, field: str) -> None:
         )
 
 
-def _check_days(days: Sequence[int], field: str, *, first: int) -> None:
+def _check_looks(days: Sequence[float]) -> None:
+    """Refuse looks that are not whole hours, none, too many, or out of order."""
+    if any(abs(day * 24 - round(day * 24)) > 0.01 for day in days if math.isfinite(day)):
+        raise InputError(
+            f"the days {', '.join(f'{day:g}' for day in days)} are no whole hours",
+            code="bad_days",
+            field="look_days",
+            fix="Write looks as days or whole hours after the first spray, such as 3 h, 1, 7.",
+        )
+    if days and days[0] <= 0:
+        raise InputError(
+            "a look at the moment of the first spray",
+            code="bad_days",
+            field="look_days",
+            fix="The count before is always there; the first look after comes an hour "
+            "later or more.",
+        )
+    _check_days(days, "look_days", first=0)
+
+
+def _check_days(days: Sequence[float], field: str, *, first: int) -> None:
     if not days:
         raise InputError(
             "no day is planned",
@@ -223,7 +245,8 @@ def _check_days(days: Sequence[int], field: str, *, first: int) -> None:
         or len(days) > MOST_DAYS
     ):
         raise InputError(
-            f"the days {', '.join(map(str, days))} are not a rising row from {first} to {MAX_DAY}",
+            f"the days {', '.join(f'{day:g}' for day in days)} are not a rising row from {first} "
+            f"to {MAX_DAY}",
             code="bad_days",
             field=field,
             fix=f"Give up to {MOST_DAYS} different whole days, the smallest first, none below "

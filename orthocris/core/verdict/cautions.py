@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping, Sequence
 
 from orthocris.core.trial.measures import Scale
+from orthocris.core.trial.plan import moment_words, on_moment
 from orthocris.core.verdict.case import Case, Gone
 from orthocris.core.verdict.dataset import Dataset
 from orthocris.core.verdict.evenness import is_patchy
@@ -90,11 +91,11 @@ def _about_table(gathered: Gathered, data: Dataset) -> Iterator[tuple[str, str]]
             "for leaves of one plant are no plants of their own.",
         )
     if data.stray:
-        days = listing([f"{day:g}" for day in data.stray])
+        days = listing([on_moment(day) for day in data.stray])
         yield (
             "stray_counts",
-            f"On day {days} only few plants were counted, so the verdict is that of day "
-            f"{data.days[-1]:g}.",
+            f"{days[:1].upper()}{days[1:]} only few plants were counted, so the verdict is that of "
+            f"{moment_words(data.days[-1])}.",
         )
 
 
@@ -164,7 +165,7 @@ def _about_counts(
     if data.look == "last" and data.days[-1] < EARLY_DAYS:
         yield (
             "early_look",
-            f"The last look was on day {data.days[-1]:g}: knock-down is not control, and burnt "
+            f"The last look was {on_moment(data.days[-1])}: knock-down is not control, and burnt "
             "leaves show later.",
         )
     if data.measure.scale in (Scale.GRADE, Scale.PERCENT):

@@ -155,7 +155,7 @@ def question_of(trial: Trial) -> Question:
         remedies=tuple(
             RemedyDraft(r.name, r.role, r.recipe, r.id, r.traits) for r in trial.remedies
         ),
-        look_days=tuple(look.day for look in trial.looks if look.number),
+        look_days=tuple(look.moment for look in trial.looks if look.number),
         round_days=trial.own_rounds,
         setup=trial.setup,
     )
@@ -204,7 +204,7 @@ def _only_name_changes(trial: Trial, question: Question, start_on: date) -> None
         trial.measure,
         trial.threshold,
         trial.start_on,
-        tuple(look.day for look in trial.looks if look.number),
+        tuple(look.moment for look in trial.looks if look.number),
         trial.own_rounds,
         tuple((r.id, r.name, r.role, r.recipe, r.traits.programme) for r in trial.remedies),
         trial.setup,

@@ -164,7 +164,7 @@ def _terms(trial: CountedTrial, drawn: DrawnLayouts | None) -> Terms:
     known = drawn is not None and set(drawn.plants) <= names.keys()
     return Terms(
         margin=trial.setup.margin,
-        planned=tuple(float(look.day) for look in trial.looks),
+        planned=tuple(float(look.moment) for look in trial.looks),
         layouts=LayoutSet.unpacked(
             tuple(names[plant] for plant in drawn.plants),
             tuple(remedy.name for remedy in trial.remedies),
@@ -180,7 +180,7 @@ def _judged(trial: CountedTrial, look: Look, terms: Terms) -> Verdict:
         observations(trial),
         control=trial.control.name if trial.control else None,
         measure=trial.measure,
-        look=str(look.day),
+        look=str(look.moment),
         threshold=trial.threshold,
         seed=trial.seed or 0,
         terms=terms,
@@ -238,7 +238,7 @@ def _answers(trial: CountedTrial, look: Look, verdict: Verdict) -> tuple[str, ..
     others = [r for r in trial.remedies if r.role is Role.REMEDY]
     holds = {r.name: factors(r.traits) for r in others}
     seed, control = trial.seed or 0, trial.control
-    seen = [o for o in observations(trial) if o.day <= look.day]
+    seen = [o for o in observations(trial) if o.day <= look.moment]
     if trial.setup.kind is Kind.PREVENTION:
         order = [r.name for r in trial.remedies]
         return prevention_answer(
@@ -247,7 +247,7 @@ def _answers(trial: CountedTrial, look: Look, verdict: Verdict) -> tuple[str, ..
     if control is None or trial.setup.kind not in (Kind.LADDER, Kind.SQUARE):
         return ()
     reading = read_trial(
-        seen, control=control.name, measure=trial.measure, look=str(look.day), seed=seed
+        seen, control=control.name, measure=trial.measure, look=str(look.moment), seed=seed
     )
     if trial.setup.kind is Kind.LADDER:
         rung = ladder_ingredient(list(holds.values()))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
+from datetime import datetime, timedelta
 
 from orthocris.core.counting.leaf.scene import Truth
 from orthocris.core.counting.practice import Counted, Session, counter_error
@@ -22,7 +23,7 @@ def bench_notes(trial: CountedTrial, look: Look) -> Iterator[str]:
             "that it was one. Where plants were chosen, the odds below do not hold."
         )
     for round_ in trial.rounds:
-        if round_.day >= look.day:
+        if round_.day >= look.moment:
             continue
         sprayed = trial.sprayed_in(round_)
         missed = [name for plant, name in plants.items() if plant not in sprayed]
@@ -34,8 +35,8 @@ def bench_notes(trial: CountedTrial, look: Look) -> Iterator[str]:
             yield f"Round {round_.number} (day {round_.day}) left out {', '.join(missed)}."
         yield from round_notes(trial, round_)
     for other in trial.looks:
-        if 0 < other.day < look.day and not set(plants) <= trial.counted_at(other):
-            yield f"Look {other.number} (day {other.day}) was not counted on every plant."
+        if 0 < other.moment < look.moment and not set(plants) <= trial.counted_at(other):
+            yield f"Look {other.number} ({other.when}) was not counted on every plant."
     yield from _key_notes(trial, look)
     yield from _day_notes(trial, look)
     if trial.setup.kind is Kind.PREVENTION:
@@ -89,12 +90,31 @@ def _day_notes(trial: CountedTrial, look: Look) -> Iterator[str]:
     if late:
         yield f"{_plants(late)} counted more than a day after the planned day {look.day}."
     first = trial.first_sprayed_at(trial.rounds[0]) if trial.rounds else None
+    if look.hours and first is not None:
+        yield from _hour_notes(trial, look, first)
     before = trial.tallies_at(trial.looks[0], trial.measure).values()
     afterwards = sum(
         first is not None and first < (t.first_counted_at or t.counted_at) for t in before
     )
     if afterwards:
         yield f"{_plants(afterwards)} counted before, but entered only after the first spray."
+
+
+def _hour_notes(trial: CountedTrial, look: Look, first: datetime) -> Iterator[str]:
+    """Numbers of another hour than the plan's, where they were counted as they were entered."""
+    due = first + timedelta(days=look.moment)
+    slack = max(timedelta(days=look.moment) / 2, timedelta(hours=1))
+    counted = [
+        t.first_counted_at or t.counted_at
+        for t in trial.tallies_at(look, trial.measure).values()
+        if t.counted_at.date() == t.counted_on
+    ]
+    off = sum(abs(at - due) > slack for at in counted)
+    if off:
+        yield (
+            f"{_plants(off)} counted at another hour than {look.when} after the first spray; the "
+            "next look tells more."
+        )
 
 
 def _not_clean(trial: CountedTrial) -> Iterator[str]:

@@ -16,7 +16,7 @@ def observations(trial: CountedTrial) -> list[Observation]:
     names = {remedy.id: remedy.name for remedy in trial.remedies}
     # Plants that were lost stay in: the judge names them.
     plants = {plant.id: plant for plant in trial.plants if plant.remedy_id is not None}
-    days = {look.id: float(look.day) for look in trial.looks}
+    days = {look.id: float(look.moment) for look in trial.looks}
     latin = trial.setup.design is DesignKind.LATIN
     blocked = trial.setup.design is not DesignKind.RANDOMISED
 

@@ -112,7 +112,7 @@ def _plan(
         remedies=tuple(_remedy(r) for r in remedies if r["left_out_at"] is None),
         left_out_remedies=tuple(_remedy(r) for r in remedies if r["left_out_at"] is not None),
         rounds=tuple(_round(r) for r in rounds_),
-        looks=tuple(Look(r["id"], r["number"], r["day"]) for r in looks),
+        looks=tuple(Look(r["id"], r["number"], r["day"], r["hours"]) for r in looks),
         setup=read_setup(row["setup"]),
         key_opened_at=_if(row["key_opened_at"], datetime.fromisoformat),
         care=read_care(row["care"]),

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 
 from orthocris.core.trial.care import Care
+from orthocris.core.trial.plan import day_and_hours
 from orthocris.core.trial.question import Question, RemedyDraft
 from orthocris.storage.trial.plain import (
     care_text,
@@ -269,7 +270,7 @@ def set_codes(connection: sqlite3.Connection, codes: Mapping[int, tuple[str, int
 def replace_days(
     connection: sqlite3.Connection,
     trial_id: int,
-    look_days: Sequence[int],
+    look_days: Sequence[float],
     round_days: Sequence[int],
     table_: Mapping[int, frozenset[int]] | None = None,
 ) -> None:
@@ -299,17 +300,25 @@ def replace_days(
 def _replace_days(
     connection: sqlite3.Connection,
     trial_id: int,
-    look_days: Sequence[int],
+    look_days: Sequence[float],
     round_days: Sequence[int],
 ) -> None:
-    for table, days, first in (("look", (0, *look_days), 0), ("round", tuple(round_days), 1)):
+    for table, count in (("look", 1 + len(look_days)), ("round", 1 + len(round_days))):
         connection.execute(
             f"DELETE FROM {table} WHERE trial_id = :t AND number >= :end",  # noqa: S608
-            {"t": trial_id, "end": first + len(days)},
+            {"t": trial_id, "end": count},
         )
-        for number, day in enumerate(days, start=first):
-            connection.execute(
-                f"INSERT INTO {table} (trial_id, number, day) VALUES (:t, :number, :day)"  # noqa: S608
-                " ON CONFLICT (trial_id, number) DO UPDATE SET day = excluded.day",
-                {"t": trial_id, "number": number, "day": day},
-            )
+    for number, moment in enumerate((0, *look_days)):
+        day, hours = day_and_hours(moment)
+        connection.execute(
+            "INSERT INTO look (trial_id, number, day, hours) VALUES (:t, :number, :day, :hours)"
+            " ON CONFLICT (trial_id, number)"
+            " DO UPDATE SET day = excluded.day, hours = excluded.hours",
+            {"t": trial_id, "number": number, "day": day, "hours": hours},
+        )
+    for number, day in enumerate(round_days, start=1):
+        connection.execute(
+            "INSERT INTO round (trial_id, number, day) VALUES (:t, :number, :day)"
+            " ON CONFLICT (trial_id, number) DO UPDATE SET day = excluded.day",
+            {"t": trial_id, "number": number, "day": day},
+        )

@@ -3148,13 +3148,15 @@ export interface components {
         };
         /**
          * LookOut
-         * @description A counting occasion with its date and how many plants are counted on its day.
+         * @description A counting occasion: when it is, in words too, and how many plants are counted then.
          */
         LookOut: {
             /** Counted */
             counted: number;
             /** Day */
             day: number;
+            /** Hours */
+            hours: number;
             /** Id */
             id: number;
             /** Number */
@@ -3164,6 +3166,8 @@ export interface components {
              * Format: date
              */
             on: string;
+            /** When */
+            when: string;
         };
         /**
          * MarkIn

@@ -198,8 +198,8 @@ function describe(plant: Plant): string {
       </template>
     </div>
     <label v-if="figure === 'course' && counted.length > 1" class="time no-print">
-      <span>{{ shownLook?.number ? `Look ${shownLook.number}, day ${shownLook.day}` : "Before" }}</span>
-      <input type="range" min="0" :max="counted.length - 1" :value="chosen ?? counted.length - 1" :aria-valuetext="shownLook?.number ? `day ${shownLook.day}` : 'before'" @input="chosen = Number(($event.target as HTMLInputElement).value)" />
+      <span>{{ shownLook?.number ? `Look ${shownLook.number}, ${shownLook.when}` : "Before" }}</span>
+      <input type="range" min="0" :max="counted.length - 1" :value="chosen ?? counted.length - 1" :aria-valuetext="shownLook?.number ? shownLook.when : 'before'" @input="chosen = Number(($event.target as HTMLInputElement).value)" />
     </label>
     <p v-if="lifted" class="lifted" role="status">{{ lifted.name }} is picked up: press the place where it goes, or Escape.</p>
   </div>

@@ -5,7 +5,7 @@ import { formName, once } from "../../api/once";
 import { kinds, units, usualFor, type RemedyIn, type Setup } from "../../question";
 import PestPicker from "../finding/PestPicker.vue";
 import RemedyPicker from "../pantry/RemedyPicker.vue";
-import { readDays, readNumber } from "../../words";
+import { readDays, readMoments, readNumber } from "../../words";
 import FaultNote from "../FaultNote.vue";
 import FieldRow from "../FieldRow.vue";
 import CountingPlan from "./CountingPlan.vue";
@@ -109,7 +109,7 @@ async function submit(): Promise<void> {
   const { Fault: FaultClass } = await import("../../api/client");
   const threshold = readNumber(form.value.threshold);
   const harvest = form.value.harvest.trim() ? readNumber(form.value.harvest) : null;
-  const lookDays = readDays(form.value.look_days);
+  const lookDays = readMoments(form.value.look_days);
   const roundDays = readDays(form.value.round_days);
   const wrong = (field: string, message: string, fix: string): void =>
     emit("wrong", new FaultClass("bad_input", message, field, fix, 422));
@@ -120,7 +120,7 @@ async function submit(): Promise<void> {
   if (harvest === undefined || (harvest !== null && !Number.isInteger(harvest)))
     return wrong("setup.harvest_days", `“${form.value.harvest}” is not a number of days`, "Give days such as 10, or leave it empty.");
   if (!lookDays)
-    return wrong("look_days", `“${form.value.look_days}” are not whole days`, "Write whole days with a comma and a blank between them, like 3, 7, 12.");
+    return wrong("look_days", `“${form.value.look_days}” are not days or whole hours`, "Write them with commas between, like 3, 7, 12; hours as 3 h.");
   if (!roundDays)
     return wrong("round_days", `“${form.value.round_days}” are not whole days`, "Write whole days with a comma and a blank between them, like 0, 5.");
   emit("submit", {
@@ -235,7 +235,7 @@ async function submit(): Promise<void> {
         <FieldRow v-slot="{ id, described }" label="Spray on days" help="Day 0 is the first; for the remedies that share the trial's rounds." :fault="faultOf('round_days')">
           <el-input :id="id" v-model="form.round_days" :aria-describedby="described" :disabled="fixed" autocomplete="off" />
         </FieldRow>
-        <FieldRow v-slot="{ id, described }" label="Count again on days" help="Fixed now, so that nobody stops when it looks good." :fault="faultOf('look_days')">
+        <FieldRow v-slot="{ id, described }" label="Count again on days" help="Fixed now, so that nobody stops when it looks good. Hours as 3 h: they show knock-down, the last look decides." :fault="faultOf('look_days')">
           <el-input :id="id" v-model="form.look_days" :aria-describedby="described" :disabled="fixed" autocomplete="off" />
         </FieldRow>
       </div>

@@ -25,7 +25,7 @@ function zeros(slopes: readonly Slope[]): number {
   return slopes.filter((slope) => slope.after === 0).length;
 }
 const marks = computed(() => axisMarks(top.value));
-const day = computed(() => props.trial.looks.find((l) => l.number === props.lookNumber)?.day);
+const when = computed(() => props.trial.looks.find((l) => l.number === props.lookNumber)?.when);
 </script>
 
 <template>
@@ -52,7 +52,7 @@ const day = computed(() => props.trial.looks.find((l) => l.number === props.look
           </g>
           <text v-if="zeros(panel.slopes)" class="zeros" :x="W - 14" :y="H - 7" text-anchor="end">{{ zeros(panel.slopes) }} with none</text>
           <text x="6" :y="H + 20" text-anchor="middle">before</text>
-          <text :x="W - 6" :y="H + 20" text-anchor="middle">day {{ day }}</text>
+          <text :x="W - 6" :y="H + 20" text-anchor="middle">{{ when }}</text>
         </svg>
       </div>
     </div>

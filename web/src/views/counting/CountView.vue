@@ -18,8 +18,8 @@ const sheet = useAnswer(async () => {
   const name = `sheet/${path.value.trial_id}/${path.value.number}`;
   return (await takeKept(name, () => take(client.GET("/api/trials/{trial_id}/looks/{number}/sheet", { params: { path: path.value } })))).data;
 });
-const day = computed(() => trial.value?.looks.find((l) => l.number === props.number)?.day);
-const title = computed(() => (props.number === 0 ? "Count before" : `Look ${props.number}, day ${day.value}`));
+const when = computed(() => trial.value?.looks.find((l) => l.number === props.number)?.when);
+const title = computed(() => (props.number === 0 ? "Count before" : `Look ${props.number}, ${when.value}`));
 const none = computed(() => !trial.value?.plants.some((p) => p.letter && !p.set_aside));
 
 const known = ref(false); // what this device kept from before

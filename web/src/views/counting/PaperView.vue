@@ -86,7 +86,7 @@ async function keep(): Promise<void> {
       </p>
       <div class="days">
         <label v-for="round in trial.rounds" :key="`r${round.number}`">Round {{ round.number }} sprayed on <input v-model="sheet.days.rounds[round.number]" type="date" class="date" :max="trial.today" /></label>
-        <label v-for="look in trial.looks" :key="`l${look.number}`">{{ look.number ? `Look ${look.number} (day ${look.day})` : "Before" }} counted on <input v-model="sheet.days.looks[look.number]" type="date" class="date" :max="trial.today" /></label>
+        <label v-for="look in trial.looks" :key="`l${look.number}`">{{ look.number ? `Look ${look.number} (${look.when})` : "Before" }} counted on <input v-model="sheet.days.looks[look.number]" type="date" class="date" :max="trial.today" /></label>
       </div>
       <FieldRow v-slot="{ id }" label="Leaves behind each number" help="As many as were counted on each plant together."><el-input :id="id" v-model="sheet.effort" class="few" inputmode="numeric" /></FieldRow>
     </section>

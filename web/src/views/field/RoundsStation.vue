@@ -43,7 +43,8 @@ const events = computed(() => {
   if (!now) return [];
   const looks = now.looks.map((look) => ({
     key: `look-${look.number}`,
-    day: look.day,
+    day: look.day + look.hours / 24,
+    when: look.when,
     on: look.on,
     order: 0,
     who: "",
@@ -57,6 +58,7 @@ const events = computed(() => {
   const rounds = now.rounds.map((round) => ({
     key: `round-${round.number}`,
     day: round.day,
+    when: `day ${round.day}`,
     on: round.on,
     order: 1,
     who: round.remedies && round.remedies.length < now.remedies.length ? givenIn(now, round).map((r) => r.name).join(", ") : "",
@@ -90,7 +92,7 @@ const events = computed(() => {
         <ol class="events">
           <li v-for="event in events" :key="event.key" :class="{ over: event.done >= event.of }">
             <RouterLink :to="`/trial/${trial.id}/${event.to}`">
-              <span class="day">day {{ event.day }}</span>
+              <span class="day">{{ event.when }}</span>
               <span class="on small soft">{{ dayName(event.on) }}</span>
               <span><strong>{{ event.title }}</strong><span v-if="event.who" class="small soft">{{ ` · ${event.who}` }}</span></span>
               <span class="bar" aria-hidden="true"><span :style="{ width: `${event.of ? (100 * event.done) / event.of : 0}%` }" /></span>

@@ -8,6 +8,7 @@ import { ifStill } from "../../api/once";
 import { useKnowledge } from "../../composables/useKnowledge";
 import { useTrial } from "../../composables/useTrial";
 import type { Setup } from "../../question";
+import { momentText } from "../../words";
 
 const { trial, change, load } = useTrial();
 const { knowledge, fault: lost } = useKnowledge();
@@ -23,7 +24,7 @@ function draftOf(from: Trial): QuestionDraft {
     measure: from.measure.key,
     threshold: String(Math.round(from.threshold * 1000) / 10),
     start_on: from.start_on,
-    look_days: from.looks.filter((l) => l.number > 0).map((l) => l.day).join(", "),
+    look_days: from.looks.filter((l) => l.number > 0).map(momentText).join(", "),
     round_days: from.round_days.join(", "),
     remedies: from.remedies.map(({ id, name, role, recipe, traits }) => ({ id, name, role, recipe, traits })),
     setup: from.setup as Required<Setup>,

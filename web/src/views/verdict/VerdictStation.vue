@@ -83,8 +83,8 @@ const outcomes = {
           <span class="outcome">{{ verdict.final ? outcomes[judged.outcome] : verdict.early ? "Not settled: counted before its day" : `Not settled yet, so far: ${outcomes[judged.outcome].toLowerCase()}` }}</span>
           <span v-if="looks.length > 1" class="row small no-print">
             Judged at
-            <el-select v-model="look" :placeholder="`day ${looks.find((l) => l.number === verdict?.look_number)?.day}`" style="width: 9rem" aria-label="Judged at">
-              <el-option v-for="l in looks" :key="l.number" :value="l.number" :label="`day ${l.day}`" />
+            <el-select v-model="look" :placeholder="looks.find((l) => l.number === verdict?.look_number)?.when" style="width: 9rem" aria-label="Judged at">
+              <el-option v-for="l in looks" :key="l.number" :value="l.number" :label="l.when" />
             </el-select>
           </span>
         </div>
