@@ -37,7 +37,7 @@ class Hours(ServiceCase):
         self.assertEqual((found.look_number, found.final), (1, False))
         self.assertIsNone(found.verdict.recommended)
         seen = table.observations(self.trial)
-        alone = judge(seen, control="Water", look="0.125")  # as if nothing else were planned
+        alone = judge(seen, control="Water")  # as if nothing else were planned
         texts = " ".join(warning.text for warning in alone.warnings)
         self.assertIn("after 3 hours: knock-down is not control", texts)
 
