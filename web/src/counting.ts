@@ -15,6 +15,7 @@ export const tallyWords: Record<Key, string> = {
   eggs: "eggs",
   damage: "damage",
   helpers: "helpers",
+  vanished: "gone",
 };
 
 export type Stage = Schemas["MarkOut"]["stage"];
@@ -35,6 +36,9 @@ export const seenWords: Record<Seen, string> = {
   fruit: "Fruit set",
   sticky: "Sticky",
   ants: "Ants",
+  eggs_dropped: "Eggs dropped",
+  eggs_eaten: "Eggs eaten",
+  eggs_destroyed: "Eggs destroyed",
 };
 
 export function manyOf(unit: string): string {
@@ -42,8 +46,22 @@ export function manyOf(unit: string): string {
 }
 
 /** Of a leaf with very many only a part may be counted; the program scales it. */
-export const parts = [1, 0.5, 0.25, 0.1] as const;
-export const partWords: Record<number, string> = { 1: "all", 0.5: "½", 0.25: "¼", 0.1: "⅒" };
+const PARTS = [1, 0.5, 0.25, 0.1];
+const partNames: Record<number, string> = { 1: "all", 0.5: "½", 0.25: "¼", 0.1: "⅒" };
+
+/** The parts that may be counted; with the area of a usual leaf a window of 1 cm², too. */
+export function partsOf(leafCm2: number | null | undefined): number[] {
+  return leafCm2 ? [...PARTS, windowOf(leafCm2)] : PARTS;
+}
+
+/** A window of 1 cm² as a part of a leaf. */
+export function windowOf(leafCm2: number): number {
+  return Math.round(10_000 / leafCm2) / 10_000;
+}
+
+export function partWords(part: number): string {
+  return partNames[part] ?? "1 cm²";
+}
 
 /** What keeping a number does, as its button says it. */
 export function keepWords(count: Count, missing: Missing, share: boolean): string {

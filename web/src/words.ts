@@ -51,10 +51,13 @@ export function readDays(text: string): number[] | null {
   return days?.every(Number.isInteger) ? days : null;
 }
 
-/** Reads when looks are, such as "3 h, half a day, 2, 1 d 12 h, 7": days, in whole hours; null for anything else. */
+/** Reads when looks are, such as "3 h, half a day, 2, 1 d 12 h, 7-14": days, in whole hours; null for anything else. */
 export function readMoments(text: string): number[] | null {
   const parts = text.toLowerCase().replace(/half an? day/g, "12 h").split(/[;,]|\band\b/);
   const hours = parts.flatMap((part) => {
+    const range = /^\s*(?:days?\s+)?(\d{1,3})\s*(?:-|–|to)\s*(\d{1,3})\s*$/.exec(part);
+    const [first, last] = [Number(range?.[1]), Number(range?.[2])];
+    if (range && first <= last) return Array.from({ length: last - first + 1 }, (_, k) => 24 * (first + k));
     const left = part.replace(/(\d)\s*(?:days?|d)\b\s*(?=\d)/g, "$1d").replace(/\bdays?\s+(?=\d)/g, "").trim();
     return left ? left.split(/\s+(?=\d)/).map(hoursOf) : [];
   });

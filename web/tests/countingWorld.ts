@@ -77,7 +77,7 @@ export async function reloaded(): Promise<Outbox> {
   return fresh;
 }
 
-export const nothing: CountSheet = { tallies: [], early: [], totals: {}, contests: [], damage_before: {} };
+export const nothing: CountSheet = { tallies: [], early: [], totals: {}, contests: [], damage_before: {}, earlier: [] };
 
 export function count(box: Outbox, trial = bench(), sheet = nothing): Counting {
   return effectScope().run(() => useCounting(trial, 0, sheet, box, device.storage, () => `session-${device.names++}`)) as Counting;

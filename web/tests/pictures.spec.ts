@@ -2,7 +2,8 @@
 import { enableAutoUnmount, flushPromises, mount } from "@vue/test-utils";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { wire } from "./wire";
-import { bench, count, nothing, outbox } from "./countingWorld";
+import { effectScope } from "vue";
+import { bench, count, device, nothing, outbox } from "./countingWorld";
 import { Fault, type Schemas } from "../src/api/client";
 import { coverPicture } from "../src/charts/coverage";
 import { drawCreature, isDrawn } from "../src/charts/creature";
@@ -13,6 +14,8 @@ import PictureMarks from "../src/components/counting/PictureMarks.vue";
 import PracticeReport from "../src/components/counting/PracticeReport.vue";
 import SeenTable from "../src/components/verdict/SeenTable.vue";
 import { createNoteBox, type KeptNote, type Note } from "../src/composables/useNoteBox";
+import { useCounting } from "../src/composables/useCounting";
+import { partsOf, partWords } from "../src/counting";
 import { pageBox } from "../src/deviceBox";
 import { fromDataUrl } from "../src/photo";
 
@@ -113,6 +116,41 @@ describe("what a picture came to", () => {
     expect([counting.tally("live"), counting.tally("young"), counting.tally("dead"), counting.tally("eggs")]).toEqual([9, 4, 3, null]);
     counting.undo();
     expect([counting.tally("live"), counting.tally("young")]).toEqual([2, null]);
+  });
+});
+
+describe("very many, and a second person", () => {
+  beforeEach(() => { vi.useFakeTimers(); });
+
+  it("are told as a class until somebody counts on", async () => {
+    const box = outbox();
+    const counting = count(box);
+    counting.setClass(56);
+    counting.add(1);
+    await box.ready;
+    await vi.advanceTimersByTimeAsync(5000);
+    expect(device.sent.map(({ tally }) => [tally.value, tally.classed])).toEqual([[56, true], [57, false]]);
+  });
+
+  it("with a leaf's area can be counted in a window of 1 cm²", () => {
+    expect([partsOf(null), partsOf(25).at(-1)]).toEqual([[1, 0.5, 0.25, 0.1], 0.04]);
+    expect([0.25, 0.04].map(partWords)).toEqual(["¼", "1 cm²"]);
+    const counting = count(outbox(), bench("count", { samples: 2, leaf_cm2: 25 }));
+    counting.add(3);
+    counting.setPart(0.04);
+    expect(counting.whole.value).toBe(75);
+  });
+
+  it("do not mix their taps with the first's on one device", async () => {
+    const box = outbox();
+    count(box).add(3);
+    const theirs = effectScope().run(() => useCounting(bench(), 0, nothing, box, device.storage, () => "of-ilse-1", () => null, "Ilse"));
+    expect(theirs?.tally("live")).toBeNull();
+    theirs?.add(1);
+    expect([box.pending(9, 0, 2, 0, "live")?.value, box.pending(9, 0, 2, 0, "live", "Ilse")?.value]).toEqual([3, 1]);
+    await box.ready;
+    await vi.advanceTimersByTimeAsync(5000);
+    expect(device.sent.map(({ tally }) => tally.person)).toEqual(["", "Ilse"]);
   });
 });
 

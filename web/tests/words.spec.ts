@@ -15,7 +15,8 @@ describe("what people type", () => {
     expect(hours("3h; 2 days and day 5")).toEqual([3, 48, 120]);
     expect(hours("3, 7 12")).toEqual([72, 168, 288]);
     expect(hours("1.5")).toEqual([36]);
-    for (const text of ["soon", "3 h, later", "20 minutes", "1.01", "-3"]) expect(hours(text)).toBeNull();
+    expect(hours("1-4, days 6 to 7")).toEqual([24, 48, 72, 96, 144, 168]);
+    for (const text of ["soon", "3 h, later", "20 minutes", "1.01", "-3", "7-2"]) expect(hours(text)).toBeNull();
     expect([{ day: 0, hours: 3 }, { day: 1, hours: 12 }, { day: 7, hours: 0 }].map(momentText)).toEqual(["3 h", "1 d 12 h", "7"]);
   });
 

@@ -7,6 +7,8 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 
 from orthocris.api.counting.schemas import (
+    AgreementOut,
+    ClusterWatchOut,
     CountCheckOut,
     CountSheetOut,
     SamplingOut,
@@ -17,6 +19,7 @@ from orthocris.api.counting.schemas import (
     TapsOut,
 )
 from orthocris.api.requests import ERRORS, Ctx, DayNumber, PlantId, TrialId
+from orthocris.core.counting.agreement import agreement_note
 from orthocris.core.trial.measures import MeasureKey
 from orthocris.services.counting import advice, keeping, sheets
 
@@ -66,9 +69,34 @@ def checks(context: Ctx, trial_id: TrialId, number: DayNumber) -> tuple[CountChe
 
 
 @router.get("/trials/{trial_id}/looks/{number}/sheet")
-def count_sheet(context: Ctx, trial_id: TrialId, number: DayNumber) -> CountSheetOut:
-    """Return what was counted at a look so far."""
-    return CountSheetOut.model_validate(sheets.count_sheet(context, trial_id, number))
+def count_sheet(
+    context: Ctx,
+    trial_id: TrialId,
+    number: DayNumber,
+    person: Annotated[str, Query(max_length=40)] = "",
+) -> CountSheetOut:
+    """Return what was counted at a look so far, or what a second person counted: that alone."""
+    found = sheets.count_sheet(context, trial_id, number, person.strip())
+    return CountSheetOut.model_validate(found)
+
+
+@router.get("/trials/{trial_id}/eggs")
+def egg_watch(context: Ctx, trial_id: TrialId) -> tuple[ClusterWatchOut, ...]:
+    """Return how each egg cluster went so far; it names no remedy."""
+    found = sheets.egg_watch(context, trial_id)
+    return tuple(ClusterWatchOut.model_validate(one) for one in found)
+
+
+@router.get("/trials/{trial_id}/looks/{number}/agreement")
+def agreement(context: Ctx, trial_id: TrialId, number: DayNumber) -> tuple[AgreementOut, ...]:
+    """Return how second people's numbers compare with those that hold."""
+    return tuple(
+        AgreementOut(
+            **{name: getattr(found, name) for name in AgreementOut.model_fields if name != "says"},
+            says=agreement_note(found),
+        )
+        for found in sheets.agreements(context, trial_id, number)
+    )
 
 
 @router.get("/trials/{trial_id}/looks/{number}/tallies/{plant_id}")

@@ -15,6 +15,7 @@ from orthocris.services.counting.keeping import Kept
 MOST_TAPS = 500  # in one request
 Name = Annotated[str, StringConstraints(min_length=8, max_length=64)]
 Sample = Annotated[int, Field(ge=0, le=200)]
+Person = Annotated[str, StringConstraints(max_length=40, strip_whitespace=True)]
 
 
 class TallyIn(In):
@@ -23,6 +24,7 @@ class TallyIn(In):
     `counted_on` is the day it was counted on: today, or that of the number it corrects, when
     left out. `sample` is the leaf it is of, 0 the plant as a whole; `last` says that the plant has
     no more; `knows` are the sessions of the sample that the device knew of, its own among them.
+    `classed`: the value is what a class is read as; `person`: somebody counts a second time.
     """
 
     plant_id: Id
@@ -37,6 +39,8 @@ class TallyIn(In):
     sample: Sample = 0
     last: bool = False
     knows: Annotated[tuple[Name, ...], Field(max_length=50)] | None = None
+    classed: bool = False
+    person: Person = ""
 
     def to_core(self) -> TallyEntry:
         """Return it as the core takes it."""
@@ -133,6 +137,14 @@ class ContestOut(Out):
     sides: tuple[SideOut, ...]
 
 
+class EarlierOut(Out):
+    """What a marked leaf had at the look before."""
+
+    plant_id: int
+    sample: int
+    value: float
+
+
 class CountSheetOut(Out):
     """What was counted at one look; see `core.counting.sheet.CountSheet`."""
 
@@ -141,6 +153,43 @@ class CountSheetOut(Out):
     totals: dict[int, float]
     contests: tuple[ContestOut, ...]
     damage_before: dict[int, float]
+    earlier: tuple[EarlierOut, ...]
+
+
+class ClusterWatchOut(Out):
+    """How an egg cluster went; see `core.counting.eggs.ClusterWatch`."""
+
+    plant_id: int
+    total: int
+    hatched: int
+    vanished: int
+    left: int
+    first_hatch_after: date | None
+    first_hatch_on: date | None
+    ended_on: date | None
+    shrank: bool
+
+
+class ApartOut(Out):
+    """A place on which two people are far apart."""
+
+    plant_id: int
+    sample: int
+    first: float
+    second: float
+
+
+class AgreementOut(Out):
+    """How a second person's numbers compare; see `core.counting.agreement.Agreement`."""
+
+    person: str
+    pairs: int
+    ratio: float | None
+    ratio_low: float | None
+    ratio_high: float | None
+    spread: float | None
+    apart: tuple[ApartOut, ...]
+    says: str
 
 
 class SpreadOut(Out):

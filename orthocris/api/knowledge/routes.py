@@ -7,6 +7,7 @@ from fastapi import APIRouter
 from orthocris import __version__
 from orthocris.api.field.schemas import CareIO
 from orthocris.api.knowledge.schemas import (
+    ClassOut,
     Health,
     Knowledge,
     MeasureOut,
@@ -17,6 +18,7 @@ from orthocris.api.knowledge.schemas import (
 )
 from orthocris.api.requests import ERRORS, ErrorOut
 from orthocris.api.trial.setup_schemas import SetupIO
+from orthocris.core.counting.classes import CLASSES
 from orthocris.core.trial.care import Care
 from orthocris.core.trial.measures import EGG_MEASURE, MEASURES
 from orthocris.core.trial.plants import LEAST_BLOCKS, MAX_PLANTS, USUAL_BLOCKS
@@ -49,6 +51,7 @@ def knowledge() -> Knowledge:
             egg_unit=EGG_UNIT,
             care=CareIO.model_validate(Care()),
             setup=SetupIO.model_validate(Setup()),
+            classes=tuple(ClassOut.model_validate(kind) for kind in CLASSES),
         ),
         ways=tuple(WayOut.model_validate(way) for way in WAYS.values()),
         pests=tuple(PestOut.model_validate(p) for p in pests()),

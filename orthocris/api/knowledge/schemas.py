@@ -60,6 +60,13 @@ class SignOut(Out):
     drawing: str | None
 
 
+class ClassOut(Out):
+    """A class that many are told by, and the number it is read as."""
+
+    words: str
+    reads: int
+
+
 class Numbers(BaseModel):
     """Numbers of the rules that screens show before anything is sent.
 
@@ -77,6 +84,7 @@ class Numbers(BaseModel):
     egg_unit: Unit
     care: CareIO
     setup: SetupIO
+    classes: tuple[ClassOut, ...]
 
 
 class WayOut(Out):

@@ -86,6 +86,8 @@ class SetupIO(In):
     samples: Annotated[int, Field(ge=-1000, le=1000)] = 0
     which: Annotated[str, StringConstraints(max_length=300)] = ""
     beside: Annotated[tuple[MeasureKey, ...], Field(max_length=10)] = (MeasureKey.DAMAGE,)
+    marked: bool = False
+    leaf_cm2: Real | None = None
 
     def to_core(self) -> Setup:
         """Return the core's setup."""

@@ -25,6 +25,9 @@ Seen = Literal[
     "fruit",
     "sticky",
     "ants",
+    "eggs_dropped",
+    "eggs_eaten",
+    "eggs_destroyed",
 ]
 DAMAGE_KINDS: dict[Seen, str] = {
     "spots": "spots",
@@ -41,7 +44,12 @@ OUTCOMES: dict[Seen, str] = {
     "sticky": "sticky",
     "ants": "ants",
 }
-SEEN: dict[Seen, str] = {**DAMAGE_KINDS, **OUTCOMES}
+FATES: dict[Seen, str] = {  # of eggs that are no longer there
+    "eggs_dropped": "eggs dropped",
+    "eggs_eaten": "eggs eaten or emptied",
+    "eggs_destroyed": "eggs removed and destroyed",
+}
+SEEN: dict[Seen, str] = {**DAMAGE_KINDS, **OUTCOMES, **FATES}
 MOST_MARKS = 500
 
 

@@ -28,6 +28,15 @@ class Contest:
 
 
 @dataclass(frozen=True, slots=True)
+class Earlier:
+    """What a marked leaf had at the look before."""
+
+    plant_id: int
+    sample: int
+    value: float
+
+
+@dataclass(frozen=True, slots=True)
 class CountSheet:
     """What the counting screen needs of one look.
 
@@ -35,7 +44,7 @@ class CountSheet:
     the plants counted before the look's day, to be counted again; `totals` are what each plant was
     counted out of at looks before (the eggs of a cluster), by plant id; `contests` are to be
     settled by whoever counted; `damage_before` is the leaf damage of each plant before the first
-    spray, by plant id.
+    spray, by plant id; `earlier` what marked leaves had when they were counted last.
     """
 
     tallies: tuple[Tally, ...]
@@ -43,3 +52,4 @@ class CountSheet:
     totals: dict[int, float]
     contests: tuple[Contest, ...] = ()
     damage_before: dict[int, float] = field(default_factory=dict)
+    earlier: tuple[Earlier, ...] = ()

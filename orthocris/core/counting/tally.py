@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
+from orthocris.core.counting.classes import check_class
 from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.trial.measures import (
     TALLIED_BESIDE,
@@ -27,7 +28,8 @@ class TallyEntry:
     it was really counted on, None where that is not said. `sample` is the number of the leaf (or
     other sample) from 1, 0 for the plant as a whole; `last` says that the plant has no more of
     them, though more were planned. `knows` are the sessions of this sample that the device knew of,
-    its own among them; None where that is not said.
+    its own among them; None where that is not said. `classed` says that the value is what a class
+    is read as. `person` names somebody who counts a second time: those numbers are kept apart.
     """
 
     plant_id: int
@@ -42,6 +44,8 @@ class TallyEntry:
     sample: int = 0
     last: bool = False
     knows: tuple[str, ...] | None = None
+    classed: bool = False
+    person: str = ""
 
     @property
     def slot(self) -> tuple[str, int, int, str]:
@@ -129,6 +133,8 @@ def check_entry(entry: TallyEntry, trial_measure: str) -> None:
             field="of",
             fix="Give both, or neither to withdraw the count.",
         )
+    if entry.classed:
+        check_class(entry.value)
     if entry.value is not None:
         check_value(measure_named(entry.measure), entry.value, entry.of)
     elif entry.finished:
@@ -157,6 +163,8 @@ def contests(place: CountPlace, entry: TallyEntry) -> bool:
     Whoever knew the count that holds corrects it; whoever did not has counted the same sample a
     second time. Where nothing is said of what was known, it is a correction.
     """
+    if entry.person:  # a second count contradicts nobody: it is kept apart
+        return False
     if place.held is None or place.held.session == entry.session or entry.knows is None:
         return False
     if place.own is not None:  # begun before the other one: what goes on now it does not know

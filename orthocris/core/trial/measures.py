@@ -34,6 +34,7 @@ class MeasureKey(StrEnum):
     EGGS = "eggs"
     DAMAGE = "damage"
     HELPERS = "helpers"
+    VANISHED = "vanished"
 
 
 LOST = "lost"  # in a table: 1 on the day on which a plant died or was lost; no measure to count
@@ -67,10 +68,11 @@ _ALL = (
     Measure("eggs", "Eggs seen", "eggs", Scale.COUNT, COUNT_LIMIT),
     Measure("damage", "Leaf damage 0 to 5", "leaf damage", Scale.GRADE, 5, judged=False),
     Measure("helpers", "Helpers seen", "helpers", Scale.COUNT, COUNT_LIMIT, judged=False),
+    Measure("vanished", "Eggs gone", "vanished eggs", Scale.COUNT, COUNT_LIMIT, judged=False),
 )
 MEASURES = {measure.key: measure for measure in _ALL}
 # What may be tallied beside the measure of a trial; young ones are counted among the live too.
-TALLIED_BESIDE = ("young", "eggs", "dead", "helpers", "damage")
+TALLIED_BESIDE = ("young", "eggs", "dead", "helpers", "damage", "vanished")
 JUDGED_IN_ORDER = tuple(measure.key for measure in _ALL if measure.judged)
 
 

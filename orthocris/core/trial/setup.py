@@ -10,6 +10,7 @@ from orthocris.core.ranges import check_length
 from orthocris.core.trial.measures import TALLIED_BESIDE
 
 USUAL_MARGIN, MOST_MARGIN = 0.1, 0.5  # of the fraction removed, given up for a gentler remedy
+MOST_CM2 = 900  # a window of 1 cm² is then a thousandth of the leaf, about
 MOST_SAMPLES = 200  # leaves counted on one plant
 
 
@@ -63,7 +64,9 @@ class Setup:
     picked to be eaten, None when nothing is; `margin` is the fraction removed that is given up for
     a remedy gentler on the leaves. `samples` is how many leaves (or other samples) of each plant
     are counted one by one, 0 where the plant is counted as a whole, `which` in the gardener's own
-    words which ones; `beside` is what is tallied with the trial's own measure.
+    words which ones; `beside` is what is tallied with the trial's own measure. `marked` says that
+    the same leaves are counted each time, by a thread or a ring on them; `leaf_cm2` is the area of
+    a usual leaf, by which a window of 1 cm² is a part of it.
     """
 
     kind: Kind = Kind.COMPARE
@@ -84,6 +87,8 @@ class Setup:
     samples: int = 0
     which: str = ""
     beside: tuple[str, ...] = ("damage",)
+    marked: bool = False
+    leaf_cm2: float | None = None
 
     @property
     def shares_plants(self) -> bool:
@@ -135,6 +140,15 @@ def _check_counting(setup: Setup) -> None:
             code="bad_samples",
             field="setup.samples",
             fix=f"Count 1 to {MOST_SAMPLES} of each plant, or 0 for the plant as a whole.",
+        )
+    area = setup.leaf_cm2
+    if area is not None and not 1 < area <= MOST_CM2:
+        raise InputError(
+            f"a leaf of {area:g} cm²",
+            code="bad_area",
+            field="setup.leaf_cm2",
+            fix=f"Give the area of a usual leaf, more than 1 and at most {MOST_CM2} cm², or leave "
+            "it empty.",
         )
     check_length(setup.which, 300, "which ones are counted", "setup.which")
     unknown = [key for key in setup.beside if key not in TALLIED_BESIDE]

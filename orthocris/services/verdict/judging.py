@@ -6,6 +6,8 @@ from dataclasses import dataclass, replace
 
 from orthocris import __version__
 from orthocris.core import Verdict, judge
+from orthocris.core.counting.agreement import agreement_note
+from orthocris.core.counting.classes import class_note
 from orthocris.core.counting.notebook import Note, SeenCount, seen_by_remedy
 from orthocris.core.errors import ConflictError
 from orthocris.core.planning.drawn_layouts import DrawnLayouts
@@ -26,6 +28,7 @@ from orthocris.core.verdict.sensitivity import Check, sensitivity
 from orthocris.core.verdict.square import square_answer
 from orthocris.formats.tidy_table import write_table
 from orthocris.services.context import Context
+from orthocris.services.counting.sheets import compared
 from orthocris.services.verdict.notes import bench_notes, counter_notes
 from orthocris.services.verdict.table import observations
 from orthocris.storage import finding as records
@@ -75,6 +78,8 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         terms = _terms(trial, benches.kept_layouts(connection, trial_id))
         noted = notebook.notes_of(connection, trial_id, look.number)
         practised = practice.sessions(connection, trial.pest)
+        classed = counts.classed_at(connection, look.id)
+        seconds = compared(connection, look.id, trial.measure)
     verdict = _judged(trial, look, terms)
     last = trial.looks[-1]
     plants = {p.id for p in trial.trial_plants}
@@ -84,6 +89,8 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
     notes = [
         *bench_notes(trial, look),
         *counter_notes(practised),
+        *([class_note(classed)] if classed else []),
+        *filter(None, map(agreement_note, seconds)),
         *limit_notes(changes, first),
         *(f"Overruled before the start: {o.finding} Reason given: {o.reason}" for o in overruled),
     ]

@@ -49,10 +49,37 @@ def samples_at(connection: sqlite3.Connection, look_id: int) -> tuple[Tally, ...
     return tuple(_line(row) for row in rows)
 
 
+def seconds_at(
+    connection: sqlite3.Connection, look_id: int, person: str | None = None
+) -> dict[str, tuple[Tally, ...]]:
+    """Return what second people (or one of them) counted at a look, the newest of each sample."""
+    rows = connection.execute(
+        "SELECT t.*, max(t.id), t.counted_at AS first_counted_at FROM tally t"
+        " WHERE t.look_id = :look AND t.person <> '' AND (:person IS NULL OR t.person = :person)"
+        " GROUP BY t.person, t.plant_id, t.measure, t.sample ORDER BY t.id",
+        {"look": look_id, "person": person},
+    )
+    found: dict[str, list[Tally]] = {}
+    for row in rows:
+        found.setdefault(row["person"], []).append(_line(row))
+    return {name: tuple(lines) for name, lines in found.items()}
+
+
+def classed_at(connection: sqlite3.Connection, look_id: int) -> int:
+    """Return how many numbers that hold at a look were told as classes."""
+    row = connection.execute(
+        "SELECT count(*) FROM sample_now s JOIN tally t ON t.id = s.tally_id"
+        " WHERE s.look_id = :look AND t.classed = 1 AND s.value IS NOT NULL",
+        {"look": look_id},
+    ).fetchone()
+    return int(row[0])
+
+
 def contests_at(connection: sqlite3.Connection, look_id: int) -> tuple[Contest, ...]:
     """Return the samples that two devices counted without knowing of each other."""
     rows = connection.execute(
         "SELECT t.* FROM tally t WHERE t.look_id = :look AND t.standing <> 'set_aside'"
+        " AND t.person = ''"
         " AND EXISTS (SELECT 1 FROM tally c WHERE c.look_id = t.look_id"
         " AND c.plant_id = t.plant_id AND c.sample = t.sample AND c.standing = 'contested')"
         " AND (t.standing = 'contested' OR EXISTS (SELECT 1 FROM sample_now s"
@@ -192,7 +219,7 @@ def history(
     """Return every tally kept for one plant, look and measure, the oldest first."""
     rows = connection.execute(
         "SELECT *, counted_at AS first_counted_at FROM tally WHERE look_id = :look"
-        " AND plant_id = :plant AND measure = :measure ORDER BY id",
+        " AND plant_id = :plant AND measure = :measure AND person = '' ORDER BY id",
         {"look": look_id, "plant": plant_id, "measure": measure},
     )
     return tuple(_line(row) for row in rows)

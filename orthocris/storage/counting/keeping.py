@@ -95,6 +95,8 @@ def keep(
     line = place.own.id if place.own else None
     if place.own is None or entry.step > place.own.step:
         line = _write(connection, place, entry, on, now, contested=contested)
+        if entry.person:
+            return line
         refresh(connection, place, entry.plant_id, entry.measure, entry.sample)
         if entry.measure == place.measure and (entry.finished or place.known_finished):
             recount_look(connection, place.look_id)
@@ -112,13 +114,13 @@ def _write(
 ) -> int:
     row = connection.execute(
         "INSERT INTO tally (look_id, plant_id, measure, sample, session, step, value, total,"
-        " effort, finished, last, standing, counted_at, counted_on) VALUES (:look, :plant,"
-        " :measure, :sample, :session, :step, :value, :total, :effort, :finished, :last,"
-        " iif(:contested, 'contested', 'held'), :now, :on)"
+        " effort, finished, last, standing, counted_at, counted_on, classed, person) VALUES (:look,"
+        " :plant, :measure, :sample, :session, :step, :value, :total, :effort, :finished, :last,"
+        " iif(:contested, 'contested', 'held'), :now, :on, :classed, :person)"
         " ON CONFLICT (session, look_id, plant_id, measure) DO UPDATE SET step = excluded.step,"
         " value = excluded.value, total = excluded.total, effort = excluded.effort,"
         " finished = excluded.finished, last = excluded.last, counted_at = excluded.counted_at,"
-        " counted_on = excluded.counted_on,"
+        " counted_on = excluded.counted_on, classed = excluded.classed,"
         " standing = iif(:contested, 'contested', standing) RETURNING id",
         {
             "look": place.look_id,
@@ -133,6 +135,8 @@ def _write(
             "finished": int(entry.finished),
             "last": int(entry.last),
             "contested": int(contested),
+            "classed": int(entry.classed),
+            "person": entry.person,
             "now": now.isoformat(),
             "on": on.isoformat(),
         },
@@ -160,7 +164,7 @@ def refresh(
         " total, effort, finished, last, counted_at, counted_on) SELECT look_id, plant_id,"
         " measure, sample, id, value, total, effort, finished, last, counted_at, counted_on"
         " FROM tally WHERE look_id = :look AND plant_id = :plant AND measure = :measure"
-        " AND sample = :sample AND standing = 'held' ORDER BY id DESC LIMIT 1",
+        " AND sample = :sample AND standing = 'held' AND person = '' ORDER BY id DESC LIMIT 1",
         key,
     )
     connection.execute(
@@ -173,7 +177,8 @@ def refresh(
         " OR max(last) OR count(*) FILTER (WHERE value IS NOT NULL) >= :samples),"
         " max(counted_at), max(counted_on), (SELECT f.counted_at FROM tally f"
         " WHERE f.look_id = :look AND f.plant_id = :plant AND f.measure = :measure"
-        " ORDER BY f.id LIMIT 1) FROM sample_now s WHERE look_id = :look AND plant_id = :plant"
+        " AND f.person = '' ORDER BY f.id LIMIT 1)"
+        " FROM sample_now s WHERE look_id = :look AND plant_id = :plant"
         " AND measure = :measure AND (sample > 0) = (SELECT w.sample > 0 FROM sample_now w"
         " WHERE w.look_id = :look AND w.plant_id = :plant AND w.measure = :measure"
         " ORDER BY w.tally_id DESC LIMIT 1) HAVING count(*) > 0",
@@ -219,7 +224,7 @@ def settle(
     Returns False when that session has not counted it.
     """
     key = {"look": place.look_id, "plant": plant_id, "sample": sample, "session": session}
-    where = "look_id = :look AND plant_id = :plant AND sample = :sample"
+    where = "look_id = :look AND plant_id = :plant AND sample = :sample AND person = ''"
     measures = connection.execute(
         f"SELECT measure, max(iif(session = :session, id, 0)) AS chosen FROM tally"  # noqa: S608
         f" WHERE {where} GROUP BY measure",

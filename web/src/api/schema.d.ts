@@ -1102,6 +1102,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{trial_id}/eggs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Egg Watch
+         * @description Return how each egg cluster went so far; it names no remedy.
+         */
+        get: operations["egg_watch_api_trials__trial_id__eggs_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{trial_id}/key": {
         parameters: {
             query?: never;
@@ -1182,6 +1202,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{trial_id}/looks/{number}/agreement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Agreement
+         * @description Return how second people's numbers compare with those that hold.
+         */
+        get: operations["agreement_api_trials__trial_id__looks__number__agreement_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{trial_id}/looks/{number}/checks": {
         parameters: {
             query?: never;
@@ -1251,7 +1291,7 @@ export interface paths {
         };
         /**
          * Count Sheet
-         * @description Return what was counted at a look so far.
+         * @description Return what was counted at a look so far, or what a second person counted: that alone.
          */
         get: operations["count_sheet_api_trials__trial_id__looks__number__sheet_get"];
         put?: never;
@@ -2062,6 +2102,28 @@ export interface components {
             trend: string;
         };
         /**
+         * AgreementOut
+         * @description How a second person's numbers compare; see `core.counting.agreement.Agreement`.
+         */
+        AgreementOut: {
+            /** Apart */
+            apart: components["schemas"]["ApartOut"][];
+            /** Pairs */
+            pairs: number;
+            /** Person */
+            person: string;
+            /** Ratio */
+            ratio: number | null;
+            /** Ratio High */
+            ratio_high: number | null;
+            /** Ratio Low */
+            ratio_low: number | null;
+            /** Says */
+            says: string;
+            /** Spread */
+            spread: number | null;
+        };
+        /**
          * AmountIO
          * @description An ingredient and how much of it.
          */
@@ -2072,6 +2134,20 @@ export interface components {
             key: string;
             /** Unit */
             unit: string;
+        };
+        /**
+         * ApartOut
+         * @description A place on which two people are far apart.
+         */
+        ApartOut: {
+            /** First */
+            first: number;
+            /** Plant Id */
+            plant_id: number;
+            /** Sample */
+            sample: number;
+            /** Second */
+            second: number;
         };
         /**
          * AxisOut
@@ -2447,6 +2523,40 @@ export interface components {
             text: string;
         };
         /**
+         * ClassOut
+         * @description A class that many are told by, and the number it is read as.
+         */
+        ClassOut: {
+            /** Reads */
+            reads: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * ClusterWatchOut
+         * @description How an egg cluster went; see `core.counting.eggs.ClusterWatch`.
+         */
+        ClusterWatchOut: {
+            /** Ended On */
+            ended_on: string | null;
+            /** First Hatch After */
+            first_hatch_after: string | null;
+            /** First Hatch On */
+            first_hatch_on: string | null;
+            /** Hatched */
+            hatched: number;
+            /** Left */
+            left: number;
+            /** Plant Id */
+            plant_id: number;
+            /** Shrank */
+            shrank: boolean;
+            /** Total */
+            total: number;
+            /** Vanished */
+            vanished: number;
+        };
+        /**
          * ContestOut
          * @description A sample counted on two devices that did not know of each other.
          */
@@ -2521,6 +2631,8 @@ export interface components {
             damage_before: {
                 [key: string]: number;
             };
+            /** Earlier */
+            earlier: components["schemas"]["EarlierOut"][];
             /** Early */
             early: number[];
             /** Tallies */
@@ -2810,6 +2922,18 @@ export interface components {
          */
         DryLeafIn: {
             looks: components["schemas"]["DryLeaf"];
+        };
+        /**
+         * EarlierOut
+         * @description What a marked leaf had at the look before.
+         */
+        EarlierOut: {
+            /** Plant Id */
+            plant_id: number;
+            /** Sample */
+            sample: number;
+            /** Value */
+            value: number;
         };
         /**
          * EnterIn
@@ -3212,7 +3336,7 @@ export interface components {
          * @description What can be counted, by its key.
          * @enum {string}
          */
-        MeasureKey: "live" | "dead" | "hatched" | "cover" | "rating" | "catch" | "young" | "eggs" | "damage" | "helpers";
+        MeasureKey: "live" | "dead" | "hatched" | "cover" | "rating" | "catch" | "young" | "eggs" | "damage" | "helpers" | "vanished";
         /**
          * MeasureOut
          * @description What can be counted.
@@ -3412,7 +3536,7 @@ export interface components {
              */
             sample: number;
             /** Seen */
-            seen?: ("spots" | "edge_burn" | "yellowing" | "drop" | "bloom_lost" | "wilting" | "new_growth" | "flowers" | "fruit" | "sticky" | "ants")[] | null;
+            seen?: ("spots" | "edge_burn" | "yellowing" | "drop" | "bloom_lost" | "wilting" | "new_growth" | "flowers" | "fruit" | "sticky" | "ants" | "eggs_dropped" | "eggs_eaten" | "eggs_destroyed")[] | null;
         };
         /**
          * NoteOut
@@ -3438,7 +3562,7 @@ export interface components {
             /** Sample */
             sample: number;
             /** Seen */
-            seen: ("spots" | "edge_burn" | "yellowing" | "drop" | "bloom_lost" | "wilting" | "new_growth" | "flowers" | "fruit" | "sticky" | "ants")[] | null;
+            seen: ("spots" | "edge_burn" | "yellowing" | "drop" | "bloom_lost" | "wilting" | "new_growth" | "flowers" | "fruit" | "sticky" | "ants" | "eggs_dropped" | "eggs_eaten" | "eggs_destroyed")[] | null;
         };
         /**
          * Numbers
@@ -3450,6 +3574,8 @@ export interface components {
          */
         Numbers: {
             care: components["schemas"]["CareIO"];
+            /** Classes */
+            classes: components["schemas"]["ClassOut"][];
             egg_measure: components["schemas"]["MeasureKey"];
             egg_unit: components["schemas"]["Unit"];
             /** Least Blocks */
@@ -4546,7 +4672,7 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "spots" | "edge_burn" | "yellowing" | "drop" | "bloom_lost" | "wilting" | "new_growth" | "flowers" | "fruit" | "sticky" | "ants";
+            what: "spots" | "edge_burn" | "yellowing" | "drop" | "bloom_lost" | "wilting" | "new_growth" | "flowers" | "fruit" | "sticky" | "ants" | "eggs_dropped" | "eggs_eaten" | "eggs_destroyed";
             /** Words */
             words: string;
         };
@@ -4633,11 +4759,18 @@ export interface components {
             in_bloom: boolean;
             /** @default compare */
             kind: components["schemas"]["Kind"];
+            /** Leaf Cm2 */
+            leaf_cm2?: number | null;
             /**
              * Margin
              * @default 0.1
              */
             margin: number;
+            /**
+             * Marked
+             * @default false
+             */
+            marked: boolean;
             /**
              * Match Place
              * @default true
@@ -4977,8 +5110,14 @@ export interface components {
          *     `counted_on` is the day it was counted on: today, or that of the number it corrects, when
          *     left out. `sample` is the leaf it is of, 0 the plant as a whole; `last` says that the plant has
          *     no more; `knows` are the sessions of the sample that the device knew of, its own among them.
+         *     `classed`: the value is what a class is read as; `person`: somebody counts a second time.
          */
         TallyIn: {
+            /**
+             * Classed
+             * @default false
+             */
+            classed: boolean;
             /** Counted On */
             counted_on?: string | null;
             /**
@@ -4998,6 +5137,11 @@ export interface components {
             measure: components["schemas"]["MeasureKey"];
             /** Of */
             of?: number | null;
+            /**
+             * Person
+             * @default
+             */
+            person: string;
             /** Plant Id */
             plant_id: number;
             /**
@@ -12508,6 +12652,118 @@ export interface operations {
             };
         };
     };
+    egg_watch_api_trials__trial_id__eggs_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClusterWatchOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     open_key_api_trials__trial_id__key_post: {
         parameters: {
             query?: never;
@@ -12967,6 +13223,119 @@ export interface operations {
             };
         };
     };
+    agreement_api_trials__trial_id__looks__number__agreement_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AgreementOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     checks_api_trials__trial_id__looks__number__checks_get: {
         parameters: {
             query?: never;
@@ -13316,7 +13685,9 @@ export interface operations {
     };
     count_sheet_api_trials__trial_id__looks__number__sheet_get: {
         parameters: {
-            query?: never;
+            query?: {
+                person?: string;
+            };
             header?: never;
             path: {
                 trial_id: number;

@@ -42,6 +42,8 @@ export interface Counting {
   /** Plants with a number that cannot be kept yet: it waits on this device. */
   incomplete: ComputedRef<Plant[]>;
   set: (part: Partial<Count>) => void;
+  /** Takes the number that a class is read as. */
+  setClass: (reads: number) => void;
   add: (by: number, measure?: Key) => void;
   addRest: (by: number) => void;
   undo: () => void;
@@ -71,12 +73,13 @@ export function useCounting(
   newName: () => string,
   /** The day the numbers are of (ISO); null: today, or that of the number corrected. */
   countedOn: () => string | null = () => null,
+  person = "",
 ): Counting {
   const measure = trial.measure.key;
   const share = trial.measure.scale === "share";
   const planned = trial.setup.samples;
   const beside = trial.setup.beside.filter((key) => key !== "damage" && key !== measure && (key !== "dead" || !share));
-  const tallies = useTallies(trial, lookNumber, sheet, outbox, storage, newName, countedOn);
+  const tallies = useTallies(trial, lookNumber, sheet, outbox, storage, newName, countedOn, person);
   const byId = new Map(trial.plants.map((p) => [p.id, p]));
   const plants = computed(() =>
     trial.walk.flatMap((id) => {
@@ -195,7 +198,7 @@ export function useCounting(
     // Eggs have their total; what is found dead is one more looked at.
     const grows = share && !(measure === "hatched" && tallies.knownTotal(plant.value?.id ?? 0) !== null);
     const total = grows ? Math.max((now.total ?? 0) + value - (now.value ?? 0), 0) : now.total;
-    put(measure, { ...now, value, total });
+    put(measure, { ...now, value, total, classed: false });
   }
 
   function undo(): void {
@@ -272,7 +275,12 @@ export function useCounting(
     incomplete: computed(() => plants.value.filter((p) => lacking(p.id))),
     set: (part) => {
       mark();
-      put(field.value, { ...here(field.value), ...part });
+      put(field.value, { ...here(field.value), classed: false, ...part });
+    },
+    setClass: (reads) => {
+      mark();
+      field.value = measure;
+      put(measure, { ...count.value, value: reads, classed: true });
     },
     add,
     addRest: (by) => {

@@ -40,7 +40,7 @@ export interface Outbox {
   /** Waits until everything that can be sent is sent, or has failed once. */
   settled: () => Promise<void>;
   /** The unsent number of a place, so that a reload shows what was tapped. */
-  pending: (trial: number, look: number, plant: number, sample: number, measure: string) => Schemas["TallyIn"] | undefined;
+  pending: (trial: number, look: number, plant: number, sample: number, measure: string, person?: string) => Schemas["TallyIn"] | undefined;
   put: (trial: number, look: number, tally: Schemas["TallyIn"]) => void;
   flush: () => Promise<void>;
 }
@@ -56,8 +56,8 @@ function sendToProgram(taps: readonly Tap[]): Promise<Schemas["TapsOut"]> {
 
 /** The plant, look, sample and measure that a number is about, whatever session it came from. */
 export function spotOf(tap: Pick<Tap, "trial" | "look" | "tally">): string {
-  const { plant_id, sample = 0, measure } = tap.tally;
-  return [tap.trial, tap.look, plant_id, sample, measure].join("/");
+  const { plant_id, sample = 0, measure, person = "" } = tap.tally;
+  return [tap.trial, tap.look, plant_id, sample, measure, person].join("/");
 }
 
 export function createOutbox(
@@ -234,8 +234,8 @@ export function createOutbox(
       await running;
       await flush();
     },
-    pending: (trial, look, plant, sample, measure) => {
-      const spot = [trial, look, plant, sample, measure].join("/");
+    pending: (trial, look, plant, sample, measure, person = "") => {
+      const spot = [trial, look, plant, sample, measure, person].join("/");
       return (newest.get(spot) ?? refusals.value.get(spot)?.tap)?.tally;
     },
     put: (trial, look, tally) => {

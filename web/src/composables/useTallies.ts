@@ -16,6 +16,8 @@ export interface Count {
   last?: boolean;
   /** How much of the leaf was counted, where not all of it. */
   part?: number;
+  /** The number is what a class is read as. */
+  classed?: boolean;
 }
 
 /** What keeps a number from being kept, or null. */
@@ -52,6 +54,8 @@ export function useTallies(
   storage: Storage | null,
   newName: () => string,
   countedOn: () => string | null,
+  /** Who counts a second time, "" for the count that holds. */
+  person = "",
 ): Tallies {
   const look = trial.looks.find((l) => l.number === lookNumber);
   const counts = reactive(new Map<string, Count>());
@@ -71,7 +75,7 @@ export function useTallies(
     for (const plant of trial.plants) {
       for (const sample of samplesOf()) {
         for (const measure of measures()) {
-          const unsent = outbox.pending(trial.id, lookNumber, plant.id, sample, measure);
+          const unsent = outbox.pending(trial.id, lookNumber, plant.id, sample, measure, person);
           if (unsent) knows(plant.id, sample).add(unsent.session);
           const draft = drafts[`${place(plant.id, sample)}/${measure}`];
           const found = draft ?? (unsent && fromTally(unsent));
@@ -100,7 +104,7 @@ export function useTallies(
   }
 
   function place(plant: number, sample: number): string {
-    return [trial.id, lookNumber, plant, sample].join("/");
+    return [trial.id, lookNumber, plant, sample, ...(person ? [person] : [])].join("/");
   }
 
   function knows(plant: number, sample: number): Set<string> {
@@ -153,6 +157,8 @@ export function useTallies(
       effort: next.part ?? 1,
       finished: next.finished,
       last: next.last ?? false,
+      classed: next.classed ?? false,
+      person,
       session: session.name,
       step: session.step,
       knows: [...knows(plant, sample)],

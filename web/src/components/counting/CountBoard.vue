@@ -5,11 +5,12 @@ import type { CountSheet, Trial } from "../../api/client";
 import { tagsByLetter } from "../../charts/tag";
 import { useCountKeys } from "../../composables/useCountKeys";
 import { useCounting, type Key } from "../../composables/useCounting";
+import { useKnowledge } from "../../composables/useKnowledge";
 import { useFelt } from "../../composables/useFelt";
 import { useOutbox, type Refusal } from "../../composables/useOutbox";
 import { useSwipe } from "../../composables/useSwipe";
 import { useTyping } from "../../composables/useTyping";
-import { keepWords, keptWords, manyOf, parts, partWords, tallyWords } from "../../counting";
+import { keepWords, keptWords, manyOf, partsOf, partWords, tallyWords } from "../../counting";
 import { daysApart } from "../../words";
 import BenchMap from "../BenchMap.vue";
 import PlantTag from "../PlantTag.vue";
@@ -23,16 +24,17 @@ import DamageScale from "./DamageScale.vue";
 import LeafNotes from "./LeafNotes.vue";
 import LeafRow from "./LeafRow.vue";
 import RefusedCounts from "./RefusedCounts.vue";
+import SecondPerson from "./SecondPerson.vue";
 import SecondLook from "./SecondLook.vue";
 import TallyFields from "./TallyFields.vue";
 
 /** One look counted plant by plant (and leaf by leaf) in walking order. */
-const props = defineProps<{ trial: Trial; number: number; sheet: CountSheet; title: string; /** The plant to begin with. */ at: number | null }>();
+const props = defineProps<{ trial: Trial; number: number; sheet: CountSheet; title: string; /** The plant to begin with. */ at: number | null; /** Who counts a second time, "" for the count that holds. */ person: string }>();
 const emit = defineEmits<{ at: [plant: number]; settle: [contest: CountSheet["contests"][number], session: string] }>();
 const outbox = useOutbox();
 const { felt, next: nextFelt, tap } = useFelt();
 const day = ref<string | null>(null);
-const counting = useCounting(props.trial, props.number, props.sheet, outbox, window.localStorage, () => crypto.randomUUID(), () => day.value);
+const counting = useCounting(props.trial, props.number, props.sheet, outbox, window.localStorage, () => crypto.randomUUID(), () => day.value, props.person);
 const { plants, index, plant, sample, leaves, field, count, done, canUndo, missing, incomplete } = counting;
 const wanted = props.at ?? Number(useRoute().query["plant"]);
 const asked = plants.value.findIndex((p) => p.id === wanted);
@@ -55,6 +57,11 @@ const hint = computed(() => [props.trial.setup.which.trim() && `${props.trial.se
 const showMap = ref(false);
 const scoring = ref(false);
 const noting = ref(false);
+const byClass = ref(false);
+const parts = computed(() => partsOf(props.trial.setup.leaf_cm2));
+const { knowledge } = useKnowledge();
+/** What this marked leaf had at the look before; told once it is counted, for it would lead the eye. */
+const earlier = computed(() => (count.value.finished ? props.sheet.earlier.find((e) => e.plant_id === plant.value?.id && e.sample === sample.value)?.value : undefined));
 const figure = ref<InstanceType<typeof CountFigure> | null>(null);
 const typing = useTyping((which) => aimed.value[which], (which, value) => counting.set({ [which]: value }), measure.value.upper);
 const nextName = computed(() => {
@@ -156,17 +163,21 @@ useCountKeys({ counting, typing, scoring, ready: computed(() => ready.value && !
       <template v-else>
       <section class="number" :class="{ kept: count.finished }" @touchstart.passive="swipe.start" @touchend.passive="swipe.end">
         <CountFigure ref="figure" :count="count" :unit="measure.scale === 'percent' ? '%' : ''" :share="share" :small="leaves.length > 0" :label="measure.label" :upper="measure.upper" :field="typing.field.value" @type="type" />
-        <CountHistory :trial-id="trial.id" :number="number" :plant-id="plant?.id ?? 0" :measure="measure" :finished="count.finished" :hint="hint" :pest="trial.pest" :tell="trial.pest_card?.dead_or_alive ?? ''" />
+        <CountHistory :trial-id="trial.id" :number="number" :plant-id="plant?.id ?? 0" :measure="measure" :finished="count.finished" :earlier="earlier" :hint="hint" :pest="trial.pest" :tell="trial.pest_card?.dead_or_alive ?? ''" />
       </section>
 
       <SecondLook :trial-id="trial.id" :number="number" :done="done.size" :settled="outbox.settled" @go="lookAgain" />
       <TallyFields v-if="counting.beside.length" :fields="counting.beside" :active="field" :value="counting.tally" @add="add(1, $event)" />
       <DamageScale v-if="scores" :score="counting.score('damage')" :before="number ? sheet.damage_before[plant?.id ?? 0] : undefined" :scoring="scoring" @score="score" />
-      <CountPad :measure="measure" :aimed="field === measure.key ? '' : tallyWords[field]" :count="aimed" :can-undo="canUndo" :keep-words="keepWords(count, missing, share)" :next-name="missing ? undefined : nextName" @set="counting.set({ value: $event })" @add="add" @one="add(1, measure.key)" @add-rest="counting.addRest(1)" @undo="counting.undo" @keep="keep()">
+      <CountPad :measure="measure" :aimed="field === measure.key ? '' : tallyWords[field]" :count="aimed" :can-undo="canUndo" :keep-words="keepWords(count, missing, share)" :next-name="missing ? undefined : nextName" :classes="byClass ? knowledge?.numbers.classes : undefined" @set="counting.set({ value: $event })" @class="counting.setClass" @add="add" @one="add(1, measure.key)" @add-rest="counting.addRest(1)" @undo="counting.undo" @keep="keep()">
         <div class="more">
           <button v-if="leaves.length && sample < leaves.length" type="button" @click="keep(true)">No more {{ manyOf(unit) }} here</button>
-          <button v-if="measure.scale === 'count'" type="button" :aria-label="`Counted of it: ${partWords[count.part ?? 1]}. Change it`" @click="counting.setPart(parts[(parts.findIndex((p) => p === (count.part ?? 1)) + 1) % parts.length] ?? 1)">Counted {{ partWords[count.part ?? 1] }} of it</button>
+          <template v-if="measure.scale === 'count'">
+            <button type="button" :aria-label="`Counted of it: ${partWords(count.part ?? 1)}. Change it`" @click="counting.setPart(parts[(parts.indexOf(count.part ?? 1) + 1) % parts.length] ?? 1)">Counted {{ partWords(count.part ?? 1) }} of it</button>
+            <button type="button" :aria-pressed="byClass" @click="byClass = !byClass">{{ byClass ? "One by one" : "By classes" }}</button>
+          </template>
           <button type="button" @click="noting = true">Note, photo</button>
+          <SecondPerson :trial-id="trial.id" :number="number" :person="person" />
           <button type="button" :aria-label="`A tap is felt: ${felt}. Change it`" @click="nextFelt">{{ { buzz: "Taps buzz", click: "Taps click", off: "Taps are silent" }[felt] }}</button>
         </div>
         <RouterLink v-if="allDone" :to="`/trial/${trial.id}/rounds`" class="all">All {{ plants.length }} plants are counted. Go back to the rounds →</RouterLink>
@@ -229,10 +240,12 @@ useCountKeys({ counting, typing, scoring, ready: computed(() => ready.value && !
 
 .more {
   display: flex;
+  flex-wrap: wrap;
   justify-content: space-between;
+  column-gap: var(--space-4);
 }
 
-.more button {
+.more :deep(button) {
   padding: 0;
   border-color: transparent;
   background: none;

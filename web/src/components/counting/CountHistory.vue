@@ -6,7 +6,7 @@ import { dayName } from "../../words";
 import LiveOrDead from "./LiveOrDead.vue";
 
 /** Under the number: what counts as one, or what was kept of this plant before. */
-const props = defineProps<{ trialId: number; number: number; plantId: number; measure: Measure; finished: boolean; hint: string; pest: string; /** What tells a live one from a dead one. */ tell: string }>();
+const props = defineProps<{ trialId: number; number: number; plantId: number; measure: Measure; finished: boolean; hint: string; pest: string; /** What this marked leaf had at the look before. */ earlier?: number | undefined; /** What tells a live one from a dead one. */ tell: string }>();
 const history = useAnswer(() =>
   take(
     client.GET("/api/trials/{trial_id}/looks/{number}/tallies/{plant_id}", {
@@ -21,7 +21,7 @@ watch(() => props.plantId, () => (history.data.value = null));
 
 <template>
   <p class="small soft">
-    <template v-if="finished">Kept; what it was stays on record. <button type="button" class="as-text" @click="history.load">History</button></template>
+    <template v-if="finished">Kept; what it was stays on record. <template v-if="earlier !== undefined">Last time it had {{ earlier }}. </template><button type="button" class="as-text" @click="history.load">History</button></template>
     <template v-else>{{ hint }}</template>
     <button v-if="tell" type="button" class="as-text" :aria-expanded="telling" @click="telling = !telling">Live or dead?</button>
   </p>

@@ -15,8 +15,10 @@ defineProps<{
   keepWords: string;
   /** The plant that comes next, when keeping goes on to one. */
   nextName: string | undefined;
+  /** Classes in place of steps, where many are told by them. */
+  classes?: readonly { words: string; reads: number }[] | undefined;
 }>();
-const emit = defineEmits<{ set: [value: number]; add: [by: number]; one: []; addRest: []; undo: []; keep: [] }>();
+const emit = defineEmits<{ set: [value: number]; class: [reads: number]; add: [by: number]; one: []; addRest: []; undo: []; keep: [] }>();
 const steps: Record<string, number[] | undefined> = {
   percent: [0, 1, 2, 5, 10, 20, 30, 40, 50, 60, 80, 100],
   grade: [0, 1, 2, 3, 4, 5],
@@ -27,6 +29,9 @@ const steps: Record<string, number[] | undefined> = {
   <section class="thumb fingers">
     <div v-if="steps[measure.scale] && !aimed" class="steps">
       <button v-for="step in steps[measure.scale]" :key="step" type="button" :aria-pressed="count.value === step" :aria-label="measure.scale === 'percent' ? `${step}% of the leaf` : `${step}`" @click="emit('set', step)"><CoverLeaf v-if="measure.scale === 'percent'" :percent="step" as="film" />{{ step }}</button>
+    </div>
+    <div v-if="classes && !aimed" class="steps" role="group" aria-label="Classes">
+      <button v-for="kind in classes" :key="kind.reads" type="button" :aria-pressed="count.classed && count.value === kind.reads" :aria-label="`${kind.words}, read as ${kind.reads}`" @click="emit('class', kind.reads)">{{ kind.words }}</button>
     </div>
     <div class="taps">
       <button type="button" :disabled="!canUndo" @click="emit('undo')">Undo</button>

@@ -26,7 +26,8 @@ const notes = computed(() => (answer.data.value ?? []).filter((note) => note.pla
 const unsent = computed(() => box.of(props.trial.id, props.number).filter((note) => note.body.plant_id === props.plant.id));
 const counted = computed(() => notes.value.find((note) => note.id === counting.value));
 const where = computed(() => (props.sample ? `${props.plant.name}, ${props.unit} ${props.sample}` : props.plant.name));
-const words = Object.entries(seenWords) as [Seen, string][];
+/** The fates of eggs are asked where eggs are watched. */
+const words = computed(() => (Object.entries(seenWords) as [Seen, string][]).filter(([key]) => props.trial.measure.key === "hatched" || !key.startsWith("eggs_")));
 
 onMounted(read);
 watch(() => props.plant.id, showSeen);

@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { computed, onMounted } from "vue";
+import { computed, onMounted, ref } from "vue";
 import { RouterLink } from "vue-router";
 import { client, take, type Fault, type Pest } from "../../api/client";
 import { useAnswer } from "../../composables/useAnswer";
 import { isDrawn } from "../../charts/creature";
 import { manyOf } from "../../counting";
 import type { Setup } from "../../question";
+import { readNumber } from "../../words";
 import FieldRow from "../FieldRow.vue";
 
 /** Which leaves of each plant are counted, and what is tallied beside the trial's own number. */
@@ -18,7 +19,9 @@ const asides = [
   { key: "dead", words: "Dead ones" },
   { key: "helpers", words: "Helpers" },
   { key: "damage", words: "Leaf damage 0 to 5" },
+  { key: "vanished", words: "Eggs gone" },
 ] as const;
+const offered = computed(() => asides.filter((a) => a.key !== props.measure && (a.key !== "vanished" || props.measure === "hatched")));
 
 const advice = useAnswer(() => take(client.GET("/api/sampling", { params: { query: props.trialId ? { trial_id: props.trialId } : {} } })));
 onMounted(advice.load);
@@ -33,6 +36,12 @@ const says = computed(() => {
   });
   return `${said.join("; ")}. ${found.spread.counted ? `From ${found.spread.counted} ${many.value} counted here.` : "Typical values for 24 plants; your first counts will tell."}`;
 });
+
+const area = ref(setup.value.leaf_cm2 ? String(setup.value.leaf_cm2) : "");
+function setArea(text: string): void {
+  area.value = text;
+  setup.value.leaf_cm2 = text.trim() ? (readNumber(text) ?? 0) : null;
+}
 
 function words(count: number): string {
   const unit = props.pest?.sample_unit ?? "leaf";
@@ -58,9 +67,15 @@ function toggle(key: (typeof asides)[number]["key"], on: boolean): void {
         <el-input :id="id" v-model="setup.which" maxlength="300" :aria-describedby="described" :disabled="disabled ?? false" />
       </FieldRow>
     </div>
+    <div v-if="setup.samples" class="pair">
+      <el-checkbox v-model="setup.marked" :disabled="disabled ?? false">The same {{ many }} each time, marked by a thread or ring</el-checkbox>
+      <FieldRow v-slot="{ id, described }" label="A usual leaf has (cm²)" help="Only for very many: then a window of 1 cm² can be counted in its place. Empty: not used." :fault="faultOf('setup.leaf_cm2')">
+        <el-input :id="id" :model-value="area" inputmode="decimal" :aria-describedby="described" :disabled="disabled ?? false" @update:model-value="setArea" />
+      </FieldRow>
+    </div>
     <p v-if="says" class="small soft">{{ says }} <RouterLink v-if="pest && isDrawn(pest.key)" :to="`/practice?pest=${pest.key}`">Practise counting them</RouterLink></p>
     <div class="row checks" role="group" aria-label="Tallied beside it">
-      <el-checkbox v-for="aside in asides.filter((a) => a.key !== measure)" :key="aside.key" :model-value="setup.beside.includes(aside.key)" :disabled="disabled ?? false" @update:model-value="toggle(aside.key, Boolean($event))">{{ aside.words }}</el-checkbox>
+      <el-checkbox v-for="aside in offered" :key="aside.key" :model-value="setup.beside.includes(aside.key)" :disabled="disabled ?? false" @update:model-value="toggle(aside.key, Boolean($event))">{{ aside.words }}</el-checkbox>
     </div>
   </section>
 </template>

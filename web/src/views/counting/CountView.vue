@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, ref, watch } from "vue";
-import { RouterLink } from "vue-router";
+import { RouterLink, useRoute } from "vue-router";
 import { asFault, client, take, type CountSheet, type Fault } from "../../api/client";
 import { takeKept } from "../../api/kept";
 import CountBoard from "../../components/counting/CountBoard.vue";
@@ -11,15 +11,18 @@ import { useTrial } from "../../composables/useTrial";
 
 /** The counting screen of a look: what was counted so far is read, then the board is shown. */
 const props = defineProps<{ number: number }>();
+const route = useRoute();
 const { trial, load } = useTrial();
 const outbox = useOutbox();
 const path = computed(() => ({ trial_id: trial.value?.id ?? 0, number: props.number }));
+const person = computed(() => String(route.query["second"] ?? "").trim().slice(0, 40));
 const sheet = useAnswer(async () => {
-  const name = `sheet/${path.value.trial_id}/${path.value.number}`;
-  return (await takeKept(name, () => take(client.GET("/api/trials/{trial_id}/looks/{number}/sheet", { params: { path: path.value } })))).data;
+  const name = ["sheet", path.value.trial_id, path.value.number, person.value].filter(Boolean).join("/");
+  return (await takeKept(name, () => take(client.GET("/api/trials/{trial_id}/looks/{number}/sheet", { params: { path: path.value, query: person.value ? { person: person.value } : {} } })))).data;
 });
 const when = computed(() => trial.value?.looks.find((l) => l.number === props.number)?.when);
-const title = computed(() => (props.number === 0 ? "Count before" : `Look ${props.number}, ${when.value}`));
+watch(person, anew);
+const title = computed(() => (person.value ? `Second count by ${person.value}` : props.number === 0 ? "Count before" : `Look ${props.number}, ${when.value}`));
 const none = computed(() => !trial.value?.plants.some((p) => p.letter && !p.set_aside));
 
 const known = ref(false); // what this device kept from before
@@ -67,7 +70,7 @@ async function settle(contest: CountSheet["contests"][number], session: string):
   <template v-else-if="trial && sheet.data.value && known">
     <p v-if="outbox.trouble.value" class="sheet trouble" role="alert">{{ outbox.trouble.value }}</p>
     <FaultNote :fault="unsettled" />
-    <CountBoard :key="board" :trial="trial" :number="number" :sheet="sheet.data.value" :title="title" :at="at" @at="at = $event" @settle="settle" />
+    <CountBoard :key="board" :trial="trial" :number="number" :sheet="sheet.data.value" :title="title" :person="person" :at="at" @at="at = $event" @settle="settle" />
   </template>
 </template>
 

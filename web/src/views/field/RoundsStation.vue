@@ -5,6 +5,7 @@ import { client, take } from "../../api/client";
 import { isDrawn } from "../../charts/creature";
 import BenchMap from "../../components/BenchMap.vue";
 import CarePanel from "../../components/field/CarePanel.vue";
+import EggWatch from "../../components/counting/EggWatch.vue";
 import DayRibbon from "../../components/weather/DayRibbon.vue";
 import JobRow from "../../components/trial/JobRow.vue";
 import TimeTable from "../../components/field/TimeTable.vue";
@@ -104,6 +105,7 @@ const events = computed(() => {
           </li>
         </ol>
       </section>
+      <EggWatch v-if="trial.measure.key === 'hatched'" :trial="trial" />
       <SchedulePanel v-if="!over" />
       <section class="sheet stack">
         <h2>So far, plant by plant</h2>
