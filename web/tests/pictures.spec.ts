@@ -4,10 +4,11 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { wire } from "./wire";
 import { effectScope } from "vue";
 import { bench, count, device, nothing, outbox } from "./countingWorld";
-import { Fault, type Schemas } from "../src/api/client";
+import { Fault, type Schemas, type Trial } from "../src/api/client";
 import { coverPicture } from "../src/charts/coverage";
 import { drawCreature, isDrawn } from "../src/charts/creature";
 import { biasTicks, biasX } from "../src/charts/practice";
+import BenchAir from "../src/components/BenchAir.vue";
 import LiveOrDead from "../src/components/counting/LiveOrDead.vue";
 import PictureCount from "../src/components/counting/PictureCount.vue";
 import PictureMarks from "../src/components/counting/PictureMarks.vue";
@@ -119,6 +120,13 @@ describe("what a picture came to", () => {
   });
 });
 
+describe("sun and wind", () => {
+  it("are drawn as arrows into the bench, and told", () => {
+    const shown = mount(BenchAir, { props: { what: "wind", side: "right" } });
+    expect([shown.text(), shown.get("g").attributes("transform")]).toEqual(["Wind from the right", "rotate(180)"]);
+  });
+});
+
 describe("very many, and a second person", () => {
   beforeEach(() => { vi.useFakeTimers(); });
 
@@ -139,6 +147,20 @@ describe("very many, and a second person", () => {
     counting.add(3);
     counting.setPart(0.04);
     expect(counting.whole.value).toBe(75);
+  });
+
+  it("count a trap for the days it was out, since the look before until somebody says otherwise", async () => {
+    const traps = { ...bench(), measure: { key: "catch", scale: "count", upper: 1_000_000 } } as unknown as Trial;
+    const box = outbox();
+    const counting = effectScope().run(() => useCounting(traps, 1, nothing, box, device.storage, () => "trap-session"));
+    expect(counting?.days.value).toBe(7);
+    counting?.add(5);
+    counting?.setDays(4);
+    counting?.finish();
+    counting?.add(2); // the next trap, out as long
+    await box.ready;
+    await vi.advanceTimersByTimeAsync(5000);
+    expect(device.sent.filter(({ tally }) => tally.measure === "catch").map(({ tally }) => tally.effort)).toEqual([7, 4, 4, 4]);
   });
 
   it("do not mix their taps with the first's on one device", async () => {

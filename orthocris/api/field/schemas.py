@@ -11,7 +11,7 @@ from orthocris.api.base import Id, In, Out, Real
 from orthocris.api.pantry.schemas import CautionOut, MixOut
 from orthocris.core.field.patchtest import PatchOutcome
 from orthocris.core.trial.batches import MixKind
-from orthocris.core.trial.care import Care, Spot
+from orthocris.core.trial.care import Care, Side, Spot
 from orthocris.core.trial.patches import Harm, PatchWait
 from orthocris.core.trial.stages import Phase, RoundRhythm, Stage
 from orthocris.services.field.batches import BatchDraft
@@ -37,6 +37,8 @@ class SpotIO(In):
 
     outdoors: bool = True
     bees: bool = True
+    sun_side: Side = Side.NONE
+    wind_side: Side = Side.NONE
     sun_from: Real = 0.0
     sun_to: Real = 24.0
     lamp_from: Real | None = None

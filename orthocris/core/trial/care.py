@@ -6,6 +6,7 @@ Unlike the setup, none of this is part of the question, so it may change after t
 from __future__ import annotations
 
 from dataclasses import dataclass
+from enum import StrEnum
 
 from orthocris.core.errors import InputError
 from orthocris.core.ranges import check_ranges
@@ -15,6 +16,16 @@ from orthocris.core.trial.stages import LifeCycle, RoundRhythm, Stage, check_cyc
 MAX_KINDS = 6
 
 
+class Side(StrEnum):
+    """A side of the bench as it is drawn, row 1 on top."""
+
+    NONE = "none"
+    TOP = "top"
+    RIGHT = "right"
+    BOTTOM = "bottom"
+    LEFT = "left"
+
+
 @dataclass(frozen=True, slots=True)
 class Spot:
     """Where the bench stands.
@@ -22,7 +33,8 @@ class Spot:
     `sun_from` to `sun_to` are the hours of the clock in which the sun can reach it; `bees`
     tells whether bees visit there. `covered` is a tunnel or greenhouse, which rain and wind do
     not reach; `night` says that it is sprayed by lamplight too, when no bee flies. Indoors only
-    the lamp counts (`lamp_from` to `lamp_to`) and the `room`'s own temperature, °C.
+    the lamp counts (`lamp_from` to `lamp_to`) and the `room`'s own temperature, °C. `sun_side` and
+    `wind_side` are the sides of the bench they mostly come from, as it is drawn: row 1 on top.
     """
 
     outdoors: bool = True
@@ -34,6 +46,8 @@ class Spot:
     covered: bool = False
     night: bool = False
     room: float | None = None
+    sun_side: Side = Side.NONE
+    wind_side: Side = Side.NONE
 
 
 @dataclass(frozen=True, slots=True)

@@ -4820,6 +4820,12 @@ export interface components {
             other: number;
         };
         /**
+         * Side
+         * @description A side of the bench as it is drawn, row 1 on top.
+         * @enum {string}
+         */
+        Side: "none" | "top" | "right" | "bottom" | "left";
+        /**
          * SideOut
          * @description What one device counted on a sample, by measure.
          */
@@ -4928,11 +4934,15 @@ export interface components {
              * @default 0
              */
             sun_from: number;
+            /** @default none */
+            sun_side: components["schemas"]["Side"];
             /**
              * Sun To
              * @default 24
              */
             sun_to: number;
+            /** @default none */
+            wind_side: components["schemas"]["Side"];
         };
         /**
          * SprayIn

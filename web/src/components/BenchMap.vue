@@ -5,6 +5,7 @@ import { figureOf, sayPot, type PotState } from "../charts/pot";
 import { tagName, tagsByLetter } from "../charts/tag";
 import { numberAt } from "../charts/slopes";
 import { useRoving } from "../composables/useRoving";
+import BenchAir from "./BenchAir.vue";
 import PlantPot from "./PlantPot.vue";
 
 /** The plants where they stand, seen from above; a plant is a button unless the map is `still`. */
@@ -122,6 +123,12 @@ function potOf(plant: Plant): PotState {
   };
 }
 
+/** Where sun and wind mostly come from, where somebody said. */
+const airs = computed(() => {
+  const { sun_side: sun, wind_side: wind } = props.trial.care?.spot ?? {};
+  return [{ what: "sun" as const, side: sun }, { what: "wind" as const, side: wind }].flatMap(({ what, side }) => (side && side !== "none" ? [{ what, side }] : []));
+});
+
 function valueOf(plant: Plant): number | null {
   if (props.figure === "match") return plant.match_count;
   if (props.figure === "done") return props.now?.get(plant.id) ?? null;
@@ -197,6 +204,7 @@ function describe(plant: Plant): string {
         <span v-else class="gap" :class="{ over: over === `${row}/${place}`, free: lifted }" @click="putDown(row, place)" @dragover.prevent="over = `${row}/${place}`" @drop.prevent="drop(row, place)" />
       </template>
     </div>
+    <p v-if="airs.length" class="airs small"><BenchAir v-for="air in airs" :key="air.what" :what="air.what" :side="air.side" /></p>
     <label v-if="figure === 'course' && counted.length > 1" class="time no-print">
       <span>{{ shownLook?.number ? `Look ${shownLook.number}, ${shownLook.when}` : "Before" }}</span>
       <input type="range" min="0" :max="counted.length - 1" :value="chosen ?? counted.length - 1" :aria-valuetext="shownLook?.number ? shownLook.when : 'before'" @input="chosen = Number(($event.target as HTMLInputElement).value)" />
@@ -206,6 +214,14 @@ function describe(plant: Plant): string {
 </template>
 
 <style scoped>
+/* On paper nothing scrolls: a long row is drawn smaller. */
+@media print {
+  .bench {
+    overflow: visible;
+    zoom: 0.6;
+  }
+}
+
 .bench {
   display: grid;
   gap: var(--gap-y);

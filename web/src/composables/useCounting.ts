@@ -50,6 +50,9 @@ export interface Counting {
   /** Keeps what is here and goes on; false when it still lacks something. */
   finish: (noMoreLeaves?: boolean) => boolean;
   giveScore: (measure: Key, value: number) => void;
+  /** Traps: how many days this one was out, until it is said otherwise those since the look before. */
+  days: ComputedRef<number>;
+  setDays: (days: number) => void;
   /** Takes over what was counted in another way, by a picture. */
   takeOver: (numbers: Partial<Record<Key, number>>) => void;
   go: (to: number) => void;
@@ -89,6 +92,8 @@ export function useCounting(
   );
   const past = ref<Moment[]>([]);
   const field = ref<Key>(measure);
+  const traps = measure === "catch";
+  const said = ref<number | null>(null);
 
   // One of each for every plant, so that a tap is worked out for its own plant alone.
   const finished = perPlant(isDone);
@@ -98,6 +103,7 @@ export function useCounting(
   const plant = computed(() => plants.value[index.value]);
   const sample = ref(firstLeaf(plant.value?.id));
   const count = computed(() => here(measure));
+  const days = computed(() => count.value.days ?? said.value ?? daysOut(trial, lookNumber));
   const done = computed(() => new Set(plants.value.filter((p) => finished(p.id)).map((p) => p.id)));
 
   // A new visit to a finished leaf is a correction: its session is its own line in the history.
@@ -162,7 +168,7 @@ export function useCounting(
   function put(key: Key, next: Count): void {
     const id = plant.value?.id;
     if (id === undefined) return;
-    tallies.put(id, sample.value, key, next);
+    tallies.put(id, sample.value, key, traps && key === measure ? { ...next, days: next.days ?? days.value } : next);
     if ((key === measure || key === "dead") && beside.includes("dead")) putDead(id);
   }
 
@@ -295,6 +301,13 @@ export function useCounting(
         if (key === measure || now.value !== null) put(key, { ...now, value: now.value ?? (key === measure ? 0 : null), part });
       }
     },
+    days,
+    setDays: (to) => {
+      said.value = Math.min(Math.max(to, 1), 60);
+      if (count.value.value === null) return;
+      mark();
+      put(measure, { ...count.value, days: said.value });
+    },
     takeOver: (numbers) => {
       mark();
       for (const key of [measure, ...beside]) {
@@ -313,3 +326,11 @@ export function useCounting(
     },
   };
 }
+
+/** How many days a trap is out at a look that is counted today: since the look before, or a week before the first. */
+function daysOut(trial: Trial, lookNumber: number): number {
+  const [now, before] = [lookNumber, lookNumber - 1].map((number) => trial.looks.find((l) => l.number === number));
+  return now && before ? Math.max(now.day - before.day, 1) : WEEK;
+}
+
+const WEEK = 7;

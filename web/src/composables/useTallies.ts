@@ -16,6 +16,8 @@ export interface Count {
   last?: boolean;
   /** How much of the leaf was counted, where not all of it. */
   part?: number;
+  /** For traps: how many days it was out. */
+  days?: number;
   /** The number is what a class is read as. */
   classed?: boolean;
 }
@@ -94,7 +96,8 @@ export function useTallies(
   }
 
   function fromTally(tally: Pick<Schemas["TallyIn"], "value" | "of" | "finished" | "last" | "effort">): Count {
-    const part = tally.effort !== undefined && tally.effort < 1 ? { part: tally.effort } : {};
+    const { effort = 1 } = tally;
+    const part = trial.measure.key === "catch" ? { days: effort } : effort < 1 ? { part: effort } : {};
     return { value: tally.value, total: tally.of ?? null, finished: tally.value !== null && tally.finished, last: tally.last ?? false, ...part };
   }
 
@@ -154,7 +157,7 @@ export function useTallies(
       value: next.value,
       // Nothing looked at yet has no total; the program takes no share of nothing.
       of: SHARES.includes(measure) && next.value !== null ? next.total : null,
-      effort: next.part ?? 1,
+      effort: next.days ?? next.part ?? 1,
       finished: next.finished,
       last: next.last ?? false,
       classed: next.classed ?? false,

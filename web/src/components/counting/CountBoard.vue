@@ -11,7 +11,7 @@ import { useOutbox, type Refusal } from "../../composables/useOutbox";
 import { useSwipe } from "../../composables/useSwipe";
 import { useTyping } from "../../composables/useTyping";
 import { keepWords, keptWords, manyOf, partsOf, partWords, tallyWords } from "../../counting";
-import { daysApart } from "../../words";
+import { daysApart, plural } from "../../words";
 import BenchMap from "../BenchMap.vue";
 import PlantTag from "../PlantTag.vue";
 import ContestList from "./ContestList.vue";
@@ -166,6 +166,11 @@ useCountKeys({ counting, typing, scoring, ready: computed(() => ready.value && !
         <CountHistory :trial-id="trial.id" :number="number" :plant-id="plant?.id ?? 0" :measure="measure" :finished="count.finished" :earlier="earlier" :hint="hint" :pest="trial.pest" :tell="trial.pest_card?.dead_or_alive ?? ''" />
       </section>
 
+      <div v-if="measure.key === 'catch'" class="fingers days" role="group" aria-label="Days this trap was out">
+        <button type="button" aria-label="A day less" :disabled="counting.days.value <= 1" @click="counting.setDays(counting.days.value - 1)">−</button>
+        <span role="status">out for {{ plural(counting.days.value, "day") }}</span>
+        <button type="button" aria-label="A day more" @click="counting.setDays(counting.days.value + 1)">+</button>
+      </div>
       <SecondLook :trial-id="trial.id" :number="number" :done="done.size" :settled="outbox.settled" @go="lookAgain" />
       <TallyFields v-if="counting.beside.length" :fields="counting.beside" :active="field" :value="counting.tally" @add="add(1, $event)" />
       <DamageScale v-if="scores" :score="counting.score('damage')" :before="number ? sheet.damage_before[plant?.id ?? 0] : undefined" :scoring="scoring" @score="score" />
@@ -236,6 +241,13 @@ useCountKeys({ counting, typing, scoring, ready: computed(() => ready.value && !
 
 .number.kept :deep(output) {
   color: var(--good);
+}
+
+.days {
+  display: grid;
+  grid-template-columns: 64px 1fr 64px;
+  align-items: center;
+  text-align: center;
 }
 
 .more {

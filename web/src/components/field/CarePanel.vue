@@ -14,9 +14,11 @@ const { trial, change, load } = useTrial();
 const props = defineProps<{ stages: readonly Schemas["StageIO"][] }>();
 const fault = ref<Fault | null>(null);
 type Place = "open" | "covered" | "room";
+type Side = Schemas["Side"];
+const sides: Record<Side, string> = { none: "not told", top: "above (row 1)", right: "the right", bottom: "below", left: "the left" };
 const places: Record<Place, string> = { open: "in the open", covered: "in a tunnel or greenhouse", room: "in a room" };
 const form = reactive({
-  place: "open" as Place, bees: true, night: false, sun_from: "0", sun_to: "24", lamp_from: "", lamp_to: "", room: "",
+  place: "open" as Place, bees: true, night: false, sun_from: "0", sun_to: "24", lamp_from: "", lamp_to: "", room: "", sun_side: "none" as Side, wind_side: "none" as Side,
   low: "", high: "", wind: "", days_between: "3", stages: [] as { name: string; phase: Schemas["Phase"]; k: string; t0: string }[],
 });
 const said = (value: number | null | undefined): string => (value === null || value === undefined ? "" : String(value));
@@ -28,7 +30,7 @@ watch(
     if (!care) return;
     const spot: Partial<Schemas["SpotIO"]> = care.spot ?? {};
     Object.assign(form, {
-      place: spot.outdoors === false ? "room" : spot.covered ? "covered" : "open", bees: spot.bees ?? true, night: spot.night ?? false, room: shown(spot.room, "temperature"), sun_from: said(spot.sun_from), sun_to: said(spot.sun_to),
+      place: spot.outdoors === false ? "room" : spot.covered ? "covered" : "open", bees: spot.bees ?? true, night: spot.night ?? false, room: shown(spot.room, "temperature"), sun_side: spot.sun_side ?? "none", wind_side: spot.wind_side ?? "none", sun_from: said(spot.sun_from), sun_to: said(spot.sun_to),
       lamp_from: said(spot.lamp_from), lamp_to: said(spot.lamp_to), low: shown(care.low, "temperature"), high: shown(care.high, "temperature"),
       wind: shown(care.wind, "wind"), days_between: said(care.days_between),
       stages: props.stages.map((s) => ({ name: s.name, phase: s.phase, k: String(s.k), t0: shown(s.t0, "temperature") })),
@@ -50,7 +52,7 @@ function typed(care: Schemas["CareIO"]): Schemas["CareIO"] {
   return {
     ...care,
     spot: {
-      outdoors: form.place !== "room", covered: form.place === "covered", night: form.night, room: typedIn(form.room, "spot.room", "temperature", care.spot?.room), bees: form.bees, sun_from: need(form.sun_from, "spot.sun_from"), sun_to: need(form.sun_to, "spot.sun_to"),
+      outdoors: form.place !== "room", covered: form.place === "covered", night: form.night, room: typedIn(form.room, "spot.room", "temperature", care.spot?.room), bees: form.bees, sun_side: form.sun_side, wind_side: form.wind_side, sun_from: need(form.sun_from, "spot.sun_from"), sun_to: need(form.sun_to, "spot.sun_to"),
       lamp_from: maybe(form.lamp_from, "spot.lamp_from"), lamp_to: maybe(form.lamp_to, "spot.lamp_to"),
     },
     low: typedIn(form.low, "low", "temperature", care.low), high: typedIn(form.high, "high", "temperature", care.high), wind: typedIn(form.wind, "wind", "wind", care.wind),
@@ -113,6 +115,9 @@ const changes = computed(() =>
           <FieldRow v-slot="{ id }" label="Lamp until (hour)" :fault="at('spot.lamp_to')"><el-input :id="id" v-model="form.lamp_to" inputmode="decimal" /></FieldRow>
           <FieldRow v-slot="{ id }" :label="`Warmth of the room (${unitOf('temperature')})`" help="Eggs and young grow by it." :fault="at('spot.room')"><el-input :id="id" v-model="form.room" inputmode="decimal" /></FieldRow>
         </template>
+        <FieldRow v-for="side in (['sun_side', 'wind_side'] as const)" :key="side" v-slot="{ id }" :label="side === 'sun_side' ? 'Sun comes from' : 'Wind comes from'" help="As the bench is drawn, row 1 on top.">
+          <el-select :id="id" v-model="form[side]" :aria-label="side === 'sun_side' ? 'Sun comes from' : 'Wind comes from'"><el-option v-for="(name, key) in sides" :key="key" :value="key" :label="name" /></el-select>
+        </FieldRow>
         <FieldRow v-slot="{ id }" :label="`Not below (${unitOf('temperature')})`" help="Empty: each remedy's own, typical." :fault="at('low')"><el-input :id="id" v-model="form.low" inputmode="decimal" /></FieldRow>
         <FieldRow v-slot="{ id }" :label="`Not above (${unitOf('temperature')})`" :help="inUnits('Soap about 27 °C, oils 25 to 29 °C.')" :fault="at('high')"><el-input :id="id" v-model="form.high" inputmode="decimal" /></FieldRow>
         <FieldRow v-slot="{ id }" :label="`Wind up to (${unitOf('wind')})`" :help="inUnits('Typical: 15 km/h.')" :fault="at('wind')"><el-input :id="id" v-model="form.wind" inputmode="decimal" /></FieldRow>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Pest } from "../../api/client";
 import { percent } from "../../charts/efficacy";
+import LiveOrDead from "../counting/LiveOrDead.vue";
 
 /** What is known of a pest or disease. */
 defineProps<{ pest: Pest }>();
@@ -12,7 +13,7 @@ defineProps<{ pest: Pest }>();
     <dt>Not to be confused</dt><dd>{{ pest.look_alikes.join(". ") }}.</dd>
     <dt>Where to look</dt><dd>{{ pest.where }}</dd>
     <dt>What counts as one</dt><dd>{{ pest.count_what }} Stages: {{ pest.stages.join(", ") }}.</dd>
-    <dt>Dead or alive</dt><dd>{{ pest.dead_or_alive }}</dd>
+    <dt>Dead or alive</dt><dd><LiveOrDead :pest="pest.key" :tell="pest.dead_or_alive" /></dd>
     <dt v-if="pest.helpers.length">Helpers, to be spared</dt><dd v-if="pest.helpers.length">{{ pest.helpers.join(", ") }}</dd>
     <template v-if="Object.keys(pest.cannot_work).length">
       <dt>Cannot work on it</dt><dd><span v-for="(why, key) in pest.cannot_work" :key="key" class="why"><strong>{{ String(key).replace(/_/g, " ") }}:</strong> {{ why }} </span></dd>

@@ -64,37 +64,48 @@ const holes = [
 }
 
 .leaf {
-  fill: var(--tag-4);
-  opacity: 0.85;
+  fill: var(--leaf);
+  stroke: var(--outline);
+  stroke-width: 1.6;
 }
 
-.vein,
+.vein {
+  fill: none;
+  stroke: var(--leaf-vein);
+  stroke-width: 1.6;
+}
+
 .ring {
   fill: none;
-  stroke: var(--sheet);
+  stroke: var(--dust);
   stroke-width: 1.5;
-  opacity: 0.7;
 }
 
 .stem {
   fill: none;
-  stroke: var(--tag-4);
+  stroke: var(--leaf-deep);
   stroke-width: 6;
 }
 
 .soil {
-  fill: var(--tag-2);
-  opacity: 0.55;
+  fill: var(--soil);
+  stroke: var(--outline);
+  stroke-width: 1.2;
 }
 
-.pale,
+.pale {
+  fill: var(--dust);
+}
+
 .hole {
-  fill: var(--sheet);
+  fill: var(--soil);
+  stroke: var(--outline);
+  stroke-width: 1;
 }
 
 .edge {
-  stroke: var(--ink);
-  stroke-width: 1;
+  stroke: var(--outline);
+  stroke-width: 1.2;
 }
 
 .shine {
@@ -103,7 +114,7 @@ const holes = [
 }
 
 .dark {
-  fill: var(--ink);
+  fill: var(--outline);
 }
 
 .soft {
@@ -113,10 +124,12 @@ const holes = [
 .brown,
 .orange {
   fill: var(--tag-2);
+  stroke: var(--outline);
+  stroke-width: 0.8;
 }
 
 .yellow {
-  fill: var(--trap);
+  fill: var(--leaf-ill);
 }
 
 .thin,
@@ -124,17 +137,17 @@ const holes = [
 .silver,
 .worm {
   fill: none;
-  stroke: var(--ink);
+  stroke: var(--outline);
   stroke-width: 1.4;
   stroke-linecap: round;
 }
 
 .thin {
-  stroke: var(--sheet);
+  stroke: var(--dust);
 }
 
 .silver {
-  stroke: var(--sheet);
+  stroke: var(--dust);
   stroke-width: 3.5;
 }
 
@@ -143,7 +156,7 @@ const holes = [
 }
 
 .worm {
-  stroke: var(--sheet);
+  stroke: var(--dust);
   stroke-width: 4;
 }
 </style>

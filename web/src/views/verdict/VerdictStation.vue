@@ -5,6 +5,7 @@ import { asFault, client, take, type Fault, type Verdict } from "../../api/clien
 import ArithmeticTable from "../../components/verdict/ArithmeticTable.vue";
 import EfficacyPicture from "../../components/verdict/EfficacyPicture.vue";
 import FaultNote from "../../components/FaultNote.vue";
+import BenchMap from "../../components/BenchMap.vue";
 import BesideTable from "../../components/verdict/BesideTable.vue";
 import DoubtPanel from "../../components/verdict/DoubtPanel.vue";
 import SeenTable from "../../components/verdict/SeenTable.vue";
@@ -140,7 +141,10 @@ const outcomes = {
       <section class="sheet stack record">
         <h2>Every plant, before and after</h2>
         <p v-if="trial.sealed" class="soft">The key of the tags is sealed, so that whoever counts does not know which plant got what. Plant by plant it is shown once the key is open, or after the last look.</p>
-        <SlopesPicture v-else-if="course.data.value" :trial="trial" :course="course.data.value" :look-number="verdict.look_number" :order="order" />
+        <template v-else-if="course.data.value">
+          <SlopesPicture :trial="trial" :course="course.data.value" :look-number="verdict.look_number" :order="order" />
+          <BenchMap :trial="trial" figure="course" :course="course.data.value" still />
+        </template>
       </section>
 
       <section class="sheet stack record">
