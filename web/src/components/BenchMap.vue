@@ -197,9 +197,11 @@ function describe(plant: Plant): string {
           @focus="pointed = plants.get(place)!.block"
           @blur="pointed = null"
         >
+          <span class="inside">
           <PlantPot :state="pots.get(plants.get(place)!.id)!" :letter="plants.get(place)!.letter" :notches="tags.get(plants.get(place)!.letter ?? '')?.notches" :pale="isPale(plants.get(place)!)" />
           <span class="under"><span class="name">{{ plants.get(place)!.name }}</span><span class="figure">{{ figure_(plants.get(place)!) }}<template v-if="done?.has(plants.get(place)!.id)"> ✓</template></span></span>
           <span v-if="plants.get(place)!.block" class="tray">{{ plants.get(place)!.block }}</span>
+          </span>
         </component>
         <span v-else class="gap" :class="{ over: over === `${row}/${place}`, free: lifted }" @click="putDown(row, place)" @dragover.prevent="over = `${row}/${place}`" @drop.prevent="drop(row, place)" />
       </template>
@@ -248,20 +250,27 @@ function describe(plant: Plant): string {
 
 .pot {
   position: relative;
-  display: grid;
-  justify-items: center;
-  align-content: center;
-  gap: 1px;
   /* Of one size, and what changes inside is laid out there alone: two hundred are drawn anew at once. */
   height: calc(82px + 1.35rem);
   contain: size layout style;
-  padding: 3px;
+  padding: 0;
   border: 1.5px solid var(--hair);
   border-radius: var(--radius-m);
   background: var(--sheet);
   color: var(--ink);
   font-size: var(--text-s);
   cursor: pointer;
+}
+
+/* What is out of sight is not drawn; shields stand outside of it. */
+.inside {
+  display: grid;
+  justify-items: center;
+  align-content: center;
+  gap: 1px;
+  height: 100%;
+  padding: 3px;
+  content-visibility: auto;
 }
 
 .pot:hover,

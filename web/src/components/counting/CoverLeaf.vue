@@ -35,6 +35,8 @@ svg {
 
 .film {
   fill: var(--dust);
+  stroke: var(--outline);
+  stroke-width: 0.5;
 }
 
 .harm {

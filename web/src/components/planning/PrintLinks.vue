@@ -9,6 +9,10 @@ const papers = { a4: "A4", letter: "Letter" } as const;
 // A fault here means that the layout was cleared in the meantime; there is nothing to print then.
 const { data: prints, load } = useAnswer(() => take(client.GET("/api/trials/{trial_id}/prints", { params: { path: { trial_id: id } } })));
 onMounted(load);
+
+function print(): void {
+  window.print();
+}
 </script>
 
 <template>
@@ -23,6 +27,7 @@ onMounted(load);
         <a v-for="(page, k) in prints.tags[paper]" :key="page" :href="page" target="_blank" rel="noopener">Tags, page {{ k + 1 }}</a>
       </li>
     </ul>
+    <div><el-button @click="print">This bench with its pots</el-button></div>
   </section>
 </template>
 

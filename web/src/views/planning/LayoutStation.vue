@@ -105,17 +105,18 @@ async function openKey(): Promise<void> {
       </p>
     </section>
 
+    <!-- On paper this page is the bench alone. -->
     <template v-if="!fixed">
       <TimeTable :trial="trial" />
-      <CriticPanel />
-      <DesignPanel />
-      <PowerPanel />
+      <CriticPanel class="no-print" />
+      <DesignPanel class="no-print" />
+      <PowerPanel class="no-print" />
     </template>
 
-    <KeyAndBlocks v-if="drawn" :trial="trial" @open="openKey" />
-    <PrintLinks v-if="drawn" :id="trial.id" />
+    <KeyAndBlocks v-if="drawn" :trial="trial" class="no-print" @open="openKey" />
+    <PrintLinks v-if="drawn" :id="trial.id" class="no-print" />
 
-    <section v-if="trial.layout_events.length" class="sheet stack">
+    <section v-if="trial.layout_events.length" class="sheet stack no-print">
       <h2>How it came about</h2>
       <ol class="events">
         <li v-for="(event, k) in trial.layout_events" :key="k">
