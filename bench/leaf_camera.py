@@ -1,6 +1,9 @@
 """How well the spotter finds and the cover is measured, on leaves whose truth is known.
 
-    python -m bench.leaf_camera [LEAVES]
+    python -m bench.leaf_camera [LEAVES] [hard]
+
+With `hard` the same leaves are shown in warm light, out of focus and grainy, which neither the
+spotter nor the measure was made with.
 
 Precision is the share of proposed marks that sit on something of their stage, recall the share of
 what is there that a mark sits on; a mark sits on something when it is nearer to its middle than
@@ -15,7 +18,9 @@ import time
 from collections import Counter
 
 import numpy as np
+from numpy.typing import NDArray
 from PIL import Image
+from scipy import ndimage
 from scipy.optimize import linear_sum_assignment
 
 from orthocris.core.counting.leaf.cover import measure_cover
@@ -25,6 +30,7 @@ from orthocris.core.counting.leaf.spotting import Spot, spot
 from orthocris.devices.simulated_leaf_camera import SimulatedLeafCamera
 
 NEAR = 0.6
+WARM = np.array([1.12, 1.0, 0.8])  # light of a lamp or a late sun
 STAGES = ("live", "eggs", "dead")
 GROUP = {"live": "live", "young": "live", "eggs": "eggs", "dead": "dead"}
 
@@ -32,6 +38,7 @@ GROUP = {"live": "live", "young": "live", "eggs": "eggs", "dead": "dead"}
 def main() -> None:
     """Run it and print what came of it."""
     leaves = int(sys.argv[1]) if len(sys.argv) > 1 else 200
+    hard = "hard" in sys.argv
     rng = np.random.default_rng(20261127)
     print(f"{leaves} leaves of pests, {leaves} of diseases")
     found: Counter[tuple[str, str]] = Counter()
@@ -40,7 +47,7 @@ def main() -> None:
         pest = tuple(CREATURES)[k % len(CREATURES)]
         few = rng.poisson(rng.gamma(1.2, 10), 4)
         plan = LeafPlan(pest, *(int(min(n, 100)) for n in few))
-        shown = picture(50_000 + k, plan)
+        shown = picture(50_000 + k, plan, hard=hard)
         start = time.perf_counter()
         spots = spot(shown, pest)
         took += time.perf_counter() - start
@@ -53,7 +60,7 @@ def main() -> None:
     for k in range(leaves):
         pest = tuple(PATCHES)[k % len(PATCHES)]
         cover = float(rng.uniform(0, 60) if k % 8 else 0)
-        shown = picture(70_000 + k, LeafPlan(pest, cover=cover))
+        shown = picture(70_000 + k, LeafPlan(pest, cover=cover), hard=hard)
         errors.setdefault(pest, []).append(measure_cover(shown).percent - cover)
     for pest, off in errors.items():
         size = np.abs(off)
@@ -63,10 +70,15 @@ def main() -> None:
         )
 
 
-def picture(seed: int, plan: LeafPlan) -> np.ndarray[tuple[int, ...], np.dtype[np.float64]]:
+def picture(seed: int, plan: LeafPlan, *, hard: bool = False) -> NDArray[np.float64]:
     """Return what the simulated lens shows, as it would be kept (JPEG, 1200 pixels)."""
     with Image.open(io.BytesIO(SimulatedLeafCamera(seed, plan).take())) as image:
-        return np.asarray(image, np.float64) / 255
+        shown = np.asarray(image, np.float64) / 255
+    if not hard:
+        return shown
+    rng = np.random.default_rng(seed)
+    warm = ndimage.gaussian_filter(shown * WARM, (1.6, 1.6, 0))
+    return np.clip(warm + rng.normal(0, 0.03, warm.shape), 0, 1)
 
 
 def tell(

@@ -19,25 +19,24 @@ DESK = {
     "bottles": f"/trial/{STRAWBERRIES}/mix",
     "patch-test": f"/trial/{FUCHSIAS}/patch",
     "new-trial": "/new",
-    "plan-review": f"/trial/{FUCHSIAS}/layout",
     "how-many-plants": f"/trial/{FUCHSIAS}/layout",
     "from-paper": f"/trial/{FUCHSIAS}/paper",
     "plants": f"/trial/{FUCHSIAS}/plants",
     "layout": f"/trial/{STRAWBERRIES}/layout",
     "rounds": f"/trial/{STRAWBERRIES}/rounds",
-    "next-round": f"/trial/{STRAWBERRIES}/rounds",
     "verdict-clear": f"/trial/{LUPINS}/verdict",
     "verdict-not-settled": f"/trial/{PHLOX}/verdict",
 }
 PRINTS = {"printed-tags": f"/api/trials/{STRAWBERRIES}/tags.svg?paper=a4&page=1"}
 PHONE = {
     "phone-count": f"/trial/{STRAWBERRIES}/look/2",
+    "phone-leaf": f"/trial/{STRAWBERRIES}/look/2",
+    "phone-practice": "/practice?pest=aphids",
     "phone-today": "/",
     "phone-spray": f"/trial/{STRAWBERRIES}/round/2",
 }
 
 
-SHOWN_FROM = {"next-round": "What comes next", "plan-review": "A second pair of eyes"}
 PAPER = [
     (f"F{k + 1}", k // 3 + 1, remedy, 20 + (7 * k) % 17, 0, left + (5 * k) % 6, 0)
     for k, (remedy, left) in enumerate(
@@ -71,10 +70,18 @@ def prepare(page: Page, name: str) -> None:
     elif name == "bottles":
         page.get_by_role("button", name="A helper mixes").click()
         page.locator("section.bottle").nth(1).evaluate("bottle => bottle.scrollIntoView()")
-    elif name in SHOWN_FROM:
-        page.get_by_role("heading", name=SHOWN_FROM[name]).evaluate(
-            "heading => heading.scrollIntoView()"
-        )
+    elif name == "phone-leaf":
+        page.get_by_role("button", name="Today").tap()
+        page.get_by_role("button", name="Note, photo").tap()
+        page.get_by_role("button", name="Leaf camera").tap()
+        page.get_by_role("button", name="Propose marks").tap()
+        page.get_by_text("proposed: look at each").wait_for(timeout=30_000)
+        page.get_by_role("button", name="Back to counting").evaluate("b => b.scrollIntoView()")
+    elif name == "phone-practice":
+        page.get_by_role("button", name="Begin with the first leaf").tap()
+        page.get_by_role("button", name="Ten more").tap()
+        page.get_by_role("button", name="Keep 10").tap()
+        page.get_by_role("row", name="Truth").wait_for()
     elif name == "phone-spray":
         spray_some(page)
     elif name == "how-many-plants":
