@@ -37,13 +37,6 @@ function first(row: Schemas["ClusterWatchOut"]): string {
 </template>
 
 <style scoped>
-th,
-td {
-  padding: var(--space-2) var(--space-3) var(--space-2) 0;
-  border-top: 1px solid var(--hair);
-  text-align: left;
-}
-
 td .notice {
   display: block;
 }

@@ -81,7 +81,7 @@ function use(): void {
       <div class="fingers stages" role="group" aria-label="What a tap marks">
         <button v-for="stage in stages" :key="stage" type="button" :aria-pressed="adds === stage" @click="adds = stage">{{ markWords[stage] }} <strong>{{ sums.get(stage) }}</strong></button>
       </div>
-      <p class="small soft">Tap one to mark it, tap a mark to take it away. <template v-if="proposed !== null">{{ plural(proposed, "mark") }} proposed: look at each, add what was missed.</template></p>
+      <p class="small soft">Tap one to mark it, tap a mark to take it away. Daylight and a sharp picture help most. <template v-if="proposed !== null">{{ plural(proposed, "mark") }} proposed: look at each, add what was missed.</template></p>
       <button type="button" class="as-text small" @click="propose">Propose marks<template v-if="marks.length"> in place of these</template></button>
     </template>
     <p v-if="busy" class="small" role="status">{{ busy }}</p>

@@ -27,13 +27,6 @@ function read(measure: Verdict["verdict"]["beside"][number], name: string): stri
 </template>
 
 <style scoped>
-th,
-td {
-  padding: var(--space-2) var(--space-4) var(--space-2) 0;
-  text-align: left;
-  border-top: 1px solid var(--hair);
-}
-
 thead th {
   border-top: 0;
   font-weight: 600;

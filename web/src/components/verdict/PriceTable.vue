@@ -75,13 +75,6 @@ function effect(r: RemedyVerdict): string {
   }
 }
 
-th,
-td {
-  padding: var(--space-2) var(--space-3) var(--space-2) 0;
-  text-align: left;
-  border-top: 1px solid var(--hair);
-}
-
 thead th {
   border-top: 0;
   font-weight: 600;

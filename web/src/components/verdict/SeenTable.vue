@@ -24,15 +24,3 @@ function cell(what: string, remedy: string): string {
   </div>
 </template>
 
-<style scoped>
-th,
-td {
-  padding: var(--space-2) var(--space-4) var(--space-2) 0;
-  border-top: 1px solid var(--hair);
-  text-align: left;
-}
-
-thead th {
-  border-top: 0;
-}
-</style>
