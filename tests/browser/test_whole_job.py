@@ -107,7 +107,7 @@ class WholeJob(BrowserCase):
         remedy.get_by_label("Recipe, and how it is applied").fill("10 ml soap in 1 litre")
         page.get_by_label("Count again on days").fill("0, soon")
         page.get_by_role("button", name="Next: the plants").click()
-        expect(page.get_by_role("alert")).to_contain_text("not whole days")
+        expect(page.get_by_role("alert")).to_contain_text("not days or whole hours")
         page.get_by_label("Count again on days").fill("3")
         page.get_by_label("Spray on days").fill("0")
         page.reload()

@@ -7,6 +7,8 @@ from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
 from orthocris.core.errors import InputError
+from orthocris.core.field import clashes
+from orthocris.core.field.clashes import SprayedBefore
 from orthocris.core.field.progress import patches_held
 from orthocris.core.field.rounds import Blocker, Checks, HourNow, blockers
 from orthocris.core.field.second_spray import last_sprayed, rest_days
@@ -17,8 +19,10 @@ from orthocris.core.trial.ways import AT_LEAVES, POURED
 from orthocris.services.pantry.remedy_cards import bottle_needs
 from orthocris.storage.counting import counts
 from orthocris.storage.database import Connection
+from orthocris.storage.field import sprays
 from orthocris.storage.trial import reading
 
+SEASON = timedelta(days=120)  # a round entered late may be older than the four weeks
 LONGEST_AGO = timedelta(days=730)  # a paper trial entered later than that is another season's
 
 
@@ -26,7 +30,8 @@ LONGEST_AGO = timedelta(days=730)  # a paper trial entered later than that is an
 class Ground:
     """All that a round is checked on: the trial, this hour's window, plants counted before.
 
-    `before` has the day on which each plant was counted before, by plant id.
+    `before` has the day on which each plant was counted before, by plant id; `elsewhere` what was
+    sprayed in other trials in the last weeks.
     """
 
     trial: Trial
@@ -34,6 +39,7 @@ class Ground:
     hour: HourNow
     before: Mapping[int, date]
     now: datetime
+    elsewhere: tuple[SprayedBefore, ...] = ()
 
 
 def ground_of(
@@ -48,7 +54,9 @@ def ground_of(
             for t in counts.at_look(connection, trial.looks[0].id)
             if t.measure == trial.measure and t.finished and t.value is not None
         }
-    return Ground(trial, find_round(trial, number), hour, before, now)
+    since = (now - SEASON).date()
+    elsewhere = sprays.sprayed_elsewhere(connection, trial_id, since)
+    return Ground(trial, find_round(trial, number), hour, before, now, elsewhere)
 
 
 def round_blockers(ground: Ground, checks: Checks) -> tuple[Blocker, ...]:
@@ -70,6 +78,7 @@ def round_blockers(ground: Ground, checks: Checks) -> tuple[Blocker, ...]:
     return (
         *_before_missing(ground, checks),
         *_too_soon(trial, ground.round, checks, on),
+        *_clashes(ground, checks, on),
         *found,
     )
 
@@ -161,6 +170,11 @@ def _too_soon(trial: Trial, round_: Round, checks: Checks, on: date) -> Iterator
             "a deviation.",
             True,
         )
+
+
+def _clashes(ground: Ground, checks: Checks, on: date) -> Iterator[Blocker]:
+    if not checks.reasons.get(clashes.CODE, "").strip():
+        yield from clashes.clashes(ground.trial.given_in(ground.round), ground.elsewhere, on)
 
 
 def _before_missing(ground: Ground, checks: Checks) -> Iterator[Blocker]:

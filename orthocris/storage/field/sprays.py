@@ -5,6 +5,7 @@ from __future__ import annotations
 import sqlite3
 from datetime import date, datetime
 
+from orthocris.core.field.clashes import SprayedBefore
 from orthocris.core.trial.sprays import SprayEntry, SprayKind
 from orthocris.core.trial.trial import Spray
 from orthocris.storage.trial.recount import recount_round
@@ -39,6 +40,23 @@ def keep(
         },
     )
     recount_round(connection, round_id)
+
+
+def sprayed_elsewhere(
+    connection: sqlite3.Connection, trial_id: int, since: date
+) -> tuple[SprayedBefore, ...]:
+    """Return what was sprayed in other trials since a day, put away or not, with its last day."""
+    rows = connection.execute(
+        "SELECT t.name AS trial, m.name || ' ' || m.recipe AS said, max(s.sprayed_at) AS at"
+        " FROM spray s JOIN plant p ON p.id = s.plant_id JOIN trial t ON t.id = p.trial_id"
+        " JOIN remedy m ON m.id = p.remedy_id WHERE t.id <> :t AND s.undone_at IS NULL"
+        " AND s.kind <> 'skipped' AND s.sprayed_at >= :since GROUP BY m.id ORDER BY m.id",
+        {"t": trial_id, "since": since.isoformat()},
+    )
+    return tuple(
+        SprayedBefore(row["trial"], row["said"], datetime.fromisoformat(row["at"]).date())
+        for row in rows
+    )
 
 
 def has_key(connection: sqlite3.Connection, key: str) -> bool:
