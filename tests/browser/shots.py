@@ -47,11 +47,8 @@ PAPER = [
 
 def prepare(page: Page, name: str) -> None:
     """Bring a page to where its picture shows it at work."""
-    if name == "phone-count":
-        page.get_by_role("button", name="Today").tap()  # its look is two days ahead
-        for _ in range(7):
-            page.get_by_role("button", name="One more", exact=True).tap()
-        page.get_by_text("✓ all kept").wait_for()
+    if name in PHONE:
+        prepare_phone(page, name)
     elif name == "from-paper":
         for row, line in enumerate(PAPER):
             for column, cell in enumerate(line):
@@ -70,6 +67,23 @@ def prepare(page: Page, name: str) -> None:
     elif name == "bottles":
         page.get_by_role("button", name="A helper mixes").click()
         page.locator("section.bottle").nth(1).evaluate("bottle => bottle.scrollIntoView()")
+    elif name == "how-many-plants":
+        page.get_by_role("button", name="Simulate it").click()
+        page.get_by_text("With your").wait_for(timeout=30_000)
+        page.get_by_role("button", name="Cancel").wait_for(state="detached", timeout=30_000)
+        page.get_by_role("heading", name="How many plants?").evaluate(
+            "heading => heading.scrollIntoView()"
+        )
+    settle(page)
+
+
+def prepare_phone(page: Page, name: str) -> None:
+    """Bring a screen of the garden to where its picture shows it at work."""
+    if name == "phone-count":
+        page.get_by_role("button", name="Today").tap()  # its look is two days ahead
+        for _ in range(7):
+            page.get_by_role("button", name="One more", exact=True).tap()
+        page.get_by_text("✓ all kept").wait_for()
     elif name == "phone-leaf":
         page.get_by_role("button", name="Today").tap()
         page.get_by_role("button", name="Note, photo").tap()
@@ -84,14 +98,6 @@ def prepare(page: Page, name: str) -> None:
         page.get_by_role("row", name="Truth").wait_for()
     elif name == "phone-spray":
         spray_some(page)
-    elif name == "how-many-plants":
-        page.get_by_role("button", name="Simulate it").click()
-        page.get_by_text("With your").wait_for(timeout=30_000)
-        page.get_by_role("button", name="Cancel").wait_for(state="detached", timeout=30_000)
-        page.get_by_role("heading", name="How many plants?").evaluate(
-            "heading => heading.scrollIntoView()"
-        )
-    settle(page)
 
 
 def spray_some(page: Page) -> None:

@@ -9,6 +9,7 @@ import { coverPicture } from "../src/charts/coverage";
 import { drawCreature, isDrawn } from "../src/charts/creature";
 import { biasTicks, biasX } from "../src/charts/practice";
 import BenchAir from "../src/components/BenchAir.vue";
+import MessPanel from "../src/components/field/MessPanel.vue";
 import LiveOrDead from "../src/components/counting/LiveOrDead.vue";
 import PictureCount from "../src/components/counting/PictureCount.vue";
 import PictureMarks from "../src/components/counting/PictureMarks.vue";
@@ -117,6 +118,25 @@ describe("what a picture came to", () => {
     expect([counting.tally("live"), counting.tally("young"), counting.tally("dead"), counting.tally("eggs")]).toEqual([9, 4, 3, null]);
     counting.undo();
     expect([counting.tally("live"), counting.tally("young")]).toEqual([2, null]);
+  });
+});
+
+describe("what bottles were like to use", () => {
+  it("is said by the letter on them, and corrected by a tap", async () => {
+    const bodies: unknown[] = [];
+    wire.answer = async (request) => {
+      const body = request.method === "PUT" ? ((await request.json()) as { letter: string; kinds: string[] }) : null;
+      if (body) bodies.push(body);
+      return Response.json({ B: body?.kinds ?? ["clogs"] });
+    };
+    const trial = { ...bench(), tags: [{ letter: "B", notches: 2 }] } as unknown as Trial;
+    const shown = mount(MessPanel, { props: { trial, round: { number: 1, batches: { B: 3 } } as never } });
+    await vi.waitFor(() => { expect(shown.findAll("[aria-pressed=true]").map((b) => b.text())).toEqual(["Clogs"]); });
+    const press = (word: string) => shown.findAll("button").find((b) => b.text() === word)?.trigger("click");
+    await press("Stains");
+    await vi.waitFor(() => { expect(bodies).toEqual([{ letter: "B", kinds: ["clogs", "stains"] }]); });
+    await press("Fine");
+    await vi.waitFor(() => { expect(shown.findAll("[aria-pressed=true]").map((b) => b.text())).toEqual(["Fine"]); });
   });
 });
 

@@ -346,7 +346,7 @@ describe("the verdict", () => {
   const verdict = { outcome: "winner", recommended: "Soap", sentence: "Soap works.", advice: "Treat the rest.", measure: "live", look: "7", threshold: 0.6, design: {}, remedies: [], warnings: [], reasons: [], beside: [], method: {} };
 
   it("settles nothing from counts of before the day", async () => {
-    answers["GET /api/trials/4/verdict"] = () => ({ verdict, final: false, early: true, look_number: 1, notes: [], answers: [], seen: [] });
+    answers["GET /api/trials/4/verdict"] = () => ({ verdict, final: false, early: true, look_number: 1, notes: [], answers: [], seen: [], mess: {} });
     const page = await inTrial(VerdictStation);
     expect(page.text()).toContain("Not settled: counted before its day");
     expect(page.text()).not.toContain("Treat the rest.");

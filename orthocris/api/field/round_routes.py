@@ -8,6 +8,7 @@ from orthocris.api.field.round_schemas import (
     BlockerOut,
     ChecksIn,
     DryLeafIn,
+    MessIn,
     MoveRoundIn,
     ScheduleOut,
     SprayIn,
@@ -17,7 +18,8 @@ from orthocris.api.requests import ERRORS, Ctx, DayNumber, PlantId, TrialId
 from orthocris.api.trial.schemas import RoundOut, TrialOut
 from orthocris.api.trial.views import round_view, trial_view
 from orthocris.core.trial.lookup import find_round
-from orthocris.services.field import moves, rounds, schedule
+from orthocris.core.trial.mess import MessKind
+from orthocris.services.field import mess, moves, rounds, schedule
 from orthocris.services.trial import overviews
 
 router = APIRouter(prefix="/api/trials/{trial_id}", responses=ERRORS)
@@ -68,6 +70,20 @@ def record_dry_leaf(
     """Record what dry leaves look like: as before (`dull`), a thin gloss, or holding a finger."""
     rounds.record_dry_leaf(context, trial_id, number, body.looks)
     return trial_view(overviews.overview(context, trial_id))
+
+
+@router.get("/rounds/{number}/mess")
+def mess_in(context: Ctx, trial_id: TrialId, number: DayNumber) -> dict[str, tuple[MessKind, ...]]:
+    """Return what the bottles of a round were like to use, by letter."""
+    return mess.mess_in(context, trial_id, number)
+
+
+@router.put("/rounds/{number}/mess")
+def say_mess(
+    context: Ctx, trial_id: TrialId, number: DayNumber, body: MessIn
+) -> dict[str, tuple[MessKind, ...]]:
+    """Say what a bottle was like to use, in place of what was said before."""
+    return mess.say_mess(context, trial_id, number, body.letter, body.kinds)
 
 
 @router.post("/rounds/{number}/move")

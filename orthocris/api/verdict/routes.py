@@ -52,6 +52,7 @@ def _shown(found: verdicts.TrialVerdict) -> VerdictOut:
         early=found.early,
         record=None if found.record is None else RecordOut.model_validate(found.record),
         differs=found.differs,
+        mess=found.mess,
         seen=tuple(
             SeenOut(what=s.what, words=SEEN[s.what], remedy=s.remedy, plants=s.plants, of=s.of)
             for s in found.seen

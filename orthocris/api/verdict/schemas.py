@@ -127,6 +127,7 @@ class VerdictOut(BaseModel):
     record: RecordOut | None
     differs: tuple[str, ...]
     seen: tuple[SeenOut, ...]
+    mess: dict[str, str]
 
 
 class CheckOut(Out):

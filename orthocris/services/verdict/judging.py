@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 from orthocris import __version__
 from orthocris.core import Verdict, judge
@@ -12,6 +12,7 @@ from orthocris.core.counting.notebook import Note, SeenCount, seen_by_remedy
 from orthocris.core.errors import ConflictError
 from orthocris.core.planning.drawn_layouts import DrawnLayouts
 from orthocris.core.trial.lookup import find_look
+from orthocris.core.trial.mess import mess_words
 from orthocris.core.trial.plan import Look, Role
 from orthocris.core.trial.question import factors, ladder_ingredient
 from orthocris.core.trial.record import limit_notes
@@ -35,6 +36,7 @@ from orthocris.storage import finding as records
 from orthocris.storage import record as kept
 from orthocris.storage import verdicts
 from orthocris.storage.counting import counts, notebook, practice
+from orthocris.storage.field import mess
 from orthocris.storage.trial import plants as benches
 from orthocris.storage.trial import reading
 
@@ -47,7 +49,8 @@ class TrialVerdict:
     `notes` name deviations and what the gardener overruled; `answers` those of the kind of
     question asked; `early` tells that plants were counted before the look's day. `record` is the
     verdict of this look that was put on record once final, and `differs` says why this one is
-    another; `seen` is on how many plants what else was noted at this look.
+    another; `seen` is on how many plants what else was noted at this look; `mess` what each remedy
+    was like to use, by its name, where somebody said.
     """
 
     verdict: Verdict
@@ -59,6 +62,7 @@ class TrialVerdict:
     record: FrozenVerdict | None = None
     differs: tuple[str, ...] = ()
     seen: tuple[SeenCount, ...] = ()
+    mess: dict[str, str] = field(default_factory=dict)
 
 
 def verdict_of(context: Context, trial_id: int, look_number: int | None = None) -> TrialVerdict:
@@ -78,6 +82,7 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         terms = _terms(trial, benches.kept_layouts(connection, trial_id))
         noted = notebook.notes_of(connection, trial_id, look.number)
         practised = practice.sessions(connection, trial.pest)
+        messy = mess.mess_of(connection, trial_id)
         classed = counts.classed_at(connection, look.id)
         seconds = compared(connection, look.id, trial.measure)
     verdict = _judged(trial, look, terms)
@@ -107,6 +112,7 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         if record is None
         else why_different(record, verdict, inputs=inputs, version=__version__),
         _seen(trial, noted),
+        {r.name: words for r in trial.remedies if (words := mess_words(messy, r.id))},
     )
 
 

@@ -3,6 +3,7 @@ import { computed } from "vue";
 import { RouterLink } from "vue-router";
 import type { Round, Schemas, Trial } from "../../api/client";
 import CautionList from "../CautionList.vue";
+import MessPanel from "./MessPanel.vue";
 
 /** What is left once every plant is recorded: care afterwards, and the look of the dry leaf. */
 const props = defineProps<{ trial: Trial; round: Round; plants: number }>();
@@ -15,6 +16,7 @@ const dryLeaf = computed(() => props.round.events.filter((e) => e.kind === "dry_
 <template>
   <p class="sheet"><strong>All {{ plants }} plants are recorded.</strong> Clean the bottles, wash your hands, and keep people and pets away until the leaves are dry. <RouterLink :to="`/trial/${trial.id}/rounds`">Back to the rounds →</RouterLink></p>
   <CautionList :texts="aftercare" title="Afterwards" />
+  <MessPanel :trial="trial" :round="round" />
   <section v-if="trial.remedies.some((r) => r.oil)" class="sheet stack" aria-label="Once dry">
     <p>Once the oil has dried, look at its leaves. As before: too little arrived. An even thin gloss: enough. A film that holds dust or a finger: too much.</p>
     <p v-if="dryLeaf" role="status"><strong>{{ dryLeaf.text }}</strong></p>

@@ -51,7 +51,7 @@ function effect(r: RemedyVerdict): string {
       <thead>
         <tr>
           <th scope="col">Remedy</th><th scope="col">Removed</th><th scope="col">Plants lost</th><th scope="col">Leaf damage</th>
-          <th v-if="helpersCounted" scope="col">Helpers a plant</th><th scope="col">Bottles cost</th><th scope="col">Work</th>
+          <th v-if="helpersCounted" scope="col">Helpers a plant</th><th scope="col">Bottles cost</th><th scope="col">Work</th><th v-if="Object.keys(verdict.mess).length" scope="col">Mess</th>
         </tr>
       </thead>
       <tbody>
@@ -62,6 +62,7 @@ function effect(r: RemedyVerdict): string {
           <td :class="{ harm: result.vetoed && !result.kills }">{{ leaves(result) }}</td>
           <td v-if="helpersCounted">{{ helpers(result) }}</td>
           <td>{{ money }}</td><td>{{ minutes ? `about ${Math.round(minutes)} min` : "–" }}</td>
+          <td v-if="Object.keys(verdict.mess).length">{{ verdict.mess[result.name] ?? "not said" }}</td>
         </tr>
       </tbody>
     </table>

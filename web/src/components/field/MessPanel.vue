@@ -1,0 +1,69 @@
+<script setup lang="ts">
+import { computed, onMounted, ref } from "vue";
+import { asFault, client, take, type Fault, type Round, type Schemas, type Trial } from "../../api/client";
+import { tagsByLetter } from "../../charts/tag";
+import FaultNote from "../FaultNote.vue";
+import PlantTag from "../PlantTag.vue";
+
+/** What each bottle was like to use: it stands with the price of a remedy. */
+const props = defineProps<{ trial: Trial; round: Round }>();
+type Kind = Schemas["MessIn"]["kinds"][number];
+const words: Record<Kind, string> = { smells: "Smells", stains: "Stains", clogs: "Clogs", film: "Leaves a film", foams: "Foams over" };
+const kinds = Object.entries(words) as [Kind, string][];
+const said = ref<Record<string, Kind[]>>({});
+const fault = ref<Fault | null>(null);
+const path = computed(() => ({ trial_id: props.trial.id, number: props.round.number }));
+const letters = computed(() => Object.keys(props.round.batches).sort());
+const tags = computed(() => tagsByLetter(props.trial));
+
+onMounted(() => act(() => take(client.GET("/api/trials/{trial_id}/rounds/{number}/mess", { params: { path: path.value } }))));
+
+async function act(work: () => Promise<Record<string, Kind[]>>): Promise<void> {
+  try {
+    said.value = await work();
+    fault.value = null;
+  } catch (thrown) {
+    fault.value = asFault(thrown);
+  }
+}
+
+function say(letter: string, kind: Kind | null): Promise<void> {
+  const before = said.value[letter] ?? [];
+  const now = kind === null ? [] : before.includes(kind) ? before.filter((k) => k !== kind) : [...before, kind];
+  return act(() => take(client.PUT("/api/trials/{trial_id}/rounds/{number}/mess", { params: { path: path.value }, body: { letter, kinds: now } })));
+}
+</script>
+
+<template>
+  <section v-if="letters.length" class="sheet stack" aria-label="What the bottles were like to use">
+    <h2>What were they like to use?</h2>
+    <div v-for="letter in letters" :key="letter" class="fingers bottle" role="group" :aria-label="`Bottle ${letter}`">
+      <PlantTag :letter="letter" :notches="tags.get(letter)?.notches" :height="44" />
+      <span class="kinds">
+        <button v-for="[kind, word] in kinds" :key="kind" type="button" :aria-pressed="said[letter]?.includes(kind) ?? false" @click="say(letter, kind)">{{ word }}</button>
+        <button type="button" :aria-pressed="said[letter]?.length === 0" @click="say(letter, null)">Fine</button>
+      </span>
+    </div>
+    <FaultNote :fault="fault?.offline ? null : fault" />
+  </section>
+</template>
+
+<style scoped>
+.bottle {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: var(--space-3);
+  align-items: center;
+}
+
+.kinds {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--space-1);
+}
+
+.kinds button {
+  padding: 0 var(--space-3);
+  font-size: var(--text-s);
+}
+</style>
