@@ -9,6 +9,7 @@ from datetime import datetime
 from xml.sax.saxutils import escape
 
 from orthocris.core.errors import InputError
+from orthocris.core.pantry.units import Region, volume_words
 from orthocris.formats.prints import MARGIN, Paper, code_path, fitting, svg_page, tag_path
 
 WIDTH, GAP = 90.0, 6.0  # mm
@@ -24,7 +25,7 @@ ALWAYS = "No food container. Keep from children, pets and ponds. Never mix with 
 class BottleLabel:
     """One label; `title` and `recipe` are empty while the key is sealed.
 
-    `link` is what its code leads to, "" for no code.
+    `link` is what its code leads to, "" for no code; `region` whose units are told.
     """
 
     letter: str
@@ -39,6 +40,7 @@ class BottleLabel:
     cautions: tuple[str, ...]
     some_of_the_bottles: bool
     link: str = ""
+    region: Region = Region.METRIC
 
 
 def label_pages(labels: Sequence[BottleLabel], paper: Paper) -> int:
@@ -118,7 +120,7 @@ def _label(piece: _Piece) -> str:
     label = piece.label
     tag = tag_path(16.0, 28.0, label.notches)
     more = ", goes on" if piece.goes_on else ""
-    mixed = f"{label.volume:.0f} ml, mixed {label.mixed_at:%d %b %Y, %H:%M}"
+    mixed = f"{volume_words(label.volume, label.region)}, mixed {label.mixed_at:%d %b %Y, %H:%M}"
     found = [
         f'<rect width="{WIDTH}" height="{piece.height:.1f}" fill="#fff" stroke="#000"'
         ' stroke-width="0.3" stroke-dasharray="2 1.5"/>',

@@ -9,6 +9,7 @@ from datetime import datetime
 from xml.etree import ElementTree as ET
 
 from orthocris.core.errors import InputError
+from orthocris.core.pantry.units import Region
 from orthocris.formats.labels import WIDTH, BottleLabel, label_pages, labels_svg
 from orthocris.formats.prints import paper_named
 
@@ -55,6 +56,10 @@ class Labels(unittest.TestCase):
             wide = 0.63 * float(text.get("font-size", "0")) * len(text.text or "")
             self.assertLess(24 + wide, left + 6, text.text)
         self.assertNotIn(code, [g.get("transform", "") for g in self.page(LABEL).iter()])
+
+    def test_volumes_are_told_in_the_gardeners_own_units(self) -> None:
+        american = replace(LABEL, region=Region.US)
+        self.assertIn("8.9 fl oz (264 ml), mixed 10 May 2026, 08:30", self.texts(american))
 
     def test_a_name_is_shown_as_text(self) -> None:
         self.assertIn("Gutters <i>left</i> & right", self.texts(LABEL))

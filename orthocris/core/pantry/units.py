@@ -111,6 +111,16 @@ def length_words(cm: float, region: Region) -> str:
     return f"{cm / 2.54:.0f} in" if region is Region.US else f"{cm:g} cm"
 
 
+def volume_words(ml: float, region: Region) -> str:
+    """Return a volume as the region says it: "264 ml", or "8.9 fl oz (264 ml)".
+
+    A US fluid ounce is 29.5735295625 ml (231/128 cubic inches); the millilitres stay beside it, for
+    syringes and sprayers bear them.
+    """
+    own = f"{ml / 29.5735295625:.1f} fl oz ({ml:.0f} ml)"
+    return own if region is Region.US else f"{ml:.0f} ml"
+
+
 def convert(
     amount: Fraction, unit: Unit, to: Unit, *, grams_per_ml: Fraction | None = None
 ) -> Fraction:

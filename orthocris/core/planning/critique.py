@@ -238,6 +238,7 @@ _RULES: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     _two_things,
     _starts,
     critique_rules.looks,
+    critique_rules.sulphur_beside_oil,
     critique_rules.visits,
     critique_rules.gradient,
     critique_rules.neighbours,

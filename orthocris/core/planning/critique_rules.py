@@ -8,6 +8,7 @@ from datetime import timedelta
 
 import numpy as np
 
+from orthocris.core.pantry.substances import Trait, substances_in
 from orthocris.core.planning.findings import Finding, Mend, Plan, with_changes, with_setup
 from orthocris.core.planning.neighbours import close_pairs
 from orthocris.core.planning.power import fewest_blocks, layout_for
@@ -138,6 +139,23 @@ def looks(plan: Plan) -> Iterator[Finding]:
             f"After about {limit} days {plan.pest.name.lower()} have young of their own, which "
             "no spray has touched.",
             with_changes(plan, f"Make day {last} the last look", look_days=(*kept, last)),
+        )
+
+
+def sulphur_beside_oil(plan: Plan) -> Iterator[Finding]:
+    """Sulphur and oil stand side by side: what drifts from one burns on the other."""
+    there = [set(substances_in(f"{r.name} {r.recipe}")) for r in plan.others]
+    with_sulphur, with_oil = (
+        [k for k, found in enumerate(there) if any(s.has(trait) for s in found)]
+        for trait in (Trait.SULPHUR, Trait.OIL)
+    )
+    if with_sulphur and with_oil and not plan.question.setup.shields:
+        yield Finding(
+            "sulphur_beside_oil",
+            "Sulphur and oil are sprayed side by side",
+            "Where either drifts onto a plant with the other it burns badly, and for four weeks: "
+            "that would be read as the remedy's own harm.",
+            with_setup(plan, "Hold shields between neighbours", shields=True),
         )
 
 

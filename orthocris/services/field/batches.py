@@ -182,7 +182,9 @@ def labels_of(
     trial's bottles at an address; without one they bear none.
     """
     link = f"{address}/trial/{trial_id}/mix" if address else ""
-    labels = [replace(label, link=link) for label in _labels(context, trial_id)]
+    with context.database.reading() as connection:
+        region = yard.load(connection).region
+    labels = [replace(label, link=link, region=region) for label in _labels(context, trial_id)]
     return labels_svg(labels, paper_named(paper), page)
 
 

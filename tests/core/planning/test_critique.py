@@ -52,6 +52,9 @@ def plan(
     return Plan(question, date(2026, 5, 10), bench, MITES, catalogue)
 
 
+SULPHUR = draft_of(remedy_named("sulphur"))
+
+
 class Critic(unittest.TestCase):
     def finding(self, faulty: Plan, code: str) -> Finding:
         """The finding with this code."""
@@ -68,6 +71,15 @@ class Critic(unittest.TestCase):
         check_question(after.question)
         self.assertNotIn(code, {f.code for f in critique(after)})
         return after
+
+    def test_sulphur_beside_oil_calls_for_shields(self) -> None:
+        side_by_side = plan(WATER, OIL, SULPHUR)
+        found = self.finding(side_by_side, "sulphur_beside_oil")
+        assert found.mend is not None
+        mended = {f.code for f in critique(replace(side_by_side, question=found.mend.question))}
+        self.assertNotIn("sulphur_beside_oil", mended)
+        for sound in (plan(WATER, SOAP, SULPHUR), plan(WATER, OIL, SULPHUR, shields=True)):
+            self.assertNotIn("sulphur_beside_oil", {f.code for f in critique(sound)})
 
     def test_a_remedy_that_comes_more_often_is_told(self) -> None:
         """Days 0 to 6 before the look of day 7 are seven visits, against two rounds."""

@@ -6,6 +6,7 @@ import { formName, once } from "../../api/once";
 import { useTrial } from "../../composables/useTrial";
 import { maybe, need } from "../../entered";
 import { amount, life, volume } from "../../mixing";
+import { kept, region as units, shown, unitOf } from "../../units";
 import CautionList from "../CautionList.vue";
 import FaultNote from "../FaultNote.vue";
 import FieldRow from "../FieldRow.vue";
@@ -25,7 +26,7 @@ const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric"
 
 watch([() => bottle.volume, () => bottle.card.life_hours], () => {
   const { life_hours: hours } = bottle.card;
-  Object.assign(draft, { volume: amount(bottle.volume), life: hours === null ? "" : String(hours), recipe: "", note: "", read: [], form: formName() });
+  Object.assign(draft, { volume: units.value === "us" ? shown(bottle.volume, "volume") : amount(bottle.volume), life: hours === null ? "" : String(hours), recipe: "", note: "", read: [], form: formName() });
 }, { immediate: true });
 
 function at(...fields: string[]): Fault | null {
@@ -38,7 +39,7 @@ async function keep(): Promise<void> {
   fault.value = await make(() =>
     Promise.resolve()
       .then(() => ({
-        volume: need(draft.volume, "volume"),
+        volume: kept(need(draft.volume, "volume"), "volume", bottle.volume),
         life_hours: maybe(draft.life, "life_hours"),
         recipe: draft.recipe.trim() || null,
         note: draft.note,
@@ -80,7 +81,7 @@ async function pourAway(id: number): Promise<void> {
     <CautionList :texts="remedy?.cautions ?? []" title="Before you mix" />
     <form class="stack" novalidate @submit.prevent="keep">
       <div class="fields narrow">
-        <FieldRow v-slot="{ id }" label="Mixed (ml)" :fault="at('volume')"><el-input :id="id" v-model="draft.volume" inputmode="decimal" /></FieldRow>
+        <FieldRow v-slot="{ id }" :label="`Mixed (${unitOf('volume')})`" :fault="at('volume')"><el-input :id="id" v-model="draft.volume" inputmode="decimal" /></FieldRow>
         <FieldRow v-slot="{ id }" label="Life (hours)" :fault="at('life_hours')"><el-input :id="id" v-model="draft.life" inputmode="decimal" /></FieldRow>
         <FieldRow v-slot="{ id, described }" :label="bottle.card.kind === 'product' ? 'Dose, by its label' : 'Mixed otherwise than written'" help="Such as 2 ml product in 1 litre; empty: as written." :fault="at('text', 'parts')"><el-input :id="id" v-model="draft.recipe" maxlength="500" :aria-describedby="described" /></FieldRow>
         <FieldRow v-slot="{ id }" label="Note"><el-input :id="id" v-model="draft.note" maxlength="500" /></FieldRow>
