@@ -14,7 +14,9 @@ def file_of(media_type: str) -> dict[int | str, dict[str, Any]]:
 
 
 CSV, SVG, CALENDAR = (file_of(m) for m in ("text/csv", "image/svg+xml", "text/calendar"))
-JPEG, PNG, ZIP = (file_of(m) for m in ("image/jpeg", "image/png", "application/zip"))
+JPEG, PNG, ZIP, PDF = (
+    file_of(m) for m in ("image/jpeg", "image/png", "application/zip", "application/pdf")
+)
 
 
 class Csv(Response):
@@ -39,6 +41,12 @@ class Png(Response):
     """A picture to lay over another."""
 
     media_type = "image/png"
+
+
+class Pdf(Response):
+    """A document."""
+
+    media_type = "application/pdf"
 
 
 class Zip(Response):

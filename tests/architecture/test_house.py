@@ -25,7 +25,7 @@ MAY: dict[str, tuple[set[str], set[str]]] = {
     "knowledge": ({"core", "knowledge"}, {"pydantic"}),
     "storage": ({"core", "storage"}, {"numpy", "pydantic"}),
     "devices": ({"core", "devices"}, {"numpy", "PIL"}),
-    "formats": ({"core", "formats"}, {"PIL", "icalendar", "numpy", "segno"}),
+    "formats": ({"core", "formats"}, {"PIL", "icalendar", "numpy", "reportlab", "segno"}),
     "services": (
         {"core", "knowledge", "storage", "devices", "formats", "services"},
         {"argon2", "numpy", "tzlocal"},

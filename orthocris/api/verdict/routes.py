@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Response
 
-from orthocris.api.files import CSV, Csv
+from orthocris.api.files import CSV, PDF, Csv, Pdf
 from orthocris.api.requests import ERRORS, Ctx, TrialId
 from orthocris.api.verdict.schemas import (
     CheckOut,
@@ -18,6 +18,7 @@ from orthocris.api.verdict.schemas import (
 )
 from orthocris.core.counting.notebook import SEEN
 from orthocris.services.verdict import judging as verdicts
+from orthocris.services.verdict.report import report_of
 
 router = APIRouter(prefix="/api", responses=ERRORS)
 
@@ -30,6 +31,21 @@ def verdict(
 ) -> VerdictOut:
     """Judge the trial at a look, by default the last with counts."""
     return _shown(verdicts.verdict_of(context, trial_id, look))
+
+
+@router.get("/trials/{trial_id}/verdict.pdf", response_class=Response, responses=PDF)
+def report(
+    context: Ctx,
+    trial_id: TrialId,
+    kind: Literal["brief", "whole"] = "brief",
+    paper: Literal["a4", "letter"] = "a4",
+    look: Annotated[int | None, Query(ge=0, le=1000)] = None,
+) -> Pdf:
+    """Return the verdict as a document: one page for a neighbour, or the whole record."""
+    return Pdf(
+        report_of(context, trial_id, look, whole=kind == "whole", paper=paper),
+        headers={"Content-Disposition": f'inline; filename="verdict-{trial_id}.pdf"'},
+    )
 
 
 @router.post("/trials/{trial_id}/verdict/record")

@@ -164,7 +164,7 @@ const outcomes = {
           <summary><h2>The arithmetic</h2></summary>
           <ArithmeticTable :verdict="verdict" />
         </details>
-        <div class="no-print row"><a v-if="!trial.sealed" :href="`/api/trials/${trial.id}/table.csv`" download>All counts as a table (CSV)</a><a :href="`/api/trials/${trial.id}/bundle.zip`" download>Counts, notes and photos in one file (ZIP)</a></div>
+        <div class="no-print row"><a v-if="!trial.sealed" :href="`/api/trials/${trial.id}/table.csv`" download>All counts as a table (CSV)</a><a v-for="kind in (['brief', 'whole'] as const)" :key="kind" :href="`/api/trials/${trial.id}/verdict.pdf?kind=${kind}&look=${verdict.look_number}`" target="_blank" rel="noopener">{{ kind === "brief" ? "One page (PDF)" : "The whole record (PDF)" }}</a><a :href="`/api/trials/${trial.id}/bundle.zip`" download>Counts, notes and photos in one file (ZIP)</a></div>
       </section>
     </template>
   </div>

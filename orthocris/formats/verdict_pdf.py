@@ -1,0 +1,266 @@
+"""A verdict as a document (PDF): one page for a neighbour, or the whole record for a sceptic."""
+
+from __future__ import annotations
+
+import io
+import unicodedata
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from functools import cache
+from pathlib import Path
+from xml.sax.saxutils import escape
+
+import reportlab
+from reportlab.graphics.shapes import Drawing, Line, Polygon, Rect, String
+from reportlab.lib import colors
+from reportlab.lib.pagesizes import A4, LETTER
+from reportlab.lib.styles import ParagraphStyle
+from reportlab.lib.units import mm
+from reportlab.pdfbase import pdfmetrics
+from reportlab.pdfbase.ttfonts import TTFont
+from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table
+
+from orthocris.core.planning.tags import tag_outline
+from orthocris.core.verdict.result import RemedyResult, Verdict
+
+PLAIN, BOLD = "Vera", "VeraBd"
+MISSING = "\N{WHITE SQUARE}"  # where the face has no such letter
+PAPERS = {"a4": A4, "letter": LETTER}
+WIDTH = 170 * mm
+LEFT, RIGHT = 58 * mm, 164 * mm  # of the line from "as if untreated" to "all gone"
+ROW = 11 * mm
+LOWEST = -1.0  # what is left of the line: twice as many as on the control
+CAUTION = (
+    "Homemade sprays are restricted in some places, and a bought product's label is law. Ask the "
+    "local extension service when in doubt; nothing here says that a mix is safe or approved."
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Told:
+    """All that a document tells.
+
+    `tags` has letter and notches by remedy; `plants` rows of the table of every plant, its header
+    first, empty while the key of the tags is sealed; `prices` what else a remedy costs, in words.
+    """
+
+    trial: str
+    look: str
+    final: bool
+    verdict: Verdict
+    tags: Mapping[str, tuple[str, int]]
+    prices: Mapping[str, str]
+    notes: Sequence[str]
+    answers: Sequence[str]
+    plants: Sequence[Sequence[str]]
+    version: str
+
+
+def verdict_pdf(told: Told, *, whole: bool, paper: str = "a4") -> bytes:
+    """Return a verdict as PDF; the same verdict makes the same bytes.
+
+    Parameters
+    ----------
+    whole:
+        The whole record (steps, warnings, every plant, arithmetic), or one page of it.
+    paper:
+        ``a4`` or ``letter``.
+    """
+    _fonts()
+    out = io.BytesIO()
+    document = SimpleDocTemplate(
+        out,
+        pagesize=PAPERS[paper],
+        leftMargin=20 * mm,
+        rightMargin=20 * mm,
+        topMargin=16 * mm,
+        bottomMargin=16 * mm,
+        title=_shown(told.trial),
+        author="Orthocris",
+        invariant=1,
+    )
+    document.build([*_brief(told), *(_record(told) if whole else [])])
+    return out.getvalue()
+
+
+def _brief(told: Told) -> list[Flowable]:
+    verdict = told.verdict
+    state = "" if told.final else "So far; looks are still to come. "
+    story: list[Flowable] = [
+        _text(told.trial, 16, bold=True),
+        _text(f"{state}Judged {told.look}.", 9),
+        Spacer(0, 4 * mm),
+        _text(verdict.sentence, 13, bold=True),
+        *[_text(line, 10) for line in (*told.answers, verdict.advice) if line],
+        Spacer(0, 4 * mm),
+    ]
+    if any(r.efficacy is not None for r in verdict.remedies):
+        story.append(_picture(told))
+    return [*story, Spacer(0, 3 * mm), _price_table(told), Spacer(0, 4 * mm), _text(CAUTION, 8)]
+
+
+def _record(told: Told) -> list[Flowable]:
+    verdict = told.verdict
+    story: list[Flowable] = [Spacer(0, 6 * mm)]
+    for title, lines in (
+        ("Step by step", verdict.reasons),
+        ("To be read with it", [*(w.text for w in verdict.warnings), *told.notes]),
+    ):
+        if lines:
+            numbered = [_text(f"{k}. {line}", 9) for k, line in enumerate(lines, 1)]
+            story += [KeepTogether([_text(title, 12, bold=True), numbered[0]]), *numbered[1:]]
+            story.append(Spacer(0, 4 * mm))
+    if told.plants:
+        story += [_text("Every plant", 12, bold=True), _table(told.plants)]
+        story.append(Spacer(0, 4 * mm))
+    method = sorted(verdict.to_dict()["method"].items())
+    said = ", ".join(f"{key.replace('_', ' ')} {_plain(value)}" for key, value in method)
+    story += [_text("How it was computed", 12, bold=True), _text(f"{said}.", 8)]
+    design = verdict.design
+    story.append(
+        _text(
+            f"{design.kind}: {design.plants} plants in {design.blocks} blocks, {design.remedies} "
+            f"remedies. Orthocris {told.version}.",
+            8,
+        )
+    )
+    return story
+
+
+def _plain(value: object) -> str:
+    if isinstance(value, float):
+        return f"{value:.4g}"
+    if isinstance(value, list):
+        return " and ".join(_plain(item) for item in value)
+    return str(value).replace("_", " ")
+
+
+def _picture(told: Told) -> Drawing:
+    """Every remedy's tag on a line from "as if untreated" to "all gone", with its interval."""
+    shown = [r for r in told.verdict.remedies if r.efficacy is not None]
+    height = ROW * len(shown) + 14 * mm
+    drawing = Drawing(WIDTH, height)
+    for share, words in ((0.0, "as if untreated"), (1.0, "all gone")):
+        x = _x(share)
+        drawing.add(Line(x, 9 * mm, x, height, strokeColor=colors.grey, strokeWidth=0.5))
+        drawing.add(_label(words, x, 4 * mm, 7, anchor="middle"))
+    worth = _x(told.verdict.threshold)
+    drawing.add(Line(worth, 9 * mm, worth, height, strokeWidth=1, strokeDashArray=[3, 2]))
+    drawing.add(_label(f"worth it from {told.verdict.threshold:.0%}", worth, 0.5 * mm, 7, "middle"))
+    for k, result in enumerate(shown):
+        _add_remedy(drawing, told, result, height - ROW * (k + 0.7))
+    return drawing
+
+
+def _add_remedy(drawing: Drawing, told: Told, result: RemedyResult, y: float) -> None:
+    letter, notches = told.tags.get(result.name, ("", 0))
+    middle = result.efficacy or 0.0
+    low, high = (
+        _x(middle if bound is None else bound)
+        for bound in (result.efficacy_low, result.efficacy_high)
+    )
+    band = Rect(low, y - 1.6 * mm, max(high - low, 0.5), 3.2 * mm)
+    band.fillColor, band.strokeColor = colors.Color(0.75, 0.72, 0.82), None
+    drawing.add(band)
+    out = " (out: it harms)" if result.vetoed else ""
+    drawing.add(_label(f"{result.name}{out}", 0, y - 1 * mm, 8))
+    width, tall = 5 * mm, 9 * mm
+    left, top = _x(middle) - width / 2, y + tall / 2
+    corners = [c for px, py in tag_outline(notches) for c in (left + px * width, top - py * tall)]
+    drawing.add(Polygon(corners, fillColor=colors.white, strokeColor=colors.black, strokeWidth=0.8))
+    drawing.add(_label(letter, left + 0.38 * width, top - 0.5 * tall, 7, "middle", bold=True))
+
+
+def _x(share: float) -> float:
+    bounded = min(max(share, LOWEST), 1.0)
+    # What is worse than the control takes a sixth of the line.
+    part = bounded * 5 / 6 + 1 / 6 if bounded >= 0 else (bounded - LOWEST) / 6
+    return float(LEFT + (RIGHT - LEFT) * part)
+
+
+def _price_table(told: Told) -> Table:
+    header = ["Remedy", "Plants", "Removed (95%)", "Leaf damage beyond control", "Lost", "Else"]
+    rows = [
+        [
+            result.name,
+            str(result.plants),
+            _removed(result),
+            "not scored"
+            if result.damage_beyond_control is None
+            else f"{result.damage_beyond_control:+.1f}{' (harm)' if result.vetoed else ''}",
+            str(result.lost) if result.lost else "none",
+            told.prices.get(result.name, ""),
+        ]
+        for result in told.verdict.remedies
+    ]
+    return _table([header, *rows], [34 * mm, 14 * mm, 38 * mm, 30 * mm, 14 * mm, 40 * mm])
+
+
+def _removed(result: RemedyResult) -> str:
+    if result.role == "control":
+        return "the control"
+    if result.efficacy is None:
+        return "no plant left" if result.kills else "cannot be told"
+    said = f"{result.efficacy:.0%}"
+    if result.efficacy_low is None or result.efficacy_high is None:
+        return said
+    return f"{said} ({result.efficacy_low:.0%} to {result.efficacy_high:.0%})"
+
+
+def _table(rows: Sequence[Sequence[str]], widths: Sequence[float] | None = None) -> Table:
+    cells = [[_text(cell, 8, bold=k == 0) for cell in row] for k, row in enumerate(rows)]
+    each = widths or [WIDTH / max(len(rows[0]), 1)] * len(rows[0])
+    return Table(
+        cells,
+        colWidths=list(each),
+        repeatRows=1,
+        hAlign="LEFT",
+        style=[
+            ("LINEBELOW", (0, 0), (-1, -1), 0.3, colors.grey),
+            ("VALIGN", (0, 0), (-1, -1), "TOP"),
+            ("LEFTPADDING", (0, 0), (-1, -1), 0),
+            ("RIGHTPADDING", (0, 0), (-1, -1), 4),
+        ],
+    )
+
+
+def _text(said: str, size: float, *, bold: bool = False) -> Paragraph:
+    style = ParagraphStyle(
+        "text", fontName=BOLD if bold else PLAIN, fontSize=size, leading=size * 1.35, spaceAfter=2
+    )
+    return Paragraph(escape(_shown(said)), style)
+
+
+def _label(
+    said: str, x: float, y: float, size: float, anchor: str = "start", *, bold: bool = False
+) -> String:
+    face = BOLD if bold else PLAIN
+    return String(x, y, _shown(said), fontName=face, fontSize=size, textAnchor=anchor)
+
+
+def _shown(said: str) -> str:
+    """Return a text in letters that the face has: an accent may go, a letter is not lost unseen."""
+    known = _letters()
+    found = []
+    for sign in unicodedata.normalize("NFC", said):
+        plain = unicodedata.normalize("NFKD", sign)
+        if ord(sign) in known or sign.isspace():
+            found.append(sign)
+        elif plain and ord(plain[0]) in known:
+            found.append(plain[0])
+        else:
+            found.append(MISSING if ord(MISSING) in known else "?")
+    return "".join(found)
+
+
+@cache
+def _letters() -> frozenset[int]:
+    _fonts()
+    return frozenset(pdfmetrics.getFont(PLAIN).face.charToGlyph)
+
+
+@cache
+def _fonts() -> None:
+    folder = Path(reportlab.__file__).parent / "fonts"
+    for face in (PLAIN, BOLD):
+        pdfmetrics.registerFont(TTFont(face, folder / f"{face}.ttf"))

@@ -1,0 +1,84 @@
+"""A verdict as a document: gathered from the verdict, the bench, prices and what was noted."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from orthocris import __version__
+from orthocris.core.counting.notebook import SEEN
+from orthocris.core.trial.lookup import find_look
+from orthocris.core.trial.plan import Remedy, on_moment
+from orthocris.core.trial.standing import standing_of
+from orthocris.core.trial.trial import CountedTrial, Tally
+from orthocris.formats.verdict_pdf import Told, verdict_pdf
+from orthocris.services.context import Context
+from orthocris.services.verdict.judging import TrialVerdict, verdict_of
+from orthocris.storage import weather as yard
+from orthocris.storage.trial import reading
+
+
+def report_of(
+    context: Context, trial_id: int, look_number: int | None, *, whole: bool, paper: str
+) -> bytes:
+    """Return a trial's verdict as PDF; plant by plant only once the key is open.
+
+    Raises
+    ------
+    ConflictError
+        When there is nothing to judge yet, saying what comes first.
+    """
+    found = verdict_of(context, trial_id, look_number)
+    with context.database.reading() as connection:
+        trial = reading.load_counted(connection, trial_id)
+        currency = yard.load(connection).currency
+    told = Told(
+        trial=trial.name,
+        look=on_moment(find_look(trial, found.look_number).moment),
+        final=found.final,
+        verdict=found.verdict,
+        tags={r.name: (r.letter or "", r.notches or 0) for r in trial.remedies},
+        prices={r.name: _price(trial, found, r, currency) for r in trial.remedies},
+        notes=found.notes,
+        answers=found.answers,
+        plants=() if standing_of(trial).sealed else _plants(trial),
+        version=__version__,
+    )
+    return verdict_pdf(told, whole=whole, paper=paper)
+
+
+def _price(trial: CountedTrial, found: TrialVerdict, remedy: Remedy, currency: str) -> str:
+    costs = [b.cost for b in trial.batches if b.remedy_id == remedy.id and b.cost is not None]
+    parts = [f"bottles {sum(costs):.2f} {currency}"] if costs else []
+    if remedy.name in found.mess:
+        parts.append(f"mess: {found.mess[remedy.name]}")
+    parts += [
+        f"{SEEN[s.what]} on {s.plants} of {s.of}"
+        for s in found.seen
+        if s.remedy == remedy.name and s.plants
+    ]
+    return "; ".join(parts)
+
+
+def _plants(trial: CountedTrial) -> list[list[str]]:
+    """Return every plant of the trial with its numbers at every look, the header first."""
+    names = {remedy.id: remedy.name for remedy in trial.remedies}
+    looks = [(look, trial.tallies_at(look, trial.measure)) for look in trial.looks]
+    heads = ["before" if look.number == 0 else look.when for look, _ in looks]
+    rows = [["Plant", "Block", "Remedy", *heads]]
+    for plant in sorted(trial.trial_plants, key=lambda p: (p.row, p.place)):
+        numbers = [_number(tallies.get(plant.id)) for _, tallies in looks]
+        block = "" if plant.block is None else str(plant.block)
+        rows.append([plant.name, block, names.get(plant.remedy_id or 0, ""), *numbers])
+    return [*rows, *_lost(trial, len(looks))]
+
+
+def _lost(trial: CountedTrial, looks: int) -> Iterator[list[str]]:
+    for plant in trial.plants:
+        if plant.set_aside is not None and plant.remedy_id is not None:
+            yield [plant.name, "", plant.set_aside, *[""] * looks]
+
+
+def _number(tally: Tally | None) -> str:
+    if tally is None or tally.value is None:
+        return "–"
+    return f"{tally.value:g}" if tally.of is None else f"{tally.value:g} of {tally.of:g}"

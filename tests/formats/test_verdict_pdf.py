@@ -1,0 +1,69 @@
+"""A verdict as a document: one page or the whole record, whatever names it holds."""
+
+from __future__ import annotations
+
+import re
+import unittest
+from dataclasses import replace
+
+from orthocris.core import judge
+from orthocris.core.verdict.observation import Observation
+from orthocris.formats.verdict_pdf import Told, _shown, verdict_pdf
+
+
+def told(soap: str = "Soap", plants: int = 0) -> Told:
+    """A verdict of soap against water on eight plants."""
+    seen = [
+        Observation(f"p{k}", str(k // 2), soap if k % 2 else "Water", day, "live", count + k)
+        for k in range(8)
+        for day, count in ((0.0, 20.0), (3.0, 1.0 if k % 2 else 22.0))
+    ]
+    return Told(
+        trial="Gutters <left> & right",
+        look="on day 3",
+        final=True,
+        verdict=judge(seen, control="Water"),
+        tags={soap: ("B", 2), "Water": ("A", 1)},
+        prices={soap: "bottles 0.20 €; mess: clogs the nozzle"},
+        notes=("Round 1 left out S3.",) * 4,
+        answers=(),
+        plants=[["Plant", "before", "day 3"], *[[f"S{k}", "20", "1"] for k in range(plants)]],
+        version="0",
+    )
+
+
+def pages(content: bytes) -> int:
+    """How many pages a document has."""
+    return len(re.findall(rb"/Type /Page\b(?!s)", content))
+
+
+class Document(unittest.TestCase):
+    def test_one_page_for_a_neighbour_and_as_many_as_it_takes_for_a_sceptic(self) -> None:
+        self.assertEqual(pages(verdict_pdf(told(), whole=False)), 1)
+        self.assertGreater(pages(verdict_pdf(told(plants=90), whole=True, paper="letter")), 2)
+
+    def test_the_same_verdict_makes_the_same_bytes(self) -> None:
+        first, second = (verdict_pdf(told(plants=3), whole=True) for _ in range(2))
+        self.assertEqual(first, second)
+        self.assertTrue(first.startswith(b"%PDF-"))
+
+    def test_any_name_is_told_and_a_letter_the_face_lacks_is_not_lost_unseen(self) -> None:
+        self.assertEqual(_shown("Žluté mýdlo – 5 %"), "Žluté mýdlo – 5 %")
+        self.assertEqual(_shown("ṩoap 肥"), "soap ?")
+        for name in ("肥皂", "<b>", "x" * 200, "ṩ" * 40):
+            with self.subTest(name=name):
+                self.assertEqual(pages(verdict_pdf(told(name), whole=False)), 1)
+
+    def test_a_verdict_without_a_control_has_no_picture_and_is_told_all_the_same(self) -> None:
+        seen = told()
+        bare = replace(
+            seen,
+            verdict=replace(
+                seen.verdict,
+                remedies=tuple(
+                    replace(r, efficacy=None, efficacy_low=None, efficacy_high=None, kills=True)
+                    for r in seen.verdict.remedies
+                ),
+            ),
+        )
+        self.assertEqual(pages(verdict_pdf(bare, whole=True)), 1)
