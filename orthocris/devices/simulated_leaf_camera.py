@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from orthocris.core.counting.leaf.scene import LeafPlan, grow
-from orthocris.devices.painted_leaf import paint
 
 WIDTH = 1200  # pixels
 
@@ -25,4 +24,6 @@ class SimulatedLeafCamera:
 
     def take(self) -> bytes:
         """Return its picture, the same each time."""
+        from orthocris.devices.painted_leaf import paint  # brushes are loaded at their first use
+
         return paint(self._leaf, self._width)

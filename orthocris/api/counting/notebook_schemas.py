@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Annotated, Literal, Self
+from typing import TYPE_CHECKING, Annotated, Literal, Self
 
 from pydantic import AwareDatetime, Field
 
 from orthocris.api.base import Id, In, Out, Real, Text
 from orthocris.api.counting.schemas import Name, Sample
-from orthocris.core.counting.leaf.cover import Cover
 from orthocris.core.counting.leaf.scene import Stage
 from orthocris.core.counting.notebook import MOST_MARKS, Mark, Note, NoteEntry, Seen, tallied
+
+if TYPE_CHECKING:
+    from orthocris.core.counting.leaf.cover import Cover
 
 
 class NoteIn(In):

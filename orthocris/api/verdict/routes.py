@@ -18,7 +18,6 @@ from orthocris.api.verdict.schemas import (
 )
 from orthocris.core.counting.notebook import SEEN
 from orthocris.services.verdict import judging as verdicts
-from orthocris.services.verdict.report import report_of
 
 router = APIRouter(prefix="/api", responses=ERRORS)
 
@@ -42,6 +41,8 @@ def report(
     look: Annotated[int | None, Query(ge=0, le=1000)] = None,
 ) -> Pdf:
     """Return the verdict as a document: one page for a neighbour, or the whole record."""
+    from orthocris.services.verdict.report import report_of  # loaded with its faces, when asked for
+
     return Pdf(
         report_of(context, trial_id, look, whole=kind == "whole", paper=paper),
         headers={"Content-Disposition": f'inline; filename="verdict-{trial_id}.pdf"'},

@@ -7,7 +7,6 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
-from scipy import stats
 
 FEWEST = 3  # pairs before a ratio is told
 FAR = 2.0  # times what is usual between them: a pair worth counting again
@@ -56,7 +55,9 @@ def agreement(
     if len(places) < FEWEST:
         return Agreement(person, len(places), None, None, None, None, ())
     middle, deviation = float(logs.mean()), float(logs.std(ddof=1))
-    half = float(stats.t.ppf(0.975, len(logs) - 1)) * deviation / math.sqrt(len(logs))
+    from scipy.special import stdtrit  # slow to load, and few ask for it
+
+    half = float(stdtrit(len(logs) - 1, 0.975)) * deviation / math.sqrt(len(logs))
     far = [
         Apart(*place, first[place], second[place])
         for place, log in zip(places, logs, strict=True)

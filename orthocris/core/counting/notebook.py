@@ -11,6 +11,7 @@ from typing import Literal
 from orthocris.core.counting.leaf.scene import STAGES, Stage
 from orthocris.core.errors import InputError
 
+HALF_WAY = 0.5  # the usual threshold of cover: from healthy green to no green at all
 LONGEST = 2000  # letters of a note
 # What else people judge a plant by, beside counts: kinds of leaf damage, then how it fares.
 Seen = Literal[

@@ -8,7 +8,6 @@ from dataclasses import dataclass, field
 from datetime import datetime
 
 import numpy as np
-from scipy import stats
 
 from orthocris.core.counting.leaf.looks import CREATURES
 from orthocris.core.counting.leaf.scene import STAGES, LeafPlan, Truth, grow
@@ -163,7 +162,9 @@ def counter_error(leaves: Sequence[tuple[Counted, Truth]]) -> CounterError:
     bias = low = high = spread = None
     if len(leaves) >= ENOUGH:
         middle, deviation = float(logs.mean()), float(logs.std(ddof=1))
-        half = float(stats.t.ppf(0.975, len(leaves) - 1)) * deviation / math.sqrt(len(leaves))
+        from scipy.special import stdtrit  # slow to load, and few ask for it
+
+        half = float(stdtrit(len(leaves) - 1, 0.975)) * deviation / math.sqrt(len(leaves))
         bias, low, high = (math.exp(v) for v in (middle, middle - half, middle + half))
         spread = deviation
     found = {

@@ -1,17 +1,19 @@
-"""The notebook of a trial: what is written or photographed at a plant, and counted by marks."""
+"""The notebook of a trial: what is written or photographed at a plant, and counted by marks.
+
+What reads pictures is loaded at its first use: it takes longer than all the rest of a start.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
 from datetime import datetime
+from typing import TYPE_CHECKING
 
 import numpy as np
 
-from orthocris.core.counting.leaf.cover import Cover, measure_cover
 from orthocris.core.counting.leaf.looks import CREATURES, PATCHES
 from orthocris.core.counting.leaf.scene import LeafPlan
-from orthocris.core.counting.leaf.spotting import spot
 from orthocris.core.counting.notebook import (
     Mark,
     Note,
@@ -25,11 +27,14 @@ from orthocris.core.errors import ConflictError, NotFoundError
 from orthocris.core.trial.lookup import find_look
 from orthocris.devices.leaf_camera import LeafCamera
 from orthocris.devices.simulated_leaf_camera import SimulatedLeafCamera
-from orthocris.formats.pictures import KeptPicture, as_kept, overlay, pixels
 from orthocris.services.context import Context
 from orthocris.storage.counting import notebook
 from orthocris.storage.database import Connection
 from orthocris.storage.trial import reading
+
+if TYPE_CHECKING:
+    from orthocris.core.counting.leaf.cover import Cover
+    from orthocris.formats.pictures import KeptPicture
 
 FOR_COVER = 800  # pixels of the longest side: areas need no more, and the slider is felt
 
@@ -68,11 +73,15 @@ def restore_note(context: Context, note_id: int) -> None:
 
 def keep_picture(context: Context, note_id: int, content: bytes) -> Note:
     """Give a note a picture, made smaller and without what a phone writes into it."""
+    from orthocris.formats.pictures import as_kept
+
     return _with_picture(context, note_id, as_kept(content), "file")
 
 
 def take_picture(context: Context, note_id: int, camera: LeafCamera | None = None) -> Note:
     """Give a note the picture of what lies under the lens now."""
+    from orthocris.formats.pictures import as_kept
+
     with context.database.reading() as connection:
         found = notebook.note(connection, note_id)
         pest = reading.load_plan(connection, found.trial_id).pest
@@ -109,6 +118,9 @@ def keep_marks(context: Context, note_id: int, marks: Sequence[Mark]) -> Note:
 
 def proposed_marks(context: Context, note_id: int) -> tuple[Mark, ...]:
     """Return what the spotter proposes for a picture, by the looks of the trial's pest."""
+    from orthocris.core.counting.leaf.spotting import spot
+    from orthocris.formats.pictures import pixels
+
     with context.database.reading() as connection:
         found = notebook.note(connection, note_id)
         pest = reading.load_plan(connection, found.trial_id).pest
@@ -118,11 +130,16 @@ def proposed_marks(context: Context, note_id: int) -> tuple[Mark, ...]:
 
 def cover_of(context: Context, note_id: int, threshold: float) -> Cover:
     """Return how much of the leaf on a picture is covered, at a threshold."""
+    from orthocris.core.counting.leaf.cover import measure_cover
+    from orthocris.formats.pictures import pixels
+
     return measure_cover(pixels(picture_content(context, note_id), FOR_COVER), threshold)
 
 
 def cover_overlay(context: Context, note_id: int, threshold: float) -> bytes:
     """Return what counts as covered as a picture (PNG) to lay over the other."""
+    from orthocris.formats.pictures import overlay
+
     return overlay(cover_of(context, note_id, threshold).mask)
 
 

@@ -9,9 +9,9 @@ from numpy.typing import NDArray
 from scipy import ndimage
 
 from orthocris.core.counting.leaf.pixels import Image, Mask, excess_green, leaf_mask
+from orthocris.core.counting.notebook import HALF_WAY
 from orthocris.core.errors import InputError
 
-HALF_WAY = 0.5  # from healthy green to no green at all
 HEALTHY = 0.85  # quantile of green on the leaf that is taken for healthy
 NEARLY = 0.9  # of that green: pixels that are healthy, too
 TRIMS = 5
