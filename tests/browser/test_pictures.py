@@ -47,6 +47,7 @@ class Pictures(BrowserCase):
         page.get_by_role("button", name="Note, photo").tap()
         page.get_by_role("button", name="Ants").tap()
         expect(page.get_by_text("Seen: ants")).to_be_visible()
+        self.assert_accessible(page)
         self.context.set_offline(True)
         page.get_by_role("textbox", name="Note").fill("Tips curl")
         page.get_by_role("button", name="Keep the note").tap()
@@ -73,6 +74,7 @@ class Pictures(BrowserCase):
         page.get_by_role("button", name="Leaf camera").tap()
         page.get_by_role("button", name="Propose marks").tap()
         expect(page.get_by_text(re.compile(r"\d+ marks? proposed"))).to_be_visible(timeout=20_000)
+        self.assert_accessible(page)
         use = page.locator(".use")
         before = int(re.findall(r"\d+", use.inner_text())[0])
         page.get_by_role("button", name=re.compile("^live")).tap()
@@ -92,6 +94,7 @@ class Pictures(BrowserCase):
             last = "How did I count?" if number == 6 else f"Leaf {number + 1}"
             page.get_by_role("button", name=last).tap()
         expect(page.get_by_text(re.compile("Of 100 live ones"))).to_be_visible()
+        self.assert_accessible(page)
         page.reload()  # what was counted stands
         expect(page.get_by_role("row")).to_have_count(7)
         self.assertEqual(page.evaluate("document.documentElement.scrollWidth"), 390)

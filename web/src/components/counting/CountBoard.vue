@@ -5,6 +5,7 @@ import type { CountSheet, Trial } from "../../api/client";
 import { tagsByLetter } from "../../charts/tag";
 import { useCountKeys } from "../../composables/useCountKeys";
 import { useCounting, type Key } from "../../composables/useCounting";
+import { useKeys } from "../../composables/useKeys";
 import { useKnowledge } from "../../composables/useKnowledge";
 import { useFelt } from "../../composables/useFelt";
 import { useOutbox, type Refusal } from "../../composables/useOutbox";
@@ -134,6 +135,7 @@ function pick(id: number): void {
   showMap.value = false;
 }
 
+useKeys([{ key: "w", label: "Write a note, add a photo; and back to counting", when: () => ready.value, run: () => (noting.value = !noting.value) }]);
 useCountKeys({ counting, typing, scoring, ready: computed(() => ready.value && !noting.value), share, keep, score, stroke });
 </script>
 
@@ -181,7 +183,7 @@ useCountKeys({ counting, typing, scoring, ready: computed(() => ready.value && !
             <button type="button" :aria-label="`Counted of it: ${partWords(count.part ?? 1)}. Change it`" @click="counting.setPart(parts[(parts.indexOf(count.part ?? 1) + 1) % parts.length] ?? 1)">Counted {{ partWords(count.part ?? 1) }} of it</button>
             <button type="button" :aria-pressed="byClass" @click="byClass = !byClass">{{ byClass ? "One by one" : "By classes" }}</button>
           </template>
-          <button type="button" @click="noting = true">Note, photo</button>
+          <button type="button" @click="noting = true">Note, photo <span class="key" aria-hidden="true">w</span></button>
           <SecondPerson :trial-id="trial.id" :number="number" :person="person" />
           <button type="button" :aria-label="`A tap is felt: ${felt}. Change it`" @click="nextFelt">{{ { buzz: "Taps buzz", click: "Taps click", off: "Taps are silent" }[felt] }}</button>
         </div>
