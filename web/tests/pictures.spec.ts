@@ -67,6 +67,15 @@ describe("marks on a picture", () => {
     expect(found.emitted("change")?.[1]).toEqual([[mark(0.2, 0.3, "young")]]);
   });
 
+  it("wait for the picture, and say when it cannot be reached", async () => {
+    const found = shown("dead");
+    expect(found.text()).toContain("The picture comes");
+    await found.get("img").trigger("error");
+    expect(found.text()).toContain("cannot be reached now");
+    await found.get("img").trigger("load");
+    expect([found.find("p").exists(), found.emitted("shown")?.length]).toEqual([false, 1]);
+  });
+
   it("that are only shown are not changed by a tap", async () => {
     const found = shown(undefined);
     await found.get("svg").trigger("click", { clientX: 100, clientY: 240 });

@@ -6,7 +6,8 @@ import { markWords, type Stage } from "../../counting";
 type Mark = Schemas["MarkOut"];
 /** A picture with marks: a tap beside them adds one, a tap on one takes it away; it can be drawn nearer. */
 const props = defineProps<{ src: string; width: number; height: number; marks: readonly Mark[]; alt: string; /** Laid over the picture, "" for nothing. */ over?: string; /** What a tap adds; none where marks are only shown. */ adds?: Stage | undefined }>();
-const emit = defineEmits<{ change: [marks: Mark[]] }>();
+const emit = defineEmits<{ change: [marks: Mark[]]; shown: [] }>();
+const state = ref<"coming" | "here" | "gone">("coming");
 const near = ref(1);
 const ratio = computed(() => props.height / props.width);
 /** A finger is about so wide, as a share of the picture's width. */
@@ -31,7 +32,8 @@ function nearest(x: number, y: number): number {
   <figure>
     <div class="frame" tabindex="0" role="region" :aria-label="alt">
       <div class="shown" :style="{ width: `${100 * near}%`, aspectRatio: `${width} / ${height}` }">
-        <img :src="src" :alt="alt" :width="width" :height="height" draggable="false" />
+        <p v-if="state !== 'here'" class="small" role="status">{{ state === "coming" ? "The picture comes …" : "The picture cannot be reached now." }}</p>
+        <img :src="src" :alt="alt" :width="width" :height="height" draggable="false" @load="state = 'here'; emit('shown')" @error="state = 'gone'" />
         <img v-if="over" :src="over" alt="" class="over" />
         <svg :viewBox="`0 0 100 ${100 * ratio}`" :class="{ taps: adds }" @click="tap">
           <g v-for="(mark, k) in marks" :key="k" :class="mark.stage" :transform="`translate(${100 * mark.x} ${100 * mark.y}) scale(${0.8 / Math.sqrt(near)})`">
@@ -61,6 +63,10 @@ figure {
 
 .shown {
   position: relative;
+}
+
+.shown > p {
+  padding: var(--space-4);
 }
 
 img,

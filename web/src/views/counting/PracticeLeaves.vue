@@ -112,7 +112,7 @@ useKeys([
       <RouterLink to="/practice" class="go-on">Practise again →</RouterLink>
     </template>
     <template v-else-if="found">
-      <PictureMarks :key="at" :src="picture" :width="1200" :height="900" :marks="marks" :alt="told ? `Leaf ${at} with everything on it marked` : `Leaf ${at} to count`" />
+      <PictureMarks :key="at" :src="picture" :width="1200" :height="900" :marks="marks" :alt="told ? `Leaf ${at} with everything on it marked` : `Leaf ${at} to count`" @shown="began = told ? began : Date.now()" />
       <template v-if="told">
         <table class="truth">
           <thead><tr><td /><th v-for="key in ['live', ...beside]" :key="key" scope="col">{{ tallyWords[key as Key] }}</th></tr></thead>
