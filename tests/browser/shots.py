@@ -93,7 +93,7 @@ def prepare_phone(page: Page, name: str) -> None:
         page.get_by_role("button", name="Back to counting").evaluate("b => b.scrollIntoView()")
     elif name == "phone-practice":
         page.get_by_role("button", name="Begin with the first leaf").tap()
-        page.wait_for_function("document.querySelector('.shown img')?.naturalWidth > 0")
+        page.locator(".shown img").evaluate("img => img.decode()")
         page.get_by_role("button", name="Ten more").tap()
         page.get_by_role("button", name="Keep 10").tap()
         page.get_by_role("row", name="Truth").wait_for()

@@ -12,7 +12,7 @@ from orthocris.services.field.fixed import check_not_sprayed
 from orthocris.services.planning.layouts import clear_if_drawn
 from orthocris.services.receipts import once
 from orthocris.services.revisions import check_unchanged, revision_of
-from orthocris.storage.counting import counts
+from orthocris.storage.counting import counts, notebook
 from orthocris.storage.database import Connection
 from orthocris.storage.trial import plants, reading
 
@@ -104,6 +104,12 @@ def remove_plant(context: Context, trial_id: int, plant_id: int) -> None:
                 f"{plant.name} was counted already",
                 code="plant_counted",
                 fix="Set it aside with the reason instead; its counts stay on the record.",
+            )
+        if notebook.number_kept(connection, trial_id, plant_id):
+            raise ConflictError(
+                f"there are notes of {plant.name}",
+                code="plant_noted",
+                fix="Set it aside with the reason instead; its notes and photos stay.",
             )
         clear_if_drawn(connection, context, trial, f"{plant.name} was removed")
         plants.delete(connection, plant_id)

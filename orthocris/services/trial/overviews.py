@@ -25,7 +25,7 @@ from orthocris.services.revisions import revision_of
 from orthocris.services.trial.questions import question_revision, records_in
 from orthocris.services.weather.outlook import outlook_of
 from orthocris.storage import record
-from orthocris.storage.counting import counts
+from orthocris.storage.counting import counts, notebook
 from orthocris.storage.trial import plants, reading, trials
 from orthocris.storage.trial.standings import standings
 from orthocris.storage.trial.trials import TrialRow
@@ -84,6 +84,7 @@ def overview(context: Context, trial_id: int) -> Overview:
         trial = reading.load(connection, trial_id)
         standing = standing_of(connection, trial_id)
         counted = counts.number_kept(connection, trial_id)
+        noted = notebook.number_kept(connection, trial_id)
         events = plants.layout_events(connection, trial_id)
         changes = record.changes(connection, trial_id)
         due = timed_jobs(connection, [standing], outlook_of(connection, now))
@@ -97,7 +98,7 @@ def overview(context: Context, trial_id: int) -> Overview:
         layout_events=events,
         cautions={r.id: _cautions(trial, r) for r in trial.remedies},
         general_cautions=general_cautions(cautions()),
-        holds=records_in(trial, counted),
+        holds=records_in(trial, counted, noted),
         question_revision=question_revision(trial),
         care_revision=revision_of(trial.care),
         changes=changes,

@@ -13,7 +13,7 @@ from orthocris.services.context import Context
 from orthocris.services.planning.layouts import clear_if_drawn
 from orthocris.services.receipts import once
 from orthocris.services.revisions import check_unchanged, revision_of
-from orthocris.storage.counting import counts
+from orthocris.storage.counting import counts, notebook
 from orthocris.storage.database import Connection
 from orthocris.storage.trial import reading, trials
 
@@ -111,7 +111,8 @@ def remove_trial(context: Context, trial_id: int, *, with_records: bool = False)
     """
     with context.database.atomic() as connection:
         trial = reading.load(connection, trial_id)
-        held = records_in(trial, counts.number_kept(connection, trial_id))
+        kept = counts.number_kept(connection, trial_id)
+        held = records_in(trial, kept, notebook.number_kept(connection, trial_id))
         if held and not with_records:
             raise ConflictError(
                 f"{trial.name} holds {', '.join(held)}",
@@ -134,10 +135,11 @@ def put_away_trials(context: Context) -> tuple[tuple[int, str, datetime], ...]:
         return trials.put_away_trials(connection)
 
 
-def records_in(trial: Trial, counts: int) -> tuple[str, ...]:
-    """Name what was observed or mixed in a trial with so many counts; empty for a mere plan."""
+def records_in(trial: Trial, counts: int, notes: int) -> tuple[str, ...]:
+    """Name what was observed or mixed in a trial, empty for a mere plan."""
     kinds = (
         (counts, "count", "counts"),
+        (notes, "note", "notes"),
         (len(trial.sprays), "spray", "sprays"),
         (len(trial.patches), "patch test", "patch tests"),
         (len(trial.batches), "bottle", "bottles"),

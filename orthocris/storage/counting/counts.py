@@ -246,9 +246,11 @@ def counted_after(connection: sqlite3.Connection, trial_id: int) -> bool:
 
 
 def plant_counted(connection: sqlite3.Connection, plant_id: int) -> bool:
-    """Tell whether anything was ever counted on a plant."""
+    """Tell whether anything was ever counted on a plant, by whomever."""
     found = connection.execute(
-        "SELECT 1 FROM tally_now WHERE plant_id = :plant LIMIT 1", {"plant": plant_id}
+        "SELECT 1 FROM look l JOIN tally t ON t.look_id = l.id AND t.plant_id = :plant"
+        " WHERE l.trial_id = (SELECT trial_id FROM plant WHERE id = :plant) LIMIT 1",
+        {"plant": plant_id},
     ).fetchone()
     return found is not None
 

@@ -15,6 +15,7 @@ from pathlib import Path
 
 from orthocris.core.counting.notebook import Mark, Note, NoteEntry, Picture
 from orthocris.core.errors import NotFoundError
+from orthocris.storage.database import DatabaseError
 
 FOLDER = "pictures"
 NOTES = (
@@ -24,24 +25,42 @@ NOTES = (
 
 
 def keep_file(beside: Path, content: bytes) -> str:
-    """Keep a picture in the folder beside the data, whole or not at all; return its name."""
+    """Keep a picture in the folder beside the data, whole or not at all; return its name.
+
+    Raises
+    ------
+    DatabaseError
+        Where the folder cannot be written to, or is full.
+    """
     name = hashlib.sha256(content).hexdigest()
     folder = beside.parent / FOLDER
-    folder.mkdir(exist_ok=True)
     place = folder / f"{name}.jpg"
-    if not place.exists():
-        handle, draft = tempfile.mkstemp(dir=folder, suffix=".part")
-        try:
-            with os.fdopen(handle, "wb") as file:
-                file.write(content)
-                file.flush()
-                os.fsync(file.fileno())
-            Path(draft).replace(place)
-        except BaseException:
-            with contextlib.suppress(OSError):
-                Path(draft).unlink()
-            raise
+    try:
+        if not place.exists():
+            folder.mkdir(exist_ok=True)
+            _write_whole(place, content)
+    except OSError as error:
+        raise DatabaseError(
+            f"the picture cannot be kept ({error.strerror})",
+            code="no_room",
+            fix=f'Make room, and see that the folder "{FOLDER}" beside the data can be written to; '
+            "the device keeps the picture and sends it again.",
+        ) from error
     return name
+
+
+def _write_whole(place: Path, content: bytes) -> None:
+    handle, draft = tempfile.mkstemp(dir=place.parent, suffix=".part")
+    try:
+        with os.fdopen(handle, "wb") as file:
+            file.write(content)
+            file.flush()
+            os.fsync(file.fileno())
+        Path(draft).replace(place)
+    except BaseException:
+        with contextlib.suppress(OSError):
+            Path(draft).unlink()
+        raise
 
 
 def file_content(beside: Path, name: str) -> bytes:
@@ -87,6 +106,15 @@ def has_plant(connection: sqlite3.Connection, trial_id: int, plant_id: int) -> b
         "SELECT 1 FROM plant WHERE id = :p AND trial_id = :t", {"p": plant_id, "t": trial_id}
     )
     return found.fetchone() is not None
+
+
+def number_kept(connection: sqlite3.Connection, trial_id: int, plant_id: int | None = None) -> int:
+    """Return how many notes there are of a trial, or of one plant, those taken away among them."""
+    row = connection.execute(
+        "SELECT count(*) FROM note WHERE trial_id = :t AND (:p IS NULL OR plant_id = :p)",
+        {"t": trial_id, "p": plant_id},
+    ).fetchone()
+    return int(row[0])
 
 
 def note(connection: sqlite3.Connection, note_id: int) -> Note:

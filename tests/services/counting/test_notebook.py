@@ -16,6 +16,8 @@ from orthocris.core.counting.notebook import Mark, NoteEntry
 from orthocris.core.errors import ConflictError, InputError, NotFoundError
 from orthocris.devices.simulated_leaf_camera import SimulatedLeafCamera
 from orthocris.services.counting import bundle, notebook
+from orthocris.services.trial import benches, questions
+from orthocris.storage.database import DatabaseError
 from tests.services.world import ServiceCase
 
 AT = datetime(2026, 5, 10, 7, tzinfo=UTC)
@@ -58,6 +60,24 @@ class Notebook(ServiceCase):
         self.assertEqual(notebook.notes_of(self.context, self.trial_id), ())
         notebook.restore_note(self.context, note)
         self.assertEqual(len(notebook.notes_of(self.context, self.trial_id)), 1)
+
+    def test_a_plant_with_notes_is_set_aside_and_not_removed(self) -> None:
+        self.note()
+        with self.assertRaises(ConflictError) as caught:
+            benches.remove_plant(self.context, self.trial_id, self.plant)
+        self.assertEqual(caught.exception.code, "plant_noted")
+        with self.assertRaises(ConflictError) as held:
+            questions.remove_trial(self.context, self.trial_id)
+        self.assertIn("1 note", held.exception.message)
+
+    def test_a_folder_that_cannot_be_written_to_is_told_in_words(self) -> None:
+        note = self.note()
+        (self.context.database.path.parent / "pictures").write_text("in the way")
+        with self.assertRaises(DatabaseError) as caught:
+            notebook.keep_picture(self.context, note, self.lens().take())
+        self.assertEqual(caught.exception.code, "no_room")
+        (kept,) = notebook.notes_of(self.context, self.trial_id)
+        self.assertIsNone(kept.picture)
 
     def test_what_is_not_of_the_trial_is_refused(self) -> None:
         for plant, look, said in (

@@ -23,6 +23,11 @@ const gone = ref<Note | null>(null);
 const counting = ref<number | null>(null);
 const answer = useAnswer(() => take(client.GET("/api/trials/{trial_id}/notes", { params: { path: { trial_id: props.trial.id }, query: { look: props.number } } })));
 const notes = computed(() => (answer.data.value ?? []).filter((note) => note.plant_id === props.plant.id));
+/** Each tap on a sign is a note of its own; of these the newest is enough to show. */
+const listed = computed(() => {
+  const signs = notes.value.filter((note) => note.seen && !note.said && !note.picture);
+  return notes.value.filter((note) => !signs.includes(note) || note === signs.at(-1)).reverse();
+});
 const unsent = computed(() => box.of(props.trial.id, props.number).filter((note) => note.body.plant_id === props.plant.id));
 const counted = computed(() => notes.value.find((note) => note.id === counting.value));
 const where = computed(() => (props.sample ? `${props.plant.name}, ${props.unit} ${props.sample}` : props.plant.name));
@@ -150,7 +155,7 @@ function spoken(note: Note): string {
           <img v-if="note.photo" :src="note.photo" alt="" /><span>{{ note.body.said || (note.photo ? "Photo" : "What was seen") }} <span class="soft small">{{ note.fault ? "" : "kept here, not sent yet" }}</span></span>
           <span v-if="note.fault" class="notice bad small">{{ note.fault.message }}. {{ note.fault.fix }} <button type="button" class="as-text" @click="box.drop(note)">Let it go</button></span>
         </li>
-        <li v-for="note in [...notes].reverse()" :key="note.id" class="kept">
+        <li v-for="note in listed" :key="note.id" class="kept">
           <img v-if="note.picture" :src="note.picture.url" :alt="`Photo of ${where}`" loading="lazy" />
           <span>{{ spoken(note) }} <span class="soft small">{{ momentName(note.noted_at) }}<template v-if="note.sample">, {{ unit }} {{ note.sample }}</template></span></span>
           <span class="row">
