@@ -14,7 +14,6 @@ const WIDTH = 100;
 const HEIGHT = 60;
 const MIDDLE = HEIGHT / 2;
 const BULGE = 25;
-const STEP = 1;
 const CLOSE = 0.25; // per cent
 
 const drawn = new Map<number, CoverPicture>();
@@ -23,8 +22,8 @@ const drawn = new Map<number, CoverPicture>();
 export function coverPicture(percent: number): CoverPicture {
   const known = drawn.get(percent);
   if (known) return known;
-  const spots = placed(Math.min(Math.max(percent, 0), 100));
-  const picture = { leaf: blade(), veins: veins(), patches: spots.map(({ x, y, r }) => disc(x, y, Number(r.toFixed(2)))).join(""), share: shareOf(spots) };
+  const { spots, share } = placed(Math.min(Math.max(percent, 0), 100));
+  const picture = { leaf: blade(), veins: veins(), patches: spots.map(({ x, y, r }) => disc(x, y, Number(r.toFixed(2)))).join(""), share };
   drawn.set(percent, picture);
   return picture;
 }
@@ -35,36 +34,35 @@ interface Spot {
   r: number;
 }
 
+/** The points of the leaf, a unit apart: shares of its area are told by them. */
+const POINTS = Array.from({ length: WIDTH * HEIGHT }, (_, k) => ({ x: (k % WIDTH) + 0.5, y: Math.floor(k / WIDTH) + 0.5 })).filter(({ x, y }) => Math.abs(y - MIDDLE) <= halfWidth(x));
+
 /** Spots are laid until they cover enough; the last is made smaller until it fits. */
-function placed(percent: number): Spot[] {
-  if (percent >= 100) return [{ x: 50, y: MIDDLE, r: 60 }];
+function placed(percent: number): { spots: Spot[]; share: number } {
+  if (percent >= 100) return { spots: [{ x: 50, y: MIDDLE, r: 60 }], share: 100 };
   const spots: Spot[] = [];
+  const bare = new Set(POINTS);
+  const wanted = (percent / 100) * POINTS.length;
+  const close = (CLOSE / 100) * POINTS.length;
   const chance = rolls(17);
   const usual = 2.2 + percent / 14;
-  for (let tries = 0; tries < 4000 && shareOf(spots) < percent - CLOSE; tries += 1) {
+  for (let tries = 0; tries < 4000 && POINTS.length - bare.size < wanted - close; tries += 1) {
     const x = 8 + 84 * chance();
     const y = MIDDLE + (2 * chance() - 1) * halfWidth(x);
     let r = usual * (0.6 + 0.8 * chance());
     if (spots.length < 200 && tries < 3000 && percent < 60 && spots.some((s) => Math.hypot(s.x - x, s.y - y) < 0.7 * (s.r + r))) continue;
-    while (shareOf([...spots, { x, y, r }]) > percent + CLOSE && r > 0.3) r *= 0.9;
+    const far: { point: (typeof POINTS)[number]; d: number }[] = [];
+    for (const point of bare) {
+      const d = Math.abs(point.x - x) > r ? r + 1 : Math.hypot(point.x - x, point.y - y);
+      if (d <= r) far.push({ point, d });
+    }
+    far.sort((one, other) => one.d - other.d);
+    const room = Math.floor(wanted + close) - (POINTS.length - bare.size);
+    if (far.length > room) r = Math.max((far[room]?.d ?? r) - 0.01, 0.3);
+    for (const { point, d } of far) if (d <= r) bare.delete(point);
     spots.push({ x, y, r });
   }
-  return spots;
-}
-
-/** The share of the leaf's area that lies under spots, by points a unit apart. */
-function shareOf(spots: readonly Spot[]): number {
-  let leaf = 0;
-  let covered = 0;
-  for (let x = STEP / 2; x < WIDTH; x += STEP) {
-    const half = halfWidth(x);
-    for (let y = STEP / 2; y < HEIGHT; y += STEP) {
-      if (Math.abs(y - MIDDLE) > half) continue;
-      leaf += 1;
-      if (spots.some((s) => (s.x - x) ** 2 + (s.y - y) ** 2 <= s.r ** 2)) covered += 1;
-    }
-  }
-  return (100 * covered) / leaf;
+  return { spots, share: (100 * (POINTS.length - bare.size)) / POINTS.length };
 }
 
 function halfWidth(x: number): number {
