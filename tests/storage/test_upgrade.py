@@ -17,7 +17,7 @@ from orthocris.core.trial.setup import Setup
 from orthocris.core.trial.sprays import SprayKind
 from orthocris.core.trial.stages import Phase, RoundRhythm, Stage
 from orthocris.storage import weather
-from orthocris.storage.database import Database
+from orthocris.storage.database import Database, DatabaseError
 from orthocris.storage.finding import inspections
 from orthocris.storage.trial import reading
 from orthocris.storage.trial.plain import (
@@ -95,6 +95,24 @@ class Upgrade(OldFile):
         self.assertIs(mark.kind, SprayKind.SPRAYED)
         self.assertEqual((mark.volume, mark.batch_id, mark.undersides), (None, None, True))
         self.assertEqual((trial.batches, trial.patches, trial.starts), ((), (), ()))
+
+    def test_a_table_made_anew_keeps_what_refers_to_it_and_loses_nothing_unseen(self) -> None:
+        with closing(sqlite3.connect(self.path)) as old:  # references asleep: a plant of no trial
+            old.execute("INSERT INTO plant VALUES (9, 77, 'S9', 1, 9, 1.0, NULL, NULL, NULL)")
+            old.commit()
+        database = Database(self.path)
+        with self.assertRaises(DatabaseError) as caught:
+            database.migrate()
+        self.assertIn("plant without what it refers to", caught.exception.message)
+        with closing(sqlite3.connect(self.path)) as old:
+            self.assertEqual(old.execute("SELECT count(*) FROM tally").fetchone(), (1,))
+            old.execute("DELETE FROM plant WHERE id = 9")
+            old.commit()
+        self.assertEqual(database.migrate(), LATER)
+        with database.atomic() as connection:
+            connection.execute("DELETE FROM look")  # references are awake again
+            (left,) = connection.execute("SELECT count(*) FROM tally").fetchone()
+        self.assertEqual(left, 0)
 
     def test_an_interrupted_upgrade_is_begun_again(self) -> None:
         with closing(sqlite3.connect(self.path)) as old:

@@ -46,6 +46,17 @@ describe("sprays out of reach", () => {
     into.put({ trial: 9, round: 1, plant: `S${plant}`, body: { plant_id: plant, key: `spray-of-${plant}` } as Schemas["SprayIn"] });
   }
 
+  it("put before the device's box is open are in it all the same", async () => {
+    answer = () => Promise.reject(offline);
+    const early = sprays();
+    put(early, 3); // at once, before the box is there
+    await early.ready;
+    await flushPromises();
+    const anew = sprays();
+    await anew.ready;
+    expect(anew.of(9, 1).map((s) => s.plant)).toEqual(["S3"]);
+  });
+
   it("are kept over a reload and sent in their order", async () => {
     answer = () => Promise.reject(offline);
     const first = sprays();

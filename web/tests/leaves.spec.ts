@@ -3,12 +3,13 @@ import { enableAutoUnmount, flushPromises, mount } from "@vue/test-utils";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { wire } from "./wire";
 import { bench } from "./countingWorld";
-import type { Plant, Schemas, Trial } from "../src/api/client";
+import type { Course, Plant, Schemas, Trial } from "../src/api/client";
 import CountPad from "../src/components/counting/CountPad.vue";
 import DamageScale from "../src/components/counting/DamageScale.vue";
 import EggWatch from "../src/components/counting/EggWatch.vue";
 import LeafNotes from "../src/components/counting/LeafNotes.vue";
 import SecondPerson from "../src/components/counting/SecondPerson.vue";
+import { usePots } from "../src/composables/usePots";
 import PracticeLeaves from "../src/views/counting/PracticeLeaves.vue";
 
 enableAutoUnmount(afterEach);
@@ -137,6 +138,35 @@ describe("eggs", () => {
     expect(first).toMatch(/after Mon,? 11 May, by Tue,? 12 May/);
     expect(first).toMatch(/S1.*20.*12.*3.*5/);
     expect(second).toMatch(/none yet.*count again/);
+  });
+});
+
+describe("what the pots of a bench show", () => {
+  const trial = {
+    ...bench(), today: "2026-05-18",
+    plants: [{ id: 1, size: 30, match_count: 7 }, { id: 2, size: 10, match_count: null }, { id: 3, size: null, match_count: 4 }],
+    rounds: [{ number: 1, on: "2026-05-10", sprayed: [1, 2] }, { number: 2, on: "2026-05-17", sprayed: [2] }],
+  } as unknown as Trial;
+  const course = { looks: [0, 1], values: { 1: [40, 5], 2: [30, null] }, damage: { 1: [0, 2] } } as unknown as Course;
+
+  it("is the newest look until another is chosen, with its damage, and drops where it was just sprayed", () => {
+    const shown = usePots({ trial, figure: "course", course });
+    expect(shown.pots.value.get(1)).toMatchObject({ count: 5, damage: 2, fresh: false, size: 1.3 });
+    expect(shown.pots.value.get(2)).toMatchObject({ count: null, fresh: true, size: 0.7 });
+    expect(shown.pots.value.get(3)).toMatchObject({ count: null, damage: null, size: 1 });
+    shown.chosen.value = 0; // the look before: nothing was wet then
+    expect(shown.pots.value.get(2)).toMatchObject({ count: 30, fresh: false });
+  });
+
+  it("is the match count while planning, and what is counted now while counting", () => {
+    expect([...usePots({ trial, figure: "match" }).pots.value.values()].map((p) => p.count)).toEqual([7, null, 4]);
+    const now = new Map([[2, 9]]);
+    expect([...usePots({ trial, figure: "done", now }).pots.value.values()].map((p) => p.count)).toEqual([null, 9, null]);
+  });
+
+  it("is a share of the leaf for a disease, and no dots", () => {
+    const ill = { ...trial, measure: { ...trial.measure, scale: "percent" } } as Trial;
+    expect(usePots({ trial: ill, figure: "course", course }).pots.value.get(1)).toMatchObject({ count: null, cover: 0.05 });
   });
 });
 

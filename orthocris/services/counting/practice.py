@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from orthocris.core.counting.leaf.looks import CREATURES
 from orthocris.core.counting.leaf.scene import STAGES, Figure, Leaf, Truth, grow
 from orthocris.core.counting.practice import (
     MOST_LEAVES,
@@ -125,11 +124,6 @@ def progress(context: Context) -> tuple[Progress, ...]:
         by_person.setdefault((session.pest, session.person), []).append(session)
     last = sorted(by_person.values(), key=lambda own: -own[-1].id)
     return tuple(_progress(own) for own in last)
-
-
-def known_pests() -> tuple[str, ...]:
-    """Return the pests there is practice with."""
-    return tuple(CREATURES)
 
 
 def _progress(own: list[Session]) -> Progress:

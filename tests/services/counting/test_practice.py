@@ -9,6 +9,7 @@ from PIL import Image
 from orthocris.core.counting.practice import Counted, practice_leaf
 from orthocris.core.errors import ConflictError, InputError, NotFoundError
 from orthocris.services.counting import practice
+from orthocris.services.verdict import judging
 from tests.services.world import ServiceCase
 
 
@@ -44,6 +45,28 @@ class Practice(ServiceCase):
             self.assertGreaterEqual(image.width, 1000)
         with self.assertRaises(NotFoundError):
             practice.leaf_picture(self.context, told.session.id, 7)
+
+    def test_a_verdict_names_what_practice_is_sure_of_and_only_with_this_pest(self) -> None:
+        def spell(key: str, pest: str) -> None:
+            """Twenty leaves on which every dead one is taken for live."""
+            told = practice.begin(self.context, key, pest, "some", 20, "Ilse")
+            for number in range(1, 21):
+                plan = practice_leaf(pest, told.session.seed, number, "some")
+                live = plan.live + plan.young + plan.dead
+                practice.keep_count(self.context, told.session.id, number, Counted(live))
+
+        spell("practice-a", "aphids")
+        self.plant_and_draw()
+        self.count_all(0, soap=20, water=20)
+        self.spray_all()
+        self.later(3)
+        self.count_all(1, soap=2, water=20)
+        notes = judging.verdict_of(self.context, self.trial_id, 1).notes
+        self.assertFalse(any("drawn leaves" in note for note in notes))
+        spell("practice-m", "spider_mites")
+        notes = judging.verdict_of(self.context, self.trial_id, 1).notes
+        told = [note for note in notes if "drawn leaves" in note]
+        self.assertRegex(told[0], r"^About 100 of 100 dead ones were taken for live by Ilse")
 
     def test_progress_is_told_by_person_and_over_all_sessions(self) -> None:
         for key, seen in (("practice-1", 0.5), ("practice-2", 1.0)):

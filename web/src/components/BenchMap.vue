@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed, ref } from "vue";
 import type { Course, Plant, Trial } from "../api/client";
-import { figureOf, sayPot, type PotState } from "../charts/pot";
+import { figureOf, sayPot } from "../charts/pot";
 import { tagName, tagsByLetter } from "../charts/tag";
-import { numberAt } from "../charts/slopes";
+import { usePots } from "../composables/usePots";
 import { useRoving } from "../composables/useRoving";
 import BenchAir from "./BenchAir.vue";
 import PlantPot from "./PlantPot.vue";
@@ -88,52 +88,13 @@ const places = computed(() => Math.max(1, ...props.trial.plants.map((p) => p.pla
 const tags = computed(() => tagsByLetter(props.trial));
 const pointed = ref<number | null>(null);
 
-/** The looks of which something is counted, and the one that is shown: the newest until another is chosen. */
-const counted = computed(() => props.trial.looks.filter((look) => props.trial.plants.some((p) => props.course && numberAt(props.course, look.number, p.id) !== null)));
-const chosen = ref<number | null>(null);
-const shownLook = computed(() => counted.value[chosen.value ?? counted.value.length - 1]);
-const meanSize = computed(() => {
-  const sizes = props.trial.plants.flatMap((p) => p.size ?? []);
-  return sizes.length ? sizes.reduce((sum, s) => sum + s, 0) / sizes.length : null;
-});
-/** Plants that were sprayed within the last day. */
-const wet = computed(() => {
-  const last = props.trial.rounds.filter((r) => r.sprayed.length).at(-1);
-  return new Set(last && [props.trial.today, dayBefore(props.trial.today)].includes(last.on) ? last.sprayed : []);
-});
-
-function dayBefore(iso: string): string {
-  return new Date(Date.parse(`${iso}T00:00:00Z`) - 86_400_000).toISOString().slice(0, 10);
-}
-
-const pots = computed(() => new Map(props.trial.plants.map((plant) => [plant.id, potOf(plant)])));
-
-function potOf(plant: Plant): PotState {
-  const value = valueOf(plant);
-  const disease = props.trial.measure.scale === "percent";
-  const look = shownLook.value;
-  const damage = props.figure === "course" && look && props.course ? (props.course.damage[plant.id]?.[props.course.looks.indexOf(look.number)] ?? null) : null;
-  return {
-    id: plant.id,
-    size: meanSize.value && plant.size ? Math.min(Math.max(plant.size / meanSize.value, 0.7), 1.3) : 1,
-    count: disease ? null : value,
-    cover: disease && value !== null ? value / 100 : null,
-    damage,
-    fresh: wet.value.has(plant.id) && (props.figure !== "course" || look === counted.value.at(-1)),
-  };
-}
+const { pots, counted, chosen, shownLook, valueOf } = usePots(props);
 
 /** Where sun and wind mostly come from, where somebody said. */
 const airs = computed(() => {
   const { sun_side: sun, wind_side: wind } = props.trial.care?.spot ?? {};
   return [{ what: "sun" as const, side: sun }, { what: "wind" as const, side: wind }].flatMap(({ what, side }) => (side && side !== "none" ? [{ what, side }] : []));
 });
-
-function valueOf(plant: Plant): number | null {
-  if (props.figure === "match") return plant.match_count;
-  if (props.figure === "done") return props.now?.get(plant.id) ?? null;
-  return shownLook.value && props.course ? numberAt(props.course, shownLook.value.number, plant.id) : null;
-}
 
 function figure_(plant: Plant): string {
   const value = valueOf(plant);
