@@ -180,7 +180,7 @@ useCountKeys({ counting, typing, scoring, ready: computed(() => ready.value && !
         <div class="more">
           <button v-if="leaves.length && sample < leaves.length" type="button" @click="keep(true)">No more {{ manyOf(unit) }} here</button>
           <template v-if="measure.scale === 'count'">
-            <button type="button" :aria-label="`Counted of it: ${partWords(count.part ?? 1)}. Change it`" @click="counting.setPart(parts[(parts.indexOf(count.part ?? 1) + 1) % parts.length] ?? 1)">Counted {{ partWords(count.part ?? 1) }} of it</button>
+            <button v-if="measure.key !== 'catch'" type="button" :aria-label="`Counted of it: ${partWords(count.part ?? 1)}. Change it`" @click="counting.setPart(parts[(parts.indexOf(count.part ?? 1) + 1) % parts.length] ?? 1)">Counted {{ partWords(count.part ?? 1) }} of it</button>
             <button type="button" :aria-pressed="byClass" @click="byClass = !byClass">{{ byClass ? "One by one" : "By classes" }}</button>
           </template>
           <button type="button" @click="noting = true">Note, photo <span class="key" aria-hidden="true">w</span></button>
