@@ -172,7 +172,7 @@ describe("what the pots of a bench show", () => {
 
 describe("the pad", () => {
   const count = { value: 18, total: null, finished: false, classed: true };
-  const pad = (scale: string, classes?: { words: string; reads: number }[]) => mount(CountPad, { props: { measure: { key: "live", scale, upper: 100, label: "Live", noun: "", judged: true } as never, aimed: "", count, canUndo: true, keepWords: "Keep", nextName: undefined, classes } });
+  const pad = (scale: string, classes?: { words: string; reads: number }[]) => mount(CountPad, { props: { measure: { key: "live", scale, upper: 100, label: "Live", noun: "", judged: true } as never, aimed: "", count: () => count, canUndo: true, keepWords: () => "Keep", nextName: undefined, classes } });
 
   it("offers classes in place of counting, and shows which one is taken", async () => {
     const found = pad("count", [{ words: "4–10", reads: 6 }, { words: "11–30", reads: 18 }]);

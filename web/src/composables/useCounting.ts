@@ -1,5 +1,5 @@
 // One person counting through the plants of a look, leaf by leaf where that is planned.
-import { computed, ref, watch, type ComputedRef, type Ref } from "vue";
+import { computed, reactive, ref, watch, type ComputedRef, type Ref } from "vue";
 import type { CountSheet, Plant, Trial } from "../api/client";
 import type { Outbox } from "./useOutbox";
 import { useTallies, type Count, type Key, type Missing } from "./useTallies";
@@ -35,7 +35,8 @@ export interface Counting {
   /** All leaves of the plant together, null while nothing is counted. */
   whole: ComputedRef<number | null>;
   canUndo: ComputedRef<boolean>;
-  done: ComputedRef<Set<number>>;
+  /** The plants that are done, by their ids. */
+  done: ReadonlySet<number>;
   score: (measure: Key) => number | null;
   /** What the number here still lacks. */
   missing: ComputedRef<Missing>;
@@ -77,12 +78,13 @@ export function useCounting(
   /** The day the numbers are of (ISO); null: today, or that of the number corrected. */
   countedOn: () => string | null = () => null,
   person = "",
+  later?: (work: () => void) => void,
 ): Counting {
   const measure = trial.measure.key;
   const share = trial.measure.scale === "share";
   const planned = trial.setup.samples;
   const beside = trial.setup.beside.filter((key) => key !== "damage" && key !== measure && (key !== "dead" || !share));
-  const tallies = useTallies(trial, lookNumber, sheet, outbox, storage, newName, countedOn, person);
+  const tallies = useTallies(trial, lookNumber, sheet, outbox, storage, newName, countedOn, person, later);
   const byId = new Map(trial.plants.map((p) => [p.id, p]));
   const plants = computed(() =>
     trial.walk.flatMap((id) => {
@@ -90,21 +92,22 @@ export function useCounting(
       return plant?.letter ? [plant] : [];
     }),
   );
-  const past = ref<Moment[]>([]);
+  // Plain, for it is copied and read at every tap; what shows is how many there are.
+  const past: Moment[] = [];
+  const marked = ref(0);
   const field = ref<Key>(measure);
   const traps = measure === "catch";
   const said = ref<number | null>(null);
 
-  // One of each for every plant, so that a tap is worked out for its own plant alone.
-  const finished = perPlant(isDone);
-  const lacking = perPlant(isIncomplete);
-  const totals = perPlant(sumOf);
-  const index = ref(Math.max(plants.value.findIndex((p) => !finished(p.id)), 0));
+  // Kept plant by plant, so that a tap is worked out for its own plant alone.
+  const done = reactive(new Set<number>());
+  const lacking = reactive(new Set<number>());
+  for (const { id } of plants.value) judge(id);
+  const index = ref(Math.max(plants.value.findIndex((p) => !done.has(p.id)), 0));
   const plant = computed(() => plants.value[index.value]);
   const sample = ref(firstLeaf(plant.value?.id));
   const count = computed(() => here(measure));
   const days = computed(() => count.value.days ?? said.value ?? daysOut(trial, lookNumber));
-  const done = computed(() => new Set(plants.value.filter((p) => finished(p.id)).map((p) => p.id)));
 
   // A new visit to a finished leaf is a correction: its session is its own line in the history.
   watch([plant, sample], (_, [left, leaf]) => {
@@ -112,9 +115,17 @@ export function useCounting(
     field.value = measure;
   });
 
-  function perPlant<T>(work: (id: number) => T): (id: number) => T {
-    const known = new Map(trial.plants.map((p) => [p.id, computed(() => work(p.id))]));
-    return (id) => known.get(id)?.value ?? work(id);
+  /** Looks whether a plant is done, and whether a number of it still lacks something. */
+  function judge(id: number): void {
+    if (isDone(id)) done.add(id);
+    else done.delete(id);
+    if (isIncomplete(id)) lacking.add(id);
+    else lacking.delete(id);
+  }
+
+  function keepTally(id: number, leaf: number, key: Key, next: Count): void {
+    tallies.put(id, leaf, key, next);
+    judge(id);
   }
 
   function here(key: Key): Count {
@@ -162,13 +173,15 @@ export function useCounting(
   /** Remembers what stands here, so that it can be put back, also from the next leaf. */
   function mark(): void {
     const counts = [measure, ...beside].map((key): [Key, Count] => [key, { ...here(key) }]);
-    past.value = [...past.value.slice(-199), { index: index.value, sample: sample.value, counts }];
+    past.push({ index: index.value, sample: sample.value, counts });
+    if (past.length > MARKS) past.shift();
+    marked.value = past.length;
   }
 
   function put(key: Key, next: Count): void {
     const id = plant.value?.id;
     if (id === undefined) return;
-    tallies.put(id, sample.value, key, traps && key === measure ? { ...next, days: next.days ?? days.value } : next);
+    keepTally(id, sample.value, key, traps && key === measure ? { ...next, days: next.days ?? days.value } : next);
     if ((key === measure || key === "dead") && beside.includes("dead")) putDead(id);
   }
 
@@ -176,7 +189,7 @@ export function useCounting(
   function putDead(id: number): void {
     const [live, dead] = [here(measure), here("dead")];
     const total = (live.value ?? 0) + (dead.value ?? 0);
-    if (dead.value !== null && total > 0 && dead.total !== total) tallies.put(id, sample.value, "dead", { ...dead, total });
+    if (dead.value !== null && total > 0 && dead.total !== total) keepTally(id, sample.value, "dead", { ...dead, total });
   }
 
   function bounded(value: number): number {
@@ -208,9 +221,9 @@ export function useCounting(
   }
 
   function undo(): void {
-    const last = past.value.at(-1);
+    const last = past.pop();
     if (!last) return;
-    past.value = past.value.slice(0, -1);
+    marked.value = past.length;
     index.value = last.index;
     sample.value = last.sample;
     for (const [key, before] of last.counts) {
@@ -245,7 +258,7 @@ export function useCounting(
       sample.value = next.number;
       return;
     }
-    const after = plants.value.findIndex((p, k) => k > index.value && !finished(p.id));
+    const after = plants.value.findIndex((p, k) => k > index.value && !done.has(p.id));
     go(after >= 0 ? after : index.value + 1);
   }
 
@@ -258,7 +271,7 @@ export function useCounting(
   function giveScore(key: Key, value: number): void {
     const id = plant.value?.id;
     if (id === undefined) return;
-    tallies.put(id, 0, key, { value, total: null, finished: true });
+    keepTally(id, 0, key, { value, total: null, finished: true });
     if (planned) tallies.endSession(id, 0);
   }
 
@@ -272,13 +285,13 @@ export function useCounting(
     field,
     tally: (key) => here(key).value,
     count,
-    sums: computed(() => new Map(plants.value.map((p) => [p.id, totals(p.id)]))),
-    whole: computed(() => totals(plant.value?.id ?? 0)),
+    sums: computed(() => new Map(plants.value.map((p) => [p.id, sumOf(p.id)]))),
+    whole: computed(() => sumOf(plant.value?.id ?? 0)),
     done,
-    canUndo: computed(() => past.value.length > 0),
+    canUndo: computed(() => marked.value > 0),
     score: (key) => tallies.of(plant.value?.id ?? 0, 0, key).value,
     missing: computed(() => tallies.lack(measure, count.value)),
-    incomplete: computed(() => plants.value.filter((p) => lacking(p.id))),
+    incomplete: computed(() => plants.value.filter((p) => lacking.has(p.id))),
     set: (part) => {
       mark();
       put(field.value, { ...here(field.value), classed: false, ...part });
@@ -334,3 +347,5 @@ function daysOut(trial: Trial, lookNumber: number): number {
 }
 
 const WEEK = 7;
+/** How many steps can be undone. */
+const MARKS = 200;

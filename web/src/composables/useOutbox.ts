@@ -46,7 +46,7 @@ export interface Outbox {
 }
 
 const RETRY_MS = 3000;
-const GATHER_MS = 120;
+const GATHER_MS = 250;
 const MOST = 500;
 
 function sendToProgram(taps: readonly Tap[]): Promise<Schemas["TapsOut"]> {

@@ -58,6 +58,8 @@ export function useTallies(
   countedOn: () => string | null,
   /** Who counts a second time, "" for the count that holds. */
   person = "",
+  /** When a number that is on the screen is written down. */
+  later: (work: () => void) => void = (work) => { work(); },
 ): Tallies {
   const look = trial.looks.find((l) => l.number === lookNumber);
   const counts = reactive(new Map<string, Count>());
@@ -137,7 +139,7 @@ export function useTallies(
     note(plant, sample, measure, next);
     const waits = next.value !== null && lack(measure, next) !== null;
     draft(`${place(plant, sample)}/${measure}`, waits ? next : null);
-    if (!waits) send(plant, sample, measure, next);
+    if (!waits) later(() => { send(plant, sample, measure, next); });
   }
 
   /** A share that cannot be one yet waits on this device until its total is there. */
@@ -194,9 +196,11 @@ export function useTallies(
     highest: (plant) => tops.get(plant) ?? 0,
     knownTotal,
     endSession: (plant, sample) => {
-      // eslint-disable-next-line @typescript-eslint/no-dynamic-delete
-      delete sessions[place(plant, sample)];
-      remember(storage, SESSIONS, sessions);
+      later(() => {
+        // eslint-disable-next-line @typescript-eslint/no-dynamic-delete
+        delete sessions[place(plant, sample)];
+        remember(storage, SESSIONS, sessions);
+      });
     },
   };
 }

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { computed, ref, watch } from "vue";
 import { RouterLink, useRoute } from "vue-router";
+import { afterPaint } from "../../afterPaint";
 import type { CountSheet, Trial } from "../../api/client";
 import { tagsByLetter } from "../../charts/tag";
 import { useCountKeys } from "../../composables/useCountKeys";
-import { useCounting, type Key } from "../../composables/useCounting";
+import { useCounting, type Count, type Key } from "../../composables/useCounting";
 import { useKeys } from "../../composables/useKeys";
 import { useKnowledge } from "../../composables/useKnowledge";
 import { useFelt } from "../../composables/useFelt";
@@ -35,7 +36,7 @@ const emit = defineEmits<{ at: [plant: number]; settle: [contest: CountSheet["co
 const outbox = useOutbox();
 const { felt, next: nextFelt, tap } = useFelt();
 const day = ref<string | null>(null);
-const counting = useCounting(props.trial, props.number, props.sheet, outbox, window.localStorage, () => crypto.randomUUID(), () => day.value, props.person);
+const counting = useCounting(props.trial, props.number, props.sheet, outbox, window.localStorage, () => crypto.randomUUID(), () => day.value, props.person, afterPaint);
 const { plants, index, plant, sample, leaves, field, count, done, canUndo, missing, incomplete } = counting;
 const wanted = props.at ?? Number(useRoute().query["plant"]);
 const asked = plants.value.findIndex((p) => p.id === wanted);
@@ -46,7 +47,14 @@ const tags = computed(() => tagsByLetter(props.trial));
 const measure = computed(() => props.trial.measure);
 const unit = computed(() => props.trial.pest_card?.sample_unit ?? "leaf");
 /** What steps and digits go to: the trial's own number, or what is counted beside it and was tapped last. */
-const aimed = computed(() => (field.value === measure.value.key ? count.value : { value: counting.tally(field.value), total: null, finished: count.value.finished }));
+const aimed = computed((): Count => (field.value === measure.value.key ? count.value : { value: counting.tally(field.value), total: null, finished: finished.value }));
+// What a tap changes is asked for where it is shown, and what stays the same is told apart from it,
+// so that a tap draws a few words anew and not this whole page.
+const finished = computed(() => count.value.finished);
+const part = computed(() => count.value.part ?? 1);
+const leafCount = computed(() => leaves.value.length);
+const whatIsKept = (): string => keptWords(outbox.refused.value.length, incomplete.value, outbox.waiting.value, outbox.unwritten.value, outbox.shut.value);
+const whatKeepingDoes = (): string => keepWords(count.value, missing.value, share.value);
 const share = computed(() => measure.value.scale === "share");
 /** A look whose day is not today (give or take one), or a count before that is entered afterwards. */
 const due = computed(() => (props.number === 0 ? (props.trial.sprayed_on ?? props.trial.today) : (look.value?.on ?? props.trial.today)));
@@ -62,15 +70,15 @@ const byClass = ref(false);
 const parts = computed(() => partsOf(props.trial.setup.leaf_cm2));
 const { knowledge } = useKnowledge();
 /** What this marked leaf had at the look before; told once it is counted, for it would lead the eye. */
-const earlier = computed(() => (count.value.finished ? props.sheet.earlier.find((e) => e.plant_id === plant.value?.id && e.sample === sample.value)?.value : undefined));
+const earlier = computed(() => (finished.value ? props.sheet.earlier.find((e) => e.plant_id === plant.value?.id && e.sample === sample.value)?.value : undefined));
 const figure = ref<InstanceType<typeof CountFigure> | null>(null);
 const typing = useTyping((which) => aimed.value[which], (which, value) => counting.set({ [which]: value }), measure.value.upper);
 const nextName = computed(() => {
   const leaf = leaves.value.find((l) => l.number > sample.value && !l.finished);
-  return leaf ? `${unit.value} ${leaf.number}` : plants.value.find((p, k) => k > index.value && !done.value.has(p.id))?.name;
+  return leaf ? `${unit.value} ${leaf.number}` : plants.value.find((p, k) => k > index.value && !done.has(p.id))?.name;
 });
 const swipe = useSwipe(() => stroke(1), () => stroke(-1));
-const allDone = computed(() => done.value.size === plants.value.length);
+const allDone = computed(() => done.size === plants.value.length);
 
 watch([plant, sample], () => {
   if (plant.value) emit("at", plant.value.id);
@@ -95,10 +103,10 @@ function score(grade: number): void {
   scoring.value = false;
 }
 
-/** A finger or mouse lets go of a button, so that Enter keeps; who came by Tab stays on it. */
-function letGo(event: MouseEvent): void {
-  const button = (event.target as HTMLElement).closest("button");
-  if (event.detail > 0 && button && document.activeElement === button) button.blur();
+/** A finger or mouse does not take the focus to a button, so that Enter keeps; who came by Tab stays where they are. */
+function leaveFocus(event: MouseEvent): void {
+  const typed = document.activeElement instanceof HTMLInputElement; // it is kept when it is left
+  if (!typed && (event.target as HTMLElement).closest("button")) event.preventDefault();
 }
 
 function again({ tap: refused }: Refusal): void {
@@ -140,8 +148,8 @@ useCountKeys({ counting, typing, scoring, ready: computed(() => ready.value && !
 </script>
 
 <template>
-  <div class="field" @click="letGo">
-    <CountHeader :trial="trial" :title="title" :plants="plants" :done="done" :index="index" :kept="keptWords(outbox.refused.value.length, incomplete, outbox.waiting.value, outbox.unwritten.value, outbox.shut.value)" />
+  <div class="field" @mousedown="leaveFocus">
+    <CountHeader :trial="trial" :title="title" :plants="plants" :done="done" :index="index" :kept="whatIsKept" />
     <p v-if="outbox.shut.value" class="small"><RouterLink :to="`/enter?then=${encodeURIComponent($route.fullPath)}`">Give the passcode</RouterLink>, then what is kept here is sent.</p>
     <CountDay v-if="offDay" v-model="day" :due="due" :today="trial.today" :before="number === 0" />
     <RefusedCounts :refused="outbox.refused.value" :plants="trial.plants" :unit="unit" @again="again" @give-up="outbox.giveUp" />
@@ -159,13 +167,13 @@ useCountKeys({ counting, typing, scoring, ready: computed(() => ready.value && !
       </section>
       <BenchMap v-if="showMap" :trial="trial" figure="done" :done="done" :now="counting.sums.value" :current="plant?.id ?? null" @pick="pick($event.id)" />
 
-      <LeafRow v-if="leaves.length" :leaves="leaves" :current="sample" :unit="unit" :whole="counting.whole.value" @go="counting.goLeaf" />
+      <LeafRow v-if="leafCount" :leaves="() => leaves" :current="sample" :unit="unit" :whole="() => counting.whole.value" @go="counting.goLeaf" />
 
       <LeafNotes v-if="noting && plant" :trial="trial" :number="number" :plant="plant" :sample="sample" :unit="unit" @close="noting = false" @count="takeOver" />
       <template v-else>
-      <section class="number" :class="{ kept: count.finished }" @touchstart.passive="swipe.start" @touchend.passive="swipe.end">
-        <CountFigure ref="figure" :count="count" :unit="measure.scale === 'percent' ? '%' : ''" :share="share" :small="leaves.length > 0" :label="measure.label" :upper="measure.upper" :field="typing.field.value" @type="type" />
-        <CountHistory :trial-id="trial.id" :number="number" :plant-id="plant?.id ?? 0" :measure="measure" :finished="count.finished" :earlier="earlier" :hint="hint" :pest="trial.pest" :tell="trial.pest_card?.dead_or_alive ?? ''" />
+      <section class="number" :class="{ kept: finished }" @touchstart.passive="swipe.start" @touchend.passive="swipe.end">
+        <CountFigure ref="figure" :count="() => count" :unit="measure.scale === 'percent' ? '%' : ''" :share="share" :small="leafCount > 0" :label="measure.label" :upper="measure.upper" :field="typing.field.value" @type="type" />
+        <CountHistory :trial-id="trial.id" :number="number" :plant-id="plant?.id ?? 0" :measure="measure" :finished="finished" :earlier="earlier" :hint="hint" :pest="trial.pest" :tell="trial.pest_card?.dead_or_alive ?? ''" />
       </section>
 
       <div v-if="measure.key === 'catch'" class="fingers days" role="group" aria-label="Days this trap was out">
@@ -176,11 +184,11 @@ useCountKeys({ counting, typing, scoring, ready: computed(() => ready.value && !
       <SecondLook :trial-id="trial.id" :number="number" :done="done.size" :settled="outbox.settled" @go="lookAgain" />
       <TallyFields v-if="counting.beside.length" :fields="counting.beside" :active="field" :value="counting.tally" @add="add(1, $event)" />
       <DamageScale v-if="scores" :score="counting.score('damage')" :before="number ? sheet.damage_before[plant?.id ?? 0] : undefined" :scoring="scoring" @score="score" />
-      <CountPad :measure="measure" :aimed="field === measure.key ? '' : tallyWords[field]" :count="aimed" :can-undo="canUndo" :keep-words="keepWords(count, missing, share)" :next-name="missing ? undefined : nextName" :classes="byClass ? knowledge?.numbers.classes : undefined" @set="counting.set({ value: $event })" @class="counting.setClass" @add="add" @one="add(1, measure.key)" @add-rest="counting.addRest(1)" @undo="counting.undo" @keep="keep()">
+      <CountPad :measure="measure" :aimed="field === measure.key ? '' : tallyWords[field]" :count="() => aimed" :can-undo="canUndo" :keep-words="whatKeepingDoes" :next-name="missing ? undefined : nextName" :classes="byClass ? knowledge?.numbers.classes : undefined" @set="counting.set({ value: $event })" @class="counting.setClass" @add="add" @one="add(1, measure.key)" @add-rest="counting.addRest(1)" @undo="counting.undo" @keep="keep()">
         <div class="more">
-          <button v-if="leaves.length && sample < leaves.length" type="button" @click="keep(true)">No more {{ manyOf(unit) }} here</button>
+          <button v-if="leafCount && sample < leafCount" type="button" @click="keep(true)">No more {{ manyOf(unit) }} here</button>
           <template v-if="measure.scale === 'count'">
-            <button v-if="measure.key !== 'catch'" type="button" :aria-label="`Counted of it: ${partWords(count.part ?? 1)}. Change it`" @click="counting.setPart(parts[(parts.indexOf(count.part ?? 1) + 1) % parts.length] ?? 1)">Counted {{ partWords(count.part ?? 1) }} of it</button>
+            <button v-if="measure.key !== 'catch'" type="button" :aria-label="`Counted of it: ${partWords(part)}. Change it`" @click="counting.setPart(parts[(parts.indexOf(part) + 1) % parts.length] ?? 1)">Counted {{ partWords(part) }} of it</button>
             <button type="button" :aria-pressed="byClass" @click="byClass = !byClass">{{ byClass ? "One by one" : "By classes" }}</button>
           </template>
           <button type="button" @click="noting = true">Note, photo <span class="key" aria-hidden="true">w</span></button>

@@ -3,17 +3,17 @@ import { computed, nextTick, ref } from "vue";
 import type { Count } from "../../composables/useCounting";
 
 /** The number counted, large; a tap on it (or on the total of a share) lets it be typed. */
-const props = defineProps<{ count: Count; unit: "" | "%"; share: boolean; /** Leaves stand above it and take some of the room. */ small?: boolean; label: string; upper: number; field: "value" | "total" }>();
+const props = defineProps<{ /** Asked for here, so that a tap draws this number anew and not the page around it. */ count: () => Count; unit: "" | "%"; share: boolean; /** Leaves stand above it and take some of the room. */ small?: boolean; label: string; upper: number; field: "value" | "total" }>();
 const emit = defineEmits<{ type: [field: "value" | "total", value: number] }>();
 
 const typing = ref<"value" | "total" | null>(null);
 const text = ref("");
 const box = ref<HTMLInputElement | null>(null);
-const shown = computed(() => String(props.count.value ?? "–"));
+const shown = computed(() => String(props.count().value ?? "–"));
 
 async function open(field: "value" | "total"): Promise<void> {
   typing.value = field;
-  text.value = String(props.count[field] ?? "");
+  text.value = String(props.count()[field] ?? "");
   await nextTick();
   box.value?.focus();
   box.value?.select();
@@ -42,8 +42,8 @@ defineExpose({ open });
       <button type="button" class="figure" :class="{ long: shown.length > 4, aimed: share && field === 'value' }" :aria-label="`${label}: ${shown}${unit}. Type the number`" @click="open('value')">
         <output aria-live="polite">{{ shown }}<small v-if="unit">{{ unit }}</small></output>
       </button>
-      <button v-if="share" type="button" class="figure of" :class="{ aimed: field === 'total' }" :aria-label="`Out of ${count.total ?? 'how many'}. Type the total`" @click="open('total')">
-        of <strong>{{ count.total ?? "?" }}</strong>
+      <button v-if="share" type="button" class="figure of" :class="{ aimed: field === 'total' }" :aria-label="`Out of ${count().total ?? 'how many'}. Type the total`" @click="open('total')">
+        of <strong>{{ count().total ?? "?" }}</strong>
       </button>
     </template>
   </div>

@@ -4,13 +4,13 @@ import { RouterLink } from "vue-router";
 import type { Plant, Trial } from "../../api/client";
 
 /** Which look is counted, whether all of it is kept, and how far it is. */
-const props = defineProps<{ trial: Trial; title: string; plants: readonly Plant[]; done: ReadonlySet<number>; index: number; kept: string }>();
+const props = defineProps<{ trial: Trial; title: string; plants: readonly Plant[]; done: ReadonlySet<number>; index: number; /** How far keeping is, asked for here. */ kept: () => string }>();
 
 /** While a tap takes its usual moment one word stands still; what lasts longer is told in full. */
 const MOMENT_MS = 400;
-const told = ref(props.kept);
+const told = ref(props.kept());
 let timer: ReturnType<typeof setTimeout> | undefined;
-watch(() => props.kept, (now) => {
+watch(props.kept, (now) => {
   clearTimeout(timer);
   if (now.startsWith("✓")) told.value = now;
   else {

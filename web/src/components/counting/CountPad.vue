@@ -1,18 +1,20 @@
 <script setup lang="ts">
+import { computed, type FunctionalComponent } from "vue";
 import type { Measure } from "../../api/client";
 import { tallyWords } from "../../counting";
 import CoverLeaf from "./CoverLeaf.vue";
 import type { Count } from "../../composables/useCounting";
 
 /** What the thumb taps: steps or more and less, and to keep the number. */
-defineProps<{
+const props = defineProps<{
   measure: Measure;
   /** What the steps go to when it is not the trial's own number; "" when it is. */
   aimed: string;
-  count: Count;
+  /** Asked for here, so that a tap draws anew what it changes and not the page around it. */
+  count: () => Count;
   canUndo: boolean;
   /** What keeping does, as the button says it. */
-  keepWords: string;
+  keepWords: () => string;
   /** The plant that comes next, when keeping goes on to one. */
   nextName: string | undefined;
   /** Classes in place of steps, where many are told by them. */
@@ -23,19 +25,25 @@ const steps: Record<string, number[] | undefined> = {
   percent: [0, 1, 2, 5, 10, 20, 30, 40, 50, 60, 80, 100],
   grade: [0, 1, 2, 3, 4, 5],
 };
+const value = computed(() => props.count().value);
+const none = computed(() => !value.value);
+/** Only where a step stands for a number does one of them look pressed. */
+const pressed = computed(() => (steps[props.measure.scale] ? value.value : null));
+const classed = computed(() => (props.count().classed ? value.value : null));
+const KeepWords: FunctionalComponent = () => props.keepWords();
 </script>
 
 <template>
   <section class="thumb fingers">
     <div v-if="steps[measure.scale] && !aimed" class="steps">
-      <button v-for="step in steps[measure.scale]" :key="step" type="button" :aria-pressed="count.value === step" :aria-label="measure.scale === 'percent' ? `${step}% of the leaf` : `${step}`" @click="emit('set', step)"><CoverLeaf v-if="measure.scale === 'percent'" :percent="step" as="film" />{{ step }}</button>
+      <button v-for="step in steps[measure.scale]" :key="step" type="button" :aria-pressed="pressed === step" :aria-label="measure.scale === 'percent' ? `${step}% of the leaf` : `${step}`" @click="emit('set', step)"><CoverLeaf v-if="measure.scale === 'percent'" :percent="step" as="film" />{{ step }}</button>
     </div>
     <div v-if="classes && !aimed" class="steps" role="group" aria-label="Classes">
-      <button v-for="kind in classes" :key="kind.reads" type="button" :aria-pressed="count.classed && count.value === kind.reads" :aria-label="`${kind.words}, read as ${kind.reads}`" @click="emit('class', kind.reads)">{{ kind.words }}</button>
+      <button v-for="kind in classes" :key="kind.reads" type="button" :aria-pressed="classed === kind.reads" :aria-label="`${kind.words}, read as ${kind.reads}`" @click="emit('class', kind.reads)">{{ kind.words }}</button>
     </div>
     <div class="taps">
       <button type="button" :disabled="!canUndo" @click="emit('undo')">Undo</button>
-      <button type="button" aria-label="One less" :disabled="!count.value" @click="emit('add', -1)">−1<small v-if="aimed">{{ aimed }}</small></button>
+      <button type="button" aria-label="One less" :disabled="none" @click="emit('add', -1)">−1<small v-if="aimed">{{ aimed }}</small></button>
       <template v-if="measure.scale === 'count' || aimed">
         <button type="button" aria-label="Ten more" @click="emit('add', 10)">+10<small v-if="aimed">{{ aimed }}</small></button>
         <button type="button" aria-label="Five more" @click="emit('add', 5)">+5<small v-if="aimed">{{ aimed }}</small></button>
@@ -44,7 +52,7 @@ const steps: Record<string, number[] | undefined> = {
       <button type="button" class="one" aria-label="One more" @click="emit('one')">+1<small v-if="aimed || measure.scale === 'share'"> {{ tallyWords[measure.key] }}</small></button>
     </div>
     <button type="button" class="keep" @click="emit('keep')">
-      {{ keepWords }}<span v-if="nextName"> · next {{ nextName }}</span><span class="key" aria-hidden="true">Enter</span>
+      <KeepWords /><span v-if="nextName"> · next {{ nextName }}</span><span class="key" aria-hidden="true">Enter</span>
     </button>
     <slot />
   </section>

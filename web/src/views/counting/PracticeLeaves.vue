@@ -12,7 +12,7 @@ import TallyFields from "../../components/counting/TallyFields.vue";
 import { useKeys } from "../../composables/useKeys";
 import { useKnowledge } from "../../composables/useKnowledge";
 import { tallyWords, type Stage } from "../../counting";
-import type { Key } from "../../composables/useTallies";
+import type { Count, Key } from "../../composables/useTallies";
 
 /** One spell of practice: leaf after leaf is counted, its truth told, and at the end how one counts. */
 const props = defineProps<{ session: number }>();
@@ -31,8 +31,9 @@ const measure = computed(() => knowledge.value?.measures.find((m) => m.key === "
 const told = computed(() => found.value?.told.find((leaf) => leaf.number === at.value));
 const over = computed(() => found.value !== null && at.value > found.value.leaves);
 const picture = computed(() => `/api/practice/${props.session}/leaves/${at.value}.jpg`);
-const count = computed(() => ({ value: numbers.live, total: null, finished: false }));
-const aimed = computed(() => ({ value: numbers[field.value as Stage], total: null, finished: false }));
+const count = (): Count => ({ value: numbers.live, total: null, finished: false });
+const aimed = (): Count => ({ value: numbers[field.value as Stage], total: null, finished: false });
+const keepWords = (): string => (numbers.live ? `Keep ${numbers.live}` : "None found");
 const marks = computed(() => (told.value?.figures ?? []).map((f) => ({ x: f.x, y: f.y, stage: f.thing as Stage })));
 
 onMounted(() => show(() => take(client.GET("/api/practice/{row_id}", { params: { path: { row_id: props.session } } })), true));
@@ -128,7 +129,7 @@ useKeys([
         <section class="number"><CountFigure :count="count" unit="" :share="false" small label="Live" :upper="100000" field="value" @type="(_, value) => set(value)" /><p class="small soft">{{ pest?.count_what }} <button type="button" class="as-text" :aria-expanded="telling" @click="telling = !telling">Live or dead?</button></p></section>
         <LiveOrDead v-if="telling && pest" :pest="pest.key" :tell="pest.dead_or_alive" />
         <TallyFields :fields="beside" :active="field" :value="(key) => numbers[key as Stage]" @add="add(1, $event)" />
-        <CountPad :measure="measure" :aimed="field === 'live' ? '' : tallyWords[field]" :count="aimed" :can-undo="past.length > 0" :keep-words="numbers.live ? `Keep ${numbers.live}` : 'None found'" :next-name="undefined" @set="set" @add="add" @one="add(1, 'live')" @add-rest="add(1, 'live')" @undo="undo" @keep="keep" />
+        <CountPad :measure="measure" :aimed="field === 'live' ? '' : tallyWords[field]" :count="aimed" :can-undo="past.length > 0" :keep-words="keepWords" :next-name="undefined" @set="set" @add="add" @one="add(1, 'live')" @add-rest="add(1, 'live')" @undo="undo" @keep="keep" />
       </template>
     </template>
   </div>
