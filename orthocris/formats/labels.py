@@ -25,7 +25,8 @@ ALWAYS = "No food container. Keep from children, pets and ponds. Never mix with 
 class BottleLabel:
     """One label; `title` and `recipe` are empty while the key is sealed.
 
-    `link` is what its code leads to, "" for no code; `region` whose units are told.
+    `link` is what its code leads to, "" for no code; `region` whose units are told; `days` tells
+    on which days it is used, where one letter has several bottles.
     """
 
     letter: str
@@ -40,6 +41,7 @@ class BottleLabel:
     cautions: tuple[str, ...]
     some_of_the_bottles: bool
     link: str = ""
+    days: str = ""
     region: Region = Region.METRIC
 
 
@@ -165,7 +167,7 @@ def _life(label: BottleLabel) -> str:
 
 def _lines(label: BottleLabel) -> list[str]:
     said = [label.title] if label.title != _fitted(label.title, TITLE_LETTERS) else []
-    said += [text for text in (label.shake, label.recipe) if text]
+    said += [text for text in (label.days, label.shake, label.recipe) if text]
     head = "One or more of the bottles: " if label.some_of_the_bottles else ""
     said += [f"{head}{text}" for text in dict.fromkeys(label.cautions)]
     said.append(ALWAYS)

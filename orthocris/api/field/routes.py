@@ -173,7 +173,7 @@ def _bottle(trial: Trial, bottle: Bottle, now: datetime) -> BottleOut:
         batches=tuple(
             batch_view(trial, b, now, sealed=False)
             for b in trial.batches
-            if b.remedy_id == bottle.remedy.id
+            if (b.remedy_id, b.step) == (bottle.remedy.id, bottle.step)
         ),
         plants=bottle.plants,
         volume=float(bottle.volume),
@@ -181,4 +181,8 @@ def _bottle(trial: Trial, bottle: Bottle, now: datetime) -> BottleOut:
         mix=mix_view(bottle.mix) if bottle.mix else None,
         unread=bottle.unread,
         strong=tuple(CautionOut.model_validate(x) for x in bottle.strong),
+        step=bottle.step,
+        name=bottle.remedy.name,
+        recipe=bottle.remedy.recipe,
+        on=bottle.on,
     )

@@ -193,6 +193,7 @@ class BatchOut(Out):
     discarded_at: datetime | None
     usable: bool
     rounds: tuple[int, ...]
+    step: int
 
 
 class BatchIn(In):
@@ -204,6 +205,7 @@ class BatchIn(In):
     acknowledged: Annotated[list[Short], Field(max_length=20)] = Field(default_factory=list)
     mixed_by: Annotated[str, StringConstraints(max_length=40)] = ""
     note: Reason = ""
+    step: Annotated[int, Field(ge=0, le=9)] = 0
 
     def to_core(self) -> BatchDraft:
         """Return the service's draft."""
@@ -239,3 +241,7 @@ class BottleOut(Out):
     mix: MixOut | None
     unread: str
     strong: tuple[CautionOut, ...]
+    step: int
+    name: str
+    recipe: str
+    on: tuple[int, ...]

@@ -112,6 +112,7 @@ class TagOut(BaseModel):
 
     While the key is sealed `remedy_id` is null, and what would tell the remedy is the same for
     every tag, but for what must be known to give it: whether it is poured, its ml, what it reaches.
+    `step` is the part of a remedy with steps that is meant, 0 for the first.
     """
 
     letter: str
@@ -126,6 +127,7 @@ class TagOut(BaseModel):
     agitation: str
     coverage: str
     aftercare: str
+    step: int
 
 
 class PlantOut(Out):
@@ -160,7 +162,9 @@ class LookOut(Out):
 class RoundOut(Out):
     """A spray day with its date and the plants done; `batches` has the bottles by letter.
 
-    `due` are the plants treated on it, `remedies` what is given (None: everything).
+    `due` are the plants treated on it, `remedies` what is given (None: everything), `parts` the
+    tags under which a later step of a remedy is given on it, as it is given then, and `steps`
+    which step that is, by remedy.
     """
 
     due: tuple[int, ...]
@@ -177,6 +181,8 @@ class RoundOut(Out):
     running: bool
     batches: dict[str, int]
     notes: tuple[str, ...]
+    parts: tuple[TagOut, ...]
+    steps: dict[int, int]
 
 
 class StationOut(Out):

@@ -9,7 +9,7 @@ from pydantic import ConfigDict, Field, StringConstraints
 from orthocris.api.base import Day, In, Real
 from orthocris.core.trial.measures import MeasureKey
 from orthocris.core.trial.plan import Amount, Traits
-from orthocris.core.trial.programme import Programme, Rhythm
+from orthocris.core.trial.programme import Programme, Rhythm, Step
 from orthocris.core.trial.setup import USUAL_MARGIN, DesignKind, Gradient, Kind, Setup, Unit
 
 
@@ -33,6 +33,19 @@ class ProgrammeIO(In):
     days: Annotated[list[Day], Field(max_length=100)] = Field(default_factory=list)
 
 
+class StepIO(In):
+    """What follows a remedy some days after its first part."""
+
+    model_config = ConfigDict(extra="forbid", from_attributes=True)
+
+    after: Annotated[int, Field(ge=1, le=30)]
+    name: Annotated[str, StringConstraints(max_length=40)]
+    recipe: Annotated[str, StringConstraints(max_length=2000)] = ""
+    way: Annotated[str, StringConstraints(max_length=20)] = "spray"
+    dose: Annotated[float, Field(allow_inf_nan=False, ge=0, le=100_000)] | None = None
+    dose_unit: Annotated[str, StringConstraints(max_length=20)] = ""
+
+
 class TraitsIO(In):
     """What the program knows of a remedy beside its recipe."""
 
@@ -47,6 +60,7 @@ class TraitsIO(In):
     programme: ProgrammeIO = Field(default_factory=ProgrammeIO)
     dose: Annotated[float, Field(allow_inf_nan=False, ge=0, le=100_000)] | None = None
     dose_unit: Annotated[str, StringConstraints(max_length=20)] = ""
+    steps: Annotated[list[StepIO], Field(max_length=10)] = Field(default_factory=list)
 
     def to_core(self) -> Traits:
         """Return the core's traits."""
@@ -60,6 +74,7 @@ class TraitsIO(In):
             Programme(self.programme.rhythm, self.programme.every, tuple(self.programme.days)),
             self.dose,
             self.dose_unit,
+            tuple(Step(**step.model_dump()) for step in self.steps),
         )
 
 

@@ -96,12 +96,16 @@ def trial_view(overview: Overview) -> TrialOut:
 
 def _work(trial: Trial, remedy: Remedy) -> WorkOut:
     """Typical minutes: those of its way, or its dose where that is in minutes itself."""
-    traits = remedy.traits
-    each = traits.dose if traits.dose and traits.dose_unit == "min" else None
-    times = len(trial.days_of(remedy)) if way_named(traits.way).minutes else 0
+    given = [remedy.part(r.step_of(remedy.id)) for r in trial.rounds if r.gives(remedy.id)]
+    work = [_minutes(part) for part in given if way_named(part.traits.way).minutes]
     plants = sum(p.remedy_id == remedy.id for p in trial.trial_plants)
-    minutes = times * plants * (way_named(traits.way).minutes if each is None else each)
-    return WorkOut(remedy_id=remedy.id, times=times, minutes=minutes)
+    return WorkOut(remedy_id=remedy.id, times=len(work), minutes=plants * sum(work))
+
+
+def _minutes(part: Remedy) -> float:
+    traits = part.traits
+    own = traits.dose if traits.dose and traits.dose_unit == "min" else None
+    return way_named(traits.way).minutes if own is None else own
 
 
 def plant_view(plant: Plant, letter: str | None = None) -> PlantOut:
@@ -120,7 +124,9 @@ def _tags(trial: Trial, sealed: bool) -> tuple[TagOut, ...]:
     return tuple(_tag(r, coded if sealed else [r], trial.care, sealed=sealed) for r in coded)
 
 
-def _tag(remedy: Remedy, said_of: list[Remedy], care: Care, *, sealed: bool) -> TagOut:
+def _tag(
+    remedy: Remedy, said_of: list[Remedy], care: Care, *, sealed: bool, step: int = 0
+) -> TagOut:
     cards = [card_of(r) for r in said_of]
     return TagOut(
         letter=remedy.letter or "",
@@ -135,6 +141,7 @@ def _tag(remedy: Remedy, said_of: list[Remedy], care: Care, *, sealed: bool) -> 
         agitation="Shake before every plant." if sealed else cards[0].agitation,
         coverage="Undersides too." if sealed else cards[0].coverage,
         aftercare="" if sealed else cards[0].aftercare,
+        step=step,
     )
 
 
@@ -200,6 +207,19 @@ def round_view(trial: Trial, round_: Round, now: datetime) -> RoundOut:
         running=bool(starts) and starts[-1].holds(now),
         batches=_bottles_used(trial, starts),
         notes=tuple(round_notes(trial, round_)),
+        parts=_later_parts(trial, round_),
+        steps=dict(round_.steps),
+    )
+
+
+def _later_parts(trial: Trial, round_: Round) -> tuple[TagOut, ...]:
+    """The tags under which a later step is given in a round, as it is given then."""
+    sealed = trial.key_opened_at is None
+    coded = [part for r in trial.remedies if r.letter for part in r.parts]
+    given = [r for r in trial.given_in(round_) if r.letter and round_.step_of(r.id)]
+    return tuple(
+        _tag(r, coded if sealed else [r], trial.care, sealed=sealed, step=round_.step_of(r.id))
+        for r in given
     )
 
 

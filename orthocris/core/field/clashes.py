@@ -33,7 +33,7 @@ def clashes(
     asks. Within a trial each plant has one remedy, and shields keep drift from its neighbours.
     """
     for trait, other, name in OPPOSED:
-        if not any(_has(f"{r.name} {r.recipe}", trait) for r in given):
+        if not any(_has(r.said, trait) for r in given):
             continue
         there = [b for b in before if _has(b.said, other) and timedelta() <= on - b.on < APART]
         if there:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+from collections.abc import Iterable
 from datetime import timedelta
 
 from orthocris.core.pantry.recipe_cards import RecipeCard
@@ -10,6 +12,15 @@ from orthocris.core.trial.sprays import SprayKind
 from orthocris.core.trial.trial import Trial
 
 BY_LABEL = "For eating: its label gives the days to wait; without one, not on what is eaten."
+
+
+def longest_wait(cards: Iterable[RecipeCard]) -> RecipeCard:
+    """Return the card of a remedy's parts after which one waits longest; a label's rule first."""
+    return max(cards, key=_wait)
+
+
+def _wait(card: RecipeCard) -> float:
+    return math.inf if card.eat_after_days is None else card.eat_after_days
 
 
 def eat_after(trial: Trial, remedy: Remedy, card: RecipeCard) -> str:

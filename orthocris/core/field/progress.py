@@ -10,7 +10,7 @@ from enum import StrEnum
 from orthocris.core.field.patchtest import Held, PatchOutcome, held_back, judge_patch, look_hours
 from orthocris.core.trial.patches import PatchTest
 from orthocris.core.trial.plan import Look, Remedy, Role, Round, TrialPlan
-from orthocris.core.trial.standing import LookStanding, RoundStanding, Standing
+from orthocris.core.trial.standing import BottleKey, LookStanding, RoundStanding, Standing
 from orthocris.core.trial.ways import ONTO_LEAVES
 
 
@@ -47,7 +47,7 @@ class Job:
 def jobs(
     standing: Standing,
     now: datetime,
-    bottles: Collection[int] = (),
+    bottles: Collection[BottleKey] = (),
     ahead_days: int = 7,
     oils: Collection[int] = (),
 ) -> tuple[Job, ...]:
@@ -61,7 +61,7 @@ def jobs(
     now:
         The time, with its offset.
     bottles:
-        Ids of the remedies that come out of a bottle, to be mixed for each round.
+        The remedies and parts that come out of a bottle, to be mixed for each round.
     oils:
         Ids of the remedies that are oils: on slow leaves they are looked at for a week.
     """
@@ -85,8 +85,12 @@ _ORDER = tuple(JobKind)
 
 
 def patched_remedies(plan: TrialPlan) -> tuple[Remedy, ...]:
-    """Return the remedies that must be patch-tested: those that come onto leaves."""
-    return tuple(r for r in plan.remedies if r.role is Role.REMEDY and r.traits.way in ONTO_LEAVES)
+    """Return the remedies that must be patch-tested: those of which a part comes onto leaves."""
+    return tuple(
+        r
+        for r in plan.remedies
+        if r.role is Role.REMEDY and any(part.traits.way in ONTO_LEAVES for part in r.parts)
+    )
 
 
 def patches_held(plan: TrialPlan, patches: Sequence[PatchTest]) -> tuple[Held, ...]:
@@ -153,7 +157,7 @@ def _count_job(standing: Standing, found: LookStanding) -> Job:
     return Job(JobKind.COUNT, title, "look", due, look.number, left, standing.allotted)
 
 
-def _round_jobs(standing: Standing, now: datetime, bottles: Collection[int]) -> Iterator[Job]:
+def _round_jobs(standing: Standing, now: datetime, bottles: Collection[BottleKey]) -> Iterator[Job]:
     for found in standing.rounds:
         of = standing.due_in(found.round)
         left = of - found.done
@@ -173,12 +177,13 @@ def _verb(plan: TrialPlan, round_: Round) -> str:
 
 
 def _mix_job(
-    standing: Standing, found: RoundStanding, now: datetime, bottles: Collection[int]
+    standing: Standing, found: RoundStanding, now: datetime, bottles: Collection[BottleKey]
 ) -> Iterator[Job]:
     """Mix before a round whose bottles are missing or will be past their life."""
     due = standing.plan.date_of(found.round.day)
     when = now if due <= now.date() else datetime.combine(due, time(6), now.tzinfo)
-    used = {r for r in standing.in_use & set(bottles) if found.round.gives(r)}
+    given = {(r, found.round.step_of(r)) for r in standing.in_use if found.round.gives(r)}
+    used = given & set(bottles)
     missing = [
         r for r in used if r not in standing.bottles or not standing.bottles[r].usable_at(when)
     ]

@@ -62,11 +62,15 @@ class Blocker:
 
 @dataclass(frozen=True, slots=True)
 class BottleNeed:
-    """A remedy of the trial that comes out of a bottle, with its strong cautions' keys."""
+    """A remedy of the trial that comes out of a bottle, with its strong cautions' keys.
+
+    `step` is the part of it that the bottle must hold.
+    """
 
     remedy_id: int
     tag: str
     strong: tuple[str, ...]
+    step: int = 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -173,7 +177,8 @@ def _bottle_blockers(
     need: BottleNeed, batches: Sequence[Batch], checks: Checks, now: datetime
 ) -> list[Blocker]:
     chosen = next((b for b in batches if b.id == checks.batches.get(need.remedy_id)), None)
-    if chosen is None or chosen.remedy_id != need.remedy_id or chosen.discarded_at is not None:
+    wrong = chosen is None or (chosen.remedy_id, chosen.step) != (need.remedy_id, need.step)
+    if chosen is None or wrong or chosen.discarded_at is not None:
         text = f"Bottle {need.tag} is not mixed or not chosen."
         return [Blocker("no_batch", text, "Mix it, or choose its batch.", False)]
     found = []

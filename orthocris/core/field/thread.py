@@ -15,7 +15,7 @@ from orthocris.core.field.progress import (
     patches_held,
 )
 from orthocris.core.trial.plants import LEAST_BLOCKS
-from orthocris.core.trial.standing import Standing
+from orthocris.core.trial.standing import BottleKey, Standing
 
 
 class StationKey(StrEnum):
@@ -50,7 +50,7 @@ class Station:
 
 
 def stations(
-    standing: Standing, now: datetime, bottles: Collection[int] = ()
+    standing: Standing, now: datetime, bottles: Collection[BottleKey] = ()
 ) -> tuple[Station, ...]:
     """Describe the stations; exactly one is next unless all is done."""
     found = [
@@ -110,9 +110,10 @@ def _patch_state(standing: Standing) -> tuple[State | None, str]:
 
 
 def _mix_state(
-    standing: Standing, now: datetime, bottles: Collection[int]
+    standing: Standing, now: datetime, bottles: Collection[BottleKey]
 ) -> tuple[State | None, str]:
-    needed = {r.id for r in standing.plan.remedies} & set(bottles)
+    there = {r.id for r in standing.plan.remedies}
+    needed = {key for key in bottles if key[0] in there}
     if not needed:
         return State.DONE, "nothing to mix"
     if standing.plan.sprayed_on is not None:

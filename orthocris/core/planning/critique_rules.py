@@ -144,7 +144,7 @@ def looks(plan: Plan) -> Iterator[Finding]:
 
 def sulphur_beside_oil(plan: Plan) -> Iterator[Finding]:
     """Sulphur and oil stand side by side: what drifts from one burns on the other."""
-    there = [set(substances_in(f"{r.name} {r.recipe}")) for r in plan.others]
+    there = [set(substances_in(r.said)) for r in plan.others]
     with_sulphur, with_oil = (
         [k for k, found in enumerate(there) if any(s.has(trait) for s in found)]
         for trait in (Trait.SULPHUR, Trait.OIL)

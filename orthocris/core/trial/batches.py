@@ -33,7 +33,8 @@ class Batch:
 
     `volume` in ml; `use_by` None when the mix
     does not spoil; `acknowledged` are the keys of the strong cautions that were read;
-    `mixed_by` names a helper who mixed it, so that the counting stays blind.
+    `mixed_by` names a helper who mixed it, so that the counting stays blind; `step` is the part
+    of its remedy that it holds, 0 for the first.
     """
 
     id: int
@@ -51,6 +52,7 @@ class Batch:
     cost: float | None = None
     note: str = ""
     discarded_at: datetime | None = None
+    step: int = 0
 
     def usable(self, now: datetime) -> bool:
         """True while it is neither poured away nor past its life."""

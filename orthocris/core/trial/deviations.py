@@ -42,15 +42,17 @@ def round_notes(trial: Trial, round_: Round) -> Iterator[str]:
         if mark.deviation:
             what = "sprayed twice" if mark.kind is SprayKind.AGAIN else "sprayed"
             yield f"{where}: {names[mark.plant_id]} {what} though refused: {mark.deviation}"
-    yield from _uneven(where, trial, marks, names)
+    yield from _uneven(where, trial, round_, marks, names)
     yield from _drift(where, marks, names)
     for event in trial.events:
         if event.round_id == round_.id:
             yield event.text
 
 
-def _uneven(where: str, trial: Trial, marks: list[Spray], names: dict[int, str]) -> Iterator[str]:
-    for alike in _alike(trial, marks):
+def _uneven(
+    where: str, trial: Trial, round_: Round, marks: list[Spray], names: dict[int, str]
+) -> Iterator[str]:
+    for alike in _alike(trial, round_, marks):
         volumes = Counter(m.volume for m in alike if m.volume is not None)
         if len(volumes) > 1:
             usual = volumes.most_common(1)[0][0]
@@ -61,9 +63,9 @@ def _uneven(where: str, trial: Trial, marks: list[Spray], names: dict[int, str])
         yield f"{where}: undersides were not reached on {', '.join(tops)}."
 
 
-def _alike(trial: Trial, marks: list[Spray]) -> Iterator[list[Spray]]:
+def _alike(trial: Trial, round_: Round, marks: list[Spray]) -> Iterator[list[Spray]]:
     """The sprays that were to be of the same volume: a drench may have one of its own."""
-    own = {r.id: r.traits.ml_each(0.0) for r in trial.remedies}
+    own = {r.id: r.traits.ml_each(0.0) for r in trial.given_in(round_)}
     remedy_of = {p.id: p.remedy_id for p in trial.plants}
     found: dict[float, list[Spray]] = {}
     for mark in marks:

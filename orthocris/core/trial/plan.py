@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from enum import StrEnum
 
 from orthocris.core.trial.care import Care
-from orthocris.core.trial.programme import ON_EACH_ROUND, Programme
+from orthocris.core.trial.programme import ON_EACH_ROUND, Programme, Step, all_said
 from orthocris.core.trial.setup import Setup
 
 
@@ -35,6 +35,7 @@ class Traits:
     applied; `drift_cm` how far it drifts; `first_look_days` when its effect can first be
     seen; `wets` whether leaves get wet. `programme` tells its days, and `dose` how much a
     plant gets each time in a unit of its own (`dose_unit`: s, min, g, cards; empty: ml as all).
+    `steps` are what follows each time, some days later.
     """
 
     catalogue: str | None = None
@@ -46,6 +47,12 @@ class Traits:
     programme: Programme = ON_EACH_ROUND
     dose: float | None = None
     dose_unit: str = ""
+    steps: tuple[Step, ...] = ()
+
+    @property
+    def own_days(self) -> bool:
+        """True when it is not given on the trial's rounds alone."""
+        return self.programme.own or bool(self.steps)
 
     def ml_each(self, usual: float) -> float:
         """Return the ml a plant gets each time: its own where it has one, else the usual."""
@@ -69,18 +76,54 @@ class Remedy:
         """How far it drifts, in cm."""
         return self.traits.drift_cm
 
+    @property
+    def parts(self) -> tuple[Remedy, ...]:
+        """What is given of it, one after the other; itself alone where it has no steps."""
+        return tuple(self.part(k) for k in range(1 + len(self.traits.steps)))
+
+    def part(self, number: int) -> Remedy:
+        """Return the remedy as it is in one of its parts: 0 the first, then its steps."""
+        traits = self.traits
+        if not traits.steps:
+            return self
+        if not number:
+            return replace(self, traits=replace(traits, steps=()))
+        step = traits.steps[number - 1]
+        alone = replace(
+            traits,
+            catalogue=None,
+            way=step.way,
+            ingredients=(),
+            wets=step.wets,
+            dose=step.dose,
+            dose_unit=step.dose_unit,
+            steps=(),
+        )
+        return replace(self, name=f"{self.name}: {step.name}", recipe=step.recipe, traits=alone)
+
+    @property
+    def said(self) -> str:
+        """All that is said of it and its steps, to look for substances in."""
+        return all_said(self.name, self.recipe, self.traits.steps)
+
 
 @dataclass(frozen=True, slots=True)
 class Round:
     """A spray day, planned as days after the first spray (the first is day 0).
 
-    `remedies` are the ids of those given on it, None for all.
+    `remedies` are the ids of those given on it, None for all; `steps` has, for those of which a
+    later step is given on it, which one.
     """
 
     id: int
     number: int
     day: int
     remedies: frozenset[int] | None = None
+    steps: tuple[tuple[int, int], ...] = ()
+
+    def step_of(self, remedy_id: int | None) -> int:
+        """Return which part of a remedy is given on it, 0 for the first."""
+        return next((step for given, step in self.steps if given == remedy_id), 0)
 
     def gives(self, remedy_id: int | None) -> bool:
         """True when a remedy is given on it."""
@@ -164,8 +207,8 @@ class TrialPlan:
         return next((r for r in self.remedies if r.role is Role.CONTROL), None)
 
     def given_in(self, round_: Round) -> tuple[Remedy, ...]:
-        """Return the remedies that are given in a round."""
-        return tuple(r for r in self.remedies if round_.gives(r.id))
+        """Return what is given in a round: of a remedy with steps, the part of that day."""
+        return tuple(r.part(round_.step_of(r.id)) for r in self.remedies if round_.gives(r.id))
 
     def days_of(self, remedy: Remedy) -> tuple[int, ...]:
         """Return the planned days of a remedy."""
@@ -174,9 +217,13 @@ class TrialPlan:
     @property
     def own_rounds(self) -> tuple[int, ...]:
         """The days of the rounds that are the trial's own, not only of a remedy's programme."""
-        shared = {r.id for r in self.remedies if not r.traits.programme.own}
-        shared -= {r.id for r in self.remedies if r.role is Role.CONTROL}
-        days = [r.day for r in self.rounds if r.remedies is None or r.remedies & shared]
+        others = [r for r in self.remedies if r.role is not Role.CONTROL]
+        shared = {r.id for r in others if not r.traits.programme.own}
+        days = [
+            r.day
+            for r in self.rounds
+            if r.remedies is None or any(not r.step_of(k) for k in r.remedies & shared)
+        ]
         return tuple(days) if days[:1] == [0] or not self.rounds else (0, *days)
 
     def remedy_with(self, letter: str) -> Remedy | None:

@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from itertools import pairwise
 
 from orthocris.core.errors import InputError
+from orthocris.core.ranges import check_length
+from orthocris.core.trial.ways import way_named
 
 MOST_EVERY = 60  # days between two times
 MOST_OWN_DAYS = 30
+MOST_STEPS = 3  # that follow the first
+LONGEST_AFTER = 30  # days
 
 
 class Rhythm(StrEnum):
@@ -41,6 +45,49 @@ class Programme:
 
 
 ON_EACH_ROUND = Programme()
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """What follows in a remedy each time it was given: after soap, the next day, neem.
+
+    `after` is the number of days since the first part; `way`, `dose` and `dose_unit` are as in
+    `Traits`, of this step alone.
+    """
+
+    after: int
+    name: str
+    recipe: str = ""
+    way: str = "spray"
+    dose: float | None = None
+    dose_unit: str = ""
+
+    @property
+    def wets(self) -> bool:
+        """Whether leaves or soil get wet."""
+        return way_named(self.way).wets
+
+
+@dataclass(frozen=True, slots=True)
+class Given:
+    """What the timetable needs of a remedy: its programme and steps, and what it is.
+
+    `control` is True for the control; `wets` tells whether leaves get wet by its first part.
+    """
+
+    programme: Programme
+    control: bool
+    wets: bool
+    steps: tuple[Step, ...] = ()
+
+    @property
+    def own(self) -> bool:
+        """True when it has days of its own."""
+        return self.programme.own or bool(self.steps)
+
+    def wets_in(self, step: int) -> bool:
+        """Whether a part of it wets: 0 is the first, then its steps in their order."""
+        return self.steps[step - 1].wets if step else self.wets
 
 
 def days_of(programme: Programme, round_days: Sequence[int], last: int) -> tuple[int, ...]:
@@ -91,6 +138,11 @@ def said(programme: Programme) -> str:
     return f"on day {days}, then {every}" if programme.every else f"on day {days}"
 
 
+def step_said(step: Step) -> str:
+    """Say when a step comes: the next day neem, 3 days later neem."""
+    return f"{'the next day' if step.after == 1 else f'{step.after} days later'} {step.name}"
+
+
 def check_programme(programme: Programme, field: str) -> None:
     """Refuse days that are no row from day 0 on, and rhythms without a number."""
     days = programme.days
@@ -117,38 +169,78 @@ def check_programme(programme: Programme, field: str) -> None:
         )
 
 
-def timetable(
-    own: Sequence[tuple[Programme, bool, bool]], round_days: Sequence[int], last: int
-) -> dict[int, frozenset[int]] | None:
-    """Return for each day which remedies are given, by their place; None when all share rounds.
+def all_said(name: str, recipe: str, steps: Sequence[Step]) -> str:
+    """Return all that is said of a remedy and its steps, to look for substances in."""
+    told = [(name, recipe), *((step.name, step.recipe) for step in steps)]
+    return " ".join(f"{what}. {how}" for what, how in told)
 
-    Parameters
-    ----------
-    own:
-        For each remedy: its programme, whether it is the control, and whether it wets leaves.
-        A control that is wetted is wetted whenever another remedy wets; one that is left alone
-        is handled on the trial's own rounds, and on day 0.
+
+def check_steps(steps: Sequence[Step], field: str) -> None:
+    """Refuse steps without a name, out of their order, or more than are kept apart."""
+    if len(steps) > MOST_STEPS:
+        raise InputError(
+            f"{len(steps)} steps after the first",
+            code="too_many_steps",
+            field=f"{field}.steps",
+            fix=f"Give at most {MOST_STEPS}.",
+        )
+    after = [step.after for step in steps]
+    if after != sorted(set(after)) or not all(1 <= days <= LONGEST_AFTER for days in after):
+        raise InputError(
+            f"steps {', '.join(map(str, after))} days after the first are no rising row",
+            code="bad_steps",
+            field=f"{field}.steps",
+            fix=f"Give each step a day of its own, 1 to {LONGEST_AFTER} days after the first.",
+        )
+    for index, step in enumerate(steps):
+        where = f"{field}.steps.{index}"
+        if not step.name.strip():
+            raise InputError(
+                "a step has no name", code="empty", field=f"{where}.name", fix="Name it."
+            )
+        check_length(step.name, 40, "the name", f"{where}.name")
+        check_length(step.recipe, 2000, "the recipe", f"{where}.recipe")
+
+
+def meeting(given: Given, round_days: Sequence[int], last: int) -> int | None:
+    """Return the first day on which two parts of one remedy would meet, or None."""
+    days = days_of(given.programme, round_days, last)
+    found = [day + after for day in days for after in (0, *(s.after for s in given.steps))]
+    return min((day for day in found if day < last and found.count(day) > 1), default=None)
+
+
+def timetable(
+    own: Sequence[Given], round_days: Sequence[int], last: int
+) -> dict[int, dict[int, int]] | None:
+    """Return for each day which remedies are given, by their place, and which part of each.
+
+    None when all share the trial's rounds. Parts count from 0, the first. A control that is
+    wetted is wetted whenever another remedy wets; one that is left alone is handled on the
+    trial's own rounds, and on day 0. A step on the day of the last look or after is left out.
     """
-    if not any(programme.own for programme, _, _ in own):
+    if not any(given.own for given in own):
         return None
-    found: dict[int, set[int]] = {}
-    for place, (programme, control, _) in enumerate(own):
-        if not control:
-            for day in days_of(programme, round_days, last):
-                found.setdefault(day, set()).add(place)
-    for place, (_, control, wets) in enumerate(own):
-        if control:
-            for day in _control_days(own, found, wets=wets):
-                found.setdefault(day, set()).add(place)
-    return {day: frozenset(found[day]) for day in sorted(found)}
+    found: dict[int, dict[int, int]] = {}
+    for place, given in enumerate(own):
+        if given.control:
+            continue
+        for day in days_of(given.programme, round_days, last):
+            for part, after in enumerate((0, *(step.after for step in given.steps))):
+                if not part or day + after < last:
+                    found.setdefault(day + after, {})[place] = part
+    for place, given in enumerate(own):
+        if given.control:
+            for day in _control_days(own, found, wets=given.wets):
+                found.setdefault(day, {})[place] = 0
+    return {day: found[day] for day in sorted(found)}
 
 
 def _control_days(
-    own: Sequence[tuple[Programme, bool, bool]], found: dict[int, set[int]], *, wets: bool
+    own: Sequence[Given], found: Mapping[int, Mapping[int, int]], *, wets: bool
 ) -> Iterable[int]:
-    def like(place: int) -> bool:
-        programme, _, also_wets = own[place]
-        return also_wets if wets else not programme.own
+    def like(place: int, part: int) -> bool:
+        shared = not own[place].programme.own and not part
+        return own[place].wets_in(part) if wets else shared
 
-    days = {day for day, places in found.items() if any(like(place) for place in places)}
+    days = {d for d, parts in found.items() if any(like(*part) for part in parts.items())}
     return sorted(days | {0})

@@ -11,7 +11,14 @@ from orthocris.core.errors import InputError
 from orthocris.core.ranges import check_length
 from orthocris.core.trial.measures import EGG_MEASURE, JUDGED_IN_ORDER, measure_named
 from orthocris.core.trial.plan import Role, Traits
-from orthocris.core.trial.programme import check_programme, timetable
+from orthocris.core.trial.programme import (
+    Given,
+    all_said,
+    check_programme,
+    check_steps,
+    meeting,
+    timetable,
+)
 from orthocris.core.trial.setup import Kind, Setup, check_setup
 
 MAX_REMEDIES = 12  # letters and notches stay readable up to here
@@ -29,6 +36,11 @@ class RemedyDraft:
     recipe: str = ""
     id: int | None = None
     traits: Traits = Traits()
+
+    @property
+    def said(self) -> str:
+        """All that is said of it and its steps, to look for substances in."""
+        return all_said(self.name, self.recipe, self.traits.steps)
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,6 +88,15 @@ def check_question(question: Question) -> None:
     for index, remedy in enumerate(question.remedies):
         check_programme(remedy.traits.programme, f"remedies.{index}.traits.programme")
         _check_dose(remedy.traits, f"remedies.{index}.traits.dose")
+        check_steps(remedy.traits.steps, f"remedies.{index}.traits")
+        _check_meeting(question, remedy, f"remedies.{index}.traits.steps")
+        if remedy.role is Role.CONTROL and remedy.traits.steps:
+            raise InputError(
+                "the control has steps",
+                code="control_has_steps",
+                field=f"remedies.{index}.traits.steps",
+                fix="Leave them out: a control is handled like the others by itself.",
+            )
     table = timetable_of(question) or {}
     if len(table) > MOST_DAYS:
         raise InputError(
@@ -93,11 +114,34 @@ def check_question(question: Question) -> None:
         )
 
 
-def timetable_of(question: Question) -> dict[int, frozenset[int]] | None:
-    """Return which remedies, by place, are given on which day; None when all share the rounds."""
-    own = [(r.traits.programme, r.role is Role.CONTROL, r.traits.wets) for r in question.remedies]
-    last = math.ceil(question.look_days[-1]) if question.look_days else question.round_days[-1] + 1
-    return timetable(own, question.round_days, last)
+def timetable_of(question: Question) -> dict[int, dict[int, int]] | None:
+    """Return which remedies, by place, are given on which day, and which part of each.
+
+    None when all share the rounds; see `programme.timetable`.
+    """
+    own = [_given(remedy) for remedy in question.remedies]
+    return timetable(own, question.round_days, _last_day(question))
+
+
+def _given(remedy: RemedyDraft) -> Given:
+    traits = remedy.traits
+    return Given(traits.programme, remedy.role is Role.CONTROL, traits.wets, traits.steps)
+
+
+def _last_day(question: Question) -> int:
+    return math.ceil(question.look_days[-1]) if question.look_days else question.round_days[-1] + 1
+
+
+def _check_meeting(question: Question, remedy: RemedyDraft, field: str) -> None:
+    """Refuse steps that fall on the day of another part: one plant gets one thing a day."""
+    day = meeting(_given(remedy), question.round_days, _last_day(question))
+    if day is not None:
+        raise InputError(
+            f"two parts of {remedy.name} fall on day {day}",
+            code="steps_meet",
+            field=field,
+            fix="Give it more days between two times, or let the step follow sooner.",
+        )
 
 
 def factors(traits: Traits) -> dict[str, float]:

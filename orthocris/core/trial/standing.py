@@ -41,6 +41,9 @@ class RoundStanding:
     washed_off: float | None = None
 
 
+BottleKey = tuple[int, int]  # remedy id, and which part of it
+
+
 @dataclass(frozen=True, slots=True)
 class BottleStanding:
     """What was mixed of a remedy: how many batches, and until when the one that lasts longest can
@@ -61,7 +64,7 @@ class Standing:
 
     `listed` are all plants, `active` those that take part, `uncounted` the active ones without
     a match count, `allotted` the active ones with a remedy, in `blocks` blocks; `by_remedy` is
-    how many of them got which. `bottles` tell what was mixed, by remedy id.
+    how many of them got which. `bottles` tell what was mixed, by remedy and part.
     """
 
     plan: TrialPlan
@@ -74,7 +77,7 @@ class Standing:
     by_remedy: Mapping[int, int]
     looks: tuple[LookStanding, ...]
     rounds: tuple[RoundStanding, ...]
-    bottles: Mapping[int, BottleStanding]
+    bottles: Mapping[BottleKey, BottleStanding]
     patches: tuple[PatchTest, ...]
 
     @property
@@ -134,11 +137,11 @@ def standing_of(trial: CountedTrial) -> Standing:
     )
 
 
-def _bottles(batches: Iterable[Batch]) -> dict[int, BottleStanding]:
-    found: dict[int, list[Batch]] = {}
+def _bottles(batches: Iterable[Batch]) -> dict[BottleKey, BottleStanding]:
+    found: dict[BottleKey, list[Batch]] = {}
     for batch in batches:
-        found.setdefault(batch.remedy_id, []).append(batch)
-    return {remedy: _bottle(own) for remedy, own in found.items()}
+        found.setdefault((batch.remedy_id, batch.step), []).append(batch)
+    return {key: _bottle(own) for key, own in found.items()}
 
 
 def _bottle(batches: list[Batch]) -> BottleStanding:

@@ -33,7 +33,8 @@ class Bottle:
     """A remedy's bottle: plants it serves, the volume for them, and how to mix it.
 
     `mix` is None when its recipe cannot be read into amounts or nothing is measured (a
-    product by its label, alcohol as it is); `unread` then says why.
+    product by its label, alcohol as it is); `unread` then says why. `step` is the part of its
+    remedy that it holds, and `remedy` that part; `on` are the days on which it is used.
     """
 
     remedy: Remedy
@@ -43,6 +44,8 @@ class Bottle:
     mix: Mix | None
     unread: str
     strong: tuple[Caution, ...]
+    step: int = 0
+    on: tuple[int, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,7 +54,8 @@ class BatchDraft:
 
     `volume` in ml, None for what the plants need; `life_hours` replaces the usual life;
     `acknowledged` are the strong cautions read; `mixed_by` a helper's name, so that whoever
-    counts stays blind; `recipe` replaces the trial's recipe where it was mixed otherwise.
+    counts stays blind; `recipe` replaces the trial's recipe where it was mixed otherwise; `step`
+    is the part of its remedy that it holds.
     """
 
     volume: float | None = None
@@ -60,6 +64,7 @@ class BatchDraft:
     acknowledged: tuple[str, ...] = ()
     mixed_by: str = ""
     note: str = ""
+    step: int = 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,9 +92,17 @@ def bottles_of(context: Context, trial_id: int, *, helper: bool = False) -> Bott
                 fix="Let a helper mix, or open the key; that is put on the record.",
             )
         bottles = tuple(
-            _listed(connection, trial, remedy) for remedy in trial.remedies if card_of(remedy).mixed
+            replace(_listed(connection, trial, part), step=step, on=used_on(trial, remedy.id, step))
+            for remedy in trial.remedies
+            for step, part in enumerate(remedy.parts)
+            if card_of(part).mixed
         )
     return BottleList(trial, bottles)
+
+
+def used_on(trial: Trial, remedy_id: int, step: int) -> tuple[int, ...]:
+    """Return the days on which a part of a remedy is given."""
+    return tuple(r.day for r in trial.rounds if r.gives(remedy_id) and r.step_of(remedy_id) == step)
 
 
 def batch_of(context: Context, trial_id: int, batch_id: int) -> tuple[Trial, Batch]:
@@ -113,7 +126,7 @@ def record_batch(
     """
     with context.database.atomic() as connection:
         trial = reading.load(connection, trial_id)
-        remedy = _remedy(trial, remedy_id)
+        remedy = _part_of(trial, remedy_id, draft.step)
         recipe = remedy.recipe if draft.recipe is None else draft.recipe.strip()
         volume = None if draft.volume is None else Fraction(repr(draft.volume))
         bottle = _bottle(connection, trial, replace(remedy, recipe=recipe), volume)
@@ -133,6 +146,7 @@ def record_batch(
             mixed_by=draft.mixed_by.strip(),
             cost=_cost(bottle.mix),
             note=draft.note.strip(),
+            step=draft.step,
         )
         missing = missing_acknowledgements([c.key for c in bottle.strong], batch)
         if bottle.mix is not None and bottle.mix.reading.open:
@@ -234,6 +248,7 @@ def _water_label(trial: Trial, control: Remedy, like: BottleLabel) -> BottleLabe
         letter=control.letter or "",
         notches=control.notches or 0,
         title="" if _sealed(trial) else control.name,
+        days="",
         recipe="" if _sealed(trial) else control.recipe,
         volume=volume,
         cautions=like.cautions if _sealed(trial) else (),
@@ -242,23 +257,33 @@ def _water_label(trial: Trial, control: Remedy, like: BottleLabel) -> BottleLabe
 
 def _label(trial: Trial, remedy: Remedy, batch: Batch) -> BottleLabel:
     sealed = _sealed(trial)
-    said = f"{remedy.name} {batch.recipe}"
+    part = remedy.part(batch.step)
+    said = f"{part.name} {batch.recipe}"
     if sealed:
-        said = " ".join(f"{r.name} {r.recipe}" for r in trial.remedies if card_of(r).mixed)
+        parts = [part for r in trial.remedies for part in r.parts]
+        said = " ".join(f"{p.name} {p.recipe}" for p in parts if card_of(p).mixed)
     texts = [t for c in strong_cautions_for(said, cautions()) for t in c.texts]
     return BottleLabel(
         letter=remedy.letter or "",
         notches=remedy.notches or 0,
         trial=trial.name,
-        title="" if sealed else remedy.name,
+        title="" if sealed else part.name,
         recipe="" if sealed else batch.recipe,
+        days=_days_said(trial, remedy, batch.step),
         volume=batch.volume,
         mixed_at=batch.mixed_at,
         use_by=batch.use_by,
-        shake="Shake before every plant." if sealed else card_of(remedy).agitation,
+        shake="Shake before every plant." if sealed else card_of(part).agitation,
         cautions=tuple(texts),
         some_of_the_bottles=sealed,
     )
+
+
+def _days_said(trial: Trial, remedy: Remedy, step: int) -> str:
+    """One letter has several bottles where its remedy has steps: their days tell them apart."""
+    if not remedy.traits.steps:
+        return ""
+    return f"For day {', '.join(str(day) for day in used_on(trial, remedy.id, step))}."
 
 
 def _listed(connection: Connection, trial: Trial, remedy: Remedy) -> Bottle:
@@ -289,7 +314,7 @@ def _bottle(
         wanted.ml(),
         found,
         unread,
-        strong_cautions_for(f"{remedy.name} {remedy.recipe}", cautions()),
+        strong_cautions_for(remedy.said, cautions()),
     )
 
 
@@ -327,10 +352,12 @@ def _cost(found: Mix | None) -> float | None:
     return float(found.cost.per_round)
 
 
-def _remedy(trial: Trial, remedy_id: int) -> Remedy:
+def _part_of(trial: Trial, remedy_id: int, step: int) -> Remedy:
+    """Return the part of a remedy that comes out of a bottle, or raise NotFoundError."""
+    parts = [p for r in trial.remedies if r.id == remedy_id for p in r.parts[step : step + 1]]
     return first_of(
-        trial.remedies,
-        lambda remedy: remedy.id == remedy_id and card_of(remedy).mixed,
+        parts,
+        lambda part: card_of(part).mixed,
         f"remedy {remedy_id} of {trial.name} comes out of no bottle",
         code="no_such_remedy",
         fix="Choose one of the bottles listed.",

@@ -13,7 +13,7 @@ from orthocris.core.trial.standing import Standing
 from orthocris.formats.calendar import CalendarJob, calendar_bytes
 from orthocris.services.context import Context
 from orthocris.services.field.schedule import rain_calls, stop_advice
-from orthocris.services.pantry.remedy_cards import bottle_ids, oil_ids
+from orthocris.services.pantry.remedy_cards import bottle_keys, oil_ids
 from orthocris.services.weather.outlook import Outlook, minds_weather, outlook_of
 from orthocris.storage.database import Connection
 from orthocris.storage.trial.standings import standings
@@ -41,7 +41,7 @@ def timed_jobs(
 
 def _jobs(standing: Standing, outlook: Outlook, ahead_days: int) -> tuple[Job, ...]:
     plan = standing.plan
-    found = jobs(standing, outlook.now, bottle_ids(plan), ahead_days, oil_ids(plan))
+    found = jobs(standing, outlook.now, bottle_keys(plan), ahead_days, oil_ids(plan))
     rain = rain_calls(standing, outlook)
     if rain is None:
         return found

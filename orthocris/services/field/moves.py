@@ -39,9 +39,7 @@ def move_round(context: Context, trial_id: int, number: int, on: date, reason: s
         _check_day(trial, number, day)
         if number == len(trial.rounds) + 1:
             _check_room(trial)
-            round_id = trials.add_round(
-                connection, trial_id, number, day, trial.rounds[-1].remedies
-            )
+            round_id = trials.add_round(connection, trial_id, number, day, trial.rounds[-1])
             shift, text = day, f"Round {number} was added for {on:%d %b %Y}: {why}"
         else:
             round_ = find_round(trial, number)

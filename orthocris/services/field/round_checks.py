@@ -13,7 +13,7 @@ from orthocris.core.field.progress import patches_held
 from orthocris.core.field.rounds import Blocker, Checks, HourNow, blockers
 from orthocris.core.field.second_spray import last_sprayed, rest_days
 from orthocris.core.trial.lookup import find_round
-from orthocris.core.trial.plan import Role, Round
+from orthocris.core.trial.plan import Remedy, Role, Round
 from orthocris.core.trial.trial import Trial
 from orthocris.core.trial.ways import AT_LEAVES, POURED
 from orthocris.services.pantry.remedy_cards import bottle_needs
@@ -175,6 +175,20 @@ def _too_soon(trial: Trial, round_: Round, checks: Checks, on: date) -> Iterator
 def _clashes(ground: Ground, checks: Checks, on: date) -> Iterator[Blocker]:
     if not checks.reasons.get(clashes.CODE, "").strip():
         yield from clashes.clashes(ground.trial.given_in(ground.round), ground.elsewhere, on)
+        for part, before in _own_parts(ground.trial, ground.round):
+            yield from clashes.clashes([part], before, on)
+
+
+def _own_parts(trial: Trial, round_: Round) -> Iterator[tuple[Remedy, list[SprayedBefore]]]:
+    """Of a remedy with steps: what is given now, and what the same plants got before it."""
+    for remedy in (r for r in trial.remedies if r.traits.steps and round_.gives(r.id)):
+        earlier = [r for r in trial.rounds if r.number < round_.number and r.gives(remedy.id)]
+        before = [
+            SprayedBefore(trial.name, part.name + ". " + part.recipe, trial.date_of(r.day))
+            for r in earlier
+            if (part := remedy.part(r.step_of(remedy.id)))
+        ]
+        yield remedy.part(round_.step_of(remedy.id)), before
 
 
 def _before_missing(ground: Ground, checks: Checks) -> Iterator[Blocker]:

@@ -149,7 +149,7 @@ def record_spray(context: Context, trial_id: int, number: int, entry: SprayEntry
         if kept.kind is not SprayKind.SKIPPED:
             _fix_first_day(connection, trial_id, at.date())
             if kept.volume is None:
-                kept = replace(kept, volume=_usual_volume(plan, plant))
+                kept = replace(kept, volume=_usual_volume(plan, plant, round_))
         batch = start.batches.get(plant.remedy_id or 0)
         sprays.keep(connection, round_.id, kept, batch, at)
 
@@ -240,10 +240,10 @@ def _check_order(trial: Trial, round_: Round) -> None:
         )
 
 
-def _usual_volume(plan: TrialPlan, plant: Plant) -> float | None:
-    """What a plant of its remedy gets, ml; None where nothing is told in ml."""
+def _usual_volume(plan: TrialPlan, plant: Plant, round_: Round) -> float | None:
+    """What a plant of its remedy gets in a round, ml; None where nothing is told in ml."""
     remedy = next(r for r in plan.remedies if r.id == plant.remedy_id)
-    return ml_of(remedy, plan.care)
+    return ml_of(remedy.part(round_.step_of(remedy.id)), plan.care)
 
 
 def _check_neighbour(connection: Connection, plan: TrialPlan, plant_id: int) -> None:

@@ -14,6 +14,7 @@ from orthocris.core.pantry.recipes import Part
 from orthocris.core.pantry.spray_rules import SprayRules
 from orthocris.core.trial.care import Care
 from orthocris.core.trial.plan import Remedy, Role, Round, TrialPlan
+from orthocris.core.trial.standing import BottleKey
 from orthocris.core.trial.trial import Trial
 from orthocris.core.trial.ways import POURED, Reach, way_named
 from orthocris.knowledge import cautions, recipe_cards
@@ -58,14 +59,19 @@ def dose_of(remedy: Remedy) -> str:
     return "" if traits.dose is None else f"{traits.dose:g} {traits.dose_unit}".strip()
 
 
-def bottle_ids(trial: TrialPlan) -> frozenset[int]:
-    """Return the ids of the remedies that come out of a bottle."""
-    return frozenset(r.id for r in trial.remedies if card_of(r).mixed)
+def bottle_keys(trial: TrialPlan) -> frozenset[BottleKey]:
+    """Return which remedies, and which part of each, come out of a bottle."""
+    return frozenset(
+        (r.id, number)
+        for r in trial.remedies
+        for number, part in enumerate(r.parts)
+        if card_of(part).mixed
+    )
 
 
 def oil_ids(trial: TrialPlan) -> frozenset[int]:
-    """Return the ids of the remedies that are oils."""
-    return frozenset(r.id for r in trial.remedies if card_of(r).oil)
+    """Return the ids of the remedies that are oils, or one part of which is."""
+    return frozenset(r.id for r in trial.remedies if any(card_of(part).oil for part in r.parts))
 
 
 def tag_of(remedy: Remedy, trial: TrialPlan) -> str:
@@ -79,7 +85,7 @@ def tag_of(remedy: Remedy, trial: TrialPlan) -> str:
 
 def strong_keys(remedy: Remedy) -> tuple[str, ...]:
     """Return the keys of the strong cautions of a remedy."""
-    said = f"{remedy.name} {remedy.recipe}"
+    said = remedy.said
     return tuple(c.key for c in strong_cautions_for(said, cautions()))
 
 
@@ -87,8 +93,8 @@ def bottle_needs(trial: Trial, round_: Round) -> tuple[BottleNeed, ...]:
     """Return the bottles a round needs."""
     used = {p.remedy_id for p in trial.due_in(round_)}
     return tuple(
-        BottleNeed(r.id, tag_of(r, trial), strong_keys(r))
-        for r in trial.remedies
+        BottleNeed(r.id, tag_of(r, trial), strong_keys(r), round_.step_of(r.id))
+        for r in trial.given_in(round_)
         if r.id in used and card_of(r).mixed
     )
 

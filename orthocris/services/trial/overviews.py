@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, datetime
 
-from orthocris.core.field.edibles import eat_after
+from orthocris.core.field.edibles import eat_after, longest_wait
 from orthocris.core.field.progress import Job
 from orthocris.core.field.thread import Station, stations
 from orthocris.core.pantry.cautions import cautions_for, general_cautions
@@ -20,7 +20,7 @@ from orthocris.knowledge import Pest, cautions, pest_named
 from orthocris.services.context import Context
 from orthocris.services.field.calendars import timed_jobs
 from orthocris.services.field.schedule import standing_of
-from orthocris.services.pantry.remedy_cards import bottle_ids, card_of
+from orthocris.services.pantry.remedy_cards import bottle_keys, card_of
 from orthocris.services.revisions import revision_of
 from orthocris.services.trial.questions import question_revision, records_in
 from orthocris.services.weather.outlook import outlook_of
@@ -92,7 +92,7 @@ def overview(context: Context, trial_id: int) -> Overview:
         trial=trial,
         standing=standing,
         now=now,
-        stations=stations(standing, now, bottle_ids(trial)),
+        stations=stations(standing, now, bottle_keys(trial)),
         jobs=due[trial_id],
         pest=pest_named(trial.pest),
         layout_events=events,
@@ -108,8 +108,8 @@ def overview(context: Context, trial_id: int) -> Overview:
 
 
 def _cautions(trial: Trial, remedy: Remedy) -> tuple[str, ...]:
-    eating = eat_after(trial, remedy, card_of(remedy))
-    found = cautions_for(f"{remedy.name} {remedy.recipe}", cautions())
+    eating = eat_after(trial, remedy, longest_wait(card_of(part) for part in remedy.parts))
+    found = cautions_for(remedy.said, cautions())
     return (*found, eating) if eating else found
 
 
@@ -138,6 +138,6 @@ def _today_trial(standing: Standing, due: tuple[Job, ...], now: datetime) -> Tod
         plan=plan,
         pest_name=pest.name if pest else plan.pest,
         plants=standing.active,
-        stations=stations(standing, now, bottle_ids(plan)),
+        stations=stations(standing, now, bottle_keys(plan)),
         jobs=due,
     )

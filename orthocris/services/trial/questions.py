@@ -196,7 +196,7 @@ def _only_name_changes(trial: Trial, question: Question, start_on: date) -> None
         question.look_days,
         question.round_days,
         tuple(
-            (r.id, r.name.strip(), r.role, r.recipe.strip(), r.traits.programme)
+            (r.id, r.name.strip(), r.role, r.recipe.strip(), r.traits.programme, r.traits.steps)
             for r in question.remedies
         ),
         question.setup,
@@ -208,7 +208,10 @@ def _only_name_changes(trial: Trial, question: Question, start_on: date) -> None
         trial.start_on,
         tuple(look.moment for look in trial.looks if look.number),
         trial.own_rounds,
-        tuple((r.id, r.name, r.role, r.recipe, r.traits.programme) for r in trial.remedies),
+        tuple(
+            (r.id, r.name, r.role, r.recipe, r.traits.programme, r.traits.steps)
+            for r in trial.remedies
+        ),
         trial.setup,
     )
     if asked != kept:

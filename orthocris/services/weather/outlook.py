@@ -103,7 +103,8 @@ def rules_by_remedy(
     plan: TrialPlan, round_: Round | None = None
 ) -> list[tuple[Remedy, SprayRules]]:
     """Return the rules of each remedy that minds the weather, of a round or of the whole trial."""
-    given = plan.remedies if round_ is None else plan.given_in(round_)
+    every = (part for remedy in plan.remedies for part in remedy.parts)
+    given = every if round_ is None else plan.given_in(round_)
     return [(r, rules) for r in given if (rules := rules_of(r, plan.care)) is not None]
 
 

@@ -82,7 +82,7 @@ def _heat(
 ) -> Iterator[RoundEvent]:
     oils = [
         rules
-        for r in plan.remedies
+        for r in plan.given_in(round_.round)
         if card_of(r).oil and (rules := rules_of(r, plan.care)) is not None
     ]
     if not oils:

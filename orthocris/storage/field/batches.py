@@ -16,8 +16,9 @@ def keep(connection: sqlite3.Connection, batch: Batch) -> int:
     """Keep a batch; its id is given here."""
     cursor = connection.execute(
         "INSERT INTO batch (trial_id, remedy_id, title, kind, recipe, volume, parts, mixed_at,"
-        " use_by, acknowledged, mixed_by, cost, note) VALUES (:trial, :remedy, :title, :kind,"
-        " :recipe, :volume, :parts, :mixed_at, :use_by, :acknowledged, :mixed_by, :cost, :note)",
+        " use_by, acknowledged, mixed_by, cost, note, step) VALUES (:trial, :remedy, :title, :kind,"
+        " :recipe, :volume, :parts, :mixed_at, :use_by, :acknowledged, :mixed_by, :cost, :note,"
+        " :step)",
         {
             "trial": batch.trial_id,
             "remedy": batch.remedy_id,
@@ -32,6 +33,7 @@ def keep(connection: sqlite3.Connection, batch: Batch) -> int:
             "mixed_by": batch.mixed_by,
             "cost": batch.cost,
             "note": batch.note,
+            "step": batch.step,
         },
     )
     return int(cursor.lastrowid or 0)
@@ -72,6 +74,7 @@ def _batch(r: sqlite3.Row) -> Batch:
         cost=r["cost"],
         note=r["note"],
         discarded_at=_time(r["discarded_at"]),
+        step=r["step"],
     )
 
 

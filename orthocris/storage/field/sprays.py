@@ -47,7 +47,9 @@ def sprayed_elsewhere(
 ) -> tuple[SprayedBefore, ...]:
     """Return what was sprayed in other trials since a day, put away or not, with its last day."""
     rows = connection.execute(
-        "SELECT t.name AS trial, m.name || ' ' || m.recipe AS said, max(s.sprayed_at) AS at"
+        "SELECT t.name AS trial, m.name || ' ' || m.recipe || coalesce((SELECT group_concat("
+        " ' ' || (j.value ->> 'name') || ' ' || (j.value ->> 'recipe'))"
+        " FROM json_each(m.traits, '$.steps') j), '') AS said, max(s.sprayed_at) AS at"
         " FROM spray s JOIN plant p ON p.id = s.plant_id JOIN trial t ON t.id = p.trial_id"
         " JOIN remedy m ON m.id = p.remedy_id WHERE t.id <> :t AND s.undone_at IS NULL"
         " AND s.kind <> 'skipped' AND s.sprayed_at >= :since GROUP BY m.id ORDER BY m.id",

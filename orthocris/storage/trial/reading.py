@@ -122,7 +122,8 @@ def _plan(
 
 def _round(row: sqlite3.Row) -> Round:
     given = frozenset(json.loads(row["remedies"])) if row["remedies"] is not None else None
-    return Round(row["id"], row["number"], row["day"], given)
+    steps = tuple((r, step) for r, step in json.loads(row["steps"] or "[]"))
+    return Round(row["id"], row["number"], row["day"], given, steps)
 
 
 def _if(text: str | None, read: Callable[[str], T]) -> T | None:

@@ -9,6 +9,7 @@ from typing import Any
 
 from orthocris.core.trial.plan import Look, Round, TrialPlan
 from orthocris.core.trial.standing import (
+    BottleKey,
     BottleStanding,
     LookStanding,
     RoundStanding,
@@ -96,23 +97,24 @@ def _round_counts(connection: sqlite3.Connection, trial_id: int | None) -> dict[
 
 def _bottles(
     connection: sqlite3.Connection, trial_id: int | None
-) -> dict[int, dict[int, BottleStanding]]:
+) -> dict[int, dict[BottleKey, BottleStanding]]:
     """Of the batches not poured away the one that lasts longest; one that keeps outlasts all.
 
     SQLite takes a bare column of a group from the row in which its `max` is found.
     """
     rows = connection.execute(
-        "SELECT trial_id, remedy_id, count(*) AS mixed, use_by, max(CASE WHEN discarded_at IS NULL"  # noqa: S608
-        " THEN coalesce(julianday(use_by), 1e9) ELSE 0 END) AS lasts"
-        f" FROM batch WHERE trial_id IN {SCOPE} GROUP BY trial_id, remedy_id",
+        "SELECT trial_id, remedy_id, step, count(*) AS mixed, use_by,"  # noqa: S608
+        " max(CASE WHEN discarded_at IS NULL THEN coalesce(julianday(use_by), 1e9) ELSE 0 END)"
+        " AS lasts"
+        f" FROM batch WHERE trial_id IN {SCOPE} GROUP BY trial_id, remedy_id, step",
         {"t": trial_id},
     )
-    found: dict[int, dict[int, BottleStanding]] = {}
+    found: dict[int, dict[BottleKey, BottleStanding]] = {}
     for row in rows:
         usable = row["lasts"] > 0
         until = datetime.fromisoformat(row["use_by"]) if usable and row["use_by"] else None
         bottle = BottleStanding(row["mixed"], usable, until)
-        found.setdefault(row["trial_id"], {})[row["remedy_id"]] = bottle
+        found.setdefault(row["trial_id"], {})[row["remedy_id"], row["step"]] = bottle
     return found
 
 

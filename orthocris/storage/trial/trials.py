@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 
 from orthocris.core.trial.care import Care
-from orthocris.core.trial.plan import day_and_hours
+from orthocris.core.trial.plan import Round, day_and_hours
 from orthocris.core.trial.question import Question, RemedyDraft
 from orthocris.storage.trial.plain import (
     care_text,
@@ -159,16 +159,18 @@ def add_round(
     trial_id: int,
     number: int,
     day: int,
-    given: frozenset[int] | None = None,
+    like: Round,
 ) -> int:
-    """Add a round behind those planned, for the remedies given (None: all); return its id."""
+    """Add a round behind those planned, with what is given in another; return its id."""
     cursor = connection.execute(
-        "INSERT INTO round (trial_id, number, day, remedies) VALUES (:t, :number, :day, :given)",
+        "INSERT INTO round (trial_id, number, day, remedies, steps)"
+        " VALUES (:t, :number, :day, :given, :steps)",
         {
             "t": trial_id,
             "number": number,
             "day": day,
-            "given": None if given is None else json.dumps(sorted(given)),
+            "given": None if like.remedies is None else json.dumps(sorted(like.remedies)),
+            "steps": json.dumps(like.steps) if like.steps else None,
         },
     )
     return int(cursor.lastrowid or 0)
@@ -272,16 +274,18 @@ def replace_days(
     trial_id: int,
     look_days: Sequence[float],
     round_days: Sequence[int],
-    table_: Mapping[int, frozenset[int]] | None = None,
+    table_: Mapping[int, Mapping[int, int]] | None = None,
 ) -> None:
     """Make the planned days those given; looks and rounds keep their numbers and records.
 
-    `table_` has the places of the remedies given on each day, in the order of the question;
-    None when all are given on each of `round_days`.
+    `table_` has for each day the places of the remedies given, in the order of the question, and
+    which part of each; None when all are given on each of `round_days`.
     """
     days_given = tuple(table_) if table_ is not None else tuple(round_days)
     _replace_days(connection, trial_id, look_days, days_given)
-    connection.execute("UPDATE round SET remedies = NULL WHERE trial_id = :t", {"t": trial_id})
+    connection.execute(
+        "UPDATE round SET remedies = NULL, steps = NULL WHERE trial_id = :t", {"t": trial_id}
+    )
     ids = [
         row["id"]
         for row in connection.execute(
@@ -290,10 +294,16 @@ def replace_days(
             {"t": trial_id},
         )
     ]
-    for day, places in (table_ or {}).items():
+    for day, parts in (table_ or {}).items():
+        later = [(ids[place], part) for place, part in sorted(parts.items()) if part]
         connection.execute(
-            "UPDATE round SET remedies = :given WHERE trial_id = :t AND day = :day",
-            {"t": trial_id, "day": day, "given": json.dumps([ids[k] for k in sorted(places)])},
+            "UPDATE round SET remedies = :given, steps = :steps WHERE trial_id = :t AND day = :day",
+            {
+                "t": trial_id,
+                "day": day,
+                "given": json.dumps([ids[place] for place in sorted(parts)]),
+                "steps": json.dumps(later) if later else None,
+            },
         )
 
 

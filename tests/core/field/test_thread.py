@@ -19,7 +19,7 @@ from orthocris.core.trial.standing import standing_of
 from orthocris.core.trial.trial import CountedTrial, Plant, Spray, Tally
 
 NOW = datetime(2026, 5, 10, 8, tzinfo=UTC)
-BOTTLES = {2}
+BOTTLES = {(2, 0)}
 
 
 def trial() -> CountedTrial:

@@ -5,15 +5,17 @@ from __future__ import annotations
 from dataclasses import replace
 
 from orthocris.core.errors import ConflictError, InputError
+from orthocris.core.field import clashes
 from orthocris.core.field.progress import JobKind
 from orthocris.core.field.rounds import Checks
 from orthocris.core.pantry.remedies import draft_of
 from orthocris.core.trial.deviations import round_notes
-from orthocris.core.trial.programme import ON_EACH_ROUND, Programme, Rhythm
+from orthocris.core.trial.programme import ON_EACH_ROUND, Programme, Rhythm, Step
 from orthocris.core.trial.question import RemedyDraft, check_question
 from orthocris.core.trial.trial import Plant
 from orthocris.knowledge import remedy_named
 from orthocris.services.field import batches, moves, rounds
+from orthocris.services.field.batches import BatchDraft
 from orthocris.services.field.calendars import timed_jobs
 from orthocris.services.field.schedule import standing_of
 from orthocris.services.trial import questions
@@ -145,3 +147,96 @@ class Mixed(ServiceCase):
         plain = replace(asked, remedies=shared, round_days=(0, 5))
         questions.change_question(self.context, self.trial_id, plain, self.now.date())
         self.assertEqual([(r.day, r.remedies) for r in self.trial.rounds], [(0, None), (5, None)])
+
+
+class Stepwise(ServiceCase):
+    """Soap on each round, the next day neem: two bottles of one letter, two rounds a time."""
+
+    STEP = Step(1, "neem", "5 ml neem oil and 2 ml soap per litre")
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.ask(self.STEP)
+        self.plant_and_draw(per_row=15)
+        for k, plant in enumerate(self.trial.trial_plants):
+            self.count(plant.id, 30 + k % 4)
+
+    def ask(self, *steps: Step) -> None:
+        """The question: water, plain soap, and soap with what follows."""
+        soap = given("mild_soap")
+        both = replace(
+            soap, name="Soap, then neem", traits=replace(soap.traits, catalogue=None, steps=steps)
+        )
+        asked = replace(
+            questions.question_of(self.trial),
+            remedies=(given("water_only"), soap, both), look_days=(4, 9), round_days=(0, 5),
+        )  # fmt: skip
+        questions.change_question(self.context, self.trial_id, asked, self.now.date())
+
+    def letter(self) -> str:
+        """The letter of the remedy with steps."""
+        (found,) = [r.letter for r in self.trial.remedies if r.traits.steps]
+        return found or ""
+
+    def mix(self, step: int) -> int:
+        """A bottle of a part of the remedy with steps."""
+        (remedy,) = [r for r in self.trial.remedies if r.traits.steps]
+        listed = batches.bottles_of(self.context, self.trial_id, helper=True).bottles
+        (bottle,) = [b for b in listed if (b.remedy.id, b.step) == (remedy.id, step)]
+        read = tuple(c.key for c in bottle.strong)
+        draft = BatchDraft(step=step, acknowledged=read, mixed_by="Ada")
+        return batches.record_batch(self.context, self.trial_id, remedy.id, draft)
+
+    def test_it_is_planned_bottled_and_labelled_part_by_part(self) -> None:
+        trial = self.trial
+        told = [(r.day, [p.name for p in trial.given_in(r)]) for r in trial.rounds]
+        (_, first), (one, after), (five, again), (six, last) = told
+        self.assertEqual([one, five, six], [1, 5, 6])
+        self.assertEqual([first, again], [["Water only", "Mild soap", "Soap, then neem"]] * 2)
+        self.assertEqual([after, last], [["Water only", "Soap, then neem: neem"]] * 2)
+        self.assertEqual(questions.question_of(trial).round_days, (0, 5))
+        listed = batches.bottles_of(self.context, self.trial_id, helper=True).bottles
+        said = {(b.remedy.name, b.on) for b in listed if b.remedy.name.startswith("Soap,")}
+        self.assertEqual(said, {("Soap, then neem", (0, 5)), ("Soap, then neem: neem", (1, 6))})
+        self.mix(0)
+        self.mix(1)
+        sheet = batches.labels_of(self.context, self.trial_id, "a4").decode()
+        self.assertIn("For day 0, 5.", sheet)
+        self.assertIn("For day 1, 6.", sheet)
+
+    def test_a_round_takes_the_bottle_of_its_part_and_no_other(self) -> None:
+        self.spray_all(1)
+        self.later(1)
+        of_day_0 = next(
+            b for b in self.trial.batches if b.step == 0 and b.title == "Soap, then neem"
+        )
+        checks = Checks(shaken=True, weather_looked=True, cautions_read=True, bees_looked=True,
+                        fruit_looked=True, reasons={"window_closed": "calm"})  # fmt: skip
+        (remedy,) = [r for r in self.trial.remedies if r.traits.steps]
+        wrong = replace(checks, batches={remedy.id: of_day_0.id})
+        blocked = rounds.what_blocks(self.context, self.trial_id, 2, wrong)
+        self.assertEqual([b.code for b in blocked], ["no_batch"])
+        right = replace(checks, batches={remedy.id: self.mix(1)})
+        rounds.start_round(self.context, self.trial_id, 2, right)
+        for plant in self.trial.due_in(self.trial.rounds[1]):
+            self.spray_one(2, plant.id)
+        with self.context.database.reading() as connection:
+            done = standing_of(connection, self.trial_id).rounds[1]
+        self.assertEqual((done.sprayed, done.done), (10, 10))
+
+    def test_sulphur_and_then_oil_on_the_same_leaves_is_held_back(self) -> None:
+        self.ask(Step(3, "sulphur", "3 g wettable sulphur per litre"), self.STEP_LATER)
+        trial = self.trial
+        (at,) = [r for r in trial.rounds if r.day == 4]
+        self.assertEqual([p.name for p in trial.given_in(at)][-1], "Soap, then neem: neem")
+        self.later(4)
+        checks = Checks(weather_looked=True, reasons={"window_closed": "calm"})
+        blocked = rounds.what_blocks(self.context, self.trial_id, at.number, checks)
+        self.assertIn(clashes.CODE, [b.code for b in blocked])
+
+    STEP_LATER = replace(STEP, after=4)
+
+    def test_a_part_on_the_day_of_another_is_asked_back(self) -> None:
+        with self.assertRaises(InputError) as caught:
+            self.ask(replace(self.STEP, after=5))
+        self.assertEqual(caught.exception.code, "steps_meet")

@@ -2234,6 +2234,11 @@ export interface components {
             note: string;
             /** Recipe */
             recipe?: string | null;
+            /**
+             * Step
+             * @default 0
+             */
+            step: number;
             /** Volume */
             volume?: number | null;
         };
@@ -2272,6 +2277,8 @@ export interface components {
             remedy_id: number | null;
             /** Rounds */
             rounds: number[];
+            /** Step */
+            step: number;
             /** Title */
             title: string;
             /** Usable */
@@ -2332,12 +2339,20 @@ export interface components {
             /** Letter */
             letter: string | null;
             mix: components["schemas"]["MixOut"] | null;
+            /** Name */
+            name: string;
             /** Notches */
             notches: number | null;
+            /** On */
+            on: number[];
             /** Plants */
             plants: number;
+            /** Recipe */
+            recipe: string;
             /** Remedy Id */
             remedy_id: number;
+            /** Step */
+            step: number;
             /** Strong */
             strong: components["schemas"]["CautionOut"][];
             /** Unread */
@@ -4577,7 +4592,9 @@ export interface components {
          * RoundOut
          * @description A spray day with its date and the plants done; `batches` has the bottles by letter.
          *
-         *     `due` are the plants treated on it, `remedies` what is given (None: everything).
+         *     `due` are the plants treated on it, `remedies` what is given (None: everything), `parts` the
+         *     tags under which a later step of a remedy is given on it, as it is given then, and `steps`
+         *     which step that is, by remedy.
          */
         RoundOut: {
             /** Batches */
@@ -4603,6 +4620,8 @@ export interface components {
              * Format: date
              */
             on: string;
+            /** Parts */
+            parts: components["schemas"]["TagOut"][];
             /** Remedies */
             remedies: number[] | null;
             /** Running */
@@ -4613,6 +4632,10 @@ export interface components {
             sprayed: number[];
             /** Started At */
             started_at: string | null;
+            /** Steps */
+            steps: {
+                [key: string]: number;
+            };
         };
         /**
          * RoundProposalOut
@@ -5097,6 +5120,33 @@ export interface components {
             title: string;
         };
         /**
+         * StepIO
+         * @description What follows a remedy some days after its first part.
+         */
+        StepIO: {
+            /** After */
+            after: number;
+            /** Dose */
+            dose?: number | null;
+            /**
+             * Dose Unit
+             * @default
+             */
+            dose_unit: string;
+            /** Name */
+            name: string;
+            /**
+             * Recipe
+             * @default
+             */
+            recipe: string;
+            /**
+             * Way
+             * @default spray
+             */
+            way: string;
+        };
+        /**
          * StepOut
          * @description One step of a dilution: `take` ml of what came before and `water` ml.
          */
@@ -5137,6 +5187,7 @@ export interface components {
          *
          *     While the key is sealed `remedy_id` is null, and what would tell the remedy is the same for
          *     every tag, but for what must be known to give it: whether it is poured, its ml, what it reaches.
+         *     `step` is the part of a remedy with steps that is meant, 0 for the first.
          */
         TagOut: {
             /** Aftercare */
@@ -5166,6 +5217,8 @@ export interface components {
             reach: "leaves" | "soil" | "none";
             /** Remedy Id */
             remedy_id: number | null;
+            /** Step */
+            step: number;
         };
         /**
          * TallyIn
@@ -5390,6 +5443,8 @@ export interface components {
             /** Ingredients */
             ingredients?: components["schemas"]["AmountIO"][];
             programme?: components["schemas"]["ProgrammeIO"];
+            /** Steps */
+            steps?: components["schemas"]["StepIO"][];
             /**
              * Way
              * @default spray

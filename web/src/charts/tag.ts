@@ -1,4 +1,4 @@
-import type { Tag, Trial } from "../api/client";
+import type { Round, Tag, Trial } from "../api/client";
 import outlines from "./tagOutlines.json";
 
 // The silhouette of a plant tag, drawn by the program: python -m orthocris tags > tagOutlines.json
@@ -20,7 +20,7 @@ export function tagName(letter: string | null | undefined, notches: number | nul
   return `tag ${letter}, ${notches} ${notches === 1 ? "notch" : "notches"}`;
 }
 
-/** A trial's tags by their letter. */
-export function tagsByLetter(trial: Trial): Map<string, Tag> {
-  return new Map(trial.tags.map((tag) => [tag.letter, tag]));
+/** A trial's tags by their letter; in a round, as what stands under them is given in it. */
+export function tagsByLetter(trial: Trial, round?: Round): Map<string, Tag> {
+  return new Map([...trial.tags, ...(round?.parts ?? [])].map((tag) => [tag.letter, tag]));
 }

@@ -52,7 +52,7 @@ export function useSpraying(
     if (!found) return [];
     const sprayed = new Set(round.value?.sprayed);
     const skipped = new Set(round.value?.skipped);
-    const tags = tagsByLetter(found);
+    const tags = tagsByLetter(found, round.value);
     const due = new Set(round.value?.due ?? found.walk);
     const walk = found.walk.flatMap((id) => {
       if (!due.has(id)) return [];

@@ -3,6 +3,7 @@ import { computed, onMounted, reactive, ref, watch } from "vue";
 import { RouterLink } from "vue-router";
 import { client, take, type Schemas, type Tag, type Trial } from "../../api/client";
 import { timeOf } from "../../charts/ribbon";
+import { tagsByLetter } from "../../charts/tag";
 import { useAnswer } from "../../composables/useAnswer";
 import { givenIn } from "../../rounds";
 import CautionList from "../CautionList.vue";
@@ -36,7 +37,7 @@ const ribbon = useAnswer(() => take(client.GET("/api/trials/{trial_id}/ribbon", 
 const round = computed(() => props.trial.rounds.find((r) => r.number === props.number));
 const due = computed(() => new Set(round.value?.due));
 const bottled = computed(() =>
-  props.trial.tags.filter((tag) => tag.bottled && props.trial.plants.some((p) => p.letter === tag.letter && due.value.has(p.id))),
+  [...tagsByLetter(props.trial, round.value).values()].filter((tag) => tag.bottled && props.trial.plants.some((p) => p.letter === tag.letter && due.value.has(p.id))),
 );
 /** Where no weather is known for this hour, somebody looks instead. */
 const asksWeather = computed(() => !form.done_on && (form.weather_looked || (blockers.data.value ?? []).some((b) => b.code === "weather")));
@@ -65,7 +66,7 @@ const sealed = computed(() => props.trial.sealed);
 const cautions = computed(() => [...new Set((round.value ? givenIn(props.trial, round.value) : []).flatMap((r) => r.cautions))]);
 
 function choices(tag: Tag) {
-  return [...props.trial.batches].reverse().filter((b) => b.letter === tag.letter && !b.discarded_at);
+  return [...props.trial.batches].reverse().filter((b) => b.letter === tag.letter && b.step === tag.step && !b.discarded_at);
 }
 
 onMounted(async () => {

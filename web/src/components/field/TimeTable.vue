@@ -8,7 +8,7 @@ const rows = computed(() =>
   trial.remedies.map((remedy) => ({
     remedy,
     minutes: trial.work.find((work) => work.remedy_id === remedy.id)?.minutes ?? 0,
-    given: trial.rounds.map((round) => (round.remedies ?? [remedy.id]).includes(remedy.id)),
+    given: trial.rounds.map((round) => ((round.remedies ?? [remedy.id]).includes(remedy.id) ? { what: remedy.traits.steps?.[(round.steps[remedy.id] ?? 0) - 1]?.name ?? "" } : null)),
   })),
 );
 const looks = computed(() => new Set(trial.looks.map((look) => look.day)));
@@ -25,7 +25,7 @@ const looks = computed(() => new Set(trial.looks.map((look) => look.day)));
         <tbody>
           <tr v-for="row in rows" :key="row.remedy.id">
             <th scope="row">{{ row.remedy.name }}</th>
-            <td v-for="(is, k) in row.given" :key="k"><span v-if="is" class="dot" role="img" aria-label="given" /></td>
+            <td v-for="(is, k) in row.given" :key="k"><span v-if="is?.what" class="small">{{ is.what }}</span><span v-else-if="is" class="dot" role="img" aria-label="given" /></td>
             <td class="work">{{ row.minutes ? `about ${Math.round(row.minutes)} min` : "–" }}</td>
           </tr>
         </tbody>

@@ -45,6 +45,7 @@ async function keep(): Promise<void> {
         note: draft.note,
         acknowledged: draft.read,
         mixed_by: by,
+        step: bottle.step,
       }))
       .then((body) => take(client.POST("/api/trials/{trial_id}/remedies/{remedy_id}/batches", { params: { path, header: once(wish, body) }, body }))),
   );
@@ -61,17 +62,18 @@ async function pourAway(id: number): Promise<void> {
 </script>
 
 <template>
-  <section class="sheet stack bottle" :aria-label="remedy?.name">
+  <section class="sheet stack bottle" :aria-label="bottle.name">
     <header>
       <PlantTag v-if="bottle.letter" :letter="bottle.letter" :notches="bottle.notches" :height="60" />
       <div>
-        <h2>{{ remedy?.name }}</h2>
-        <p>{{ remedy?.recipe }}</p>
+        <h2>{{ bottle.name }}</h2>
+        <p>{{ bottle.recipe }}</p>
+        <p v-if="remedy?.traits.steps?.length" class="small">For day {{ bottle.on.join(", ") }}.</p>
         <p class="small soft">{{ bottle.plants }} plants: {{ volume(bottle.volume) }}. Use within {{ life(bottle.card.life_hours) }}. {{ bottle.card.agitation }}</p>
       </div>
     </header>
     <p v-if="bottle.mix?.open.length">
-      Not understood in the recipe: {{ bottle.mix.open.map((one) => `“${one.words}”`).join(", ") }}. <RouterLink :to="{ path: '/mix', query: { recipe: remedy?.recipe } }">Settle it at the mixing bench</RouterLink>, and write the recipe so.
+      Not understood in the recipe: {{ bottle.mix.open.map((one) => `“${one.words}”`).join(", ") }}. <RouterLink :to="{ path: '/mix', query: { recipe: bottle.recipe } }">Settle it at the mixing bench</RouterLink>, and write the recipe so.
     </p>
     <div v-else-if="bottle.mix" class="two">
       <BottlePicture :mix="bottle.mix" />

@@ -10,6 +10,7 @@ import FaultNote from "../FaultNote.vue";
 import FieldRow from "../FieldRow.vue";
 import CountingPlan from "./CountingPlan.vue";
 import RemedyRhythm from "./RemedyRhythm.vue";
+import RemedySteps from "./RemedySteps.vue";
 
 export interface QuestionDraft {
   name: string;
@@ -219,7 +220,8 @@ async function submit(): Promise<void> {
         <el-button v-if="remedy.role === 'remedy' && form.remedies.length > 2 && !fixed" :aria-label="`Take out remedy ${index}`" @click="form.remedies.splice(index, 1)">Take out</el-button>
         <el-button v-if="remedy.role === 'remedy' && remedy.name.trim() && !remedy.traits?.catalogue && !fixed" @click="keepOwn(remedy)">Keep it in my list</el-button>
         <RemedyRhythm v-if="remedy.role === 'remedy'" v-model="remedy.traits" :index="index" :ways="knowledge.ways" :disabled="fixed" />
-        <p v-if="remedyFault(index)?.field?.includes('programme')" class="small wrong" role="alert">{{ fault?.message }}. {{ fault?.fix }}</p>
+        <RemedySteps v-if="remedy.role === 'remedy' && form.setup.kind === 'compare'" v-model="remedy.traits" :index="index" :ways="knowledge.ways" :disabled="fixed" />
+        <p v-if="['programme', 'steps'].some((part) => remedyFault(index)?.field?.includes(part))" class="small wrong" role="alert">{{ fault?.message }}. {{ fault?.fix }}</p>
       </fieldset>
       <FaultNote :fault="shelfFault ?? (faultOf('remedies') ? fault : null)" />
       <p v-if="kept" class="soft" role="status">{{ kept }} is in your list of remedies now.</p>

@@ -80,7 +80,7 @@ async function reload(): Promise<void> {
         <FieldRow v-if="helper" v-slot="{ id }" label="Who mixes (a helper)"><el-input :id="id" v-model="form.by" maxlength="40" /></FieldRow>
         <LabelLinks :labels="labels.data.value" />
       </form>
-      <BottleCard v-for="bottle in sorted" :key="bottle.remedy_id" :bottle="bottle" :by="helper ? form.by : ''" @changed="reload" />
+      <BottleCard v-for="bottle in sorted" :key="`${bottle.remedy_id}/${bottle.step}`" :bottle="bottle" :by="helper ? form.by : ''" @changed="reload" />
       <section v-if="water" class="sheet stack" aria-label="The control's bottle">
         <header>
           <PlantTag v-if="waterTag" :letter="waterTag.letter" :notches="waterTag.notches" :height="60" />

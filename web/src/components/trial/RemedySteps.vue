@@ -1,0 +1,81 @@
+<script setup lang="ts">
+import { computed } from "vue";
+import type { Schemas } from "../../api/client";
+import { readNumber } from "../../words";
+
+/** What follows in a remedy each time, some days later: after soap, the next day neem. */
+const { index, ways, disabled = false } = defineProps<{ index: number; ways: readonly Schemas["WayOut"][]; disabled?: boolean }>();
+const traits = defineModel<Partial<Schemas["TraitsIO"]> | undefined>({ required: true });
+type Step = Schemas["StepIO"];
+
+const MOST = 3;
+const steps = computed<readonly Step[]>(() => traits.value?.steps ?? []);
+
+function put(next: readonly Step[]): void {
+  traits.value = { ...traits.value, steps: [...next] };
+}
+
+function add(): void {
+  const after = (steps.value.at(-1)?.after ?? 0) + 1;
+  put([...steps.value, { after, name: "", recipe: "", way: "spray", dose: null, dose_unit: "" }]);
+}
+
+function change(at: number, part: Partial<Step>): void {
+  put(steps.value.map((step, k) => (k === at ? { ...step, ...part } : step)));
+}
+
+/** Days as they are typed; what is no number is left as it was. */
+function days(at: number, text: string): void {
+  const value = readNumber(text);
+  if (value !== undefined) change(at, { after: Math.round(value) });
+}
+</script>
+
+<template>
+  <div class="steps">
+    <fieldset v-for="(step, at) in steps" :key="at" class="step">
+      <legend class="small">Step {{ at + 2 }}</legend>
+      <label><span class="small">days after the first</span><el-input :model-value="String(step.after)" :disabled="disabled" inputmode="numeric" :aria-label="`Days after the first, step ${at + 2} of remedy ${index}`" @change="days(at, $event)" /></label>
+      <label><span class="small">what</span><el-input :model-value="step.name" :disabled="disabled" maxlength="40" :aria-label="`Name of step ${at + 2} of remedy ${index}`" placeholder="neem" @update:model-value="change(at, { name: $event })" /></label>
+      <label class="wide"><span class="small">recipe</span><el-input :model-value="step.recipe" :disabled="disabled" maxlength="2000" :aria-label="`Recipe of step ${at + 2} of remedy ${index}`" placeholder="5 ml neem and 2 ml soap per litre" @update:model-value="change(at, { recipe: $event })" /></label>
+      <div class="named">
+        <span class="small">how it is given</span>
+        <el-select :model-value="step.way" :disabled="disabled" :aria-label="`How step ${at + 2} of remedy ${index} is given`" @update:model-value="change(at, { way: $event, dose: null, dose_unit: '' })">
+          <el-option v-for="one in ways.filter((w) => w.key !== 'none')" :key="one.key" :value="one.key" :label="one.name" />
+        </el-select>
+      </div>
+      <el-button v-if="!disabled" :aria-label="`Take out step ${at + 2} of remedy ${index}`" @click="put(steps.filter((_, k) => k !== at))">Take out</el-button>
+    </fieldset>
+    <div v-if="!disabled && steps.length < MOST"><el-button size="small" :aria-label="`Add a step that follows in remedy ${index}`" @click="add">{{ steps.length ? "Another step" : "Something follows a day or more later" }}</el-button></div>
+  </div>
+</template>
+
+<style scoped>
+.steps {
+  display: grid;
+  grid-column: 1 / -1;
+  gap: var(--space-2);
+}
+
+.step {
+  display: grid;
+  grid-template-columns: 8rem 10rem minmax(12rem, 1fr) 12rem auto;
+  gap: var(--space-3);
+  align-items: end;
+  margin: 0;
+  padding: 0 0 0 var(--space-4);
+  border: 0;
+  border-left: 3px solid var(--trap);
+}
+
+label,
+.named {
+  display: grid;
+}
+
+@media (width < 820px) {
+  .step {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>
