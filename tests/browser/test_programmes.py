@@ -40,6 +40,45 @@ class Programmes(BrowserCase):
         self.assertEqual(len(verdict["remedies"]), 5)
         self.assert_accessible(page)
 
+    def test_soap_and_the_next_day_neem(self) -> None:
+        """A step is asked for, stands in the timetable, has its own bottle, and only that fits."""
+        server = self.fresh()
+        page = self.page()
+        page.goto(f"{server.address}/new")
+        page.get_by_label("Name of the trial").fill("In two steps")
+        page.get_by_role("combobox", name="Pest or disease").click()
+        page.get_by_role("option", name="Whiteflies").click()
+        for name in ("Water only", "Mild soap"):
+            page.locator("button.remedy").filter(has_text=name).first.click()
+            settle(page)
+        page.get_by_role("button", name="Add a step that follows in remedy 1").click()
+        page.get_by_label("Recipe of step 2 of remedy 1").fill("5 ml neem oil, 2 ml soap per litre")
+        page.get_by_label("Spray on days").fill("0, 5")
+        page.get_by_role("button", name="Next: the plants").click()
+        expect(page.get_by_text("a step has no name")).to_be_visible()
+        page.get_by_label("Name of step 2 of remedy 1").fill("neem")
+        self.assert_accessible(page)
+        page.get_by_role("button", name="Next: the plants").click()
+        add_counted_plants(page, "T", 1, [20, 21, 22, 23])
+        page.get_by_role("link", name="Next: the layout").click()
+        table = page.get_by_role("region", name="Timetable of remedies by days")
+        soap = table.get_by_role("row").filter(has_text="Mild soap")
+        expect(soap.get_by_text("neem", exact=True)).to_have_count(2)
+        expect(soap.get_by_label("given")).to_have_count(2)
+        page.get_by_role("button", name="Draw at random").click()
+        expect(page.get_by_role("heading", name="What stands where")).to_be_visible()
+        page.goto(f"{server.address}/trial/1/patch")
+        expect(page.get_by_text("Put each part on leaves of its own")).to_be_visible()
+        page.goto(f"{server.address}/trial/1/mix")
+        mix_as_helper(page, bottles=2)
+        steps = {b["id"]: b["step"] for b in server.get("/api/trials/1")["batches"]}
+        self.assertEqual(sorted(steps.values()), [0, 1])
+        for number, step in ((1, 0), (2, 1)):
+            page.goto(f"{server.address}/trial/1/round/{number}")
+            (batch,) = [b for b, of in steps.items() if of == step]
+            expect(page.locator("div.bottle")).to_have_count(1)
+            expect(page.locator("div.bottle").get_by_text(f"Batch {batch},")).to_be_visible()
+
     def ask(self, page: Page) -> None:
         """The question with each remedy's own days."""
         page.get_by_label("Name of the trial").fill("Whitefly programmes")

@@ -257,12 +257,14 @@ describe("keys", () => {
 });
 
 describe("who gets what on which day", () => {
-  const rounds = [{ number: 1, day: 0, remedies: [7, 8] }, { number: 2, day: 1, remedies: [7] }];
+  const rounds = [{ number: 1, day: 0, remedies: [7, 8], steps: {} }, { number: 2, day: 1, remedies: [7], steps: { 7: 1 } }];
+  const stepwise = trial.remedies.map((one) => ({ ...one, traits: one.id === 7 ? { steps: [{ after: 1, name: "neem" }] } : {} }));
 
   it("marks the days of each remedy, and is not there where all share the rounds", () => {
-    const page = mount(TimeTable, { props: { trial: { ...trial, rounds, looks: [{ day: 1 }], work: [{ remedy_id: 7, times: 2, minutes: 24 }] } as unknown as Trial } });
+    const page = mount(TimeTable, { props: { trial: { ...trial, remedies: stepwise, rounds, looks: [{ day: 1 }], work: [{ remedy_id: 7, times: 2, minutes: 24 }] } as unknown as Trial } });
     const marks = page.findAll("tbody tr").map((row) => row.findAll("td:not(.work)").map((cell) => cell.find(".dot").exists()));
-    expect(marks).toEqual([[true, true], [true, false]]);
+    expect(marks).toEqual([[true, false], [true, false]]);
+    expect(page.find("tbody td:nth-of-type(2)").text()).toBe("neem");
     expect(page.findAll("td.work").map((cell) => cell.text())).toEqual(["about 24 min", "–"]);
     expect(page.findAll("th.look").map((day) => day.text())).toEqual(["1"]);
     const shared = [{ number: 1, day: 0, remedies: null }];

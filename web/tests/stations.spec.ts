@@ -31,9 +31,9 @@ const remedy = (id: number, name: string, letter: string, role = "remedy") => ({
   id, name, role, letter, notches: id, recipe: `recipe of ${name}`, cautions: role === "remedy" ? [`mind the ${name}`] : [], traits: {}, oil: false, poured: true, agitation: "", coverage: "", aftercare: "",
 });
 const plant = (id: number, letter: string) => ({ id, name: `S${String(id)}`, row: 1, place: id, letter, set_aside: null, block: 1 });
-const tag = (letter: string, notches: number, more: object = {}) => ({ letter, notches, remedy_id: null as number | null, poured: true, reach: "leaves", dose: "", bottled: letter !== "A", oil: false, agitation: "", coverage: "", aftercare: "", ...more });
-const batch = { id: 5, letter: "B", remedy_id: 2, title: "Soap", usable: true, discarded_at: null, mixed_at: "2026-05-10T08:00:00Z", use_by: "2026-05-11T08:00:00Z", mixed_by: "Bram", volume: 264, rounds: [1], note: "", parts: [] };
-const round = { id: 1, number: 1, day: 0, due: [1, 2], remedies: null as number[] | null, on: "2026-05-10", sprayed: [] as number[], skipped: [] as number[], left_out: false, events: [], started_at: null as string | null, running: false, batches: {} as Record<string, number>, notes: [] };
+const tag = (letter: string, notches: number, more: object = {}) => ({ letter, notches, remedy_id: null as number | null, poured: true, reach: "leaves", dose: "", bottled: letter !== "A", oil: false, agitation: "", coverage: "", aftercare: "", step: 0, ...more });
+const batch = { id: 5, letter: "B", remedy_id: 2, title: "Soap", usable: true, discarded_at: null, mixed_at: "2026-05-10T08:00:00Z", use_by: "2026-05-11T08:00:00Z", mixed_by: "Bram", volume: 264, rounds: [1], note: "", parts: [], step: 0 };
+const round = { id: 1, number: 1, day: 0, due: [1, 2], remedies: null as number[] | null, on: "2026-05-10", sprayed: [] as number[], skipped: [] as number[], left_out: false, events: [], started_at: null as string | null, running: false, batches: {} as Record<string, number>, notes: [], parts: [], steps: {} };
 
 function makeTrial(changes: object = {}) {
   return {
@@ -98,7 +98,7 @@ describe("the mixing station", () => {
     open: [], brew: [], parts: [], guesses: [], volume: 264, bottle: 500, pours: [{ name: "water", role: "carrier", amount: 264, unit: "ml", level: 264, reason: "", measured: null }], axes: [], schools: [], like: null,
     order_note: "", life_hours: null, agitation: "", coverage: "", suits: [], spares: [], dose_sign: "", aftercare: "", ml_per_plant: 40, interval_days: 3, cost: { per_litre: 0, per_plant: null, per_round: 0, missing: [] }, warnings: [], cautions: [], strong: [], general_cautions: [],
   };
-  const bottle = { remedy_id: 2, letter: "B", notches: 2, batches: [batch], plants: 6, volume: 264, card: { kind: "mix", life_hours: 72, agitation: "Shake." }, mix, unread: "", strong: [{ key: "alcohol", texts: ["no flame"] }] };
+  const bottle = { remedy_id: 2, letter: "B", notches: 2, batches: [batch], plants: 6, volume: 264, card: { kind: "mix", life_hours: 72, agitation: "Shake." }, mix, unread: "", strong: [{ key: "alcohol", texts: ["no flame"] }], step: 0, name: "Soap", recipe: "recipe of Soap", on: [0] };
   beforeEach(() => {
     answers["GET /api/trials/4/bottles"] = () => [bottle];
   });

@@ -176,13 +176,15 @@ def visits(plan: Plan) -> Iterator[Finding]:
         replace(r, traits=replace(r.traits, programme=ON_EACH_ROUND))
         for r in plan.question.remedies
     )
+    mend = with_changes(plan, "Give all on the trial's own rounds", remedies=shared)
+    stepwise = any(r.traits.steps for r in plan.question.remedies)
     yield Finding(
         "visits_differ",
         "Some remedies come more often than others",
         f"{most} is given {_times(times[most])}, {least} {_times(times[least])}: the trial "
         "compares whole programmes, visits included, and who sees the days can guess the remedy. "
         "That is right if it is how you would do it; let somebody else treat than who counts.",
-        with_changes(plan, "Give all on the trial's own rounds", remedies=shared),
+        None if stepwise else mend,
     )
 
 

@@ -7,7 +7,7 @@ import PlantTag from "../PlantTag.vue";
 import ScoreField from "../counting/ScoreField.vue";
 
 /** One remedy on one kind of leaf: put it on, look at it, and what the looks say. */
-const props = defineProps<{ cell: Schemas["PatchCellOut"]; remedy: { id: number; name: string; letter: string | null; notches: number | null }; now: number }>();
+const props = defineProps<{ cell: Schemas["PatchCellOut"]; remedy: { id: number; name: string; letter: string | null; notches: number | null; traits?: { steps?: readonly { name: string }[] } }; now: number }>();
 const emit = defineEmits<{
   putOn: [draft: Schemas["PatchIn"]];
   look: [patch: number, look: Schemas["PatchReadingIn"]];
@@ -19,6 +19,8 @@ const test = computed(() => props.cell.tests.at(-1));
 const open = ref(false);
 const before = reactive({ treated: 0, beside: 0, leaves: 3, half: false });
 const seen = reactive({ treated: 0, beside: 0, harm: "none" as Schemas["Harm"] });
+/** What follows the first part of it: tried on leaves of its own, for each may burn by itself. */
+const later = computed(() => (props.remedy.traits?.steps ?? []).map((step) => step.name));
 const due = computed(() => (test.value?.next_look ? Date.parse(test.value.next_look) : null));
 const ready = computed(() => due.value !== null && props.now >= due.value - EARLY);
 const nextHours = computed(() => {
@@ -56,6 +58,7 @@ function keep(): void {
       </div>
       <strong class="outcome">{{ test ? outcomes[test.outcome] : "not put on yet" }}</strong>
     </header>
+    <p v-if="later.length" class="small">Put each part on leaves of its own, side by side: the first, and {{ later.join(", ") }}. Score the worst of them.</p>
     <ol class="course">
       <li :class="{ done: test }"><span>put on</span><span v-if="test" class="small">{{ when.format(Date.parse(test.applied_at)) }}</span></li>
       <li v-for="hours in test?.hours ?? cell.hours" :key="hours" :class="{ done: test?.readings.some((l) => l.hours === hours) }">

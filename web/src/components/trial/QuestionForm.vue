@@ -214,7 +214,7 @@ async function submit(): Promise<void> {
         <FieldRow v-slot="{ id, described }" label="Name" :fault="faultOf(`remedies.${index}.name`)">
           <el-input :id="id" v-model="remedy.name" :aria-describedby="described" :disabled="fixed" autocomplete="off" />
         </FieldRow>
-        <FieldRow v-slot="{ id, described }" label="Recipe, and how it is applied" :fault="remedyFault(index)?.field?.endsWith('recipe') ? fault : null">
+        <FieldRow v-slot="{ id, described }" label="Recipe, and how it is applied" :fault="remedyFault(index)?.field === `remedies.${index}.recipe` ? fault : null">
           <el-input :id="id" v-model="remedy.recipe" type="textarea" autosize :aria-describedby="described" :disabled="fixed" />
         </FieldRow>
         <el-button v-if="remedy.role === 'remedy' && form.remedies.length > 2 && !fixed" :aria-label="`Take out remedy ${index}`" @click="form.remedies.splice(index, 1)">Take out</el-button>
