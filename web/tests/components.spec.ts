@@ -16,6 +16,7 @@ import TimeTable from "../src/components/field/TimeTable.vue";
 import SignPicture from "../src/components/finding/SignPicture.vue";
 import TrialThread from "../src/components/trial/TrialThread.vue";
 import { shortcuts, useKeys } from "../src/composables/useKeys";
+import RemedySteps from "../src/components/trial/RemedySteps.vue";
 
 // A page left behind would go on asking in the tests after it.
 enableAutoUnmount(afterEach);
@@ -269,6 +270,23 @@ describe("who gets what on which day", () => {
     expect(page.findAll("th.look").map((day) => day.text())).toEqual(["1"]);
     const shared = [{ number: 1, day: 0, remedies: null }];
     expect(mount(TimeTable, { props: { trial: { ...trial, rounds: shared, work: [] } as unknown as Trial } }).text()).toBe("");
+  });
+});
+
+describe("what follows in a remedy", () => {
+  it("is added a day later, changed and taken out, three at most", async () => {
+    const input = { props: ["modelValue"], emits: ["update:modelValue", "change"], template: '<input :value="modelValue" @input="$emit(`update:modelValue`, $event.target.value)" @change="$emit(`change`, $event.target.value)" />' };
+    const stubs = { "el-select": true, "el-option": true, "el-input": input, "el-button": { template: "<button><slot /></button>" } };
+    const page = mount(RemedySteps, { props: { index: 1, ways: [], modelValue: { way: "spray" }, "onUpdate:modelValue": (now: object | undefined) => page.setProps({ modelValue: now }) }, global: { stubs } });
+    const steps = (): { after: number; name: string; recipe: string }[] => (page.props("modelValue") as { steps: [] }).steps;
+    for (let k = 0; k < 3; k++) await page.get("[aria-label='Add a step that follows in remedy 1']").trigger("click");
+    expect(page.find("[aria-label='Add a step that follows in remedy 1']").exists()).toBe(false);
+    await page.get("[aria-label='Name of step 3 of remedy 1']").setValue("neem");
+    await page.get("[aria-label='Recipe of step 3 of remedy 1']").setValue("5 ml neem per litre");
+    await page.get("[aria-label='Days after the first, step 3 of remedy 1']").setValue("4");
+    await page.get("[aria-label='Days after the first, step 3 of remedy 1']").trigger("change");
+    await page.get("[aria-label='Take out step 2 of remedy 1']").trigger("click");
+    expect(steps().map((s) => [s.after, s.name, s.recipe])).toEqual([[4, "neem", "5 ml neem per litre"], [3, "", ""]]);
   });
 });
 

@@ -19,6 +19,8 @@ import FindOutView from "../src/views/finding/FindOutView.vue";
 import NewTrialView from "../src/views/trial/NewTrialView.vue";
 import PlantLink from "../src/views/trial/PlantLink.vue";
 import TodayView from "../src/views/trial/TodayView.vue";
+import OwnPestFields from "../src/components/trial/OwnPestFields.vue";
+import { useKnowledge } from "../src/composables/useKnowledge";
 
 enableAutoUnmount(afterEach);
 
@@ -66,6 +68,7 @@ beforeEach(() => {
   went.query = {};
   answers = {
     "GET /api/trials/4": () => makeTrial(),
+    "GET /api/own-pests": () => [],
     "GET /api/knowledge": () => ({ numbers, ways, pests: [pest, rust], measures, signs: [{ key: "honeydew", text: "Sticky leaves", part: "leaf", drawing: null }] }),
     "POST /api/queries/remedies": () => [],
     "GET /api/inspections": () => [],
@@ -187,6 +190,27 @@ describe("finding out", () => {
     expect(last("POST")?.headers.get("idempotency-key")).toBeTruthy();
     await button(page, "Start afresh").trigger("click");
     expect(button(page, "Sticky leaves").attributes("aria-pressed")).toBe("false");
+  });
+});
+
+describe("a pest of one's own", () => {
+  it("is kept with how it is counted, said to be there on every page, and taken off again", async () => {
+    let kept: object[] = [];
+    answers["GET /api/own-pests"] = () => kept;
+    answers["PUT /api/own-pests"] = (body) => (kept = [{ ...pest, ...(body as object), id: 8, key: "Box moth" }])[0];
+    answers["DELETE /api/own-pests/8"] = () => (kept = []);
+    const fields = { name: "Box moth", kept: undefined as typeof pest | undefined, measure: "live" as const, lookDays: "2, 6", roundDays: "0" };
+    const page = mount({ setup: () => ({ known: useKnowledge().knowledge, fields }), components: { OwnPestFields }, template: "<div><i>{{ known?.pests.map((p) => p.name).join() }}</i><OwnPestFields v-bind=\"fields\" :kept=\"known?.pests.find((p) => p.key === fields.name)\" /></div>" }, { global: { stubs } });
+    await flushPromises();
+    expect(page.text()).toContain("Box moth is not on the list");
+    await page.findAll("input")[2]?.setValue("Every live caterpillar.");
+    await page.findAll("button").find((b) => b.text() === "Keep it in my list")?.trigger("click");
+    await flushPromises();
+    expect(calls.find((c) => c.method === "PUT")?.body).toMatchObject({ name: "Box moth", count_what: "Every live caterpillar.", look_days: [2, 6], round_days: [0], generation_days: 0 });
+    expect(page.get("i").text()).toContain("Box moth");
+    await page.findAll("button").find((b) => b.text() === "Off my list")?.trigger("click");
+    await flushPromises();
+    expect(page.get("i").text()).not.toContain("Box moth");
   });
 });
 

@@ -12,21 +12,25 @@ from orthocris.api.knowledge.schemas import (
     Knowledge,
     MeasureOut,
     Numbers,
+    OwnPestIn,
+    OwnPestOut,
     PestOut,
     SignOut,
     WayOut,
 )
-from orthocris.api.requests import ERRORS, ErrorOut
+from orthocris.api.requests import ERRORS, Ctx, ErrorOut, RowId
 from orthocris.api.trial.setup_schemas import SetupIO
 from orthocris.core.counting.classes import CLASSES
 from orthocris.core.trial.care import Care
 from orthocris.core.trial.measures import EGG_MEASURE, MEASURES
+from orthocris.core.trial.own_pests import OwnPest
 from orthocris.core.trial.plants import LEAST_BLOCKS, MAX_PLANTS, USUAL_BLOCKS
 from orthocris.core.trial.question import MAX_REMEDIES
 from orthocris.core.trial.setup import EGG_UNIT, Setup
 from orthocris.core.trial.ways import WAYS
 from orthocris.knowledge import pests, signs
 from orthocris.services.finding import OWN_TOLERANCE
+from orthocris.services.trial.own_pests import as_pest, drop_pest, keep_pest, own_pests
 
 router = APIRouter(prefix="/api", responses=ERRORS)
 
@@ -58,3 +62,26 @@ def knowledge() -> Knowledge:
         measures=tuple(MeasureOut.model_validate(m) for m in MEASURES.values()),
         signs=tuple(SignOut.model_validate(x) for x in signs()),
     )
+
+
+@router.get("/own-pests")
+def own(context: Ctx) -> tuple[OwnPestOut, ...]:
+    """Return the gardener's own pests, laid out as the shipped ones."""
+    return tuple(_own(pest) for pest in own_pests(context))
+
+
+@router.put("/own-pests")
+def keep_own_pest(context: Ctx, body: OwnPestIn) -> OwnPestOut:
+    """Keep a pest of the gardener's own under its name, or change the one of that name."""
+    return _own(keep_pest(context, body.to_core()))
+
+
+@router.delete("/own-pests/{pest_id}", status_code=204)
+def drop_own_pest(context: Ctx, pest_id: RowId) -> None:
+    """Take a pest off the list; trials of it keep its name."""
+    drop_pest(context, pest_id)
+
+
+def _own(pest: OwnPest) -> OwnPestOut:
+    laid_out = PestOut.model_validate(as_pest(pest))
+    return OwnPestOut(id=pest.id, **laid_out.model_dump())

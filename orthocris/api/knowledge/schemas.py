@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from pydantic import BaseModel
+from pydantic import BaseModel, Field, StringConstraints
 
-from orthocris.api.base import Out
+from orthocris.api.base import Day, In, Out
 from orthocris.api.field.schemas import CareIO
 from orthocris.api.trial.setup_schemas import SetupIO
 from orthocris.core.trial.measures import MeasureKey, Scale
+from orthocris.core.trial.own_pests import OwnPest
 from orthocris.core.trial.setup import Unit
 
 
@@ -49,6 +50,37 @@ class PestOut(Out):
     first_aid: str
     synonyms: tuple[str, ...]
     cannot_work: dict[str, str]
+
+
+class OwnPestIn(In):
+    """A pest of the gardener's own, and how it is counted."""
+
+    name: Annotated[str, StringConstraints(max_length=100)]
+    kind: Annotated[str, StringConstraints(max_length=20)] = "pest"
+    sample_unit: Annotated[str, StringConstraints(max_length=40)] = "leaf"
+    count_what: Annotated[str, StringConstraints(max_length=500)] = ""
+    dead_or_alive: Annotated[str, StringConstraints(max_length=500)] = ""
+    where: Annotated[str, StringConstraints(max_length=500)] = ""
+    measure: MeasureKey = MeasureKey.LIVE
+    look_days: Annotated[list[Day], Field(min_length=1, max_length=40)] = Field(
+        default_factory=lambda: [3, 7]
+    )
+    round_days: Annotated[list[Day], Field(min_length=1, max_length=40)] = Field(
+        default_factory=lambda: [0]
+    )
+    generation_days: Annotated[int, Field(ge=0, le=400)] = 0
+
+    def to_core(self) -> OwnPest:
+        """Return the core's own pest."""
+        plain = self.model_dump()
+        days = {name: tuple(plain[name]) for name in ("look_days", "round_days")}
+        return OwnPest(0, **{**plain, **days, "measure": self.measure.value})
+
+
+class OwnPestOut(PestOut):
+    """A pest of the gardener's own, as the shipped ones are laid out, with its number."""
+
+    id: int
 
 
 class SignOut(Out):

@@ -83,8 +83,8 @@ def check_question(question: Question) -> None:
     _check_remedies(question.remedies)
     check_setup(question.setup, len(question.remedies))
     check_kind(question)
-    _check_looks(question.look_days)
-    _check_days(question.round_days, "round_days", first=0)
+    check_looks(question.look_days)
+    check_round_days(question.round_days)
     for index, remedy in enumerate(question.remedies):
         check_programme(remedy.traits.programme, f"remedies.{index}.traits.programme")
         _check_dose(remedy.traits, f"remedies.{index}.traits.dose")
@@ -104,13 +104,6 @@ def check_question(question: Question) -> None:
             code="too_many_days",
             field="look_days",
             fix=f"Plan at most {MOST_DAYS}: end the looks sooner, or let a remedy rest longer.",
-        )
-    if question.round_days[0] != 0:
-        raise InputError(
-            "the first round is not on day 0",
-            code="no_first_round",
-            field="round_days",
-            fix="Days are counted from the first spray, so the first round is day 0.",
         )
 
 
@@ -254,7 +247,19 @@ def _check_dose(traits: Traits, field: str) -> None:
         )
 
 
-def _check_looks(days: Sequence[float]) -> None:
+def check_round_days(days: Sequence[int]) -> None:
+    """Refuse spray days that are none, too many, out of order, or not begun on day 0."""
+    _check_days(days, "round_days", first=0)
+    if days[0] != 0:
+        raise InputError(
+            "the first round is not on day 0",
+            code="no_first_round",
+            field="round_days",
+            fix="Days are counted from the first spray, so the first round is day 0.",
+        )
+
+
+def check_looks(days: Sequence[float]) -> None:
     """Refuse looks that are not whole hours, none, too many, or out of order."""
     if any(abs(day * 24 - round(day * 24)) > 0.01 for day in days if math.isfinite(day)):
         raise InputError(

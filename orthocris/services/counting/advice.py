@@ -11,8 +11,8 @@ from orthocris.core.counting.sampling import SamplingOption, Spread, options, sp
 from orthocris.core.trial.lookup import find_look
 from orthocris.core.trial.plan import Role
 from orthocris.core.trial.trial import Tally, Trial
-from orthocris.knowledge import pest_named
 from orthocris.services.context import Context
+from orthocris.services.trial.own_pests import pest_of
 from orthocris.storage.counting import counts
 from orthocris.storage.trial import reading
 
@@ -54,8 +54,8 @@ def checks_at(context: Context, trial_id: int, number: int) -> tuple[CountCheck,
         held = counts.at_look(connection, look.id)
         now = _finished(held, trial)
         before = _finished(counts.at_look(connection, trial.looks[0].id), trial)
+        pest = pest_of(connection, trial.pest)
     control = {r.id for r in trial.remedies if r.role is Role.CONTROL}
-    pest = pest_named(trial.pest)
     counted = Counted(
         number=number,
         plants={p.id: p.name for p in trial.trial_plants},

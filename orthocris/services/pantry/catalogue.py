@@ -16,9 +16,10 @@ from orthocris.core.pantry.remedies import (
 )
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.setup import Setup
-from orthocris.knowledge import pest_named, remedies, remedy_named
+from orthocris.knowledge import remedies, remedy_named
 from orthocris.services.context import Context
 from orthocris.services.pantry.own_remedies import own_remedies
+from orthocris.services.trial.own_pests import pest_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,7 +33,8 @@ class Suited:
 
 def suited(context: Context, pest: str, setup: Setup) -> tuple[Suited, ...]:
     """Return every shipped remedy, and the gardener's own, as they suit a pest and a bench."""
-    known = pest_named(pest)
+    with context.database.reading() as connection:
+        known = pest_of(connection, pest)
     own = tuple(listed(remedy) for remedy in own_remedies(context))
     return tuple(
         Suited(

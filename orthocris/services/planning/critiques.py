@@ -16,13 +16,14 @@ from orthocris.core.trial.record import MendRecord
 from orthocris.core.trial.trial import Plant, Trial
 from orthocris.core.trial.trial_plan import KeptPlan
 from orthocris.core.verdict.answers import promise
-from orthocris.knowledge import pest_named, remedies
+from orthocris.knowledge import remedies
 from orthocris.services.context import Context
 from orthocris.services.field.fixed import check_not_sprayed
 from orthocris.services.planning.layouts import clear_if_drawn, draw_layout
 from orthocris.services.receipts import once
 from orthocris.services.revisions import check_unchanged
 from orthocris.services.trial.benches import check_movable, clear_square
+from orthocris.services.trial.own_pests import pest_of
 from orthocris.services.trial.questions import (
     clears_layout,
     question_of,
@@ -49,12 +50,13 @@ class Review:
     mended: MendRecord | None
 
 
-def plan_of(trial: Trial) -> Plan:
+def plan_of(connection: Connection, trial: Trial) -> Plan:
     """Return a kept trial as the critic sees it."""
-    pest = pest_named(trial.pest)
+    pest = pest_of(connection, trial.pest)
     facts = PestFacts(trial.pest)
     if pest is not None:
-        facts = PestFacts(pest.name, pest.measures, pest.measure, pest.generation_days)
+        measures = pest.measures or None  # of an own pest nobody says what cannot show it
+        facts = PestFacts(pest.name, measures, pest.measure, pest.generation_days)
     catalogue = {remedy.key: remedy for remedy in remedies()}
     return Plan(question_of(trial), trial.start_on, trial.plants, facts, catalogue)
 
@@ -65,7 +67,7 @@ def review(context: Context, trial_id: int) -> Review:
         trial = reading.load(connection, trial_id)
         overruled = records.overruled(connection, trial_id)
         mended = kept.last_mend(connection, trial_id)
-    plan = plan_of(trial)
+        plan = plan_of(connection, trial)
     codes = {o.code for o in overruled}
     standing = tuple(_with_layout(trial, f) for f in critique(plan) if f.code not in codes)
     names = [r.name for r in plan.others]
@@ -99,7 +101,7 @@ def mend(context: Context, trial_id: int, code: str, expected: str | None = None
         trial = reading.load(connection, trial_id)
         check_unchanged(expected, question_revision(trial), "the plan")
         _check_open(trial)
-        finding = _finding(trial, code)
+        finding = _finding(connection, trial, code)
         found = finding.mend
         if found is None:
             raise ConflictError(
@@ -188,16 +190,16 @@ def overrule(
         now = context.now()
 
         def keep() -> int:
-            finding = _finding(trial, code)
+            finding = _finding(connection, trial, code)
             entry = Overrule(code, f"{finding.title}: {finding.harm}", reason.strip(), now)
             return records.overrule(connection, trial_id, entry)
 
         once(connection, key, f"overruling in trial {trial_id}", (code, reason), now, keep)
 
 
-def _finding(trial: Trial, code: str) -> Finding:
+def _finding(connection: Connection, trial: Trial, code: str) -> Finding:
     return first_of(
-        critique(plan_of(trial)),
+        critique(plan_of(connection, trial)),
         lambda finding: finding.code == code,
         f"the plan has no finding {code!r} now",
         code="no_such_finding",

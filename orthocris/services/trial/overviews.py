@@ -22,6 +22,7 @@ from orthocris.services.field.calendars import timed_jobs
 from orthocris.services.field.schedule import standing_of
 from orthocris.services.pantry.remedy_cards import bottle_keys, card_of
 from orthocris.services.revisions import revision_of
+from orthocris.services.trial.own_pests import pest_of
 from orthocris.services.trial.questions import question_revision, records_in
 from orthocris.services.weather.outlook import outlook_of
 from orthocris.storage import record
@@ -87,6 +88,7 @@ def overview(context: Context, trial_id: int) -> Overview:
         noted = notebook.number_kept(connection, trial_id)
         events = plants.layout_events(connection, trial_id)
         changes = record.changes(connection, trial_id)
+        pest = pest_of(connection, trial.pest)
         due = timed_jobs(connection, [standing], outlook_of(connection, now))
     return Overview(
         trial=trial,
@@ -94,7 +96,7 @@ def overview(context: Context, trial_id: int) -> Overview:
         now=now,
         stations=stations(standing, now, bottle_keys(trial)),
         jobs=due[trial_id],
-        pest=pest_named(trial.pest),
+        pest=pest,
         layout_events=events,
         cautions={r.id: _cautions(trial, r) for r in trial.remedies},
         general_cautions=general_cautions(cautions()),

@@ -9,6 +9,7 @@ import { readDays, readMoments, readNumber } from "../../words";
 import FaultNote from "../FaultNote.vue";
 import FieldRow from "../FieldRow.vue";
 import CountingPlan from "./CountingPlan.vue";
+import OwnPestFields from "./OwnPestFields.vue";
 import RemedyRhythm from "./RemedyRhythm.vue";
 import RemedySteps from "./RemedySteps.vue";
 
@@ -37,7 +38,9 @@ const props = defineProps<{
 const emit = defineEmits<{ submit: [question: QuestionIn]; wrong: [fault: Fault] }>();
 
 const measures = computed(() => props.knowledge.measures.filter((m) => m.judged));
-const pest = computed(() => props.knowledge.pests.find((p) => p.key === form.value.pest));
+/** The pest as it is known: shipped by its key, or one's own by its name. */
+const pest = computed(() => props.knowledge.pests.find((p) => p.key === form.value.pest) ?? props.knowledge.pests.find((p) => p.key.toLowerCase() === form.value.pest.trim().toLowerCase()));
+const ownPest = computed(() => (form.value.pest.trim() && (!pest.value || "id" in pest.value) ? form.value.pest.trim() : ""));
 
 // The usual measure and days of a pest are proposed when it is chosen, in a new question only.
 watch(
@@ -160,6 +163,7 @@ async function submit(): Promise<void> {
           </el-select>
         </FieldRow>
       </div>
+      <OwnPestFields v-if="ownPest" :name="ownPest" :kept="pest" :measure="form.measure" :look-days="form.look_days" :round-days="form.round_days" />
       <FieldRow
         v-slot="{ id, described }"
         label="Worth it from (% fewer than untreated)"

@@ -55,11 +55,11 @@ let form = formName();
 draft.question.harvest ??= "";
 
 /** What was found out before: the pest, with the measure and the days that are usual for it. */
-watch(knowledge, (now) => {
-  if (!now) return;
+watch(knowledge, (now, before) => {
+  if (!now || before) return; // a pest kept meanwhile changes no answer
   draft.question.setup = { ...now.numbers.setup, ...draft.question.setup } as Required<Setup>;
   const named = route.query["pest"];
-  if (!now || typeof named !== "string" || !named) return;
+  if (typeof named !== "string" || !named) return;
   draft.question.pest = named;
   const pest = now.pests.find((p) => p.key === named);
   if (pest) Object.assign(draft.question, usualFor(pest));

@@ -1,0 +1,89 @@
+"""The gardener's own pests: kept, changed, taken off; and a pest by its key, shipped or own."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from orthocris.core.trial.lookup import first_of
+from orthocris.core.trial.own_pests import OwnPest, check_own_pest, own_named
+from orthocris.knowledge import Pest, pest_named, pests
+from orthocris.services.context import Context
+from orthocris.services.finding import OWN_TOLERANCE
+from orthocris.storage.database import Connection
+from orthocris.storage.trial import own_pests as shelf
+
+
+def own_pests(context: Context) -> tuple[OwnPest, ...]:
+    """Return the gardener's own pests, by name."""
+    with context.database.reading() as connection:
+        return shelf.all_kept(connection)
+
+
+def keep_pest(context: Context, pest: OwnPest) -> OwnPest:
+    """Keep a pest under its name; sent again, or with other facts, it is that one."""
+    plain = replace(
+        pest,
+        name=" ".join(pest.name.split()),
+        sample_unit=pest.sample_unit.strip().lower(),
+        count_what=pest.count_what.strip(),
+        dead_or_alive=pest.dead_or_alive.strip(),
+        where=pest.where.strip(),
+    )
+    with context.database.atomic() as connection:
+        kept = shelf.all_kept(connection)
+        words = [word for known in pests() for word in (known.key, known.name, *known.synonyms)]
+        check_own_pest(plain, words, kept)
+        there = own_named(plain.name, kept)
+        made = shelf.keep(connection, replace(plain, id=there.id if there else 0), context.now())
+        return replace(plain, id=made)
+
+
+def drop_pest(context: Context, pest_id: int) -> None:
+    """Take a pest off the list; trials of it stay as they are."""
+    with context.database.atomic() as connection:
+        first_of(
+            shelf.all_kept(connection),
+            lambda pest: pest.id == pest_id,
+            f"you keep no pest {pest_id}",
+            code="no_such_pest",
+            fix="Choose one of your list.",
+        )
+        shelf.remove(connection, pest_id, context.now())
+
+
+def pest_of(connection: Connection, key: str) -> Pest | None:
+    """Return a pest by its key, or by the name under which the gardener keeps it; or None."""
+    shipped = pest_named(key)
+    if shipped is not None:
+        return shipped
+    own = own_named(key, shelf.all_kept(connection))
+    return None if own is None else as_pest(own)
+
+
+def as_pest(own: OwnPest) -> Pest:
+    """Return an own pest as the screens show it; nothing is claimed of what works on it."""
+    return Pest(
+        key=own.name,
+        name=own.name,
+        kind=own.kind,
+        signs={},
+        tell_tale="",
+        look_alikes=(),
+        where=own.where,
+        sample_unit=own.sample_unit,
+        count_what=own.count_what,
+        stages=(),
+        dead_or_alive=own.dead_or_alive,
+        measure=own.measure,
+        measures=(),
+        tolerance_share=OWN_TOLERANCE,
+        tolerance="",
+        helpers=(),
+        cannot_work={},
+        generation_days=own.generation_days,
+        look_days=own.look_days,
+        round_days=own.round_days,
+        first_aid="",
+        note="",
+        synonyms=(),
+    )
