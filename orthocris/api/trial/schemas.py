@@ -241,11 +241,15 @@ class ChangeOut(BaseModel):
 
 
 class WorkOut(BaseModel):
-    """How often a remedy is given, and the minutes of work for all its plants together."""
+    """How often a remedy is given, and the minutes of work for all its plants together.
+
+    `cost` is that of cards, granules and the like, where they have a price; bottles have their own.
+    """
 
     remedy_id: int
     times: int
     minutes: float
+    cost: float | None
 
 
 class TrialOut(BaseModel):

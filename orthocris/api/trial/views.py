@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
+from fractions import Fraction
 
 from orthocris.api.field.round_schemas import EventOut
 from orthocris.api.field.schemas import BatchOut, CareIO
@@ -63,7 +64,7 @@ def trial_view(overview: Overview) -> TrialOut:
         walk=tuple(p.id for p in trial.active_plants),
         rounds=tuple(round_view(trial, r, overview.now) for r in trial.rounds),
         round_days=trial.own_rounds,
-        work=tuple(_work(trial, remedy) for remedy in trial.remedies),
+        work=tuple(_work(trial, remedy, overview.laid[remedy.id]) for remedy in trial.remedies),
         looks=tuple(
             LookOut(
                 id=found.look.id,
@@ -94,12 +95,17 @@ def trial_view(overview: Overview) -> TrialOut:
     )
 
 
-def _work(trial: Trial, remedy: Remedy) -> WorkOut:
+def _work(trial: Trial, remedy: Remedy, laid: Fraction | None) -> WorkOut:
     """Typical minutes: those of its way, or its dose where that is in minutes itself."""
     given = [remedy.part(r.step_of(remedy.id)) for r in trial.rounds if r.gives(remedy.id)]
     work = [_minutes(part) for part in given if way_named(part.traits.way).minutes]
     plants = sum(p.remedy_id == remedy.id for p in trial.trial_plants)
-    return WorkOut(remedy_id=remedy.id, times=len(work), minutes=plants * sum(work))
+    return WorkOut(
+        remedy_id=remedy.id,
+        times=len(work),
+        minutes=plants * sum(work),
+        cost=None if laid is None else float(laid),
+    )
 
 
 def _minutes(part: Remedy) -> float:

@@ -16,7 +16,7 @@ HARD_WATER = 200.0  # mg/L CaCO3 above which soap is weakened, about
 
 @dataclass(frozen=True, slots=True)
 class Price:
-    """What a pack costs: `pack` ml or g of what `name` says, for `price` in any currency."""
+    """What a pack costs: `pack` ml, g or pieces of what `name` says; `price` in any currency."""
 
     name: str
     pack: Fraction
@@ -24,7 +24,7 @@ class Price:
 
     @property
     def each(self) -> Fraction:
-        """Price of one ml or g."""
+        """Price of one ml, g or piece."""
         return self.price / self.pack
 
 
@@ -45,7 +45,7 @@ def check_price(price: Price) -> None:
             f"{float(price.pack):g} of {price.name} for {float(price.price):g}",
             code="bad_price",
             field="price",
-            fix="Give the pack's ml or g, 0.01 or more, and a price of 0 or more.",
+            fix="Give the pack's ml, g or pieces, 0.01 or more, and a price of 0 or more.",
         )
     check_length(price.name.strip(), 60, "the name of a price", "name")
     if not price.name.strip():
@@ -101,6 +101,20 @@ def _price_for(part: Part, prices: Sequence[Price]) -> Price | None:
 
     fitting = [price for price in prices if fits(price)]
     return max(fitting, key=lambda price: len(own & set(words_of(price.name))), default=None)
+
+
+def price_of(said: str, prices: Sequence[Price]) -> Price | None:
+    """Return the price of what is laid, hung or strewn, by its words: "yellow card" of ten cards.
+
+    The one most alike in its words, one or many; None where none is of it.
+    """
+    own = _singular(said)
+    fitting = [price for price in prices if _singular(price.name) <= own]
+    return max(fitting, key=lambda price: len(_singular(price.name)), default=None)
+
+
+def _singular(text: str) -> set[str]:
+    return {word.removesuffix("s") for word in words_of(text)}
 
 
 def hardness_warning(parts: Sequence[Part], hardness: float | None) -> str | None:

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
+from fractions import Fraction
 from functools import lru_cache
 
 from orthocris.core.errors import InputError
 from orthocris.core.field.rounds import BottleNeed
 from orthocris.core.pantry.cautions import strong_cautions_for
+from orthocris.core.pantry.costs import Price, price_of
 from orthocris.core.pantry.recipe.reading import read_recipe
 from orthocris.core.pantry.recipe_cards import RecipeCard, own_card
 from orthocris.core.pantry.recipes import Part
@@ -18,6 +21,8 @@ from orthocris.core.trial.standing import BottleKey
 from orthocris.core.trial.trial import Trial
 from orthocris.core.trial.ways import POURED, Reach, way_named
 from orthocris.knowledge import cautions, recipe_cards
+
+NOT_BOUGHT = frozenset({"", "ml", "s", "min", "h"})  # units of doses that are work, or poured
 
 
 @lru_cache(maxsize=2048)
@@ -97,6 +102,37 @@ def bottle_needs(trial: Trial, round_: Round) -> tuple[BottleNeed, ...]:
         for r in trial.given_in(round_)
         if r.id in used and card_of(r).mixed
     )
+
+
+def laid_cost(trial: Trial, remedy: Remedy, prices: Sequence[Price]) -> Fraction | None:
+    """Return what cards, granules and the like of a remedy cost in all; None where no price is.
+
+    What comes out of a bottle is paid with its batches; seconds and minutes cost nothing.
+    """
+    plants = sum(p.remedy_id == remedy.id for p in trial.trial_plants)
+    given = [remedy.part(r.step_of(remedy.id)) for r in trial.rounds if r.gives(remedy.id)]
+    found = [_laid(part, prices) for part in given if _is_laid(part)]
+    priced = [each for each in found if each is not None]
+    return plants * sum(priced, Fraction(0)) if priced else None
+
+
+def _is_laid(part: Remedy) -> bool:
+    return _laid_unit(part) not in NOT_BOUGHT and not card_of(part).mixed
+
+
+def _laid_unit(part: Remedy) -> str:
+    return part.traits.dose_unit or way_named(part.traits.way).unit
+
+
+def _laid(part: Remedy, prices: Sequence[Price]) -> Fraction | None:
+    price = price_of(f"{part.name} {part.recipe}", prices)
+    dose = part.traits.dose or (None if _laid_unit(part) == "g" else 1)
+    return None if price is None or dose is None else price.each * Fraction(repr(dose))
+
+
+def needs_prices(trial: Trial) -> bool:
+    """True when something of a trial is laid, hung or strewn, and so has a price of its own."""
+    return any(_is_laid(part) for remedy in trial.remedies for part in remedy.parts)
 
 
 def rules_of(remedy: Remedy, care: Care) -> SprayRules | None:

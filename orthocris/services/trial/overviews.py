@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date, datetime
+from fractions import Fraction
 
 from orthocris.core.field.edibles import eat_after, longest_wait
 from orthocris.core.field.progress import Job
@@ -20,12 +21,13 @@ from orthocris.knowledge import Pest, cautions, pest_named
 from orthocris.services.context import Context
 from orthocris.services.field.calendars import timed_jobs
 from orthocris.services.field.schedule import standing_of
-from orthocris.services.pantry.remedy_cards import bottle_keys, card_of
+from orthocris.services.pantry.remedy_cards import bottle_keys, card_of, laid_cost, needs_prices
 from orthocris.services.revisions import revision_of
 from orthocris.services.trial.own_pests import pest_of
 from orthocris.services.trial.questions import question_revision, records_in
 from orthocris.services.weather.outlook import outlook_of
 from orthocris.storage import record
+from orthocris.storage import weather as yard
 from orthocris.storage.counting import counts, notebook
 from orthocris.storage.trial import plants, reading, trials
 from orthocris.storage.trial.standings import standings
@@ -38,7 +40,8 @@ class Overview:
 
     `cautions` maps a remedy's id to the warnings its recipe calls for; `holds` names what was
     observed or mixed in it; the revisions name the state of what can be edited; `changes` are
-    those of its care; `odd` plants differ from the rest, `shields` name neighbours to part.
+    those of its care; `odd` plants differ from the rest, `shields` name neighbours to part. `laid`
+    is what cards, granules and the like of a remedy cost, by its id.
     """
 
     trial: Trial
@@ -56,6 +59,7 @@ class Overview:
     changes: tuple[Change, ...]
     odd: tuple[OddPlant, ...]
     shields: tuple[tuple[int, int], ...]
+    laid: dict[int, Fraction | None]
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,6 +93,7 @@ def overview(context: Context, trial_id: int) -> Overview:
         events = plants.layout_events(connection, trial_id)
         changes = record.changes(connection, trial_id)
         pest = pest_of(connection, trial.pest)
+        prices = yard.prices(connection) if needs_prices(trial) else ()
         due = timed_jobs(connection, [standing], outlook_of(connection, now))
     return Overview(
         trial=trial,
@@ -106,6 +111,7 @@ def overview(context: Context, trial_id: int) -> Overview:
         changes=changes,
         odd=odd_plants(trial.active_plants),
         shields=tuple(shields_needed(trial)),
+        laid={r.id: laid_cost(trial, r, prices) for r in trial.remedies},
     )
 
 

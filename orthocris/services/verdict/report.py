@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from orthocris import __version__
 from orthocris.core.counting.notebook import SEEN
+from orthocris.core.pantry.costs import Price
 from orthocris.core.trial.lookup import find_look
 from orthocris.core.trial.plan import Remedy, on_moment
 from orthocris.core.trial.standing import standing_of
 from orthocris.core.trial.trial import CountedTrial, Tally
 from orthocris.formats.verdict_pdf import Told, verdict_pdf
 from orthocris.services.context import Context
+from orthocris.services.pantry.remedy_cards import laid_cost
 from orthocris.services.verdict.judging import TrialVerdict, verdict_of
 from orthocris.storage import weather as yard
 from orthocris.storage.trial import reading
@@ -31,13 +33,14 @@ def report_of(
     with context.database.reading() as connection:
         trial = reading.load_counted(connection, trial_id)
         currency = yard.load(connection).currency
+        packs = yard.prices(connection)
     told = Told(
         trial=trial.name,
         look=on_moment(find_look(trial, found.look_number).moment),
         final=found.final,
         verdict=found.verdict,
         tags={r.name: (r.letter or "", r.notches or 0) for r in trial.remedies},
-        prices={r.name: _price(trial, found, r, currency) for r in trial.remedies},
+        prices={r.name: _price(trial, found, r, (packs, currency)) for r in trial.remedies},
         notes=found.notes,
         answers=found.answers,
         plants=() if standing_of(trial).sealed else _plants(trial),
@@ -46,9 +49,18 @@ def report_of(
     return verdict_pdf(told, whole=whole, paper=paper)
 
 
-def _price(trial: CountedTrial, found: TrialVerdict, remedy: Remedy, currency: str) -> str:
+def _price(
+    trial: CountedTrial,
+    found: TrialVerdict,
+    remedy: Remedy,
+    money: tuple[Sequence[Price], str],
+) -> str:
+    packs, currency = money
     costs = [b.cost for b in trial.batches if b.remedy_id == remedy.id and b.cost is not None]
     parts = [f"bottles {sum(costs):.2f} {currency}"] if costs else []
+    laid = laid_cost(trial, remedy, packs)
+    if laid is not None:
+        parts.append(f"material {float(laid):.2f} {currency}")
     if remedy.name in found.mess:
         parts.append(f"mess: {found.mess[remedy.name]}")
     parts += [

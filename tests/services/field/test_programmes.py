@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from fractions import Fraction
 
 from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.field import clashes
 from orthocris.core.field.progress import JobKind
 from orthocris.core.field.rounds import Checks
+from orthocris.core.pantry.costs import Price
 from orthocris.core.pantry.remedies import draft_of
 from orthocris.core.trial.deviations import round_notes
+from orthocris.core.trial.plan import Role, Traits
 from orthocris.core.trial.programme import ON_EACH_ROUND, Programme, Rhythm, Step
 from orthocris.core.trial.question import RemedyDraft, check_question
 from orthocris.core.trial.trial import Plant
@@ -19,6 +22,8 @@ from orthocris.services.field.batches import BatchDraft
 from orthocris.services.field.calendars import timed_jobs
 from orthocris.services.field.schedule import standing_of
 from orthocris.services.trial import questions
+from orthocris.services.trial.overviews import overview
+from orthocris.services.weather import yards
 from orthocris.services.weather.outlook import outlook_of
 from tests.services.world import ServiceCase
 
@@ -240,3 +245,35 @@ class Stepwise(ServiceCase):
         with self.assertRaises(InputError) as caught:
             self.ask(replace(self.STEP, after=5))
         self.assertEqual(caught.exception.code, "steps_meet")
+
+
+class Material(ServiceCase):
+    def test_cards_and_granules_cost_what_their_packs_do_and_a_jet_nothing(self) -> None:
+        """Five plants each: cards at 0.4 each hung once; 5 g of granules at 0.02 twice."""
+        cards = given("yellow_traps")
+        dust = RemedyDraft(
+            "Clay granules", Role.REMEDY, "5 g strewn on each pot",
+            traits=Traits(way="granule", wets=False, dose=5.0, dose_unit="g"),
+        )  # fmt: skip
+        remedies = (given("untreated"), cards, dust, given("water_jet"))
+        asked = replace(
+            questions.question_of(self.trial),
+            remedies=remedies,
+            look_days=(4, 9),
+            round_days=(0, 5),
+        )
+        questions.change_question(self.context, self.trial_id, asked, self.now.date())
+        self.plant_and_draw(per_row=20)
+        self.assertEqual(set(overview(self.context, self.trial_id).laid.values()), {None})
+        packs = (
+            Price("yellow card", Fraction(10), Fraction(4)),
+            Price("granule", Fraction(500), Fraction(10)),
+            Price("water", Fraction(1000), Fraction(9)),
+        )
+        yards.change_prices(self.context, packs)
+        found = overview(self.context, self.trial_id)
+        names = {r.id: r.name for r in found.trial.remedies}
+        cost = {names[k]: None if v is None else float(v) for k, v in found.laid.items()}
+        self.assertEqual(cost[cards.name], 2.0)
+        self.assertEqual(cost[dust.name], 1.0)
+        self.assertEqual([cost["Water jet"], cost[remedies[0].name]], [None, None])

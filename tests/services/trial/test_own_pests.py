@@ -59,7 +59,8 @@ class OwnPests(ServiceCase):
             ("sample_unit", {"sample_unit": ""}),
             ("kind", {"kind": "weed"}), ("measure", {"measure": "damage"}),
             ("look_days", {"look_days": (7, 3)}), ("round_days", {"round_days": (1,)}),
-            ("generation_days", {"generation_days": 401}), ("count_what", {"count_what": "x" * 301}),
+            ("generation_days", {"generation_days": 401}),
+            ("count_what", {"count_what": "x" * 301}),
         ):  # fmt: skip
             with self.subTest(field), self.assertRaises(InputError) as caught:
                 shelf.keep_pest(self.context, replace(MOTH, **change))

@@ -5841,8 +5841,12 @@ export interface components {
         /**
          * WorkOut
          * @description How often a remedy is given, and the minutes of work for all its plants together.
+         *
+         *     `cost` is that of cards, granules and the like, where they have a price; bottles have their own.
          */
         WorkOut: {
+            /** Cost */
+            cost: number | null;
             /** Minutes */
             minutes: number;
             /** Remedy Id */

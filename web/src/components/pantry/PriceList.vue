@@ -32,10 +32,10 @@ function savePrices(): Promise<void> {
 <template>
   <form class="sheet stack" novalidate @submit.prevent="savePrices">
     <h2>Prices</h2>
-    <p class="small soft">A price is for every ingredient whose name holds its name: "oil" is for sunflower oil too.</p>
+    <p class="small soft">A price is for every ingredient whose name holds its name: "oil" is for sunflower oil too, "yellow card" for a trap of yellow cards.</p>
     <div v-for="(price, k) in prices" :key="k" class="price">
       <el-input v-model="price.name" aria-label="Ingredient" placeholder="soap" maxlength="60" />
-      <el-input v-model="price.pack" aria-label="Pack, ml or g" placeholder="ml or g" inputmode="decimal" />
+      <el-input v-model="price.pack" aria-label="Pack, ml, g or pieces" placeholder="ml, g, pieces" inputmode="decimal" />
       <el-input v-model="price.price" :aria-label="`Price in ${currency}`" :placeholder="currency" inputmode="decimal" />
       <el-button :aria-label="`Leave out ${price.name}`" @click="prices.splice(k, 1)">Leave out</el-button>
     </div>

@@ -15,12 +15,13 @@ const rows = computed(() =>
     .map((result) => {
       const remedy = props.trial.remedies.find((r) => r.name === result.name);
       const bottles = props.trial.batches.filter((b) => b.remedy_id === remedy?.id);
-      const money = bottles.reduce((sum, b) => sum + (b.cost ?? 0), 0);
+      const work = props.trial.work.find((w) => w.remedy_id === remedy?.id);
+      const costs = [...bottles.map((b) => b.cost), work?.cost ?? null].filter((cost) => cost !== null);
       return {
         result,
         remedy,
-        money: bottles.some((b) => b.cost !== null) ? money.toFixed(2) : "–",
-        minutes: props.trial.work.find((w) => w.remedy_id === remedy?.id)?.minutes ?? 0,
+        money: costs.length ? costs.reduce((sum, cost) => sum + cost, 0).toFixed(2) : "–",
+        minutes: work?.minutes ?? 0,
       };
     }),
 );
@@ -51,7 +52,7 @@ function effect(r: RemedyVerdict): string {
       <thead>
         <tr>
           <th scope="col">Remedy</th><th scope="col">Removed</th><th scope="col">Plants lost</th><th scope="col">Leaf damage</th>
-          <th v-if="helpersCounted" scope="col">Helpers a plant</th><th scope="col">Bottles cost</th><th scope="col">Work</th><th v-if="Object.keys(verdict.mess).length" scope="col">Mess</th>
+          <th v-if="helpersCounted" scope="col">Helpers a plant</th><th scope="col">Cost</th><th scope="col">Work</th><th v-if="Object.keys(verdict.mess).length" scope="col">Mess</th>
         </tr>
       </thead>
       <tbody>
