@@ -154,7 +154,7 @@ def _phrase(raw: Sequence[_Raw], place: int) -> tuple[Lexeme, int]:
 
 
 def _number_word(word: str) -> Lexeme | None:
-    if word in ("a", "an"):
+    if word in ("a", "an", "another"):
         return Lexeme(Kind.A, 0, 0, word, Fraction(1))
     if word in CARDINALS:
         return Lexeme(Kind.NUMBER, 0, 0, word, Fraction(CARDINALS[word]))

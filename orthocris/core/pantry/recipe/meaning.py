@@ -41,6 +41,7 @@ class _Hearing:
         self._heard, self._kitchen = heard, kitchen
         self._stage = 0
         self._solid = False
+        self._thins = False  # "dilute" was said, and what is thinned is made
 
     def all(self, items: Iterable[Item]) -> None:
         for item in items:
@@ -61,8 +62,9 @@ class _Hearing:
             minutes = item.value
             if (self._heard.steeped or self._solid) and self._stage == 0:
                 self._heard.minutes = Fraction(str(minutes))
-        elif item.kind is Kind.VERB and item.text.startswith(("dilut", "thin")) and self._solid:
-            self._stage = 1
+        elif item.kind in (Kind.VERB, Kind.THIN) and item.text.startswith(("dilut", "thin")):
+            self._stage = 1 if self._solid else self._stage
+            self._thins = bool(self._heard.poured)
 
     def _phrase(self, phrase: Phrase) -> None:
         for one in phrase.row:
@@ -176,6 +178,9 @@ class _Hearing:
             self._share(phrase, share)
         elif self._solid:
             self._share(phrase, share, Thing("the brew", brew=True))
+        elif self._thins or any(one.kind is Kind.THIN for one in phrase.row):
+            self._stage, self._heard.mother = 1, True
+            self._share(phrase, share, Thing("the mix", brew=True))
         else:
             self._heard.doubts.append((phrase, "of what?"))
 

@@ -215,6 +215,10 @@ BREWS: tuple[Case, ...] = (
 CASES_LATER: tuple[Case, ...] = (
     ("one cup of vegetable oil mixed with one tablespoon of soap; use 2 tsp of this mix per cup of"
      " water", METRIC, {"vegetable oil": 40 * 250 / 265, "soap": 40 * 15 / 265}),
+    ("20 ml soap in 1 litre of water, then dilute 1:10", METRIC, {"soap": 20 / 11}),
+    ("30 ml soap and 10 ml oil in 1 litre, diluted one in five", METRIC, {"soap": 6, "oil": 2}),
+    ("10 ml soap, 5 ml oil, thinned 1:100 before use", METRIC,
+     {"soap": 10 / 15 * 1000 / 101, "oil": 5 / 15 * 1000 / 101}),
     ("skim milk and water 1 to 2", METRIC, {"milk": 1000 / 3}),
     ("60 parts water 40 parts milk", METRIC, {"milk": 400}),
     ("70 percent alcohol cut with equal parts water", METRIC, {"70% alcohol": 500}),
