@@ -189,6 +189,10 @@ class TwoWindowsOverHttp(ApiCase):
             self.client.put("/api/prices", json=prices, headers={"If-Match": old}).status_code, 200
         )
         self.refused(self.client.put("/api/prices", json=[], headers={"If-Match": old}), 412)
+        said = [{"name": "oil", "pack": "1,5 l", "price": 4}]
+        self.assertEqual(self.client.put("/api/prices", json=said).json()[0]["pack"], 1500)
+        lots = [{"name": "oil", "pack": "lots of it", "price": 4}]
+        self.refused(self.client.put("/api/prices", json=lots), 422)
 
     def test_a_create_sent_twice_with_its_key_makes_one_trial(self) -> None:
         headers = {"Idempotency-Key": "sent-by-a-test"}

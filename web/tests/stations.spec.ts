@@ -377,6 +377,27 @@ describe("the yard", () => {
     expect(page.text()).toContain("The yard is kept.");
   });
 
+  it("tells and takes bottles as this gardener measures them, and packs as they are written", async () => {
+    answers["GET /api/yard"] = () => ({ ...yard, region: "us" });
+    answers["PUT /api/yard"] = (body) => body;
+    answers["PUT /api/prices"] = () => [{ name: "soap", pack: 946.352946, price: 3.95 }];
+    const page = mount(YardView, { global: { stubs } });
+    await flushPromises();
+    const form = page.findAll("form")[0]!; // eslint-disable-line @typescript-eslint/no-non-null-assertion
+    const bottles = form.findAll("input").find((field) => field.element.value === "16.9, 33.8");
+    await bottles?.setValue("16.9, 32");
+    await form.trigger("submit");
+    await flushPromises();
+    expect(last("PUT")?.body).toMatchObject({ bottles: [500, 946.35] });
+    const packs = page.get('[aria-label="Pack: 500 ml, 2 lb, 10 pieces"]');
+    await packs.setValue("32 fl oz");
+    await page.findAll("form").find((f) => f.text().includes("Keep the prices"))?.trigger("submit");
+    await flushPromises();
+    expect(last("PUT")?.body).toEqual([{ name: "soap", pack: "32 fl oz", price: 3.95 }]);
+    expect((packs.element as HTMLInputElement).value).toBe("946.352946");
+    region.value = "metric";
+  });
+
   it("reads a table in as it is", async () => {
     answers["POST /api/weather/table"] = () => ({ hours: 24 });
     const page = mount(YardView, { global: { stubs } });

@@ -17,12 +17,14 @@ from orthocris.api.weather.schemas import (
     EventsLogged,
     HourOut,
     HoursRead,
+    PriceIn,
     PriceIO,
     RibbonOut,
     RowOut,
     YardIO,
 )
-from orthocris.core.pantry.costs import Price
+from orthocris.core.pantry.costs import Price, pack_said
+from orthocris.core.pantry.units import Region
 from orthocris.services.field import calendars
 from orthocris.services.revisions import revision_of
 from orthocris.services.weather import ribbons, weathering, yards
@@ -62,14 +64,22 @@ def get_prices(context: Ctx, response: Response) -> tuple[PriceIO, ...]:
 @router.put("/prices")
 def change_prices(
     context: Ctx,
-    body: Annotated[list[PriceIO], Body(max_length=100)],
+    body: Annotated[list[PriceIn], Body(max_length=100)],
     response: Response,
     revision: IfMatch = None,
 ) -> tuple[PriceIO, ...]:
     """Make the prices those given."""
-    given = [Price(p.name, Fraction(repr(p.pack)), Fraction(repr(p.price))) for p in body]
+    place = yards.yard_of(context)
+    drop = Fraction(repr(place.drop))
+    given = [Price(p.name, _pack(p, place.region, drop), Fraction(repr(p.price))) for p in body]
     yards.change_prices(context, given, revision)
     return get_prices(context, response)
+
+
+def _pack(price: PriceIn, region: Region, drop: Fraction) -> Fraction:
+    if isinstance(price.pack, str):
+        return pack_said(price.pack, price.name, region, drop)
+    return Fraction(repr(price.pack))
 
 
 @router.get("/weather/days")

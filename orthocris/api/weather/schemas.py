@@ -46,6 +46,14 @@ class YardIO(In):
         )
 
 
+class PriceIn(In):
+    """A price as the gardener says it: `pack` is a number, or such as "32 fl oz" or "10 pieces"."""
+
+    name: Short
+    pack: Annotated[float, Field(allow_inf_nan=False, ge=-1e9, le=1e9)] | Short
+    price: Annotated[float, Field(allow_inf_nan=False, ge=-1e9, le=1e9)]
+
+
 class PriceIO(In):
     """What a pack costs: `pack` ml or g."""
 

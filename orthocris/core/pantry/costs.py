@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
 from orthocris.core.errors import InputError
+from orthocris.core.pantry.recipe.reading import amount_said
 from orthocris.core.pantry.recipes import LITRE, Part
 from orthocris.core.pantry.substances import classify, words_of
+from orthocris.core.pantry.units import UNITS, Region
 from orthocris.core.ranges import check_length
 
 HARD_WATER = 200.0  # mg/L CaCO3 above which soap is weakened, about
@@ -36,6 +39,48 @@ class Cost:
     per_plant: Fraction | None
     per_round: Fraction
     missing: tuple[str, ...]
+
+
+def pack_said(
+    pack: str, name: str, region: Region = Region.METRIC, drop: Fraction = UNITS["drop"].factor
+) -> Fraction:
+    """Return what is in a pack, as it is said: 500, "1.5 l", "32 fl oz", "2 lb", "10 cards".
+
+    A bare number is ml, g or pieces, whichever the thing is told in. An ounce is one of volume or
+    of weight by what is sold, as in a recipe.
+
+    Raises
+    ------
+    InputError
+        When no amount can be read out of it.
+    """
+    plain = " ".join(pack.split())
+    bare = re.fullmatch(
+        r"(\d{1,7}(?:\.\d{1,12}|,\d{1,2})?)(?: ?(?:pieces?|pcs?\.?|cards?))?", plain
+    )
+    if bare is not None:
+        return Fraction(bare[1].replace(",", "."))
+    said = _one_amount(plain, name, region, drop)
+    if said is None:
+        raise InputError(
+            f"no pack is read in {plain[:30]!r}",
+            code="bad_price",
+            field="price",
+            fix="Give what is in it, such as 500 ml, 32 fl oz, 2 lb or 10 pieces.",
+        )
+    return said
+
+
+def _one_amount(plain: str, name: str, region: Region, drop: Fraction) -> Fraction | None:
+    """One number and one unit; "2 x 500 ml" is two packs, and is asked back."""
+    if not re.fullmatch(
+        r"(?:[\d.,/½¼¾]{1,12}|an?|half an?) ?[^\W\d][^\W\d. ]*[. ]{0,2}[a-z.]*", plain
+    ):
+        return None
+    try:
+        return amount_said(f"{plain} {name}", region, drop)
+    except InputError:
+        return None
 
 
 def check_price(price: Price) -> None:

@@ -4409,6 +4409,18 @@ export interface components {
             price: number;
         };
         /**
+         * PriceIn
+         * @description A price as the gardener says it: `pack` is a number, or such as "32 fl oz" or "10 pieces".
+         */
+        PriceIn: {
+            /** Name */
+            name: string;
+            /** Pack */
+            pack: number | string;
+            /** Price */
+            price: number;
+        };
+        /**
          * PrintsOut
          * @description Addresses of what can be printed, by paper, and whether a phone can open its codes.
          */
@@ -10093,7 +10105,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PriceIO"][];
+                "application/json": components["schemas"]["PriceIn"][];
             };
         };
         responses: {

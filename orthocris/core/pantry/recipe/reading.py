@@ -81,6 +81,15 @@ def read_recipe(
     return found
 
 
+def amount_said(text: str, region: Region, drop: Fraction) -> Fraction | None:
+    """Return the ml or g of the one amount in a text such as "32 fl oz soap"; None for no such."""
+    _refuse_long(text)
+    heard = hear(sentence(text), Kitchen(region, drop))
+    if len(heard.poured) != 1 or heard.doubts or heard.volumes:
+        return None
+    return heard.poured[0].measure.size
+
+
 @lru_cache(maxsize=2048)
 def understand(
     text: str, region: Region = Region.METRIC, drop: Fraction = UNITS["drop"].factor

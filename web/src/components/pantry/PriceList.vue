@@ -23,8 +23,9 @@ onMounted(load);
 
 function savePrices(): Promise<void> {
   return keep("The prices are kept.", async () => {
-    const body = prices.value.filter((p) => p.name.trim() || p.price.trim()).map((p) => ({ name: p.name, pack: need(p.pack, "price"), price: need(p.price, "price") }));
-    await takeNoted(client.PUT("/api/prices", { body, params: { header: ifStill(revision) } }), note);
+    const body = prices.value.filter((p) => p.name.trim() || p.price.trim()).map((p) => ({ name: p.name, pack: p.pack.trim(), price: need(p.price, "price") }));
+    const known = await takeNoted(client.PUT("/api/prices", { body, params: { header: ifStill(revision) } }), note);
+    prices.value = known.map((p) => ({ name: p.name, pack: String(p.pack), price: String(p.price) }));
   });
 }
 </script>
@@ -32,10 +33,10 @@ function savePrices(): Promise<void> {
 <template>
   <form class="sheet stack" novalidate @submit.prevent="savePrices">
     <h2>Prices</h2>
-    <p class="small soft">A price is for every ingredient whose name holds its name: "oil" is for sunflower oil too, "yellow card" for a trap of yellow cards.</p>
+    <p class="small soft">A price is for every ingredient whose name holds its name: "oil" is for sunflower oil too, "yellow card" for a trap of yellow cards. A pack is kept in ml, g or pieces.</p>
     <div v-for="(price, k) in prices" :key="k" class="price">
       <el-input v-model="price.name" aria-label="Ingredient" placeholder="soap" maxlength="60" />
-      <el-input v-model="price.pack" aria-label="Pack, ml, g or pieces" placeholder="ml, g, pieces" inputmode="decimal" />
+      <el-input v-model="price.pack" aria-label="Pack: 500 ml, 2 lb, 10 pieces" placeholder="500 ml, 2 lb, 10 pieces" />
       <el-input v-model="price.price" :aria-label="`Price in ${currency}`" :placeholder="currency" inputmode="decimal" />
       <el-button :aria-label="`Leave out ${price.name}`" @click="prices.splice(k, 1)">Leave out</el-button>
     </div>

@@ -64,15 +64,16 @@ function fill(found: Schemas["YardIO"]): void {
     ...found,
     latitude: String(found.latitude), longitude: String(found.longitude), seed: String(found.seed), mild: shown(found.mild, "temperature"), swing: shown(found.swing, "warmer"),
     hardness: found.hardness === null || found.hardness === undefined ? "" : String(found.hardness),
-    bottles: found.bottles.join(", "), drop: String(found.drop),
+    bottles: found.bottles.map((ml) => shown(ml, "volume")).join(", "), drop: String(found.drop),
   });
 }
 
 /** The volumes of the bottles as typed, or a fault that shows them. */
 function volumes(): number[] {
   const found = readList(form.bottles);
-  if (found) return found;
-  throw new Fault("bad_input", `“${form.bottles}” are not volumes`, "bottles", "Write ml divided by commas and blanks, such as 500, 1000.", 422);
+  const before = new Map((yard.value?.bottles ?? []).map((ml) => [shown(ml, "volume"), ml]));
+  if (found) return found.map((typed) => keptIn(typed, "volume", before.get(String(typed))));
+  throw new Fault("bad_input", `“${form.bottles}” are not volumes`, "bottles", `Write ${unitOf("volume")} divided by commas and blanks, such as ${unitOf("volume") === "ml" ? "500, 1000" : "16, 32"}.`, 422);
 }
 
 function save(): Promise<void> {
@@ -116,7 +117,7 @@ function save(): Promise<void> {
       <h2>Shed</h2>
       <div class="fields">
         <FieldRow v-slot="{ id }" label="Hardness of the tap water" help="mg/L CaCO3; above about 200 soap is weakened." :fault="at('hardness')"><el-input :id="id" v-model="form.hardness" inputmode="decimal" /></FieldRow>
-        <FieldRow v-slot="{ id }" label="Bottles and sprayers (ml)" :fault="at('bottles')"><el-input :id="id" v-model="form.bottles" /></FieldRow>
+        <FieldRow v-slot="{ id }" :label="`Bottles and sprayers (${unitOf('volume')})`" :fault="at('bottles')"><el-input :id="id" v-model="form.bottles" /></FieldRow>
         <FieldRow v-slot="{ id }" label="A drop is (ml)" help="Count the drops of 1 ml." :fault="at('drop')"><el-input :id="id" v-model="form.drop" inputmode="decimal" /></FieldRow>
         <FieldRow v-slot="{ id }" label="Spoons and gallons">
           <el-select :id="id" v-model="form.region" aria-label="Spoons and gallons"><el-option v-for="(word, key) in regions" :key="key" :value="key" :label="word" /></el-select>
