@@ -61,6 +61,7 @@ class TraitsIO(In):
     dose: Annotated[float, Field(allow_inf_nan=False, ge=0, le=100_000)] | None = None
     dose_unit: Annotated[str, StringConstraints(max_length=20)] = ""
     steps: Annotated[list[StepIO], Field(max_length=10)] = Field(default_factory=list)
+    caution: Annotated[str, StringConstraints(max_length=500)] = ""
 
     def to_core(self) -> Traits:
         """Return the core's traits."""
@@ -75,6 +76,7 @@ class TraitsIO(In):
             self.dose,
             self.dose_unit,
             tuple(Step(**step.model_dump()) for step in self.steps),
+            self.caution,
         )
 
 

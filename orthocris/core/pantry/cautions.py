@@ -9,6 +9,7 @@ from fractions import Fraction
 from orthocris.core.pantry.recipe.reading import understand
 from orthocris.core.pantry.substances import Trait, substances_in
 
+OWN = "own"  # what the gardener adds, such as the caution of a label
 HOT = "hot_brew"  # boiled or infused: not of the substances but of what is done with them
 STRONG_ALCOHOL = "strong_alcohol"
 STRONG = Fraction(3, 4)  # a share above which alcohol is thinned first
@@ -55,6 +56,12 @@ def strong_cautions_for(text: str, known: Iterable[Caution]) -> tuple[Caution, .
     """Return the cautions of a recipe that must be acknowledged before its batch is used."""
     there = traits_in(text)
     return tuple(caution for caution in known if caution.strong and caution.traits & there)
+
+
+def own_caution(text: str) -> tuple[Caution, ...]:
+    """Return a gardener's own caution as one that must be acknowledged; none where it is empty."""
+    said = text.strip()
+    return (Caution(OWN, frozenset(), (said,), strong=True),) if said else ()
 
 
 def general_cautions(known: Iterable[Caution]) -> tuple[str, ...]:

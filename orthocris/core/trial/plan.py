@@ -35,7 +35,8 @@ class Traits:
     applied; `drift_cm` how far it drifts; `first_look_days` when its effect can first be
     seen; `wets` whether leaves get wet. `programme` tells its days, and `dose` how much a
     plant gets each time in a unit of its own (`dose_unit`: s, min, g, cards; empty: ml as all).
-    `steps` are what follows each time, some days later.
+    `steps` are what follows each time, some days later; `caution` is what the gardener adds to the
+    program's own warnings, such as a label's.
     """
 
     catalogue: str | None = None
@@ -48,6 +49,7 @@ class Traits:
     dose: float | None = None
     dose_unit: str = ""
     steps: tuple[Step, ...] = ()
+    caution: str = ""
 
     @property
     def own_days(self) -> bool:

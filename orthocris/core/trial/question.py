@@ -25,6 +25,7 @@ MAX_REMEDIES = 12  # letters and notches stay readable up to here
 MAX_DAY = 365
 MOST_DAYS = 30  # looks, and rounds
 MOST_ML = 5000.0  # on one plant
+LONGEST_CAUTION = 300  # letters of a gardener's own
 
 
 @dataclass(frozen=True, slots=True)
@@ -225,6 +226,8 @@ def _check_remedies(remedies: Sequence[RemedyDraft]) -> None:
             )
         _check_text(remedy.name, f"remedies.{index}.name", "a remedy")
         check_length(remedy.recipe, 2000, "the recipe", f"remedies.{index}.recipe")
+        where = f"remedies.{index}.traits.caution"
+        check_length(remedy.traits.caution, LONGEST_CAUTION, "the caution", where)
     folded = [r.name.strip().casefold() for r in remedies]
     for index, name in enumerate(folded):
         if Counter(folded)[name] > 1 and folded.index(name) < index:

@@ -7,7 +7,7 @@ from fractions import Fraction
 
 from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.field.batches import missing_acknowledgements, use_by
-from orthocris.core.pantry.cautions import Caution, strong_cautions_for
+from orthocris.core.pantry.cautions import Caution, own_caution, strong_cautions_for
 from orthocris.core.pantry.recipe_cards import RecipeCard
 from orthocris.core.trial.batches import Batch, MixKind, PouredPart
 from orthocris.core.trial.lookup import first_of
@@ -20,7 +20,7 @@ from orthocris.knowledge import cautions
 from orthocris.services.context import Context
 from orthocris.services.field.schedule import standing_of
 from orthocris.services.pantry.mixing import Mix, MixPour, Wanted, mix
-from orthocris.services.pantry.remedy_cards import card_of, is_poured
+from orthocris.services.pantry.remedy_cards import card_of, is_poured, strong_of
 from orthocris.services.receipts import once
 from orthocris.storage import weather as yard
 from orthocris.storage.database import Connection
@@ -262,7 +262,12 @@ def _label(trial: Trial, remedy: Remedy, batch: Batch) -> BottleLabel:
     if sealed:
         parts = [part for r in trial.remedies for part in r.parts]
         said = " ".join(f"{p.name} {p.recipe}" for p in parts if card_of(p).mixed)
-    texts = [t for c in strong_cautions_for(said, cautions()) for t in c.texts]
+    own = [r.traits.caution for r in (trial.remedies if sealed else [remedy])]
+    found = (
+        *(c for text in own for c in own_caution(text)),
+        *strong_cautions_for(said, cautions()),
+    )
+    texts = [text for caution in found for text in caution.texts]
     return BottleLabel(
         letter=remedy.letter or "",
         notches=remedy.notches or 0,
@@ -314,7 +319,7 @@ def _bottle(
         wanted.ml(),
         found,
         unread,
-        strong_cautions_for(remedy.said, cautions()),
+        strong_of(remedy),
     )
 
 

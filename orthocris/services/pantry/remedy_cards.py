@@ -9,7 +9,7 @@ from functools import lru_cache
 
 from orthocris.core.errors import InputError
 from orthocris.core.field.rounds import BottleNeed
-from orthocris.core.pantry.cautions import strong_cautions_for
+from orthocris.core.pantry.cautions import Caution, own_caution, strong_cautions_for
 from orthocris.core.pantry.costs import Price, price_of
 from orthocris.core.pantry.recipe.reading import read_recipe
 from orthocris.core.pantry.recipe_cards import RecipeCard, own_card
@@ -90,8 +90,13 @@ def tag_of(remedy: Remedy, trial: TrialPlan) -> str:
 
 def strong_keys(remedy: Remedy) -> tuple[str, ...]:
     """Return the keys of the strong cautions of a remedy."""
-    said = remedy.said
-    return tuple(c.key for c in strong_cautions_for(said, cautions()))
+    return tuple(c.key for c in strong_of(remedy))
+
+
+def strong_of(remedy: Remedy) -> tuple[Caution, ...]:
+    """Return what must be acknowledged before a remedy is used, the gardener's own first."""
+    own = own_caution(remedy.traits.caution)
+    return (*own, *strong_cautions_for(remedy.said, cautions()))
 
 
 def bottle_needs(trial: Trial, round_: Round) -> tuple[BottleNeed, ...]:

@@ -9,7 +9,7 @@ from fractions import Fraction
 from orthocris.core.field.edibles import eat_after, longest_wait
 from orthocris.core.field.progress import Job
 from orthocris.core.field.thread import Station, stations
-from orthocris.core.pantry.cautions import cautions_for, general_cautions
+from orthocris.core.pantry.cautions import cautions_for, general_cautions, own_caution
 from orthocris.core.planning.layout_event import LayoutEvent
 from orthocris.core.planning.matching import OddPlant, odd_plants
 from orthocris.core.planning.neighbours import shields_needed
@@ -117,7 +117,8 @@ def overview(context: Context, trial_id: int) -> Overview:
 
 def _cautions(trial: Trial, remedy: Remedy) -> tuple[str, ...]:
     eating = eat_after(trial, remedy, longest_wait(card_of(part) for part in remedy.parts))
-    found = cautions_for(remedy.said, cautions())
+    own = [text for caution in own_caution(remedy.traits.caution) for text in caution.texts]
+    found = (*own, *cautions_for(remedy.said, cautions()))
     return (*found, eating) if eating else found
 
 

@@ -9,8 +9,12 @@ from orthocris.core.pantry.own import OwnRemedy
 from orthocris.core.trial.plan import Traits
 from orthocris.core.trial.programme import Programme, Rhythm
 from orthocris.core.trial.setup import Setup
+from orthocris.services.field import batches
+from orthocris.services.field.batches import BatchDraft
 from orthocris.services.pantry import own_remedies as shelf
 from orthocris.services.pantry.catalogue import propose, suited
+from orthocris.services.trial import questions
+from orthocris.services.trial.overviews import overview
 from tests.services.world import ServiceCase
 
 TEA = OwnRemedy(
@@ -49,3 +53,38 @@ class OwnShelf(ServiceCase):
         self.assertEqual(shelf.own_remedies(self.context), ())
         with self.assertRaises(NotFoundError):
             shelf.drop_remedy(self.context, one.id)
+
+
+class OwnCautions(ServiceCase):
+    """What a label warns of, in the gardener's words: shown, acknowledged, and on the bottle."""
+
+    SAID = "Not within 3 m of a pond; gloves and glasses."
+
+    def setUp(self) -> None:
+        super().setUp()
+        tea = replace(
+            TEA, recipe="20 ml of it in 1 litre", traits=replace(TEA.traits, caution=self.SAID)
+        )
+        kept = shelf.keep_remedy(self.context, tea)
+        (draft,) = propose(self.context, [kept.key], strengths=None, as_square=False)
+        asked = questions.question_of(self.trial)
+        asked = replace(asked, remedies=(asked.remedies[0], draft))
+        questions.change_question(self.context, self.trial_id, asked, self.now.date())
+        self.plant_and_draw()
+
+    def test_it_is_asked_for_with_each_batch_and_stands_on_the_label(self) -> None:
+        remedy = self.trial.remedies[1]
+        self.assertEqual(overview(self.context, self.trial_id).cautions[remedy.id][0], self.SAID)
+        with self.assertRaises(ConflictError) as caught:
+            batches.record_batch(self.context, self.trial_id, remedy.id, BatchDraft())
+        self.assertIn(self.SAID, caught.exception.message)
+        read = BatchDraft(acknowledged=("own",))
+        batches.record_batch(self.context, self.trial_id, remedy.id, read)
+        sheet = " ".join(batches.labels_of(self.context, self.trial_id, "a4").decode().split())
+        self.assertIn("One or more of the bottles: Not within 3 m of a", sheet)
+
+    def test_one_that_no_label_holds_is_refused(self) -> None:
+        long = replace(TEA, name="Long", traits=Traits(caution="x" * 301))
+        with self.assertRaises(InputError) as caught:
+            shelf.keep_remedy(self.context, long)
+        self.assertEqual(caught.exception.field, "traits.caution")

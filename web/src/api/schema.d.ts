@@ -5578,6 +5578,11 @@ export interface components {
         TraitsIO: {
             /** Catalogue */
             catalogue?: string | null;
+            /**
+             * Caution
+             * @default
+             */
+            caution: string;
             /** Dose */
             dose?: number | null;
             /**

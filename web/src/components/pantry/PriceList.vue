@@ -33,7 +33,7 @@ function savePrices(): Promise<void> {
 <template>
   <form class="sheet stack" novalidate @submit.prevent="savePrices">
     <h2>Prices</h2>
-    <p class="small soft">A price is for every ingredient whose name holds its name: "oil" is for sunflower oil too, "yellow card" for a trap of yellow cards. A pack is kept in ml, g or pieces.</p>
+    <p class="small soft">A price is for every ingredient whose name holds its name: "oil" is for sunflower oil too, "yellow card" for a trap of yellow cards. Write a pack as it is sold (500 ml, 32 fl oz, 2 lb, 10 pieces); it is kept in ml, g or pieces.</p>
     <div v-for="(price, k) in prices" :key="k" class="price">
       <el-input v-model="price.name" aria-label="Ingredient" placeholder="soap" maxlength="60" />
       <el-input v-model="price.pack" aria-label="Pack: 500 ml, 2 lb, 10 pieces" placeholder="500 ml, 2 lb, 10 pieces" />

@@ -91,6 +91,10 @@ async function keepOwn(remedy: RemedyIn): Promise<void> {
   }
 }
 
+function warn(remedy: RemedyIn, caution: string): void {
+  remedy.traits = { ...remedy.traits, caution } as Schemas["TraitsIO"];
+}
+
 function setControl(control: RemedyIn): void {
   const rest = form.value.remedies.filter((r) => r.role !== "control");
   const old = form.value.remedies.find((r) => r.role === "control");
@@ -223,6 +227,9 @@ async function submit(): Promise<void> {
         </FieldRow>
         <el-button v-if="remedy.role === 'remedy' && form.remedies.length > 2 && !fixed" :aria-label="`Take out remedy ${index}`" @click="form.remedies.splice(index, 1)">Take out</el-button>
         <el-button v-if="remedy.role === 'remedy' && remedy.name.trim() && !remedy.traits?.catalogue && !fixed" @click="keepOwn(remedy)">Keep it in my list</el-button>
+        <FieldRow v-if="remedy.role === 'remedy' && !remedy.traits?.catalogue" v-slot="{ id }" class="caution" label="What it warns of" help="What its label says, or you have learnt: it is shown at each step and stands on its bottle." :fault="faultOf(`remedies.${index}.traits.caution`)">
+          <el-input :id="id" :model-value="remedy.traits?.caution ?? ''" maxlength="300" :disabled="fixed" @update:model-value="warn(remedy, $event)" />
+        </FieldRow>
         <RemedyRhythm v-if="remedy.role === 'remedy'" v-model="remedy.traits" :index="index" :ways="knowledge.ways" :disabled="fixed" />
         <RemedySteps v-if="remedy.role === 'remedy' && form.setup.kind === 'compare'" v-model="remedy.traits" :index="index" :ways="knowledge.ways" :disabled="fixed" />
         <p v-if="['programme', 'steps'].some((part) => remedyFault(index)?.field?.includes(part))" class="small wrong" role="alert">{{ fault?.message }}. {{ fault?.fix }}</p>
@@ -280,6 +287,10 @@ async function submit(): Promise<void> {
   padding: var(--space-3) 0 0;
   border: 0;
   border-top: 1.5px solid var(--hair);
+}
+
+.caution {
+  grid-column: 1 / -1;
 }
 
 .wrong {

@@ -38,7 +38,7 @@ function fresh(): { question: QuestionDraft } {
           name: "Water only",
           role: "control",
           recipe: "Plain rain or filtered water, the same amount, undersides too.",
-          traits: { catalogue: "water_only", way: "spray", ingredients: [], drift_cm: 20, first_look_days: 1, wets: true, dose_unit: "" },
+          traits: { catalogue: "water_only", way: "spray", ingredients: [], drift_cm: 20, first_look_days: 1, wets: true, dose_unit: "", caution: "" },
         },
         { id: null, name: "", role: "remedy", recipe: "" },
       ],
