@@ -226,12 +226,12 @@ async function submit(): Promise<void> {
           <el-input :id="id" v-model="remedy.recipe" type="textarea" autosize :aria-describedby="described" :disabled="fixed" />
         </FieldRow>
         <el-button v-if="remedy.role === 'remedy' && form.remedies.length > 2 && !fixed" :aria-label="`Take out remedy ${index}`" @click="form.remedies.splice(index, 1)">Take out</el-button>
-        <el-button v-if="remedy.role === 'remedy' && remedy.name.trim() && !remedy.traits?.catalogue && !fixed" @click="keepOwn(remedy)">Keep it in my list</el-button>
         <FieldRow v-if="remedy.role === 'remedy' && !remedy.traits?.catalogue" v-slot="{ id }" class="caution" label="What it warns of" help="What its label says, or you have learnt: it is shown at each step and stands on its bottle." :fault="faultOf(`remedies.${index}.traits.caution`)">
           <el-input :id="id" :model-value="remedy.traits?.caution ?? ''" maxlength="300" :disabled="fixed" @update:model-value="warn(remedy, $event)" />
         </FieldRow>
         <RemedyRhythm v-if="remedy.role === 'remedy'" v-model="remedy.traits" :index="index" :ways="knowledge.ways" :disabled="fixed" />
         <RemedySteps v-if="remedy.role === 'remedy' && form.setup.kind === 'compare'" v-model="remedy.traits" :index="index" :ways="knowledge.ways" :disabled="fixed" />
+        <div v-if="remedy.role === 'remedy' && remedy.name.trim() && !remedy.traits?.catalogue && !fixed" class="ends"><el-button @click="keepOwn(remedy)">Keep it in my list</el-button></div>
         <p v-if="['programme', 'steps'].some((part) => remedyFault(index)?.field?.includes(part))" class="small wrong" role="alert">{{ fault?.message }}. {{ fault?.fix }}</p>
       </fieldset>
       <FaultNote :fault="shelfFault ?? (faultOf('remedies') ? fault : null)" />
@@ -308,6 +308,14 @@ async function submit(): Promise<void> {
 
 .remedy .el-button {
   margin-top: 1.75rem;
+}
+
+.remedy .ends {
+  grid-column: 1 / -1;
+}
+
+.remedy .ends .el-button {
+  margin: 0;
 }
 
 @media (width < 640px) {
