@@ -2,23 +2,28 @@
 import { ref } from "vue";
 import { client, take, type Schemas } from "./api/client";
 
-export type Quantity = "temperature" | "warmer" | "wind" | "length" | "rain" | "volume";
+export type Quantity = "temperature" | "warmer" | "wind" | "length" | "rain" | "volume" | "strength" | "powder";
 type Scale = readonly [unit: string, times: number, plus: number];
 
 /** Whose units are meant, as the yard says. */
 export const region = ref<Schemas["Region"]>("metric");
 
 const METRIC: Record<Quantity, Scale> = {
-  temperature: ["°C", 1, 0], warmer: ["°C", 1, 0], wind: ["km/h", 1, 0], length: ["cm", 1, 0], rain: ["mm", 1, 0], volume: ["ml", 1, 0],
+  temperature: ["°C", 1, 0], warmer: ["°C", 1, 0], wind: ["km/h", 1, 0], length: ["cm", 1, 0], rain: ["mm", 1, 0], volume: ["ml", 1, 0], strength: ["ml/L", 1, 0], powder: ["g/L", 1, 0],
 };
+const GALLON = 3.785411784; // litres in a US gallon, 231 cubic inches by definition
 const MPH: Scale = ["mph", 1 / 1.609344, 0];
 const OWN: Record<Schemas["Region"], Partial<Record<Quantity, Scale>>> = {
   metric: {},
   australian: {},
   imperial: { wind: MPH },
-  // 1 inch is 2.54 cm, a US fluid ounce 29.5735295625 ml, by definition.
-  us: { temperature: ["°F", 1.8, 32], warmer: ["°F", 1.8, 0], wind: MPH, length: ["in", 1 / 2.54, 0], rain: ["in", 1 / 25.4, 0], volume: ["fl oz", 1 / 29.5735295625, 0] },
+  // 1 inch is 2.54 cm, a US fluid ounce 29.5735295625 ml, 768 teaspoons are a gallon, by definition: 1 ml/L is 0.768 of them a gallon.
+  us: { temperature: ["°F", 1.8, 32], warmer: ["°F", 1.8, 0], wind: MPH, length: ["in", 1 / 2.54, 0], rain: ["in", 1 / 25.4, 0], volume: ["fl oz", 1 / 29.5735295625, 0],
+    strength: ["tsp/gal", 0.768, 0], powder: ["oz/gal", GALLON / 28.349523125, 0] },
 };
+
+/** What needs a second figure after the point to be told apart. */
+const FINE = new Set<Quantity>(["rain", "strength", "powder"]);
 
 function scale(what: Quantity): Scale {
   return OWN[region.value][what] ?? METRIC[what];
@@ -40,7 +45,7 @@ export function unitOf(what: Quantity): string {
 export function shown(value: number | null | undefined, what: Quantity): string {
   if (value === null || value === undefined) return "";
   const [unit, times, plus] = scale(what);
-  return unit === METRIC[what][0] ? String(value) : String(Number((value * times + plus).toFixed(what === "rain" ? 2 : 1)));
+  return unit === METRIC[what][0] ? String(value) : String(Number((value * times + plus).toFixed(FINE.has(what) ? 2 : 1)));
 }
 
 /** What was typed, as it is kept; a field that nobody changed keeps its number to the last figure. */
@@ -55,12 +60,29 @@ const SAID: readonly (readonly [pattern: RegExp, what: Quantity])[] = [
   [/(\d+(?:\.\d+)?)(?: (to|and) (\d+(?:\.\d+)?))? ?km\/h/g, "wind"],
   [/(\d+(?:\.\d+)?)(?: (to|and) (\d+(?:\.\d+)?))? ?cm\b/g, "length"],
   [/(\d+(?:\.\d+)?)(?: (to|and) (\d+(?:\.\d+)?))? ?mm\b/g, "rain"],
+  [/(\d+(?:\.\d+)?)(?: (to|and) (\d+(?:\.\d+)?))? ?ml\/L/g, "strength"],
+  [/(\d+(?:\.\d+)?)(?: (to|and) (\d+(?:\.\d+)?))? ?g\/L/g, "powder"],
 ];
 
 function round(value: string, what: Quantity): string {
   const [, times, plus] = scale(what);
   const number = Number(value) * times + plus;
-  return what === "rain" ? String(Number(number.toPrecision(2))) : String(Math.round(number));
+  return FINE.has(what) ? String(Number(number.toPrecision(2))) : String(Math.round(number));
+}
+
+/** Which quantity a strength in ml or g a litre is; null for shares and others, which are the same everywhere. */
+export function strengthOf(unit: string): Quantity | null {
+  return unit === "ml/L" ? "strength" : unit === "g/L" ? "powder" : null;
+}
+
+/** A strength with its unit: "10 ml/L", or "7.68 tsp/gal"; short enough to be read. */
+export function strengthWords(value: number, unit: string): string {
+  const what = strengthOf(unit);
+  return what && unitOf(what) !== unit ? `${shown(value, what)} ${unitOf(what)}` : `${short(value)} ${unit}`;
+}
+
+function short(value: number): string {
+  return value >= 100 ? String(Math.round(value)) : String(Number(value.toPrecision(3)));
 }
 
 /** A sentence of the program with its temperatures, winds and lengths in the gardener's units. */

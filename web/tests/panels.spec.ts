@@ -249,6 +249,24 @@ describe("the mixing bench", () => {
     expect(page.text()).toContain("not before 3 days");
   });
 
+  it("keeps the recipe on the bench in one's own list, and offers it from then on", async () => {
+    answers["GET /api/tools"] = () => [];
+    answers["POST /api/queries/mix"] = () => mix;
+    answers["POST /api/queries/reading"] = () => said;
+    let kept: object[] = [];
+    answers["GET /api/recipes"] = () => kept;
+    answers["POST /api/own-remedies"] = (body) => (kept = [{ ...(body as object), key: "own:3" }])[0];
+    const page = mount(MixView, { global: { stubs: { ...stubs, ElOption: { props: ["label"], template: "<i>{{ label }}</i>" } } } });
+    await flushPromises();
+    await page.get("input").setValue("50 ml nettle tea in 1 litre");
+    await button(page, "Keep it in my list").trigger("click");
+    await page.get("label input").setValue("My tea");
+    await button(page, "Keep it").trigger("click");
+    await flushPromises();
+    expect(kept).toMatchObject([{ name: "My tea", recipe: "50 ml nettle tea in 1 litre" }]);
+    expect(page.text()).toContain("My tea is in your list.");
+  });
+
   it("puts a refusal beside the recipe and shows no bottle", async () => {
     answers["GET /api/tools"] = () => [];
     answers["POST /api/queries/reading"] = () => said;

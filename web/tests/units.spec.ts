@@ -1,7 +1,7 @@
 // The gardener's units: what is shown, what is kept, and that nothing drifts between the two.
 import { afterEach, describe, expect, it } from "vitest";
 import { volume } from "../src/mixing";
-import { inUnits, kept, region, shown, unitOf } from "../src/units";
+import { inUnits, kept, region, shown, strengthWords, unitOf } from "../src/units";
 
 afterEach(() => (region.value = "metric"));
 
@@ -24,6 +24,15 @@ describe("units", () => {
     region.value = "us";
     expect([volume(750), volume(3785.411784), volume(7570.823568)]).toEqual(["25.4 fl oz (750 ml)", "1 gallon (3.79 litres)", "2 gallons (7.57 litres)"]);
     expect(kept(25.4, "volume", 750)).toBe(750);
+  });
+
+  it("say strengths by the gallon, and powders by weight; shares are the same everywhere", () => {
+    expect([strengthWords(7.5, "ml/L"), strengthWords(5, "g/L"), strengthWords(10, "% of stock")]).toEqual(["7.5 ml/L", "5 g/L", "10 % of stock"]);
+    region.value = "us";
+    expect([strengthWords(10, "ml/L"), strengthWords(5, "g/L"), strengthWords(10, "% of stock")]).toEqual(["7.68 tsp/gal", "0.67 oz/gal", "10 % of stock"]);
+    expect(inUnits("soap: 10 ml/L; typical is 5 to 20 ml/L, soda 3 g/L")).toBe("soap: 7.7 tsp/gal; typical is 3.8 to 15 tsp/gal, soda 0.4 oz/gal");
+    expect(kept(7.68, "strength", 10)).toBe(10);
+    expect(kept(2, "strength")).toBe(2.6); // 2 teaspoons of 4.93 ml in 3.785 litres
   });
 
   it("come back as they were, and keep what is typed", () => {

@@ -47,15 +47,17 @@ from orthocris.services.pantry.mixing import (
     heard,
     mix,
 )
+from orthocris.services.pantry.own_remedies import own_remedies
 from orthocris.services.weather.yards import prices_of, yard_of
 
 router = APIRouter(prefix="/api", responses=ERRORS)
 
 
 @router.get("/recipes")
-def recipes() -> list[RecipeOut]:
-    """Return the shipped recipes that are mixed from parts."""
-    return [
+def recipes(context: Ctx) -> list[RecipeOut]:
+    """Return the gardener's own recipes, and the shipped ones that are mixed from parts."""
+    own = [r for r in own_remedies(context) if r.recipe.strip()]
+    return [RecipeOut(key=r.key, name=r.name, recipe=r.recipe) for r in own] + [
         RecipeOut(key=remedy.key, name=remedy.name, recipe=remedy.recipe)
         for remedy in remedies()
         if recipe_cards()[remedy.key].kind in (MixKind.MIX, MixKind.BREW)

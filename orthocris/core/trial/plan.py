@@ -51,11 +51,6 @@ class Traits:
     steps: tuple[Step, ...] = ()
     caution: str = ""
 
-    @property
-    def own_days(self) -> bool:
-        """True when it is not given on the trial's rounds alone."""
-        return self.programme.own or bool(self.steps)
-
     def ml_each(self, usual: float) -> float:
         """Return the ml a plant gets each time: its own where it has one, else the usual."""
         return self.dose if self.dose and self.dose_unit in ("", "ml") else usual

@@ -20,6 +20,16 @@ class Mixing(ApiCase):
         body = {"text": "1 ml soap in 1 litre", "volume": 0.1}
         self.assertEqual(self.client.post("/api/queries/mix", json=body).json()["volume"], 0.1)
 
+    def test_own_recipes_stand_before_the_shipped_ones(self) -> None:
+        tea = {"name": "My tea", "recipe": "50 ml nettle tea in 1 litre"}
+        bare = {"name": "A card", "recipe": ""}
+        for body in (tea, bare):
+            self.assertEqual(self.client.post("/api/own-remedies", json=body).status_code, 201)
+        found = self.client.get("/api/recipes").json()
+        self.assertEqual({k: found[0][k] for k in tea}, tea)
+        self.assertNotIn("A card", [r["name"] for r in found])
+        self.assertIn("Mild soap", [r["name"] for r in found])
+
     def test_refusals(self) -> None:
         for body, field in (
             ({"text": "soap", "volume": 1000}, "text"),

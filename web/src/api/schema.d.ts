@@ -785,7 +785,7 @@ export interface paths {
         };
         /**
          * Recipes
-         * @description Return the shipped recipes that are mixed from parts.
+         * @description Return the gardener's own recipes, and the shipped ones that are mixed from parts.
          */
         get: operations["recipes_api_recipes_get"];
         put?: never;

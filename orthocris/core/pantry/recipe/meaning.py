@@ -16,6 +16,8 @@ from orthocris.core.pantry.recipe.volumes import add_water, give_volumes, thin_b
 from orthocris.core.pantry.substances import Trait
 from orthocris.core.pantry.units import Dimension
 
+ALIKE = Fraction(1, 10)  # a ratio so near to the strength there is may be the same, said again
+
 
 def hear(items: Sequence[Item], kitchen: Kitchen) -> Heard:
     """Gather what the phrases say, each amount with its volume."""
@@ -178,13 +180,23 @@ class _Hearing:
             self._share(phrase, share)
         elif self._solid:
             self._share(phrase, share, Thing("the brew", brew=True))
-        elif self._thins or any(one.kind is Kind.THIN for one in phrase.row):
+        elif self._thinned_again(phrase) and not self._restated(share):
             self._stage, self._heard.mother = 1, True
             self._share(phrase, share, Thing("the mix", brew=True))
         else:
             self._heard.doubts.append((phrase, "of what?"))
 
     _one_to = _ratio
+
+    def _thinned_again(self, phrase: Phrase) -> bool:
+        return self._thins or any(one.kind is Kind.THIN for one in phrase.row)
+
+    def _restated(self, share: Fraction) -> bool:
+        """ "20 ml soap in 1 litre, diluted 1:50" may say the same twice: it is asked about."""
+        poured = sum((p.measure.size for p in self._heard.poured), Fraction(0))
+        whole = self._heard.volumes[-1].measure.size if self._heard.volumes else Fraction(0)
+        there = [poured / size for size in (whole, whole + poured) if whole and size]
+        return any(abs(one / share - 1) < ALIKE for one in there)
 
     def _parts(self, phrase: Phrase) -> None:
         whole = not any(one.kind is Kind.PARTS for one in phrase.row)

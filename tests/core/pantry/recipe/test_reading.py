@@ -119,6 +119,7 @@ class Settled(unittest.TestCase):
             ("10 ml soap in 1 litre; half of that", ("half of that",)),
             ("2% oil; 2 tsp of this per litre", ("2 tsp of this",)),
             ("10 ml soap in a litre, 1:10", ("1:10",)),
+            ("20 ml soap in 1 litre, diluted 1:50", ("1:50",)),
             ("make 1 litre of 2% soap, add another litre of water", ("another litre of water",)),
             ("a litre of water, 20 ml soap, plus 500 ml of water", ("500 ml of water",)),
             ("50 g onion in 1 l, strain, double the water", ("double the water",)),

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Schemas } from "../../api/client";
-import { amount, how, life, roundingNote, volume } from "../../mixing";
+import { how, life, roundingNote, volume } from "../../mixing";
+import { strengthWords } from "../../units";
 
 /** What goes into the bottle in order, with reasons, rounding and what to know of the mix. */
 defineProps<{ mix: Schemas["MixOut"] }>();
@@ -22,7 +23,7 @@ defineProps<{ mix: Schemas["MixOut"] }>();
       </li>
     </ol>
     <p v-for="warning in mix.warnings" :key="warning" class="warns">{{ warning }}</p>
-    <p>In a litre: {{ mix.parts.map((p) => `${amount(p.per_litre)} ${p.unit} ${p.name}`).join(", ") }}.</p>
+    <p>Ready to use: {{ mix.parts.map((p) => `${strengthWords(p.per_litre, p.unit)} ${p.name}`).join(", ") }}.</p>
     <p v-for="guess in mix.guesses" :key="guess" class="soft">Guessed: {{ guess }}.</p>
     <dl v-if="mix.like">
       <dt>Most like</dt><dd>{{ mix.like }} (typical values below)</dd>

@@ -5,7 +5,7 @@ import { useRoving } from "../../composables/useRoving";
 import { readList } from "../../words";
 import type { RemedyIn, Setup } from "../../question";
 import FaultNote from "../FaultNote.vue";
-import { inUnits } from "../../units";
+import { inUnits, kept, shown as inTheirs, strengthOf, unitOf } from "../../units";
 
 /** `shelf` changes when the gardener's own list does. */
 const props = defineProps<{ pest: string; setup: Setup; taken: readonly string[]; shelf?: number }>();
@@ -60,7 +60,8 @@ async function pick(remedy: Schemas["CatalogueOut"]): Promise<void> {
   }
   if (kind.value === "ladder") {
     first.value = remedy.key;
-    strengths.value = remedy.usual_ladder.join(", ");
+    const what = strengthOf(remedy.ingredients[0]?.unit ?? "");
+    strengths.value = remedy.usual_ladder.map((one) => (what ? inTheirs(one, what) : String(one))).join(", ");
     await climb();
     return;
   }
@@ -87,6 +88,15 @@ async function dropOwn(remedy: Schemas["CatalogueOut"]): Promise<void> {
   }
 }
 
+/** Strengths as this gardener measures them. */
+function typical(i: { low: number; high: number; unit: string }): string {
+  const what = strengthOf(i.unit);
+  return what ? `${inTheirs(i.low, what)}–${inTheirs(i.high, what)} ${unitOf(what)}` : `${i.low}–${i.high} ${i.unit}`;
+}
+
+/** The rungs' unit, as a quantity that may be told otherwise. */
+const rungs = computed(() => strengthOf(ladderOf.value?.ingredients[0]?.unit ?? ""));
+
 /** What the rungs were made of last: Enter and leaving the field after it are one wish. */
 let climbed = "";
 
@@ -99,8 +109,15 @@ async function climb(): Promise<void> {
     fault.value = new Fault("bad_input", `“${strengths.value}” are not strengths`, "strengths", "Write numbers with a comma and a blank between them, such as 2.5, 5, 10.", 422);
     return;
   }
-  const made = await make({ keys: [first.value ?? ""], strengths: amounts, square: false });
+  const made = await make({ keys: [first.value ?? ""], strengths: amounts.map(metric), square: false });
   if (made.length) emit("replace", made);
+}
+
+/** A strength as it is kept; one that was only shown keeps its number to the last figure. */
+function metric(typed: number): number {
+  const what = rungs.value;
+  const usual = what && ladderOf.value?.usual_ladder.find((one) => inTheirs(one, what) === String(typed));
+  return what ? kept(typed, what, usual || null) : typed;
 }
 </script>
 
@@ -115,7 +132,7 @@ async function climb(): Promise<void> {
       <li v-for="r in shown" :key="r.key">
         <button type="button" class="remedy" :class="{ unsuited: r.reasons.length }" :aria-pressed="taken.includes(r.name) || first === r.key" @click="pick(r)">
           <strong>{{ r.name }}</strong>
-          <span class="small soft">{{ r.role === "control" ? "control" : r.acts }}<template v-for="i in r.ingredients.slice(0, 1)" :key="i.key"> · typical {{ i.low }}–{{ i.high }} {{ i.unit }}</template></span>
+          <span class="small soft">{{ r.role === "control" ? "control" : r.acts }}<template v-for="i in r.ingredients.slice(0, 1)" :key="i.key"> · typical {{ typical(i) }}</template></span>
           <span v-for="reason in r.reasons" :key="reason" class="small reason">{{ inUnits(reason) }}</span>
           <span v-for="school in r.schools" :key="school.name" class="small soft">{{ school.name }}: {{ inUnits(school.reason) }}</span>
         </button>
@@ -123,7 +140,7 @@ async function climb(): Promise<void> {
       </li>
     </ul>
     <div v-if="kind === 'ladder' && ladderOf" class="row">
-      <label class="row">Strengths ({{ ladderOf.ingredients[0]?.unit }})
+      <label class="row">Strengths ({{ rungs ? unitOf(rungs) : ladderOf.ingredients[0]?.unit }})
         <el-input v-model="strengths" style="width: 12rem" aria-label="Strengths" @change="climb" @keydown.enter.prevent="climb" />
       </label>
       <span class="small soft">The rungs below follow what is written here.</span>

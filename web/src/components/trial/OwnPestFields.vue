@@ -2,7 +2,7 @@
 import { computed, reactive, ref, watch } from "vue";
 import { asFault, client, take, type Fault, type Pest, type Schemas } from "../../api/client";
 import { learnPests } from "../../composables/useKnowledge";
-import { readDays, readNumber } from "../../words";
+import { readMoments, readNumber } from "../../words";
 import FaultNote from "../FaultNote.vue";
 import FieldRow from "../FieldRow.vue";
 
@@ -33,13 +33,19 @@ async function tried(work: () => Promise<unknown>, words: string): Promise<void>
 function keep(): Promise<void> {
   const body = {
     name: props.name, kind: form.kind, sample_unit: form.unit, count_what: form.what, dead_or_alive: form.tell, where: form.where, measure: props.measure,
-    look_days: readDays(props.lookDays) ?? [3, 7], round_days: readDays(props.roundDays) ?? [0], generation_days: Math.max(Math.round(readNumber(form.generation) ?? 0), 0),
+    look_days: wholeDays(props.lookDays, [3, 7]), round_days: wholeDays(props.roundDays, [0]), generation_days: Math.max(Math.round(readNumber(form.generation) ?? 0), 0),
   };
   return tried(() => take(client.PUT("/api/own-pests", { body })), `${props.name} is in your list of pests now.`);
 }
 
 function drop(pest: number): Promise<void> {
   return tried(() => take(client.DELETE("/api/own-pests/{pest_id}", { params: { path: { pest_id: pest } } })), `${props.name} is off your list; this trial keeps the name.`);
+}
+
+/** The whole days of a row; looks after hours are of one trial, not of the pest. */
+function wholeDays(text: string, usual: number[]): number[] {
+  const found = (readMoments(text) ?? []).filter((day) => Number.isInteger(day));
+  return found.length ? found : usual;
 }
 
 function at(field: string): Fault | null {
