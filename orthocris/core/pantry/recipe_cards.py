@@ -95,11 +95,11 @@ def own_card(key: str, parts: Sequence[Part], way: str) -> RecipeCard:
     )
 
 
-def school_note(card: RecipeCard, ingredient: str, amount: float) -> Iterable[str]:
-    """Say for each school of an ingredient whether an amount per litre is in its range."""
+def school_note(card: RecipeCard, ingredient: str, amount: float, unit: str) -> Iterable[str]:
+    """Say for each school of an ingredient whether an amount, in a unit, is in its range."""
     for entry in card.ranges:
         if entry.ingredient == ingredient:
-            said = f"{entry.school}: {entry.low:g} to {entry.high:g}; {amount:g}"
+            said = f"{entry.school}: {entry.low:g} to {entry.high:g} {unit}; {amount:g} {unit}"
             if amount < entry.low:  # mild is no fault, and nothing urges to more
                 yield f"{said} is milder."
             else:

@@ -124,16 +124,16 @@ def _axis(yours: Part | None, theirs: Part | None, ranges: Mapping[Part, Ingredi
     return Axis(
         name=some.name,
         unit=usual.unit if usual and usual.unit == "%" else per_litre(some),
-        yours=_on(yours, usual) if yours else None,
-        theirs=_on(theirs, usual) if theirs and comparable else None,
+        yours=place_on(yours, usual) if yours else None,
+        theirs=place_on(theirs, usual) if theirs and comparable else None,
         low=Fraction(str(usual.low)) if usual else None,
         high=Fraction(str(usual.high)) if usual else None,
         text="; ".join(said),
     )
 
 
-def _on(part: Part, usual: Ingredient | None) -> Fraction:
-    """A part's place on its axis: ml or g a litre, or the % of the pure substance."""
+def place_on(part: Part, usual: Ingredient | None) -> Fraction:
+    """Return a part's place on its axis: ml or g a litre, or the % of the pure substance."""
     found = classify(part.name)
     if usual is not None and usual.unit == "%" and found is not None:
         return strength_of(part, found) * 100
@@ -147,10 +147,10 @@ def per_litre(part: Part) -> str:
 
 def beside(part: Part, usual: Ingredient, of: str = "yours") -> str:
     """Say where an amount lies beside the usual range; weak is no fault, strong may burn."""
-    here = _on(part, usual)
+    here = place_on(part, usual)
     high, low = Fraction(str(usual.high)), Fraction(str(usual.low))
     said = f"{part.name}: {float(here):.3g} {usual.unit}; typical is {usual.low:g} to "
-    said += f"{usual.high:g}"
+    said += f"{usual.high:g} {usual.unit}"
     who = of[0].upper() + of[1:]
     if here > high:
         return f"{said}. {who} is {float(here / high):.2g} times the harsh end."

@@ -27,7 +27,7 @@ from orthocris.core.pantry.recipe.reading import Reading, read_recipe, understan
 from orthocris.core.pantry.recipe_cards import PartRole, RecipeCard, school_note
 from orthocris.core.pantry.recipes import LITRE, Part, Pour, pours_of, reason_for
 from orthocris.core.pantry.remedies import CatalogueRemedy
-from orthocris.core.pantry.strengths import Axis, alike, axes, usual_for
+from orthocris.core.pantry.strengths import Axis, alike, axes, place_on, usual_for
 from orthocris.core.pantry.substances import Trait, classify
 from orthocris.core.pantry.units import TOOLS, Dimension, Measured, Tool, measure_with
 from orthocris.core.weather.yard import Yard
@@ -313,5 +313,5 @@ def _schools(
     for part in parts:
         usual = usual_for(like, part)
         if usual is not None and card is not None:
-            said += school_note(card, usual.key, float(part.per_litre))
+            said += school_note(card, usual.key, float(place_on(part, usual)), usual.unit)
     return said

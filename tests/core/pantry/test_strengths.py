@@ -59,10 +59,10 @@ class Schools(unittest.TestCase):
         )
         kept = replace(card, ranges=ranges)
         self.assertEqual(
-            list(school_note(kept, "soap", 12)),
+            list(school_note(kept, "soap", 12, "ml/L")),
             [
-                "Careful: 5 to 10; 12 lies above. Enough.",
-                "Strong: 15 to 25; 12 is milder.",
+                "Careful: 5 to 10 ml/L; 12 ml/L lies above. Enough.",
+                "Strong: 15 to 25 ml/L; 12 ml/L is milder.",
             ],
         )
 

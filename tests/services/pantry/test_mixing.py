@@ -30,9 +30,9 @@ class MixingBench(unittest.TestCase):
         self.assertEqual(found.pours[0].pour.amount, Fraction("7.92"))
 
     def test_soap_beside_oil_is_an_emulsifier(self) -> None:
-        self.assertIn("typical is 5 to 20. Yours lies within", make(SOAP).axes[0].text)
+        self.assertIn("typical is 5 to 20 ml/L. Yours lies within", make(SOAP).axes[0].text)
         both = make("10 ml oil and 2 ml soap in 1 litre")
-        self.assertIn("soap: 2 ml/L; typical is 1 to 5", both.axes[1].text)
+        self.assertIn("soap: 2 ml/L; typical is 1 to 5 ml/L", both.axes[1].text)
         roles = {p.pour.name: p.role for p in both.pours}
         self.assertEqual(
             roles,
@@ -49,8 +49,8 @@ class MixingBench(unittest.TestCase):
 
     def test_each_school_says_where_an_amount_lies(self) -> None:
         said = make("15 ml soap in 1 litre").schools
-        self.assertIn("Mild soap, careful: 5 to 10; 15 lies above.", said[0])
-        self.assertIn("Mild soap, strong: 10 to 20; 15 lies within.", said[1])
+        self.assertIn("Mild soap, careful: 5 to 10 ml/L; 15 ml/L lies above.", said[0])
+        self.assertIn("Mild soap, strong: 10 to 20 ml/L; 15 ml/L lies within.", said[1])
 
     def test_cost_by_litre_plant_and_round(self) -> None:
         """10 ml/L at 8 for a litre is 0.08 a litre; 792 ml for 18 plants cost 0.06336."""

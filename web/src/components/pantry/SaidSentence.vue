@@ -2,6 +2,7 @@
 import { computed, ref, watch } from "vue";
 import type { Schemas } from "../../api/client";
 import { piecesOf, withChoice } from "../../recipe";
+import { inUnits } from "../../units";
 
 /** The gardener's own sentence with what each piece was taken for; a click corrects it. */
 const { text, reading } = defineProps<{ text: string; reading: Schemas["ReadingOut"] }>();
@@ -28,13 +29,13 @@ function take(choice: Schemas["ChoiceOut"]): void {
       <template v-for="(piece, k) in pieces" :key="k">
         <button v-if="piece.token && piece.token.kind !== 'note'" type="button" :class="['token', piece.token.kind]" :aria-expanded="chosen === piece.token.start" @click="pick(piece.token.start)">
           <span class="words">{{ piece.words }}</span>
-          <span class="taken">{{ piece.token.taken_for }}</span>
+          <span class="taken">{{ inUnits(piece.token.taken_for) }}</span>
         </button>
         <span v-else :class="{ note: piece.token }">{{ piece.words }}</span>
       </template>
     </p>
     <div v-if="token" class="meanings" role="group" :aria-label="`“${token.words}” means`">
-      <p><strong>“{{ token.words }}”</strong> {{ token.kind === "open" ? "" : "is taken as" }} {{ token.taken_for }}</p>
+      <p><strong>“{{ token.words }}”</strong> {{ token.kind === "open" ? "" : "is taken as" }} {{ inUnits(token.taken_for) }}</p>
       <div v-if="token.choices.length" class="buttons">
         <el-button v-for="choice in token.choices" :key="choice.label" @click="take(choice)">{{ choice.label }}</el-button>
       </div>

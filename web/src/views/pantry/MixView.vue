@@ -11,6 +11,7 @@ import QuantityFields from "../../components/pantry/QuantityFields.vue";
 import RecipeFields from "../../components/pantry/RecipeFields.vue";
 import StrengthFields from "../../components/pantry/StrengthFields.vue";
 import StrengthPicture from "../../components/pantry/StrengthPicture.vue";
+import { inUnits } from "../../units";
 import { provideMixing } from "../../composables/useMixing";
 
 const modes = { recipe: "A recipe", strength: "A stock to a strength", parts: "One part in N", convert: "Other units" } as const;
@@ -54,7 +55,7 @@ function asked(key: string): string | undefined {
       <section v-if="found.axes.length" class="sheet stack">
         <h2>How strong that is</h2>
         <StrengthPicture v-for="axis in found.axes" :key="axis.name" :axis="axis" />
-        <ul v-if="found.schools.length" class="small"><li v-for="line in found.schools" :key="line">{{ line }}</li></ul>
+        <ul v-if="found.schools.length" class="small"><li v-for="line in found.schools" :key="line">{{ inUnits(line) }}</li></ul>
       </section>
       <CautionList :texts="[...found.cautions, ...found.general_cautions]" title="Before you mix" />
     </template>
