@@ -60,8 +60,8 @@ const SAID: readonly (readonly [pattern: RegExp, what: Quantity])[] = [
   [/(\d+(?:\.\d+)?)(?: (to|and) (\d+(?:\.\d+)?))? ?km\/h/g, "wind"],
   [/(\d+(?:\.\d+)?)(?: (to|and) (\d+(?:\.\d+)?))? ?cm\b/g, "length"],
   [/(\d+(?:\.\d+)?)(?: (to|and) (\d+(?:\.\d+)?))? ?mm\b/g, "rain"],
-  [/(\d+(?:\.\d+)?)(?: (to|and) (\d+(?:\.\d+)?))? ?ml(?:\/L| a litre)/g, "strength"],
-  [/(\d+(?:\.\d+)?)(?: (to|and) (\d+(?:\.\d+)?))? ?g(?:\/L| a litre)/g, "powder"],
+  [/(\d+(?:\.\d+)?)(?: (to over|to|and) (\d+(?:\.\d+)?))? ?ml(?:\/L| a litre)/g, "strength"],
+  [/(\d+(?:\.\d+)?)(?: (to over|to|and) (\d+(?:\.\d+)?))? ?g(?:\/L| a litre)/g, "powder"],
 ];
 
 function round(value: string, what: Quantity): string {

@@ -31,6 +31,7 @@ describe("units", () => {
     region.value = "us";
     expect([strengthWords(10, "ml/L"), strengthWords(5, "g/L"), strengthWords(10, "% of stock")]).toEqual(["7.68 tsp/gal", "0.67 oz/gal", "10 % of stock"]);
     expect(inUnits("soap: 10 ml/L; typical is 5 to 20 ml/L, soda 3 g/L")).toBe("soap: 7.7 tsp/gal; typical is 3.8 to 15 tsp/gal, soda 0.4 oz/gal");
+    expect(inUnits("about 6 ml/L (likely 4 to over 20 ml/L); oil, 10 ml a litre")).toBe("about 4.6 tsp/gal (likely 3.1 to over 15 tsp/gal); oil, 7.7 tsp/gal");
     expect(kept(7.68, "strength", 10)).toBe(10);
     expect(kept(2, "strength")).toBe(2.6); // 2 teaspoons of 4.93 ml in 3.785 litres
   });

@@ -128,4 +128,4 @@ def _range(found: Strength, doses: Sequence[float], unit: str) -> str:
         return f"more than {doses[-1]:g}{unit}, the strongest here"
     low = f"under {doses[0]:g}" if found.low == 0 else f"{found.low:.3g}"
     high = f"over {doses[-1]:g}" if math.isinf(found.high) else f"{found.high:.3g}"
-    return f"about {found.middle:.3g}{unit} (likely {low} to {high})"
+    return f"about {found.middle:.3g}{unit} (likely {low} to {high}{unit})"

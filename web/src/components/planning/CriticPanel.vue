@@ -84,7 +84,7 @@ async function overrule(): Promise<void> {
           </template>
         </dl>
         <span class="row">
-          <el-button v-if="finding.mend" @click="mend(finding.code)">{{ finding.mend }}</el-button>
+          <el-button v-if="finding.mend" @click="mend(finding.code)">{{ inUnits(finding.mend) }}</el-button>
           <button type="button" class="plain" @click="overruling = finding">It does not matter here</button>
         </span>
       </li>

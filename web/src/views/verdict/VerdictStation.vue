@@ -94,7 +94,7 @@ const outcomes = {
           On {{ verdict.record.made_at.slice(0, 10) }} it was put on record as: “{{ verdict.record.sentence }}” It reads otherwise now. {{ verdict.differs.join(" ") }}
         </p>
         <p v-else-if="verdict.record" class="small soft">On record since {{ verdict.record.made_at.slice(0, 10) }} (version {{ verdict.record.version }}, seed {{ verdict.record.seed }}).</p>
-        <p v-for="line in verdict.answers" :key="line" class="answer">{{ line }}</p>
+        <p v-for="line in verdict.answers" :key="line" class="answer">{{ inUnits(line) }}</p>
         <p class="advice">
           <template v-if="verdict.final">{{ judged.advice }}</template>
           <template v-else-if="verdict.early">These numbers were counted before the day of this look. Count again on its day; until then nothing is settled.</template>
