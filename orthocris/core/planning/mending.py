@@ -16,6 +16,7 @@ from orthocris.core.pantry.remedies import (
 )
 from orthocris.core.pantry.substances import Trait, substances_in
 from orthocris.core.trial.plan import Amount, moment_words
+from orthocris.core.trial.programme import said, step_said
 from orthocris.core.trial.question import Question, RemedyDraft
 from orthocris.core.trial.setup import Kind, Setup
 from orthocris.core.trial.ways import POURED
@@ -156,6 +157,8 @@ def _remedy_changes(before: Question, after: Question) -> Iterator[PlanChange]:
     for one, other in pairs:
         if _said(one) != _said(other):
             yield PlanChange(one.name, _said(one), _said(other))
+        if _when(one) != _when(other):
+            yield PlanChange(f"{one.name}, when", _when(one), _when(other))
 
 
 def _setup_changes(before: Setup, after: Setup) -> Iterator[PlanChange]:
@@ -179,6 +182,11 @@ def _setup_changes(before: Setup, after: Setup) -> Iterator[PlanChange]:
 
 def _said(remedy: RemedyDraft) -> str:
     return f"{remedy.name}: {remedy.recipe}" if remedy.recipe else remedy.name
+
+
+def _when(remedy: RemedyDraft) -> str:
+    steps = [step_said(step) for step in remedy.traits.steps]
+    return ", ".join([said(remedy.traits.programme), *steps])
 
 
 def _value(value: object) -> str:

@@ -10,7 +10,7 @@ from orthocris.core.pantry.remedies import draft_of
 from orthocris.core.planning.critique import critique
 from orthocris.core.planning.findings import Finding, PestFacts, Plan
 from orthocris.core.trial.plan import Role
-from orthocris.core.trial.programme import ON_EACH_ROUND
+from orthocris.core.trial.programme import ON_EACH_ROUND, Step
 from orthocris.core.trial.question import Question, RemedyDraft, check_question, timetable_of
 from orthocris.core.trial.setup import DesignKind, Gradient, Kind, Setup, Unit
 from orthocris.core.trial.trial import Plant
@@ -88,6 +88,13 @@ class Critic(unittest.TestCase):
         self.assertIn("Water jet is given 7 times, Mild soap 2 times", found.harm)
         after = self.mended(often, "visits_differ")
         self.assertIsNone(timetable_of(after.question))
+        assert found.mend is not None
+        told = [(c.what, c.before, c.after) for c in found.mend.changes]
+        self.assertEqual(told, [("Water jet, when", "daily", "on each round")])
+        stepwise = replace(SOAP, name="Both", traits=replace(SOAP.traits, steps=(Step(1, "neem"),)))
+        both = self.finding(plan(WATER, SOAP, stepwise), "visits_differ")
+        self.assertIn("Both is given 4 times", both.harm)
+        self.assertIsNone(both.mend)  # a step left out would be another remedy
 
     def test_a_sound_plan_has_no_findings(self) -> None:
         self.assertEqual([f.code for f in critique(plan())], [])
