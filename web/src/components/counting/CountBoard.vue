@@ -103,10 +103,13 @@ function score(grade: number): void {
   scoring.value = false;
 }
 
-/** A finger or mouse does not take the focus to a button, so that Enter keeps; who came by Tab stays where they are. */
+/** A finger or mouse takes no button into focus, and one that Tab came to lets go, so that Enter keeps. */
 function leaveFocus(event: MouseEvent): void {
-  const typed = document.activeElement instanceof HTMLInputElement; // it is kept when it is left
-  if (!typed && (event.target as HTMLElement).closest("button")) event.preventDefault();
+  const there = document.activeElement;
+  if (there?.matches("input, textarea, select")) return; // what is typed is kept when it is left
+  if (!(event.target as HTMLElement).closest("button")) return;
+  event.preventDefault();
+  if (there instanceof HTMLButtonElement) there.blur();
 }
 
 function again({ tap: refused }: Refusal): void {

@@ -2,7 +2,8 @@
 import { computed, reactive, ref, watch } from "vue";
 import { asFault, client, take, type Fault, type Pest, type Schemas } from "../../api/client";
 import { learnPests } from "../../composables/useKnowledge";
-import { readMoments, readNumber } from "../../words";
+import { needWhole } from "../../entered";
+import { readMoments } from "../../words";
 import FaultNote from "../FaultNote.vue";
 import FieldRow from "../FieldRow.vue";
 
@@ -31,11 +32,13 @@ async function tried(work: () => Promise<unknown>, words: string): Promise<void>
 }
 
 function keep(): Promise<void> {
-  const body = {
-    name: props.name, kind: form.kind, sample_unit: form.unit, count_what: form.what, dead_or_alive: form.tell, where: form.where, measure: props.measure,
-    look_days: wholeDays(props.lookDays, [3, 7]), round_days: wholeDays(props.roundDays, [0]), generation_days: Math.max(Math.round(readNumber(form.generation) ?? 0), 0),
-  };
-  return tried(() => take(client.PUT("/api/own-pests", { body })), `${props.name} is in your list of pests now.`);
+  return tried(async () => {
+    const body = {
+      name: props.name, kind: form.kind, sample_unit: form.unit, count_what: form.what, dead_or_alive: form.tell, where: form.where, measure: props.measure,
+      look_days: wholeDays(props.lookDays, [3, 7]), round_days: wholeDays(props.roundDays, [0]), generation_days: form.generation.trim() ? needWhole(form.generation, "generation_days") : 0,
+    };
+    return take(client.PUT("/api/own-pests", { body }));
+  }, `${props.name} is in your list of pests now.`);
 }
 
 function drop(pest: number): Promise<void> {
