@@ -204,6 +204,20 @@ def _most(row: Sequence[Lexeme], place: int) -> Found:
     return None
 
 
+def _used_at(row: Sequence[Lexeme], place: int) -> Found:
+    """ "Nettle brew, use at 10%" is a brew at 10%."""
+    if row[place].kind is not Kind.BREW:
+        return None
+    end = place + 1
+    while kinds(row, end, frozenset({Kind.SEP, Kind.COUNTED, Kind.VERB})) and end < place + 4:
+        if row[end].value == "stop":
+            return None
+        end += 1
+    if end - place < 2 or not kinds(row, end, Kind.STRENGTH):
+        return None
+    return row[place], end - place
+
+
 def _separators(row: Sequence[Lexeme], place: int) -> Found:
     end = place
     while kinds(row, end, Kind.SEP):
@@ -216,5 +230,5 @@ def _separators(row: Sequence[Lexeme], place: int) -> Found:
 
 _RULES: tuple[Rule, ...] = (
     _dropped, number_of, unit_and_a_half, same_as, range_of, strength_of, _no_amount, ratio_of,
-    _colon, _denied, _water, _articles, _most, _separators,
+    _colon, _denied, _water, _articles, _most, _separators, _used_at,
 )  # fmt: skip

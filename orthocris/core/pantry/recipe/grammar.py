@@ -32,7 +32,7 @@ name_first: matters SEP? amount                        -> name_first
     | matters (UP_TO | TO) amount                      -> filled
     | UP_TO WATER (UP_TO | TO) amount                  -> filled
     | matters                                          -> lone
-    | matters SEP? IN? EQUAL                           -> equal
+    | matters (SEP | VERB)? IN? EQUAL (SEP WATER)?     -> equal
     | matters SEP? NEAT                                -> neat
 // 3% peroxide thinned to 1%; 1% peroxide from a 3% bottle; 20% of 70% alcohol
     | matters SEP? (THIN | TO) STRENGTH                -> thinned
@@ -52,6 +52,7 @@ parts: number PARTS OF? matter                         -> parts
 other: STRENGTH OF? WATER                              -> rest
     | WATER STRENGTH                                   -> rest
     | EQUAL OF? matters                               -> equal
+    | EQUAL SEP WATER                                 -> equal
     | NEAT OF? thing                                   -> neat
     | SAME OF? matter                                  -> same
 volume: (IN | TO | PER | UP_TO) amount VESSEL* (OF? WATER)?      -> volume

@@ -204,7 +204,13 @@ class _Hearing:
         self._heard.counted.append(Counted(phrase.thing, number, phrase, whole, self._stage))
 
     def _equal(self, phrase: Phrase) -> None:
-        if len(phrase.things) == 1:
+        kinds = [one.kind for one in phrase.row]
+        watered = Kind.WATER in kinds[kinds.index(Kind.EQUAL) :]  # "half and half with water"
+        if len(phrase.things) == 1 and watered and self._solid and self._stage:
+            thinned = Counted(phrase.thing, Fraction(1), phrase, False, self._stage)
+            self._heard.counted.append(thinned)
+            return
+        if len(phrase.things) == 1 or (watered and len(phrase.things) > 2):
             self._heard.doubts.append((phrase, "as much as what?"))
             return
         for thing in phrase.things:
