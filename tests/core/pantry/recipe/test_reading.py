@@ -119,6 +119,7 @@ class Settled(unittest.TestCase):
             ("10 ml soap in 1 litre; half of that", ("half of that",)),
             ("2% oil; 2 tsp of this per litre", ("2 tsp of this",)),
             ("10 ml soap in a litre, 1:10", ("1:10",)),
+            ("2 tablets (325 mg) aspirin in 4 litres", ("2 tablets",)),
             ("milk and whey half and half with water", ("milk and whey half and half with water",)),
             ("milk glorp half and half with water", ("milk",)),
             ("20 ml soap in 1 litre, diluted 1:50", ("1:50",)),
