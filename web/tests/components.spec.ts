@@ -1,5 +1,6 @@
 // Components as a person meets them: what is said, what a key or a tap does.
-import { enableAutoUnmount, mount } from "@vue/test-utils";
+import { wire } from "./wire";
+import { enableAutoUnmount, flushPromises, mount } from "@vue/test-utils";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { nextTick, ref } from "vue";
 import { Fault, type Plant, type Trial, type Verdict } from "../src/api/client";
@@ -17,6 +18,7 @@ import SignPicture from "../src/components/finding/SignPicture.vue";
 import TrialThread from "../src/components/trial/TrialThread.vue";
 import { shortcuts, useKeys } from "../src/composables/useKeys";
 import RemedySteps from "../src/components/trial/RemedySteps.vue";
+import RemedyPicker from "../src/components/pantry/RemedyPicker.vue";
 
 // A page left behind would go on asking in the tests after it.
 enableAutoUnmount(afterEach);
@@ -270,6 +272,33 @@ describe("who gets what on which day", () => {
     expect(page.findAll("th.look").map((day) => day.text())).toEqual(["1"]);
     const shared = [{ number: 1, day: 0, remedies: null }];
     expect(mount(TimeTable, { props: { trial: { ...trial, rounds: shared, work: [] } as unknown as Trial } }).text()).toBe("");
+  });
+});
+
+describe("strengths of a ladder", () => {
+  afterEach(() => (region.value = "metric"));
+
+  it("are shown and typed by the gallon, and sent as they are kept", async () => {
+    region.value = "us";
+    const soap = { key: "mild_soap", name: "Mild soap", role: "remedy", acts: "contact", ingredients: [{ key: "soap", name: "soap", amount: 10, unit: "ml/L", low: 5, high: 20 }], usual_ladder: [5, 10, 20], reasons: [], schools: [] };
+    const sent: { strengths: number[] }[] = [];
+    wire.answer = async (request: Request) => {
+      if (request.url.endsWith("/remedies")) return Response.json([soap]);
+      sent.push((await request.json()) as { strengths: number[] });
+      return Response.json({ remedies: [] });
+    };
+    const input = { props: ["modelValue"], emits: ["update:modelValue", "change"], template: '<input :value="modelValue" @input="$emit(`update:modelValue`, $event.target.value)" @change="$emit(`change`)" />' };
+    const page = mount(RemedyPicker, { props: { pest: "aphids", setup: { kind: "ladder" } as never, taken: [] }, global: { stubs: { "el-input": input } } });
+    await flushPromises();
+    expect(page.text()).toContain("typical 3.84–15.36 tsp/gal");
+    await page.get("button.remedy").trigger("click");
+    await flushPromises();
+    const field = page.get<HTMLInputElement>("input");
+    expect(field.element.value).toBe("3.84, 7.68, 15.36");
+    await field.setValue("3.84, 8, 15.36");
+    await field.trigger("change");
+    await flushPromises();
+    expect(sent.map((one) => one.strengths)).toEqual([[5, 10, 20], [5, 10.42, 20]]); // 8 teaspoons of 4.93 ml in 3.785 litres
   });
 });
 

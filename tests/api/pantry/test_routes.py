@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import unittest
 
-from tests.api.trial.test_routes import ApiCase
+from tests.api.trial.test_routes import QUESTION, ApiCase
 
 
 class Mixing(ApiCase):
@@ -29,6 +29,27 @@ class Mixing(ApiCase):
         self.assertEqual({k: found[0][k] for k in tea}, tea)
         self.assertNotIn("A card", [r["name"] for r in found])
         self.assertIn("Mild soap", [r["name"] for r in found])
+
+    def test_own_pests_are_kept_by_name_and_stand_on_the_card_of_their_trials(self) -> None:
+        moth = {"name": "Gorse weevil", "sample_unit": "twig", "count_what": "Every live one."}
+        made = self.client.put("/api/own-pests", json=moth).json()
+        self.assertEqual(
+            (made["key"], made["look_days"], made["measures"]), ("Gorse weevil", [3, 7], [])
+        )
+        again = self.client.put("/api/own-pests", json={**moth, "name": "gorse  WEEVIL"}).json()
+        self.assertEqual(again["id"], made["id"])
+        self.assertEqual(len(self.client.get("/api/own-pests").json()), 1)
+        trial = self.client.post("/api/trials", json={**QUESTION, "pest": "gorse weevil"}).json()
+        self.assertEqual(trial["pest_card"]["sample_unit"], "twig")
+        for body, status in (
+            ({**moth, "name": "aphids"}, 409), ({**moth, "kind": "weed"}, 422),
+            ({**moth, "measure": "damage"}, 422), ({"sample_unit": "leaf"}, 422),
+        ):  # fmt: skip
+            self.assertEqual(self.client.put("/api/own-pests", json=body).status_code, status, body)
+        gone = f"/api/own-pests/{made['id']}"
+        self.assertEqual([self.client.delete(gone).status_code for _ in range(2)], [204, 404])
+        kept = self.client.get(f"/api/trials/{trial['id']}").json()
+        self.assertEqual((kept["pest"], kept["pest_card"]), ("gorse weevil", None))
 
     def test_refusals(self) -> None:
         for body, field in (

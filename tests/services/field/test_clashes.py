@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 
 from orthocris.core.field.rounds import Checks
-from orthocris.core.trial.plan import Role
+from orthocris.core.trial.plan import Role, Traits
+from orthocris.core.trial.programme import Step
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.services.field import rounds
 from orthocris.services.trial import questions
@@ -50,6 +51,15 @@ class OilAndSulphur(ServiceCase):
         self.assertIn("oil_and_sulphur", self.held_by())
         self.trial_with("Fuchsias", QUESTION.remedies[1])
         self.assertNotIn("oil_and_sulphur", self.held_by())
+
+    def test_oil_that_is_a_later_step_of_another_trial_counts(self) -> None:
+        soap = QUESTION.remedies[1]
+        later = Traits(steps=(Step(1, "evening", "10 ml rapeseed oil, 2 ml soap in 1 litre"),))
+        self.trial_with("Lupins", replace(soap, traits=later))
+        self.spray_all()
+        self.later(5)
+        self.trial_with("Phlox", SULPHUR)
+        self.assertIn("oil_and_sulphur", self.held_by())
 
     def test_what_was_taken_back_or_never_sprayed_holds_nothing(self) -> None:
         self.trial_with("Lupins", OIL)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from fractions import Fraction
 
+from orthocris.api.trial.views import trial_view
 from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.field import clashes
 from orthocris.core.field.progress import JobKind
@@ -21,6 +22,7 @@ from orthocris.services.field import batches, moves, rounds
 from orthocris.services.field.batches import BatchDraft
 from orthocris.services.field.calendars import timed_jobs
 from orthocris.services.field.schedule import standing_of
+from orthocris.services.planning import layouts
 from orthocris.services.trial import questions
 from orthocris.services.trial.overviews import overview
 from orthocris.services.weather import yards
@@ -238,6 +240,58 @@ class Stepwise(ServiceCase):
         checks = Checks(weather_looked=True, reasons={"window_closed": "calm"})
         blocked = rounds.what_blocks(self.context, self.trial_id, at.number, checks)
         self.assertIn(clashes.CODE, [b.code for b in blocked])
+
+    def test_a_part_has_its_own_amount_and_an_added_round_gives_what_the_last_gave(self) -> None:
+        self.ask(replace(self.STEP, way="drench", dose=100.0, dose_unit="ml"))
+        self.plant_and_draw_again()
+        self.spray_all(1)
+        self.later(1)
+        (remedy,) = [r for r in self.trial.remedies if r.traits.steps]
+        checks = self.checks(batches={remedy.id: self.mix(1)})
+        rounds.start_round(self.context, self.trial_id, 2, checks)
+        for plant in self.trial.due_in(self.trial.rounds[1]):
+            self.spray_one(2, plant.id)
+        trial = self.trial
+        drenched = {p.id for p in trial.trial_plants if p.remedy_id == remedy.id}
+        second = trial.rounds[1]
+        given = [s for s in trial.sprays if s.round_id == second.id and s.plant_id in drenched]
+        self.assertEqual({s.volume for s in given}, {100.0})
+        self.assertNotIn("another volume", " ".join(round_notes(trial, second)))
+        moves.move_round(self.context, self.trial_id, 5, trial.date_of(8), "once more")
+        last = self.trial.rounds[-1]
+        self.assertEqual([p.name for p in self.trial.given_in(last)][-1], "Soap, then neem: neem")
+
+    def plant_and_draw_again(self) -> None:
+        """The lot drawn anew, after the question changed."""
+        if not self.trial.laid_out:
+            layouts.draw_layout(self.context, self.trial_id, reason="changed", seed=None)
+
+    def test_screens_are_told_which_part_a_round_gives_and_nothing_more_while_sealed(self) -> None:
+        found = overview(self.context, self.trial_id)
+        second = next(r for r in trial_view(found).rounds if r.day == 1)
+        (tag,) = second.parts
+        self.assertEqual((tag.letter, tag.step, tag.bottled), (self.letter(), 1, True))
+        self.assertEqual((tag.remedy_id, tag.dose, tag.coverage), (None, "", "Undersides too."))
+        self.assertEqual([r.parts for r in trial_view(found).rounds if r.day in (0, 5)], [(), ()])
+        names = {w.remedy_id: w.times for w in trial_view(found).work}
+        self.assertEqual(sorted(names.values()), [2, 4, 4])
+
+    def test_what_is_eaten_waits_for_the_part_that_asks_for_most(self) -> None:
+        asked = questions.question_of(self.trial)
+        eaten = replace(asked, setup=replace(asked.setup, harvest_days=10))
+        questions.change_question(self.context, self.trial_id, eaten, self.now.date())
+        found = overview(self.context, self.trial_id)
+        (both,) = [r for r in found.trial.remedies if r.traits.steps]
+        self.assertTrue(any("For eating:" in text for text in found.cautions[both.id]))
+        self.assertTrue(any(text.startswith("Neem") for text in found.cautions[both.id]))
+
+    def test_a_control_has_no_steps(self) -> None:
+        asked = questions.question_of(self.trial)
+        control = asked.remedies[0]
+        stepped = replace(control, traits=replace(control.traits, steps=(self.STEP,)))
+        with self.assertRaises(InputError) as caught:
+            check_question(replace(asked, remedies=(stepped, *asked.remedies[1:])))
+        self.assertEqual(caught.exception.code, "control_has_steps")
 
     STEP_LATER = replace(STEP, after=4)
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ref } from "vue";
-import { asFault, client, take, type Fault, type Schemas } from "../../api/client";
+import { asFault, client, take, type Fault } from "../../api/client";
 import { formName, once } from "../../api/once";
 import FaultNote from "../FaultNote.vue";
 
@@ -14,7 +14,7 @@ const fault = ref<Fault | null>(null);
 let form = formName();
 
 async function keep(): Promise<void> {
-  const body = { name: name.value.trim(), recipe: recipe.trim(), traits: { way: "spray", drift_cm: 30, first_look_days: 2, wets: true, dose_unit: "", caution: "" } satisfies Schemas["TraitsIO"] };
+  const body = { name: name.value.trim(), recipe: recipe.trim() };
   fault.value = null;
   try {
     const made = await take(client.POST("/api/own-remedies", { params: { header: once(form, body) }, body }));

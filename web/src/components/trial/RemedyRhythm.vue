@@ -3,6 +3,7 @@ import { computed, ref, watch } from "vue";
 import type { Schemas } from "../../api/client";
 import { kept, shown, unitOf } from "../../units";
 import { readDays, readNumber } from "../../words";
+import WayPicker from "./WayPicker.vue";
 
 /** How and when a remedy is given, and how much each time: in ml of its own, else as the others get, or in the unit of its way. */
 const { index, ways, disabled = false } = defineProps<{ index: number; ways: readonly Schemas["WayOut"][]; disabled?: boolean }>();
@@ -61,9 +62,7 @@ function choose(rhythm: Schemas["Rhythm"]): void {
   <div class="rhythm">
     <div class="named">
       <span class="small">How it is given</span>
-      <el-select :model-value="way" :disabled="disabled" :aria-label="`How remedy ${index} is given`" @update:model-value="chooseWay">
-        <el-option v-for="one in ways.filter((w) => w.key !== 'none')" :key="one.key" :value="one.key" :label="one.name" />
-      </el-select>
+      <WayPicker :model-value="way" :ways="ways" :disabled="disabled" :label="`How remedy ${index} is given`" @update:model-value="chooseWay" />
     </div>
     <label>
       <span class="small">each time, a plant ({{ unit === "ml" ? unitOf("volume") : traits?.dose_unit || unit }})</span>

@@ -2,6 +2,7 @@
 import { computed } from "vue";
 import type { Schemas } from "../../api/client";
 import { readNumber } from "../../words";
+import WayPicker from "./WayPicker.vue";
 
 /** What follows in a remedy each time, some days later: after soap, the next day neem. */
 const { index, ways, disabled = false } = defineProps<{ index: number; ways: readonly Schemas["WayOut"][]; disabled?: boolean }>();
@@ -40,9 +41,7 @@ function days(at: number, text: string): void {
       <label class="wide"><span class="small">recipe</span><el-input :model-value="step.recipe" :disabled="disabled" maxlength="2000" :aria-label="`Recipe of step ${at + 2} of remedy ${index}`" placeholder="5 ml neem and 2 ml soap per litre" @update:model-value="change(at, { recipe: $event })" /></label>
       <div class="named">
         <span class="small">how it is given</span>
-        <el-select :model-value="step.way" :disabled="disabled" :aria-label="`How step ${at + 2} of remedy ${index} is given`" @update:model-value="change(at, { way: $event, dose: null, dose_unit: '' })">
-          <el-option v-for="one in ways.filter((w) => w.key !== 'none')" :key="one.key" :value="one.key" :label="one.name" />
-        </el-select>
+        <WayPicker :model-value="step.way ?? 'spray'" :ways="ways" :disabled="disabled" :label="`How step ${at + 2} of remedy ${index} is given`" @update:model-value="change(at, { way: $event, dose: null, dose_unit: '' })" />
       </div>
       <el-button v-if="!disabled" :aria-label="`Take out step ${at + 2} of remedy ${index}`" @click="put(steps.filter((_, k) => k !== at))">Take out</el-button>
     </fieldset>

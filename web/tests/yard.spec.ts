@@ -1,0 +1,90 @@
+// The yard as it is typed: numbers, bottles, prices as they are sold, weather from a table.
+import { wire } from "./wire";
+import { enableAutoUnmount, flushPromises, mount } from "@vue/test-utils";
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { region } from "../src/units";
+import YardView from "../src/views/weather/YardView.vue";
+
+enableAutoUnmount(afterEach);
+
+let calls: { method: string; body: unknown }[];
+let answers: Record<string, (body: unknown) => unknown>;
+
+beforeEach(() => {
+  calls = [];
+  answers = {};
+  wire.answer = async (request: Request) => {
+    const text = await request.text();
+    const body: unknown = text.startsWith("{") || text.startsWith("[") ? JSON.parse(text) : text; // a table is no JSON
+    calls.push({ method: request.method, body });
+    return Response.json(answers[`${request.method} ${new URL(request.url).pathname}`]?.(body) ?? {});
+  };
+});
+
+const ElInput = {
+  props: { modelValue: { type: String, default: "" } },
+  emits: ["update:modelValue"],
+  template: "<input v-bind='$attrs' :value='modelValue' @input=\"$emit('update:modelValue', $event.target.value)\" />",
+};
+const stubs = { ElInput, ElButton: { template: "<button type='submit'><slot /></button>" }, ElSelect: true, ElOption: true, ElCheckbox: true, ElCheckboxGroup: true, DayRibbon: true };
+const last = (method: string) => calls.filter((c) => c.method === method).at(-1);
+
+describe("the yard", () => {
+  const yard = { name: "Steps", latitude: 48, longitude: 2, weather_source: "none", seed: 1, mild: 12, swing: 7, hardness: null, region: "metric", tools: ["tsp"], bottles: [500, 1000], drop: 0.05, currency: "€" };
+  beforeEach(() => {
+    answers["GET /api/yard"] = () => yard;
+    answers["GET /api/prices"] = () => [{ name: "soap", pack: 500, price: 3.95 }];
+    answers["GET /api/weather/days"] = () => [];
+    answers["GET /api/tools"] = () => [];
+    answers["GET /api/ribbon"] = () => ({ days: [], hours: [], rows: [] });
+  });
+
+  it("sends numbers as typed, and puts a slip beside its field", async () => {
+    answers["PUT /api/yard"] = (body) => body;
+    const page = mount(YardView, { global: { stubs } });
+    await flushPromises();
+    const fields = page.findAll("form")[0]!.findAll("input"); // eslint-disable-line @typescript-eslint/no-non-null-assertion
+    await fields[1]?.setValue("north");
+    await page.findAll("form")[0]?.trigger("submit");
+    expect(page.get("[role=alert]").text()).toContain("“north” is not a number");
+    expect(last("PUT")).toBeUndefined();
+    await fields[1]?.setValue("-33,9");
+    await page.findAll("form")[0]?.trigger("submit");
+    await flushPromises();
+    expect(last("PUT")?.body).toMatchObject({ latitude: -33.9, bottles: [500, 1000], hardness: null });
+    expect(page.text()).toContain("The yard is kept.");
+  });
+
+  it("tells and takes bottles as this gardener measures them, and packs as they are written", async () => {
+    answers["GET /api/yard"] = () => ({ ...yard, region: "us" });
+    answers["PUT /api/yard"] = (body) => body;
+    answers["PUT /api/prices"] = () => [{ name: "soap", pack: 946.352946, price: 3.95 }];
+    const page = mount(YardView, { global: { stubs } });
+    await flushPromises();
+    const form = page.findAll("form")[0]!; // eslint-disable-line @typescript-eslint/no-non-null-assertion
+    const bottles = form.findAll("input").find((field) => field.element.value === "16.9, 33.8");
+    await bottles?.setValue("16.9, 32");
+    await form.trigger("submit");
+    await flushPromises();
+    expect(last("PUT")?.body).toMatchObject({ bottles: [500, 946.35] });
+    const packs = page.get('[aria-label="Pack: 500 ml, 2 lb, 10 pieces"]');
+    await packs.setValue("32 fl oz");
+    await page.findAll("form").find((f) => f.text().includes("Keep the prices"))?.trigger("submit");
+    await flushPromises();
+    expect(last("PUT")?.body).toEqual([{ name: "soap", pack: "32 fl oz", price: 3.95 }]);
+    expect((packs.element as HTMLInputElement).value).toBe("946.352946");
+    region.value = "metric";
+  });
+
+  it("reads a table in as it is", async () => {
+    answers["POST /api/weather/table"] = () => ({ hours: 24 });
+    const page = mount(YardView, { global: { stubs } });
+    await flushPromises();
+    const input = page.get("input[type=file]");
+    Object.defineProperty(input.element, "files", { value: [new File(["time,rain\n"], "w.csv")] });
+    await input.trigger("change");
+    await flushPromises();
+    expect(last("POST")?.body).toBe("time,rain\n");
+    expect(page.text()).toContain("24 hours are read in.");
+  });
+});
