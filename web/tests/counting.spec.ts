@@ -45,6 +45,15 @@ describe("counting", () => {
     expect(device.sent.at(-1)?.tally).toMatchObject({ value: 7, step: 1, finished: true });
   });
 
+  it("writes a tap down at once on a page that is not in view, where no picture comes", () => {
+    const hidden = vi.spyOn(document, "hidden", "get").mockReturnValue(true);
+    const box = outbox();
+    const counting = effectScope().run(() => useCounting(bench(), 0, nothing, box, device.storage, () => "session", () => null, "", afterPaint)) as Counting;
+    counting.add(5);
+    expect([counting.count.value.value, box.waiting.value]).toEqual([5, 1]);
+    hidden.mockRestore();
+  });
+
   it("makes a change of a kept number a correction of its own", async () => {
     const counting = count(outbox());
     counting.add(3);

@@ -267,6 +267,21 @@ describe("the mixing bench", () => {
     expect(page.text()).toContain("My tea is in your list.");
   });
 
+  it("keeps the name in its field when the list refuses it, and says why", async () => {
+    answers["GET /api/tools"] = () => [];
+    answers["POST /api/queries/mix"] = () => mix;
+    answers["POST /api/queries/reading"] = () => said;
+    answers["POST /api/own-remedies"] = () => new Error('{"error":{"code":"same_name","message":"you keep a remedy called Tea already","field":"name","fix":"Give this one another name."}}');
+    const page = mount(MixView, { global: { stubs } });
+    await flushPromises();
+    await button(page, "Keep it in my list").trigger("click");
+    await page.get("label input").setValue("Tea");
+    await button(page, "Keep it").trigger("click");
+    await flushPromises();
+    expect(page.text()).toContain("You keep a remedy called Tea already. Give this one another name.");
+    expect((page.get("label input").element as HTMLInputElement).value).toBe("Tea");
+  });
+
   it("puts a refusal beside the recipe and shows no bottle", async () => {
     answers["GET /api/tools"] = () => [];
     answers["POST /api/queries/reading"] = () => said;

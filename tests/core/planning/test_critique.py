@@ -81,6 +81,12 @@ class Critic(unittest.TestCase):
         for sound in (plan(WATER, SOAP, SULPHUR), plan(WATER, OIL, SULPHUR, shields=True)):
             self.assertNotIn("sulphur_beside_oil", {f.code for f in critique(sound)})
 
+    def test_sulphur_as_a_later_step_stands_beside_oil_too(self) -> None:
+        steps = (Step(2, "powder", "3 g wettable sulphur per litre"),)
+        stepwise = replace(SOAP, traits=replace(SOAP.traits, steps=steps))
+        found = {f.code for f in critique(plan(WATER, OIL, stepwise))}
+        self.assertIn("sulphur_beside_oil", found)
+
     def test_a_remedy_that_comes_more_often_is_told(self) -> None:
         """Days 0 to 6 before the look of day 7 are seven visits, against two rounds."""
         often = plan(WATER, SOAP, DAILY_JET)
