@@ -36,7 +36,14 @@ from orthocris.core.trial.record import Change
 from orthocris.core.trial.sprays import RoundStart
 from orthocris.core.trial.trial import Plant, Trial
 from orthocris.core.trial.ways import way_named
-from orthocris.services.pantry.remedy_cards import card_of, dose_of, is_poured, ml_of, reach_of
+from orthocris.services.pantry.remedy_cards import (
+    card_of,
+    dose_of,
+    is_oil,
+    is_poured,
+    ml_of,
+    reach_of,
+)
 from orthocris.services.trial.benches import plant_revision
 from orthocris.services.trial.overviews import Overview, Today, TodayTrial
 
@@ -188,7 +195,7 @@ def _remedy(remedy: Remedy, cautions: tuple[str, ...], sealed: bool) -> RemedyOu
         notches=None if sealed else remedy.notches,
         cautions=cautions,
         traits=TraitsIO.model_validate(remedy.traits),
-        oil=card.oil,
+        oil=is_oil(remedy),
         poured=is_poured(remedy),
         agitation=card.agitation,
         coverage=card.coverage,

@@ -21,7 +21,7 @@ from orthocris.core.trial.plan import Remedy
 from orthocris.core.trial.record import Change
 from orthocris.core.trial.trial import Trial
 from orthocris.services.context import Context
-from orthocris.services.pantry.remedy_cards import card_of
+from orthocris.services.pantry.remedy_cards import is_oil
 from orthocris.services.receipts import once
 from orthocris.services.revisions import check_unchanged, revision_of
 from orthocris.storage import record as kept
@@ -191,9 +191,7 @@ def change_care(context: Context, trial_id: int, wanted: Care, expected: str | N
 
 
 def _hours(trial: Trial, remedy: Remedy) -> tuple[int, ...]:
-    return look_hours(
-        trial.care.patch_wait, oil=card_of(remedy).oil, slow_leaves=trial.care.slow_leaves
-    )
+    return look_hours(trial.care.patch_wait, oil=is_oil(remedy), slow_leaves=trial.care.slow_leaves)
 
 
 def _remedy(trial: Trial, remedy_id: int) -> Remedy:

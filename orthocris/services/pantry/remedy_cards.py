@@ -74,9 +74,14 @@ def bottle_keys(trial: TrialPlan) -> frozenset[BottleKey]:
     )
 
 
+def is_oil(remedy: Remedy) -> bool:
+    """True for an oil, and where one part of a remedy is one."""
+    return any(card_of(part).oil for part in remedy.parts)
+
+
 def oil_ids(trial: TrialPlan) -> frozenset[int]:
     """Return the ids of the remedies that are oils, or one part of which is."""
-    return frozenset(r.id for r in trial.remedies if any(card_of(part).oil for part in r.parts))
+    return frozenset(r.id for r in trial.remedies if is_oil(r))
 
 
 def tag_of(remedy: Remedy, trial: TrialPlan) -> str:

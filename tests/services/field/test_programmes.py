@@ -18,7 +18,7 @@ from orthocris.core.trial.programme import ON_EACH_ROUND, Programme, Rhythm, Ste
 from orthocris.core.trial.question import RemedyDraft, check_question
 from orthocris.core.trial.trial import Plant
 from orthocris.knowledge import remedy_named
-from orthocris.services.field import batches, moves, rounds
+from orthocris.services.field import batches, moves, patches, rounds
 from orthocris.services.field.batches import BatchDraft
 from orthocris.services.field.calendars import timed_jobs
 from orthocris.services.field.schedule import standing_of
@@ -284,6 +284,16 @@ class Stepwise(ServiceCase):
         (both,) = [r for r in found.trial.remedies if r.traits.steps]
         self.assertTrue(any("For eating:" in text for text in found.cautions[both.id]))
         self.assertTrue(any(text.startswith("Neem") for text in found.cautions[both.id]))
+
+    def test_an_oil_that_comes_later_is_looked_at_for_a_week_on_slow_leaves(self) -> None:
+        slow = replace(self.trial.care, slow_leaves=True)
+        patches.change_care(self.context, self.trial_id, slow)
+        cells = patches.patch_plan(self.context, self.trial_id).cells
+        hours = {cell.remedy.name: max(cell.hours) for cell in cells}
+        self.assertEqual(hours["Soap, then neem"], 168)
+        self.assertLess(hours["Mild soap"], 168)
+        told = {r.name: r.oil for r in trial_view(overview(self.context, self.trial_id)).remedies}
+        self.assertEqual((told["Soap, then neem"], told["Mild soap"]), (True, False))
 
     def test_a_control_has_no_steps(self) -> None:
         asked = questions.question_of(self.trial)
