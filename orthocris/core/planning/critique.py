@@ -18,9 +18,9 @@ from orthocris.core.planning.findings import (
 )
 from orthocris.core.planning.mending import (
     changes_between,
-    emulsified,
     evened,
-    lacks_emulsifier,
+    held_throughout,
+    oil_alone,
 )
 from orthocris.core.trial.plan import Role, Traits
 from orthocris.core.trial.plants import free_places
@@ -70,12 +70,16 @@ def _no_control(plan: Plan) -> Iterator[Finding]:
         )
 
 
+def _wets(remedy: RemedyDraft) -> bool:
+    return remedy.traits.wets or any(step.wets for step in remedy.traits.steps)
+
+
 def _handling(plan: Plan) -> Iterator[Finding]:
     control = plan.control
     if control is None or control.traits.wets:
         return
     jets = [r.name for r in plan.others if r.traits.way == "jet"]
-    wet = [r.name for r in plan.others if r.traits.wets and r.traits.way != "jet"]
+    wet = [r.name for r in plan.others if _wets(r) and r.traits.way != "jet"]
     swapped = tuple(
         replace(WATER, id=r.id) if r.role is Role.CONTROL else r for r in plan.question.remedies
     )
@@ -147,10 +151,10 @@ def _unit(remedy: RemedyDraft, key: str) -> str:
 
 def _oil_alone(plan: Plan) -> Iterator[Finding]:
     kind = plan.question.setup.kind
-    alone = [r for r in plan.others if lacks_emulsifier(r)]
+    alone = [r for r in plan.others if oil_alone(r)]
     if not alone:
         return
-    remedies = tuple(emulsified(r, kind) if r in alone else r for r in plan.question.remedies)
+    remedies = tuple(held_throughout(r, kind) if r in alone else r for r in plan.question.remedies)
     yield Finding(
         "oil_alone",
         "Oil without an emulsifier",

@@ -15,8 +15,8 @@ from orthocris.core.pantry.remedies import (
     with_amounts,
 )
 from orthocris.core.pantry.substances import Trait, substances_in
-from orthocris.core.trial.plan import Amount, moment_words
-from orthocris.core.trial.programme import said, step_said
+from orthocris.core.trial.plan import Amount, Role, Traits, moment_words
+from orthocris.core.trial.programme import Step, said, step_said
 from orthocris.core.trial.question import Question, RemedyDraft
 from orthocris.core.trial.setup import Kind, Setup
 from orthocris.core.trial.ways import POURED
@@ -69,6 +69,27 @@ def lacks_emulsifier(remedy: RemedyDraft) -> bool:
     held = substances_in(remedy.recipe)
     soapy = bool(keys & EMULSIFYING) or any(one.has(Trait.SOAPY) for one in held)
     return oily and not soapy
+
+
+def oil_alone(remedy: RemedyDraft) -> bool:
+    """Tell whether the remedy or a later step of it is oil that nothing holds in the water."""
+    return any(lacks_emulsifier(part) for part in (remedy, *map(_alone, remedy.traits.steps)))
+
+
+def held_throughout(remedy: RemedyDraft, kind: Kind) -> RemedyDraft:
+    """Return a remedy with a little soap in each part that lacks it."""
+    steps = tuple(
+        replace(step, recipe=emulsified(_alone(step), kind).recipe)
+        if lacks_emulsifier(_alone(step))
+        else step
+        for step in remedy.traits.steps
+    )
+    first = emulsified(remedy, kind) if lacks_emulsifier(remedy) else remedy
+    return replace(first, traits=replace(first.traits, steps=steps))
+
+
+def _alone(step: Step) -> RemedyDraft:
+    return RemedyDraft(step.name, Role.REMEDY, step.recipe, traits=Traits(way=step.way))
 
 
 def emulsified(remedy: RemedyDraft, kind: Kind) -> RemedyDraft:
@@ -181,7 +202,8 @@ def _setup_changes(before: Setup, after: Setup) -> Iterator[PlanChange]:
 
 
 def _said(remedy: RemedyDraft) -> str:
-    return f"{remedy.name}: {remedy.recipe}" if remedy.recipe else remedy.name
+    told = [(remedy.name, remedy.recipe), *((s.name, s.recipe) for s in remedy.traits.steps)]
+    return "; then ".join(f"{name}: {recipe}" if recipe else name for name, recipe in told)
 
 
 def _when(remedy: RemedyDraft) -> str:

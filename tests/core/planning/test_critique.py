@@ -87,6 +87,15 @@ class Critic(unittest.TestCase):
         found = {f.code for f in critique(plan(WATER, OIL, stepwise))}
         self.assertIn("sulphur_beside_oil", found)
 
+    def test_an_oil_of_a_later_step_is_held_and_wets(self) -> None:
+        """Dust first, the next day oil alone: the control is wetted, and the oil gets its soap."""
+        dust = draft_of(remedy_named("dust"))
+        traits = replace(dust.traits, steps=(Step(1, "oil", "10 ml rapeseed oil in 1 litre"),))
+        stepwise = replace(dust, traits=traits)
+        self.assertIn("unequal_handling", {f.code for f in critique(plan(DRY, stepwise))})
+        after = self.mended(plan(WATER, SOAP, stepwise), "oil_alone")
+        self.assertIn("liquid soap", after.question.remedies[2].traits.steps[0].recipe)
+
     def test_a_remedy_that_comes_more_often_is_told(self) -> None:
         """Days 0 to 6 before the look of day 7 are seven visits, against two rounds."""
         often = plan(WATER, SOAP, DAILY_JET)
