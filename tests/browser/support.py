@@ -128,6 +128,25 @@ def settle(page: Page) -> None:
     page.evaluate("document.fonts.ready")
 
 
+def choose(page: Page, field: str, option: str) -> None:
+    """Choose from a list that opens below a field, as a person does: when it stands still.
+
+    The list slides open and follows its field; a press that begins on one row and ends beside it
+    chooses nothing.
+    """
+    settle(page)
+    page.get_by_role("combobox", name=field).click()
+    row = page.get_by_role("option", name=option)
+    expect(row).to_be_visible()
+    page.evaluate(
+        "Promise.allSettled(document.getAnimations().map(one =>"
+        " one.effect.getComputedTiming().iterations === Infinity || one.finished))"
+        ".then(() => true)"
+    )
+    row.click()
+    expect(row).to_be_hidden()
+
+
 @contextmanager
 def demo_server() -> Iterator[Server]:
     """The demo world, served."""

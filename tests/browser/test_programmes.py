@@ -7,7 +7,7 @@ from datetime import date, timedelta
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.support import Server, settle
+from tests.browser.support import Server, choose, settle
 from tests.browser.test_whole_job import BrowserCase
 from tests.browser.walks import add_counted_plants, mix_as_helper, start_round
 
@@ -46,8 +46,7 @@ class Programmes(BrowserCase):
         page = self.page()
         page.goto(f"{server.address}/new")
         page.get_by_label("Name of the trial").fill("In two steps")
-        page.get_by_role("combobox", name="Pest or disease").click()
-        page.get_by_role("option", name="Whiteflies").click()
+        choose(page, "Pest or disease", "Whiteflies")
         for name in ("Water only", "Mild soap"):
             page.locator("button.remedy").filter(has_text=name).first.click()
             settle(page)
@@ -82,8 +81,7 @@ class Programmes(BrowserCase):
     def ask(self, page: Page) -> None:
         """The question with each remedy's own days."""
         page.get_by_label("Name of the trial").fill("Whitefly programmes")
-        page.get_by_role("combobox", name="Pest or disease").click()
-        page.get_by_role("option", name="Whiteflies").click()
+        choose(page, "Pest or disease", "Whiteflies")
         for name in ("Left alone", "Water jet", "Mild soap", "Cold-pressed neem", "Yellow"):
             page.locator("button.remedy").filter(has_text=name).first.click()
             settle(page)

@@ -10,7 +10,7 @@ from typing import Any
 from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
 
 from tests.browser.shots import DESK, PHONE, PRINTS, take_all
-from tests.browser.support import ROOT, Server, desk, launch, phone, settle, treated
+from tests.browser.support import ROOT, Server, choose, desk, launch, phone, settle, treated
 from tests.browser.walks import mix_as_helper, start_round
 
 AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
@@ -100,8 +100,7 @@ class WholeJob(BrowserCase):
     def ask(self, page: Page) -> None:
         """Fill in the question, with a slip that is told beside its field and a reload between."""
         page.get_by_label("Name of the trial").fill("Gutters <i>left</i>")
-        page.get_by_role("combobox", name="Pest or disease").click()
-        page.get_by_role("option", name="Spider mites").click()
+        choose(page, "Pest or disease", "Spider mites")
         remedy = page.get_by_role("group", name="Remedy 1")
         remedy.get_by_label("Name").fill("Soap")
         remedy.get_by_label("Recipe, and how it is applied").fill("10 ml soap in 1 litre")
