@@ -25,7 +25,7 @@ BoolArray = NDArray[np.bool_]
 ENOUGH_LAYOUTS = 2000
 
 
-def spending(looks: int, planned: int = 0) -> tuple[float, ...]:
+def spending(looks: int, planned: int = 0, layouts: int = 10_000) -> tuple[float, ...]:
     """Return how much of the 5% may be spent up to each look, in order.
 
     Parameters
@@ -34,15 +34,20 @@ def spending(looks: int, planned: int = 0) -> tuple[float, ...]:
         Looks after the spray up to the one judged.
     planned:
         How many the plan has, the last of them decisive; 0 when nobody planned.
+    layouts:
+        How many layouts the lot has: the error is spent in whole ones.
 
     Returns
     -------
     Without a plan .04, .0435, .04525 … towards .047: each look adds half of what is left, so that
     the sum over any number of looks stays below 5% (an open-ended spending function in the manner
-    of Lan & DeMets 1983, Biometrika 70, 659-663). With a plan the looks before the decisive one
+    of Lan & DeMets 1983, Biometrika 70, 659-663). Where all that is left is less than one layout,
+    later looks could never spend it, and the first has it all: .047. With a plan the looks before the decisive one
     share .007, for they recommend nothing, and the decisive one has the rest.
     """
     last = MOST_SPENT - FIRST_ERROR
+    if not planned and last * layouts < 1:
+        return (MOST_SPENT,) * looks
     if not planned:
         return tuple(MOST_SPENT - last * 0.5**k for k in range(looks))
     early = [last * (1 - 0.5 ** (k + 1)) for k in range(looks)]
@@ -99,7 +104,7 @@ def claims(
         have claimed anything counted in, is within what may be spent by then; or when it was shown
         so at an earlier look and the present one alone still says it at 5%: that claim is paid.
     """
-    spent = spending(len(responses), planned)
+    spent = spending(len(responses), planned, len(lot.layouts))
     better = _Tests(lot, responses, exact, spent, -1.0).stepwise()
     blank = np.ones_like(better)
     return Claims(

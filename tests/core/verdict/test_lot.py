@@ -90,7 +90,7 @@ class ByHand(unittest.TestCase):
         layout = blocks_of(2, 5)
         y = np.where(layout.remedy == 1, -1.0, 1.0) + np.linspace(0, 0.1, 10)
         found = asked(layout, y)
-        scale = FAMILY_ERROR / spending(1)[0]
+        scale = FAMILY_ERROR / spending(1, 0, 32)[0]
         self.assertAlmostEqual(found.better[0, 1], scale / 32)
         self.assertAlmostEqual(found.worse[0, 1], 1.0)
         self.assertAlmostEqual(found.least, scale / 32)
@@ -125,6 +125,13 @@ class Spending(unittest.TestCase):
             self.assertLessEqual(spent[-1], FAMILY_ERROR)
         self.assertEqual(spending(1, 1), (FAMILY_ERROR,))
         self.assertLessEqual(spending(2, 3)[-1], 0.01)
+
+    def test_six_pairs_may_speak_with_three_of_their_64_layouts_at_once(self) -> None:
+        """What is left for later looks is less than one layout: the first has it all."""
+        for layouts, first in ((64, 3), (128, 6), (216, 8)):
+            limit = spending(1, 0, layouts)[0]
+            self.assertEqual(int(limit * layouts), first)
+            self.assertLess(spending(9, 0, layouts)[-1], FAMILY_ERROR)
 
     def test_a_claim_that_was_paid_for_and_still_holds_is_kept(self) -> None:
         layout = blocks_of(4, 6)
