@@ -32,9 +32,9 @@ def main() -> None:
     known = np.ones_like(tables.harm)
     x = tables.start - tables.start.mean(axis=1, keepdims=True)
     counts = Counts(tables.harm, np.zeros_like(known), known)
-    fit(layout, Counts(tables.harm[:2], known[:2] * 0, known[:2]), known[:2], x[:2])
+    fit(layout, Counts(tables.harm[:2], known[:2] * 0, known[:2]), x[:2], 0)
     start = time.perf_counter()
-    fit(layout, counts, known, x)
+    fit(layout, counts, x, 0)
     together = time.perf_counter() - start
 
     blocks = np.repeat(np.arange(8), 6)

@@ -96,7 +96,7 @@ def judge_many(
     known = np.ones_like(tables.harm)
     x = None if tables.start is None else _centred(tables.start)
     likelihood, response = _read(tables, known)
-    levels = draw_levels(fit(layout, likelihood, known, x), draws, seed)
+    levels = draw_levels(fit(layout, likelihood, x, 0), draws, seed)
     if tables.of is not None:
         levels = log_expit(levels)
     ratio = levels[:, :, 1:] - levels[:, :, :1]

@@ -140,9 +140,10 @@ def weigh(
         the blocks.
     """
     likelihood = table.likelihood()
-    known = np.ones((1, len(table.lines)))
     x = None if table.x is None else table.x[None, :]
-    posterior = fit(table.layout, likelihood, known, x)
+    there = control is not None and control in table.remedies
+    index = table.remedies.index(control) if there else None
+    posterior = fit(table.layout, likelihood, x, index)
     levels = draw_levels(posterior, DRAWS, seed)[0]
     log_harm = log_expit(levels) if isinstance(likelihood, Shares) else levels
     found = Evidence(table.remedies, log_harm, {}, True, posterior)

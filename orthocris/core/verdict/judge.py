@@ -167,7 +167,7 @@ def _method(data: Dataset, evidence: Evidence, seed: int, terms: Terms) -> dict[
         "name": METHOD,
         "seed": seed,
         "confidence": 0.95,
-        "df": float(posterior.df[0]),
+        "df": posterior.freedom(),
         "slope_before": None if posterior.slope is None else float(posterior.slope[0]),
         "dispersion": float(posterior.dispersion[0]),
         "days": list(data.days),

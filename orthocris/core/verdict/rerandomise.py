@@ -42,7 +42,8 @@ def spending(looks: int, planned: int = 0, layouts: int = 10_000) -> tuple[float
     Without a plan .04, .0435, .04525 … towards .047: each look adds half of what is left, so that
     the sum over any number of looks stays below 5% (an open-ended spending function in the manner
     of Lan & DeMets 1983, Biometrika 70, 659-663). Where all that is left is less than one layout,
-    later looks could never spend it, and the first has it all: .047. With a plan the looks before the decisive one
+    later looks could never spend it, and the first has it all: .047. With a plan the looks before
+    the decisive one
     share .007, for they recommend nothing, and the decisive one has the rest.
     """
     last = MOST_SPENT - FIRST_ERROR

@@ -65,7 +65,7 @@ class Read(unittest.TestCase):
         rows[:, [0, 10]] = rows[:, [10, 0]]
         terms = Terms(layouts=LayoutSet(self.plants, names, rows))
         soap = next(r for r in judge(self.seen, terms=terms).remedies if r.name == "soap")
-        self.assertAlmostEqual(soap.p_adjusted or 0, FAMILY_ERROR / 0.04 / 50)
+        self.assertAlmostEqual(soap.p_adjusted or 0, FAMILY_ERROR / 0.047 / 50)
 
     def test_a_set_for_other_plants_is_not_taken(self) -> None:
         rows = np.zeros((300, 2), dtype=int)

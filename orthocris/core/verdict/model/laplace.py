@@ -7,21 +7,20 @@ this gives. Tails are those of Student's t, because the plants that tell the dis
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
+from orthocris.core.verdict.model.failing import Failing, find_failing
 from orthocris.core.verdict.model.frame import Frame, Layout
 from orthocris.core.verdict.model.likelihood import FloatArray, Likelihood
 
 LONGEST_STEP = 3.0  # in the linear predictor: e^3 = 20 times, so that a bad start cannot fly off
 CLOSE = 1e-6
 MOST_STEPS = 60
-# A remedy is looked at as patchy when its plants differ so many times as much as the others'; that
-# it is so is thought half as likely beforehand.
-UNEVEN, FEWEST_UNEVEN = 3.0, 3
-LOG_PATCHY = float(np.log(0.5))
+LOG_PATCHY = float(np.log(0.2))  # two kinds of plants are thought a fifth as likely as one
+COARSER = 2  # the second view is looked at with every second dispersion
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,13 +37,16 @@ class Posterior:
     covariance:
         Their scale matrices, (trials, dispersions, remedies, remedies).
     df:
-        Degrees of freedom of each trial, at least 1.
+        Degrees of freedom of each trial and dispersion, (trials, dispersions).
     slope:
         Posterior mean of the slope on the count before, (trials,), or None without one.
     dispersion:
         Posterior mean of the dispersion, (trials,).
     blocks:
         Posterior mean of each block's deviation from the average block, (trials, blocks), or None.
+    failing:
+        Plants of another kind, or None. The dispersions from `one_kind` on are fits without them,
+        in which `middle` is a remedy's level where it works.
     """
 
     weight: FloatArray
@@ -54,6 +56,12 @@ class Posterior:
     slope: FloatArray | None
     dispersion: FloatArray
     blocks: FloatArray | None = None
+    failing: Failing | None = None
+    one_kind: int = 0
+
+    def freedom(self, trial: int = 0) -> int:
+        """Return the degrees of freedom over all dispersions, as plants (harmonic mean)."""
+        return round(float(1 / np.sum(self.weight[trial] / self.df[trial])))
 
     def middle_of(self, remedy: int, trial: int = 0) -> float:
         """Return the posterior mean of a remedy's level."""
@@ -61,7 +69,10 @@ class Posterior:
 
 
 def fit(
-    layout: Layout, likelihood: Likelihood, known: FloatArray, x: FloatArray | None
+    layout: Layout,
+    likelihood: Likelihood,
+    x: FloatArray | None,
+    reference: int | None = None,
 ) -> Posterior:
     """Fit many trials of one design.
 
@@ -71,10 +82,10 @@ def fit(
         The design of n plants.
     likelihood:
         The counts or shares of every trial.
-    known:
-        1 where a plant counts, 0 where not, (trials, n).
     x:
         The covariate (log or logit of the count before, centred), (trials, n), or None.
+    reference:
+        The control, as which a remedy may do on some of its plants; None without one.
 
     Returns
     -------
@@ -84,13 +95,16 @@ def fit(
         level, the control's included, is normal about it.
     """
     frame = Frame(layout, x, likelihood.level_sd)
-    rows = np.arange(len(known))
-    found = _grid(frame, likelihood, rows, np.zeros_like(known))
-    uneven = _uneven(layout, likelihood, found, known)
-    some = np.flatnonzero(uneven.any(axis=1))
-    if len(some):
-        times = np.where(uneven[:, layout.remedy], likelihood.patchy, 0.0)
-        found = found.beside(_grid(frame, likelihood, some, times[some]), some)
+    rows = np.arange(len(likelihood.known))
+    found = _grid(frame, likelihood, rows)
+    failing = None
+    if reference is not None:
+        best = found.theta[rows, found.log_post.argmax(axis=1)]
+        like_control = _as_control(frame, layout, best, rows, reference)
+        failing = find_failing(layout, likelihood, like_control, reference)
+        if len(failing.trials):
+            second = _second(frame, layout, likelihood, failing, reference)
+            found = found.beside(second, failing.trials)
     share = np.exp(found.log_post - found.log_post.max(axis=1, keepdims=True))
     share /= share.sum(axis=1, keepdims=True)
     slopes = found.theta[:, :, frame.small - 1]
@@ -98,10 +112,12 @@ def fit(
         weight=share,
         middle=frame.levels(found.theta),
         covariance=found.spread,
-        df=np.maximum(known.sum(axis=1) - layout.remedies, 1.0),
+        df=_df(layout, likelihood, found),
         slope=None if x is None else np.sum(share * slopes, axis=1),
         dispersion=np.sum(share * found.phi, axis=1),
         blocks=_blocks(frame, found.theta, share),
+        failing=failing if failing is not None and failing.plants.any() else None,
+        one_kind=len(likelihood.grid()[0]),
     )
 
 
@@ -113,37 +129,36 @@ class _Grid:
     log_post: FloatArray
     theta: FloatArray
     spread: FloatArray  # covariance of the levels
-    residual: FloatArray  # squared, over the variance that the model gives a plant
+    clumped: FloatArray  # share of the plants' variance that the dispersion makes
 
     def beside(self, other: _Grid, rows: NDArray[np.intp]) -> _Grid:
         """Put the fits of some trials under another view beside these, thought less likely."""
-        log_post = np.full_like(self.log_post, -np.inf)
+        log_post = np.full((len(self.phi), other.phi.shape[1]), -np.inf)
         log_post[rows] = other.log_post + LOG_PATCHY
         both = []
+        k = other.phi.shape[1]
         for mine, others in (
             (self.phi, other.phi),
             (self.theta, other.theta),
             (self.spread, other.spread),
-            (self.residual, other.residual),
+            (self.clumped, other.clumped),
         ):
-            filled = mine.copy()
+            filled = mine[:, :k].copy()  # of no weight where there is no other view
             filled[rows] = others
             both.append(np.concatenate([mine, filled], axis=1))
-        phi, theta, spread, residual = both
-        return _Grid(
-            phi, np.concatenate([self.log_post, log_post], axis=1), theta, spread, residual
-        )
+        phi, theta, spread, clumped = both
+        return _Grid(phi, np.concatenate([self.log_post, log_post], axis=1), theta, spread, clumped)
 
 
-def _grid(frame: Frame, likelihood: Likelihood, trials: NDArray[np.intp], own: FloatArray) -> _Grid:
-    """Fit trials at each dispersion; a plant whose `own` is not 0 has at least that dispersion."""
-    phi, log_prior = likelihood.grid()
+def _grid(frame: Frame, likelihood: Likelihood, trials: NDArray[np.intp], every: int = 1) -> _Grid:
+    """Fit trials at each dispersion, or at every so manieth."""
+    phi, log_prior = (part[::every] for part in likelihood.grid())
     t, k = len(trials), len(phi)
-    middle = phi[np.searchsorted(phi, np.sqrt(phi[0] * phi[-1]))]
+    middle = np.full((t, 1), phi[np.searchsorted(phi, np.sqrt(phi[0] * phi[-1]))])
     theta = _start(frame, likelihood, trials)
-    theta = _mode(frame, likelihood, trials, np.maximum(middle, own), theta)
+    theta = _mode(frame, likelihood, trials, middle, theta)
     rows = np.repeat(trials, k)
-    each = np.maximum(np.tile(phi, t)[:, None], np.repeat(own, k, axis=0))
+    each = np.tile(phi, t)[:, None]
     theta = _mode(frame, likelihood, rows, each, np.repeat(theta, k, axis=0))
     eta = frame.predict(theta, rows)
     _, weight = likelihood.slopes(eta, rows, each)
@@ -156,31 +171,45 @@ def _grid(frame: Frame, likelihood: Likelihood, trials: NDArray[np.intp], own: F
     g = len(frame.reading)
     return _Grid(
         phi=np.broadcast_to(phi, (t, k)),
-        log_post=log_post.reshape(t, k) + log_prior,
+        log_post=log_post.reshape(t, k) + log_prior + np.log(every),
         theta=theta.reshape(t, k, -1),
         spread=information.of_levels(frame).reshape(t, k, g, g),
-        residual=likelihood.residual(eta, rows, each).reshape(t, k, -1),
+        clumped=likelihood.clumped(eta, rows, each).reshape(t, k),
     )
 
 
-def _uneven(
-    layout: Layout, likelihood: Likelihood, found: _Grid, known: FloatArray
-) -> NDArray[np.bool_]:
-    """Remedies whose plants differ far more than the others' do, (trials, remedies).
+def _df(layout: Layout, likelihood: Likelihood, found: _Grid) -> FloatArray:
+    """Degrees of freedom, (trials, dispersions).
 
-    A remedy that works on some plants and not on others does not vary as the rest do. Fitted with
-    one dispersion for all, its failures would be taken for bad blocks, and it for better than it
-    is.
+    Plants less remedies tell the part of the variance that the dispersion makes; the part that
+    chance makes in counting is known. Free plants over that part (in tenths): between all plants
+    alike and Satterthwaite's square of it (1946, Biometrics Bulletin 2, 110-114), which is too sure
+    where plants are few (bench/calibration).
     """
-    best = found.log_post.argmax(axis=1)
-    residual = found.residual[np.arange(len(known)), best] * known
-    member = np.eye(layout.remedies)[layout.remedy]
-    total, count = residual @ member, known @ member
-    own = total / np.maximum(count, 1.0)
-    rest = (total.sum(axis=1, keepdims=True) - total) / np.maximum(
-        count.sum(axis=1, keepdims=True) - count, 1.0
-    )
-    return np.asarray((own > UNEVEN * np.maximum(rest, 1e-3)) & (count >= FEWEST_UNEVEN))
+    free = np.maximum(likelihood.known.sum(axis=1) - layout.remedies, 1.0)
+    part = np.maximum(np.round(found.clumped, 1), 0.1)
+    return np.asarray(free[:, None] / part)
+
+
+def _as_control(
+    frame: Frame, layout: Layout, theta: FloatArray, rows: NDArray[np.intp], reference: int
+) -> FloatArray:
+    """What each plant would have under the control, on the scale of the link, (fits, plants)."""
+    return frame.predict(theta, rows) + theta[:, [reference]] - theta[:, layout.remedy]
+
+
+def _second(
+    frame: Frame, layout: Layout, likelihood: Likelihood, failing: Failing, reference: int
+) -> _Grid:
+    """Fit the trials that have failing plants without them; those are judged as the control's."""
+    trials = failing.trials
+    found = _grid(frame, likelihood.only(~failing.plants), trials, COARSER)
+    t, k = found.log_post.shape
+    rows = np.repeat(trials, k)
+    like_control = _as_control(frame, layout, found.theta.reshape(t * k, -1), rows, reference)
+    failed = likelihood.only(failing.plants)
+    told = failed.log_likelihood(like_control, rows, found.phi.reshape(-1, 1)).reshape(t, k)
+    return replace(found, log_post=found.log_post + told + failing.log_prior(trials)[:, None])
 
 
 def _blocks(frame: Frame, theta: FloatArray, share: FloatArray) -> FloatArray | None:

@@ -6,11 +6,13 @@ equal parts, a mean over looks as so many counted together (see `verdict/amounts
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Protocol
 
 import numpy as np
 from numpy.typing import NDArray
+
+from orthocris.core.verdict.distributions import log_expit
 
 FloatArray = NDArray[np.float64]
 
@@ -35,9 +37,16 @@ class Likelihood(Protocol):
         """1 where a plant was counted, 0 where not, (trials, plants)."""
         ...
 
-    @property
-    def patchy(self) -> float:
-        """The dispersion of a remedy that works on some plants only."""
+    def clumped(self, eta: FloatArray, rows: NDArray[np.intp], phi: FloatArray) -> FloatArray:
+        """Return the share of the plants' variance that the dispersion makes, (fits,)."""
+        ...
+
+    def only(self, plants: NDArray[np.bool_]) -> Likelihood:
+        """Return it with the plants named alone, (trials, plants)."""
+        ...
+
+    def blend(self, level: FloatArray, other: FloatArray, share: FloatArray) -> FloatArray:
+        """Return the level expected where so large a share of plants has the other level."""
         ...
 
     def grid(self) -> tuple[FloatArray, FloatArray]:
@@ -58,10 +67,6 @@ class Likelihood(Protocol):
         self, eta: FloatArray, rows: NDArray[np.intp], phi: FloatArray
     ) -> FloatArray:
         """Return each fit's log likelihood, up to what no parameter changes."""
-        ...
-
-    def residual(self, eta: FloatArray, rows: NDArray[np.intp], phi: FloatArray) -> FloatArray:
-        """Return the squared residual of each plant over its variance."""
         ...
 
 
@@ -88,7 +93,20 @@ class Counts:
     offset: FloatArray
     known: FloatArray
     level_sd: float = 3.0
-    patchy: float = 2.5  # 98% off on seven plants of ten and none on three: 2.0; on half: 0.9
+
+    def clumped(self, eta: FloatArray, rows: NDArray[np.intp], phi: FloatArray) -> FloatArray:
+        """Return the mean of phi m / (1 + phi m)."""
+        mean, known = np.exp(np.minimum(eta + self.offset[rows], FARTHEST)), self.known[rows]
+        part = phi * mean / (1 + phi * mean)
+        return np.asarray(np.sum(part * known, axis=1) / np.maximum(known.sum(axis=1), 1.0))
+
+    def only(self, plants: NDArray[np.bool_]) -> Counts:
+        """Return the counts of the plants named."""
+        return replace(self, known=self.known * plants)
+
+    def blend(self, level: FloatArray, other: FloatArray, share: FloatArray) -> FloatArray:
+        """Return the log of the mean of the two expected counts."""
+        return np.logaddexp(np.log1p(-share) + level, np.log(share) + other)
 
     def grid(self) -> tuple[FloatArray, FloatArray]:
         """Return the dispersions and the log of their prior weights (equal steps in log phi)."""
@@ -125,11 +143,6 @@ class Counts:
         )
         return np.asarray(np.sum(self.known[rows] * each, axis=1))
 
-    def residual(self, eta: FloatArray, rows: NDArray[np.intp], phi: FloatArray) -> FloatArray:
-        """Return (y - m)^2 / (m + phi m^2)."""
-        mean = np.exp(np.minimum(eta + self.offset[rows], FARTHEST))
-        return np.asarray((self.y[rows] - mean) ** 2 / (mean + phi * mean * mean))
-
 
 @dataclass(frozen=True, slots=True)
 class Shares:
@@ -145,7 +158,20 @@ class Shares:
     of: FloatArray
     known: FloatArray
     level_sd: float = 2.5
-    patchy: float = 0.5
+
+    def clumped(self, eta: FloatArray, rows: NDArray[np.intp], phi: FloatArray) -> FloatArray:
+        """Return 1: near all or nothing a share's own chance is no better known."""
+        return np.ones(len(eta))
+
+    def only(self, plants: NDArray[np.bool_]) -> Shares:
+        """Return the shares of the plants named."""
+        return replace(self, known=self.known * plants)
+
+    def blend(self, level: FloatArray, other: FloatArray, share: FloatArray) -> FloatArray:
+        """Return the logit of the mean of the two shares."""
+        harm = np.logaddexp(np.log1p(-share) + log_expit(level), np.log(share) + log_expit(other))
+        safe = np.logaddexp(np.log1p(-share) + log_expit(-level), np.log(share) + log_expit(-other))
+        return np.asarray(harm - safe)
 
     def grid(self) -> tuple[FloatArray, FloatArray]:
         """Return the correlations and the log of their prior weights."""
@@ -189,12 +215,3 @@ class Shares:
         a, b = p * size, (1 - p) * size
         each = special.betaln(y + a, of - y + b) - special.betaln(a, b)
         return np.asarray(np.sum(self.known[rows] * each, axis=1))
-
-    def residual(self, eta: FloatArray, rows: NDArray[np.intp], phi: FloatArray) -> FloatArray:
-        """Return (y - n p)^2 over the beta-binomial variance."""
-        from scipy import special
-
-        p = special.expit(np.clip(eta, -FARTHEST, FARTHEST))
-        of = self.of[rows]
-        variance = of * p * (1 - p) * (1 + (of - 1) * phi)
-        return np.asarray((self.y[rows] - of * p) ** 2 / np.maximum(variance, 1e-9))

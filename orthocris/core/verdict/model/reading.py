@@ -31,15 +31,19 @@ def draw_levels(posterior: Posterior, count: int, seed: int) -> FloatArray:
     found = np.empty((trials, count, g))
     scales: dict[float, FloatArray] = {}
     for t in range(trials):
-        df = float(posterior.df[t])
-        if df not in scales:
-            scales[df] = np.sqrt(df / chi_square_above(points[:, g], df))
         which = np.minimum(np.searchsorted(up_to[t], place), k - 1)
         ends = np.searchsorted(which, np.arange(k + 1))
         for c in range(k):
             own = slice(ends[c], ends[c + 1])
             if ends[c] < ends[c + 1]:
+                df = float(posterior.df[t, c])
+                if df not in scales:
+                    scales[df] = np.sqrt(df / chi_square_above(points[:, g], df))
                 found[t, own] = posterior.middle[t, c] + scales[df][own, None] * (
                     normal[own] @ root[t, c].T
                 )
+        second = slice(ends[posterior.one_kind], count)
+        if posterior.failing is not None and posterior.failing.count[t].any():
+            rng = np.random.default_rng([seed, t])
+            found[t, second] = posterior.failing.over_both(found[t, second], t, rng)
     return found

@@ -57,7 +57,6 @@ class AgainstStatsmodels(unittest.TestCase):
         found = fit(
             Layout(remedy),
             Counts(y[None], np.zeros((1, 3 * n)), np.ones((1, 3 * n))),
-            np.ones((1, 3 * n)),
             (x - x.mean())[None],
         )
         design = np.column_stack([np.eye(3)[remedy], x])
@@ -86,7 +85,7 @@ class AgainstIntegrals(unittest.TestCase):
         remedy = np.repeat([0, 1], 6)
         y = np.array([[12.0, 30, 18, 25, 9, 21, 3, 8, 1, 5, 2, 6]])
         known = np.ones_like(y)
-        found = fit(Layout(remedy), Counts(y, np.zeros_like(y), known), known, None)
+        found = fit(Layout(remedy), Counts(y, np.zeros_like(y), known), None)
         counts = Counts(y, np.zeros_like(y), known)
         a, b = np.meshgrid(np.linspace(1.5, 4.5, 140), np.linspace(0, 3.2, 140), indexing="ij")
         theta = np.stack([a.ravel(), b.ravel()])
@@ -125,7 +124,7 @@ class Promises(unittest.TestCase):
         x = np.log(RNG.poisson(own) + 0.5)
         y, known = RNG.poisson(after).astype(float), np.ones((trials, n))
         found = fit(
-            layout, Counts(y, np.zeros_like(y), known), known, x - x.mean(axis=1, keepdims=True)
+            layout, Counts(y, np.zeros_like(y), known), x - x.mean(axis=1, keepdims=True), 0
         )
         levels = draw_levels(found, 1024, 1)
         low, high = np.quantile(levels[:, :, 1:] - levels[:, :, :1], [0.025, 0.975], axis=1)
@@ -141,7 +140,7 @@ class Promises(unittest.TestCase):
         layout = blocks_of(3, 4)
         y = np.where(layout.remedy == 1, 0.0, 12.0)[None]
         known = np.ones_like(y)
-        levels = draw_levels(fit(layout, Counts(y, np.zeros_like(y), known), known, None), 1024, 1)
+        levels = draw_levels(fit(layout, Counts(y, np.zeros_like(y), known), None), 1024, 1)
         ratio = levels[0, :, 1] - levels[0, :, 0]
         # No pest where 48 were: with clumping unknown, at most a quarter or so may be left.
         self.assertLess(np.exp(np.quantile(ratio, 0.975)), 0.35)
@@ -156,7 +155,7 @@ class Promises(unittest.TestCase):
         p = 1 / (1 + np.exp(-(np.log(p / (1 - p)) + shift)))
         y = RNG.binomial(20, RNG.beta(19 * p, 19 * (1 - p))).astype(float)
         known = np.ones_like(y)
-        found = fit(layout, Shares(y, np.full_like(y, 20.0), known), known, None)
+        found = fit(layout, Shares(y, np.full_like(y, 20.0), known), None)
         harm = -np.logaddexp(0, -draw_levels(found, 1024, 1))
         high = np.quantile(harm[:, :, 1] - harm[:, :, 0], 0.975, axis=1)
         self.assertGreater(np.mean(high < 0), 0.88)
