@@ -221,6 +221,7 @@ def _run(listener: socket.socket, folder: Path, options: argparse.Namespace) -> 
     from orthocris.network.second_server import HomeNetwork
     from orthocris.services.context import Context, local_now
     from orthocris.services.door import admission
+    from orthocris.services.planning.layouts import draw_all_due
     from orthocris.services.watch import Watch
     from orthocris.services.weather.weathering import log_weather
     from orthocris.storage.database import Database
@@ -266,6 +267,7 @@ def _run(listener: socket.socket, folder: Path, options: argparse.Namespace) -> 
         Watch("the weather", 600.0, lambda: log_weather(context)),
         Watch("keeping the file whole", 5.0, database.checkpoint),
         Watch("the check of the file", None, database.check),
+        Watch("layouts that are due", None, lambda: draw_all_due(context)),
     )
     # What is loaded by now stays: it need not be looked through for garbage again and again.
     gc.freeze()

@@ -127,6 +127,7 @@ class _Play:
             self._patch_tests(self.now - timedelta(hours=26), looks=1)
             return
         layouts.draw_layout(self.context, self.trial_id, reason="", seed=None)
+        layouts.draw_others(self.context, self.trial_id)
         self._patch_tests(self.day_zero - timedelta(days=3), looks=2)
         self._season(bench, index)
 

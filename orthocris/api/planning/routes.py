@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Path
+from fastapi import APIRouter, BackgroundTasks, Path
 
 from orthocris.api.planning.schemas import (
     CritiqueOut,
@@ -19,6 +19,7 @@ from orthocris.api.requests import ERRORS, Ctx, IfMatch, Key, PlantId, TrialId
 from orthocris.api.trial.schemas import TrialOut
 from orthocris.api.trial.views import trial_view
 from orthocris.services.planning import critiques as planning
+from orthocris.services.planning import layouts
 from orthocris.services.trial import overviews
 
 router = APIRouter(prefix="/api", responses=ERRORS)
@@ -39,9 +40,10 @@ def mend(context: Ctx, trial_id: TrialId, code: Code, revision: IfMatch = None) 
 
 
 @router.post("/trials/{trial_id}/critique/take-back")
-def take_back_mend(context: Ctx, trial_id: TrialId) -> TrialOut:
+def take_back_mend(context: Ctx, trial_id: TrialId, behind: BackgroundTasks) -> TrialOut:
     """Take back the newest mend; the plan is again as it was before it."""
     planning.take_back_mend(context, trial_id)
+    behind.add_task(layouts.draw_others, context, trial_id)
     return trial_view(overviews.overview(context, trial_id))
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Depends, Query, Request, Response
+from fastapi import APIRouter, BackgroundTasks, Depends, Query, Request, Response
 
 from orthocris.api.requests import ERRORS, Ctx, IfMatch, Key, PlantId, TrialId
 from orthocris.api.trial.schemas import (
@@ -137,7 +137,10 @@ def remove_plant(context: Ctx, trial_id: TrialId, plant_id: PlantId) -> TrialOut
 
 
 @router.post("/trials/{trial_id}/layout")
-def draw_layout(context: Ctx, trial_id: TrialId, body: LayoutIn, key: Key = None) -> TrialOut:
+def draw_layout(
+    context: Ctx, trial_id: TrialId, body: LayoutIn, behind: BackgroundTasks, key: Key = None
+) -> TrialOut:
     """Form blocks and allot remedies at random."""
     layouts.draw_layout(context, trial_id, reason=body.reason, seed=body.seed, key=key)
+    behind.add_task(layouts.draw_others, context, trial_id)
     return trial_view(overviews.overview(context, trial_id))

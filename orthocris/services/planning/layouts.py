@@ -4,22 +4,26 @@ from __future__ import annotations
 
 from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.planning.allocation import Allocation, allocate
+from orthocris.core.planning.drawn_layouts import DrawnLayouts
 from orthocris.core.planning.layout_event import LayoutEvent
 from orthocris.core.planning.neighbours import drift_of
-from orthocris.core.planning.reference import other_layouts
+from orthocris.core.planning.reference import other_layouts, restricted
 from orthocris.core.trial.plan import Role
 from orthocris.core.trial.trial import Trial
 from orthocris.services.context import Context
 from orthocris.services.field.fixed import check_not_sprayed
 from orthocris.services.receipts import made_before, once
 from orthocris.storage.database import Connection
-from orthocris.storage.trial import plants, reading, trials
+from orthocris.storage.trial import layout_sets, plants, reading, trials
 
 
 def draw_layout(
     context: Context, trial_id: int, *, reason: str, seed: int | None, key: str | None = None
 ) -> None:
     """Form blocks and allot remedies at random, before the first spray only.
+
+    Where the bench restricts the lot, the other layouts that it could have drawn are noted as due
+    (see `draw_others`).
 
     Parameters
     ----------
@@ -52,9 +56,6 @@ def draw_layout(
         setup=trial.setup,
         drift_cm=drift_of(trial),
     )
-    others = other_layouts(
-        trial.active_plants, found, setup=trial.setup, drift_cm=drift_of(trial), seed=chosen
-    )
     with context.database.atomic() as connection:
         now = reading.load(connection, trial_id)
         _check_drawable(now, reason)
@@ -67,12 +68,65 @@ def draw_layout(
 
         def keep() -> int:
             _keep(connection, trial, found)
-            plants.keep_layouts(connection, trial_id, others)
+            if restricted(trial.active_plants, trial.setup, drift_of(trial)):
+                layout_sets.note_due(connection, trial_id)
+            else:
+                layout_sets.keep(connection, trial_id, None)
             event = LayoutEvent(context.now(), "drawn", chosen, reason.strip() or "first drawing")
             plants.record_layout(connection, trial_id, event)
             return chosen
 
         once(connection, key, scope, payload, context.now(), keep)
+
+
+def draw_others(context: Context, trial_id: int) -> None:
+    """Draw the other layouts that the lot could have drawn, where they are still due.
+
+    A lot that the bench restricts takes about a tenth of a second for them, which nobody waits for:
+    they are drawn behind the answer, or when the program starts again after it was stopped.
+    """
+    while True:
+        with context.database.reading() as connection:
+            if not layout_sets.is_due(connection, trial_id):
+                return
+            trial = reading.load(connection, trial_id)
+        others = _others(trial)
+        with context.database.atomic() as connection:
+            if not layout_sets.is_due(connection, trial_id):
+                return  # another was here first, or the trial is gone
+            if _drawn_for(reading.load(connection, trial_id)) == _drawn_for(trial):
+                layout_sets.keep(connection, trial_id, others)
+
+
+def draw_all_due(context: Context) -> None:
+    """Draw what an earlier program left undone."""
+    with context.database.reading() as connection:
+        due = layout_sets.due(connection)
+    for trial_id in due:
+        draw_others(context, trial_id)
+
+
+def layouts_of(connection: Connection, trial: Trial) -> DrawnLayouts | None:
+    """Return the layouts that the lot could have drawn: as kept, else as they will be kept."""
+    kept = layout_sets.kept(connection, trial.id)
+    if kept is None and layout_sets.is_due(connection, trial.id):
+        return _others(trial)
+    return kept
+
+
+def _others(trial: Trial) -> DrawnLayouts | None:
+    place = {remedy.id: k for k, remedy in enumerate(trial.remedies)}
+    laid = [p for p in trial.active_plants if p.block is not None and p.remedy_id is not None]
+    if trial.seed is None or not laid:
+        return None
+    return other_layouts(
+        laid,
+        block_of={p.id: p.block for p in laid if p.block is not None},
+        remedy_of={p.id: place[p.remedy_id] for p in laid if p.remedy_id is not None},
+        setup=trial.setup,
+        drift_cm=drift_of(trial),
+        seed=trial.seed,
+    )
 
 
 def _check_drawable(trial: Trial, reason: str) -> None:
@@ -114,7 +168,7 @@ def clear_if_drawn(connection: Connection, context: Context, trial: Trial, reaso
     if not trial.laid_out:
         return
     plants.clear_layout(connection, trial.id)
-    plants.keep_layouts(connection, trial.id, None)
+    layout_sets.keep(connection, trial.id, None)
     trials.set_codes(connection, {remedy.id: None for remedy in trial.remedies})
     trials.set_seed(connection, trial.id, None)
     plants.record_layout(connection, trial.id, LayoutEvent(context.now(), "cleared", None, reason))

@@ -30,6 +30,7 @@ from orthocris.core.verdict.square import square_answer
 from orthocris.formats.tidy_table import write_table
 from orthocris.services.context import Context
 from orthocris.services.counting.sheets import compared
+from orthocris.services.planning.layouts import layouts_of
 from orthocris.services.verdict.notes import bench_notes, counter_notes
 from orthocris.services.verdict.table import observations
 from orthocris.storage import finding as records
@@ -37,7 +38,6 @@ from orthocris.storage import record as kept
 from orthocris.storage import verdicts
 from orthocris.storage.counting import counts, notebook, practice
 from orthocris.storage.field import mess
-from orthocris.storage.trial import plants as benches
 from orthocris.storage.trial import reading
 
 
@@ -79,7 +79,7 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         changes = kept.changes(connection, trial_id)
         look = _look_to_judge(trial, look_number)
         record = verdicts.kept_verdict(connection, trial_id, look.number)
-        terms = _terms(trial, benches.kept_layouts(connection, trial_id))
+        terms = _terms(trial, layouts_of(connection, trial))
         noted = notebook.notes_of(connection, trial_id, look.number)
         practised = practice.sessions(connection, trial.pest)
         messy = mess.mess_of(connection, trial_id)
@@ -160,7 +160,7 @@ def checks_of(context: Context, trial_id: int, look_number: int | None = None) -
     """
     with context.database.reading() as connection:
         trial = reading.load_counted(connection, trial_id)
-        terms = _terms(trial, benches.kept_layouts(connection, trial_id))
+        terms = _terms(trial, layouts_of(connection, trial))
     look = _look_to_judge(trial, look_number)
     if trial.control is None:
         return ()

@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-import json
 import sqlite3
 from collections.abc import Mapping, Sequence
 from datetime import date, datetime
 
-from orthocris.core.planning.drawn_layouts import DrawnLayouts
 from orthocris.core.planning.layout_event import LayoutEvent
 from orthocris.core.trial.trial import Plant
 from orthocris.storage.trial.recount import recount_trial
@@ -126,31 +124,6 @@ def record_layout(connection: sqlite3.Connection, trial_id: int, event: LayoutEv
             "reason": event.reason,
         },
     )
-
-
-def keep_layouts(connection: sqlite3.Connection, trial_id: int, drawn: DrawnLayouts | None) -> None:
-    """Keep the layouts that the lot could have drawn, one byte for each plant; None: none."""
-    connection.execute("DELETE FROM layout_set WHERE trial_id = :t", {"t": trial_id})
-    if drawn is None:
-        return
-    connection.execute(
-        "INSERT INTO layout_set (trial_id, plants, layouts) VALUES (:t, :plants, :layouts)",
-        {
-            "t": trial_id,
-            "plants": json.dumps(drawn.plants),
-            "layouts": drawn.packed,
-        },
-    )
-
-
-def kept_layouts(connection: sqlite3.Connection, trial_id: int) -> DrawnLayouts | None:
-    """Return the layouts that the lot could have drawn, or None where it was free."""
-    row = connection.execute(
-        "SELECT plants, layouts FROM layout_set WHERE trial_id = :t", {"t": trial_id}
-    ).fetchone()
-    if row is None:
-        return None
-    return DrawnLayouts(tuple(json.loads(row["plants"])), row["layouts"])
 
 
 def layout_events(connection: sqlite3.Connection, trial_id: int) -> tuple[LayoutEvent, ...]:

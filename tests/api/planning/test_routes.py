@@ -6,6 +6,7 @@ import time
 import unittest
 from typing import Any
 
+from orthocris.storage.trial import layout_sets
 from tests.api.trial.test_routes import JSON, QUESTION, ApiCase
 
 
@@ -28,6 +29,16 @@ class Planning(ApiCase):
         for field, value in (("looked", 0), ("affected", 11), ("helpers", -1), ("looked", 10**9)):
             bad = self.client.post("/api/inspections", json={**look, field: value})
             self.assertEqual(self.refused(bad, 422)["field"], field)
+
+    def test_the_lot_s_other_layouts_are_drawn_behind_the_answer(self) -> None:
+        """Where pots stand close, a rule restricts it; nobody waits, and none is left due."""
+        close = {**QUESTION, "setup": {"place_cm": 20}}
+        self.assertEqual(self.client.put(f"{self.base}/question", json=close).status_code, 200)
+        drawn = self.client.post(f"{self.base}/layout", json={"reason": "closer together"})
+        self.assertEqual(drawn.status_code, 200)
+        with self.context.database.reading() as connection:
+            self.assertIsNotNone(layout_sets.kept(connection, self.trial_id))
+            self.assertEqual(layout_sets.due(connection), ())
 
     def test_remedies_with_reasons_and_proposals(self) -> None:
         rows = self.client.post("/api/queries/remedies", json={"pest": "aphids"}).json()

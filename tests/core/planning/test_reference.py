@@ -9,6 +9,7 @@ import numpy as np
 
 from orthocris.core import Observation, judge
 from orthocris.core.planning.allocation import allocate
+from orthocris.core.planning.drawn_layouts import DrawnLayouts
 from orthocris.core.planning.reference import other_layouts
 from orthocris.core.trial.setup import Setup
 from orthocris.core.trial.trial import Plant
@@ -25,8 +26,19 @@ class Drawn(unittest.TestCase):
         self.plants = [Plant(k, f"S{k}", 1, k, 30.0 + k % 3) for k in range(1, 25)]
         self.found = allocate(self.plants, remedies=4, control=0, seed=3, setup=CLOSE, drift_cm=30)
 
+    def others(self, setup: Setup) -> DrawnLayouts | None:
+        """Layouts as likely as the one in use."""
+        return other_layouts(
+            self.plants,
+            block_of=self.found.block_of,
+            remedy_of=self.found.remedy_of,
+            setup=setup,
+            drift_cm=30,
+            seed=3,
+        )
+
     def test_all_keep_the_rule_that_the_layout_in_use_keeps(self) -> None:
-        drawn = other_layouts(self.plants, self.found, setup=CLOSE, drift_cm=30, seed=3)
+        drawn = self.others(CLOSE)
         assert drawn is not None
         rows = np.frombuffer(drawn.packed, dtype=np.uint8).reshape(-1, 24)
         self.assertGreater(len(rows), 199)
@@ -44,9 +56,7 @@ class Drawn(unittest.TestCase):
 
     def test_a_lot_that_nothing_restricts_keeps_none(self) -> None:
         for setup in (Setup(place_cm=80, row_cm=80), Setup(place_cm=20, shields=True)):
-            self.assertIsNone(
-                other_layouts(self.plants, self.found, setup=setup, drift_cm=30, seed=3)
-            )
+            self.assertIsNone(self.others(setup))
 
 
 class Read(unittest.TestCase):

@@ -3,11 +3,16 @@
 from __future__ import annotations
 
 import unittest
+from collections.abc import Sequence
 from dataclasses import replace
 from datetime import timedelta
+from typing import Any
+from unittest.mock import patch
 
 from orthocris.core import Outcome
 from orthocris.core.errors import ConflictError, InputError
+from orthocris.core.planning.drawn_layouts import DrawnLayouts
+from orthocris.core.planning.reference import other_layouts
 from orthocris.core.trial.plan import Role
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.trial import Plant
@@ -20,7 +25,7 @@ from orthocris.services.field.patches import PatchDraft
 from orthocris.services.planning import critiques, layouts
 from orthocris.services.trial import benches, overviews, questions
 from orthocris.services.verdict import judging as verdicts
-from orthocris.storage.trial import plants as stored
+from orthocris.storage.trial import layout_sets
 from tests.services.world import QUESTION, ServiceCase
 
 
@@ -53,21 +58,69 @@ class Planning(ServiceCase):
             [(e.seed, e.reason) for e in events], [(77, "first drawing"), (12, "a pot fell")]
         )
 
-    def test_the_layouts_that_a_restricted_lot_could_have_drawn_stay_with_the_trial(self) -> None:
-        """Pots 20 cm apart: the same remedy never stands beside itself, in any of them."""
+    def close_together(self) -> None:
+        """Pots 20 cm apart: the same remedy never stands beside itself."""
         close = replace(QUESTION, setup=replace(QUESTION.setup, place_cm=20.0))
         questions.change_question(self.context, self.trial_id, close, self.now.date())
         self.plant_and_draw()
+
+    def kept_layouts(self) -> DrawnLayouts | None:
+        """What is kept of the layouts that the lot could have drawn."""
         with self.context.database.reading() as connection:
-            kept = stored.kept_layouts(connection, self.trial_id)
+            return layout_sets.kept(connection, self.trial_id)
+
+    def test_the_layouts_that_a_restricted_lot_could_have_drawn_stay_with_the_trial(self) -> None:
+        self.close_together()
+        self.assertIsNone(self.kept_layouts())
+        layouts.draw_others(self.context, self.trial_id)
+        kept = self.kept_layouts()
         assert kept is not None
         self.assertEqual(set(kept.plants), {p.id for p in self.trial.trial_plants})
         self.assertGreater(len(kept.packed), 250 * len(kept.plants))
         benches.change_plant(
             self.context, self.trial_id, replace(self.trial.plants[0], set_aside="too small")
         )
-        with self.context.database.reading() as connection:
-            self.assertIsNone(stored.kept_layouts(connection, self.trial_id))
+        self.assertIsNone(self.kept_layouts())
+
+    def test_layouts_still_due_when_the_program_was_stopped_are_drawn_at_its_start(self) -> None:
+        self.close_together()
+        layouts.draw_all_due(self.context)
+        kept = self.kept_layouts()
+        assert kept is not None
+        layouts.draw_all_due(self.context)  # nothing is due: nothing changes
+        layouts.draw_others(self.context, self.trial_id)
+        self.assertEqual(self.kept_layouts(), kept)
+        layouts.draw_layout(self.context, self.trial_id, reason="a pot fell", seed=3)
+        self.assertIsNone(self.kept_layouts())  # those of the first drawing are forgotten
+        layouts.draw_all_due(self.context)
+        self.assertNotEqual(self.kept_layouts(), kept)
+
+    def test_a_verdict_is_the_same_before_and_after_they_are_drawn(self) -> None:
+        self.close_together()
+        self.count_all(0, soap=20, water=20)
+        self.spray_all()
+        self.now += timedelta(days=3)
+        self.count_all(1, soap=3, water=21)
+        early = verdicts.verdict_of(self.context, self.trial_id).verdict
+        self.assertIsNone(self.kept_layouts())  # reading writes nothing
+        layouts.draw_others(self.context, self.trial_id)
+        self.assertIsNotNone(self.kept_layouts())
+        self.assertEqual(verdicts.verdict_of(self.context, self.trial_id).verdict, early)
+
+    def test_what_is_changed_while_they_are_drawn_is_drawn_for_anew(self) -> None:
+        self.close_together()
+        names: list[str] = []
+
+        def meanwhile(drawn_for: Sequence[Plant], **options: Any) -> DrawnLayouts | None:
+            names.append(drawn_for[0].name)
+            plant = next(p for p in self.trial.plants if p.id == drawn_for[0].id)
+            benches.change_plant(self.context, self.trial_id, replace(plant, name="By the door"))
+            return other_layouts(drawn_for, **options)
+
+        with patch.object(layouts, "other_layouts", meanwhile):
+            layouts.draw_others(self.context, self.trial_id)
+        self.assertEqual(names[1:], ["By the door"])
+        self.assertIsNotNone(self.kept_layouts())
 
     def test_a_change_of_who_takes_part_clears_the_layout(self) -> None:
         self.plant_and_draw()

@@ -9,7 +9,7 @@ import statsmodels.api as sm
 
 from orthocris.core.verdict.model.frame import COMMON_SD, Frame, Layout
 from orthocris.core.verdict.model.laplace import fit
-from orthocris.core.verdict.model.likelihood import Counts, Shares
+from orthocris.core.verdict.model.likelihood import Counts, FloatArray, Shares
 from orthocris.core.verdict.model.reading import draw_levels
 
 RNG = np.random.default_rng(20261127)
@@ -159,6 +159,70 @@ class Promises(unittest.TestCase):
         harm = -np.logaddexp(0, -draw_levels(found, 1024, 1))
         high = np.quantile(harm[:, :, 1] - harm[:, :, 0], 0.975, axis=1)
         self.assertGreater(np.mean(high < 0), 0.88)
+
+
+class TwoKindsOfPlants(unittest.TestCase):
+    """What a remedy misses is no bad luck: eight plants of it, some with as many as untreated."""
+
+    LAYOUT = Layout(np.repeat([0, 1, 2], 8))
+    CONTROL = (38.0, 52, 31, 44, 60, 27, 41, 36)
+    STEADY = (9.0, 6, 12, 7, 10, 5, 8, 9)
+
+    def removed(self, *after: float) -> FloatArray:
+        """2.5%, 50% and 97.5% of what the remedy removes, over future plants."""
+        y = np.array([[*self.CONTROL, *after, *self.STEADY]])
+        found = fit(self.LAYOUT, Counts(y, np.zeros_like(y), np.ones_like(y)), None, 0)
+        levels = draw_levels(found, 8192, 1)[0]
+        quantiles = np.quantile(levels[:, 1] - levels[:, 0], [0.975, 0.5, 0.025])
+        return np.asarray(1 - np.exp(quantiles))
+
+    def test_one_that_it_missed_of_eight_counts_as_one_of_eight(self) -> None:
+        """Of plants to come a beta(1.5, 7.5) share is missed: 17%, 1.6% to 44%."""
+        low, middle, high = self.removed(1, 0, 2, 1, 43, 0, 1, 1)
+        self.assertAlmostEqual(low, 0.98 * (1 - 0.44), delta=0.05)
+        self.assertAlmostEqual(middle, 0.98 * (1 - 0.145), delta=0.03)
+        self.assertAlmostEqual(high, 0.98 * (1 - 0.016), delta=0.02)
+
+    def test_half_of_them(self) -> None:
+        low, middle, high = self.removed(1, 45, 39, 1, 43, 0, 1, 33)
+        self.assertAlmostEqual(middle, 0.49, delta=0.04)
+        self.assertTrue(0.15 < low < 0.25 and 0.75 < high < 0.85, (low, high))
+
+    def test_none_missed_is_sure(self) -> None:
+        low, _, high = self.removed(1, 0, 2, 1, 1, 0, 1, 1)
+        self.assertTrue(low > 0.9 and high > 0.98, (low, high))
+
+    def test_plants_that_vary_as_plants_do_are_of_one_kind(self) -> None:
+        layout, trials = blocks_of(3, 8), 200
+        mean = 40 * np.array([1.0, 0.2, 0.5])[layout.remedy] * RNG.gamma(4, 0.25, (trials, 24))
+        y = RNG.poisson(mean).astype(float)
+        found = fit(layout, Counts(y, np.zeros_like(y), np.ones_like(y)), None, 0)
+        second = found.weight[:, found.one_kind :].sum(axis=1)
+        self.assertLess(second.mean(), 0.06)
+        self.assertLess(np.mean(second > 0.5), 0.03)
+
+    def test_shares_too(self) -> None:
+        """Of 20, all hatched untreated; treated 1 of 20, but on two plants of six nearly all."""
+        layout = Layout(np.repeat([0, 1], 6))
+        y = np.array([[18.0, 17, 19, 18, 16, 18, 1, 0, 17, 2, 18, 1]])
+        found = fit(layout, Shares(y, np.full_like(y, 20.0), np.ones_like(y)), None, 0)
+        levels = draw_levels(found, 8192, 1)[0]
+        harm = -np.logaddexp(0, -levels)
+        removed = 1 - np.exp(np.quantile(harm[:, 1] - harm[:, 0], [0.975, 0.5, 0.025]))
+        self.assertAlmostEqual(removed[1], 0.95 * 4 / 6, delta=0.06)
+        self.assertTrue(removed[0] < 0.35 and removed[2] < 0.93, removed)
+
+
+class Freedom(unittest.TestCase):
+    def test_what_chance_makes_in_counting_needs_no_plants_to_be_known(self) -> None:
+        """Twelve plants, three remedies: nine free ones tell how strongly counts clump."""
+        layout = blocks_of(3, 4)
+        few = RNG.poisson(2.0, (1, 12)).astype(float)
+        many = RNG.poisson(60 * RNG.gamma(1, 1, (1, 12))).astype(float)
+        known = np.ones((1, 12))
+        freedom = [fit(layout, Counts(y, 0 * y, known), None).freedom() for y in (few, many)]
+        self.assertGreater(freedom[0], 15)
+        self.assertIn(freedom[1], (9, 10))
 
 
 if __name__ == "__main__":
