@@ -20,7 +20,7 @@ DRAWS = 2**14
 # The model's own chance that a remedy does something, without which the lot's word is not enough.
 # Shares near all or nothing vary less than others, which the lot's shuffled residuals do not know:
 # there more is asked of the model.
-AGREES, AGREES_SHARES = 0.9, 0.95
+AGREES, AGREES_SHARES = 0.9, 0.96
 # Each remedy is struck off the list of possible bests below this chance of being the best, so
 # that a tie of two is falsely settled in at most 5% of trials (either way round).
 BEST_ERROR = 0.025

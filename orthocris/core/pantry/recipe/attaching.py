@@ -19,6 +19,9 @@ def attached(items: Sequence[Item]) -> tuple[Item, ...]:
     """Join a ratio, a lone amount or "undiluted" with the ingredient that stands apart from it."""
     made: list[Item] = []
     for item in items:
+        if _is_each(item) and (equal := _last(made, "equal")) is not None:
+            made[equal:] = [_joined(made[equal:], item)]
+            continue
         head = _head(made)
         fits = _headless(item)
         if fits == "parts" and any(isinstance(one, Phrase) and one.sort == "parts" for one in made):
@@ -28,6 +31,22 @@ def attached(items: Sequence[Item]) -> tuple[Item, ...]:
         else:
             made.append(item)
     return tuple(made)
+
+
+def _is_each(item: Item) -> bool:
+    """ "equal amounts of soap and oil, 5 ml each"."""
+    return isinstance(item, Phrase) and item.sort == "dose"
+
+
+def _last(made: Sequence[Item], sort: str) -> int | None:
+    """The place of the last phrase, over words that only join, where it is of this sort."""
+    for place in range(len(made) - 1, -1, -1):
+        one = made[place]
+        if isinstance(one, Phrase):
+            return place if one.sort == sort else None
+        if one.kind not in _GLUE:
+            return None
+    return None
 
 
 def _headless(item: Item) -> str:
@@ -75,6 +94,8 @@ def _joined(made: Sequence[Item], item: Item) -> Phrase:
     start, end = head.start, item.end
     if not isinstance(item, Phrase):
         return Phrase("neat", start, end, row, (thing,))
+    if item.sort == "dose" and isinstance(head, Phrase):
+        return replace(head, sort="each", end=end, row=row, amount=item.amount)
     sort = "name_first" if item.sort == "bare" else item.sort
     sort = "thinned_with" if item.sort in ("same", "parts", "equal") else sort
     return replace(item, sort=sort, start=start, end=end, row=row, things=(thing,))

@@ -18,6 +18,7 @@ from orthocris.core.pantry.recipe.numbers import (
     ratio_of,
     same_as,
     strength_of,
+    times_of,
     unit_and_a_half,
 )
 from orthocris.core.pantry.recipe.row import (
@@ -275,6 +276,36 @@ def _used_at(row: Sequence[Lexeme], place: int) -> Found:
     return row[place], end - place
 
 
+def _rest(row: Sequence[Lexeme], place: int) -> Found:
+    """ "the rest water": it follows from the parts."""
+    if row[place].text not in ("rest", "remainder", "balance"):
+        return None
+    end = place + 1 + kinds(row, place + 1, frozenset({Kind.OF, Kind.AT, Kind.IN, Kind.SEP}))
+    if not kinds(row, end, Kind.WATER):
+        return None
+    return merged(row, place, end + 1 - place, Kind.NOTE, None)
+
+
+def _to_water(row: Sequence[Lexeme], place: int) -> Found:
+    """ "soap to water 1:50" is soap and water 1:50."""
+    if place and kinds(row, place - 1, MATTER) and kinds(row, place, Kind.TO, MATTER):
+        after = place + 2 + kinds(row, place + 2, frozenset({Kind.SEP, Kind.AT, Kind.IN}))
+        watery = Kind.WATER in (row[place - 1].kind, row[place + 1].kind)
+        if watery and kinds(row, after, Kind.RATIO):
+            return replace(row[place], kind=Kind.SEP), 1
+    return None
+
+
+def _stock_of(row: Sequence[Lexeme], place: int) -> Found:
+    """ "a stock of soap" is soap stock."""
+    if row[place].text in ("stock", "concentrate", "stock solution") and kinds(
+        row, place, Kind.BREW, Kind.OF, NAMES
+    ):
+        name = row[place + 2]
+        return replace(name, start=row[place].start, text=f"{name.text} {row[place].text}"), 3
+    return None
+
+
 def _separators(row: Sequence[Lexeme], place: int) -> Found:
     end = place
     while kinds(row, end, Kind.SEP):
@@ -286,6 +317,7 @@ def _separators(row: Sequence[Lexeme], place: int) -> Found:
 
 
 _RULES: tuple[Rule, ...] = (
-    _dropped, number_of, unit_and_a_half, same_as, range_of, strength_of, _no_amount, ratio_of,
-    _colon, _denied, _water, _articles, _most, _separators, _used_at,
+    _dropped, _stock_of, number_of, times_of, unit_and_a_half, same_as, range_of, strength_of,
+    _no_amount, ratio_of, _rest, _to_water, _colon, _denied, _water, _articles, _most, _separators,
+    _used_at,
 )  # fmt: skip

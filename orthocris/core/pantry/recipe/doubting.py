@@ -13,6 +13,11 @@ def definite(thing: Thing) -> bool:
     return thing.brew and thing.name.startswith(("the ", "this", "that", "it", "of th"))
 
 
+def _is_stock(thing: Thing) -> bool:
+    """True for "stock", which may be what was told before or another."""
+    return thing.brew and thing.name in ("stock", "concentrate", "stock solution", "base")
+
+
 def ask_about_the_rest(heard: Heard) -> None:
     """Add a doubt for water that thins nothing in particular, and for a "this" that is no stock."""
     known = {id(phrase) for phrase, _ in heard.doubts}
@@ -28,7 +33,7 @@ def _unfollowed(heard: Heard) -> Iterator[tuple[Phrase, str]]:
         if (part.thing.water and alone) or (wholes and not part.of_whole):
             yield part.phrase, "as much as what?"
     said: list[Share | Poured | Counted] = [*heard.shares, *heard.poured, *heard.counted]
-    for one in (o for o in said if definite(o.thing)):
+    for one in (o for o in said if definite(o.thing) or _is_stock(o.thing)):
         halved = isinstance(one, Counted) and one.of_whole and len(heard.counted) == 1
         if halved or any(_is_made(other, one.phrase) for other in said):
             yield one.phrase, "of what?"

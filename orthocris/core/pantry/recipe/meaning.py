@@ -11,11 +11,15 @@ from orthocris.core.pantry.recipe.attaching import attached
 from orthocris.core.pantry.recipe.doubting import ask_about_the_rest, definite
 from orthocris.core.pantry.recipe.heard import Counted, Heard, Poured, Share, Volume
 from orthocris.core.pantry.recipe.kinds import Kind
+from orthocris.core.pantry.recipe.lexer import Lexeme
+from orthocris.core.pantry.recipe.row import Ratio
 from orthocris.core.pantry.recipe.said import Amount, Item, Phrase, Thing
 from orthocris.core.pantry.recipe.volumes import add_water, give_volumes, thin_brew
 from orthocris.core.pantry.substances import Trait
 from orthocris.core.pantry.units import Dimension
 
+MANY = 10  # nobody thins so many parts with one of water
+_THINNING = ("dilut", "thin", "water", "let down", "cut", "weaken")
 ALIKE = Fraction(1, 10)  # a ratio so near to the strength there is may be the same, said again
 
 
@@ -34,6 +38,10 @@ def _of_a_mix(thing: Thing, amount: Amount) -> bool:
     """True for an amount of a mix at a strength, not of a bottle that is bought at one."""
     bought = thing.substance is not None and thing.substance.has(Trait.STOCK)
     return thing.strength is not None and not bought and not amount.small
+
+
+def _is_thinning(word: Lexeme) -> bool:
+    return word.kind is Kind.THIN or (word.kind is Kind.VERB and word.text.startswith(_THINNING))
 
 
 class _Hearing:
@@ -64,7 +72,7 @@ class _Hearing:
             minutes = item.value
             if (self._heard.steeped or self._solid) and self._stage == 0:
                 self._heard.minutes = Fraction(str(minutes))
-        elif item.kind in (Kind.VERB, Kind.THIN) and item.text.startswith(("dilut", "thin")):
+        elif _is_thinning(item):
             self._stage = 1 if self._solid else self._stage
             self._thins = bool(self._heard.poured)
 
@@ -174,6 +182,15 @@ class _Hearing:
     def _ratio(self, phrase: Phrase) -> None:
         ratio = phrase.ratio
         assert ratio is not None  # noqa: S101 - the grammar's rule has one
+        if phrase.sort == "ratio" and not ratio.altogether and ratio.one > ratio.rest > 0:
+            if not (self._thinned_again(phrase) or ratio.one >= MANY * ratio.rest):
+                why = "which is water?" if phrase.things else "of what?"
+                self._heard.doubts.append((phrase, why))
+                return
+            self._heard.guesses.append(
+                f"{ratio.one}:{ratio.rest} is taken as {ratio.one} parts of water to {ratio.rest}"
+            )
+            ratio = Ratio(ratio.rest, ratio.one, False)
         whole = ratio.rest if ratio.altogether else ratio.one + ratio.rest
         share = ratio.one / whole if whole else Fraction(2)
         if phrase.things:
@@ -189,7 +206,7 @@ class _Hearing:
     _one_to = _ratio
 
     def _thinned_again(self, phrase: Phrase) -> bool:
-        return self._thins or any(one.kind is Kind.THIN for one in phrase.row)
+        return self._thins or any(_is_thinning(one) for one in phrase.row)
 
     def _restated(self, share: Fraction) -> bool:
         """ "20 ml soap in 1 litre, diluted 1:50" may say the same twice: it is asked about."""

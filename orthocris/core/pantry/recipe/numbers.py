@@ -21,6 +21,9 @@ from orthocris.core.pantry.recipe.row import (
     kinds,
     merged,
 )
+from orthocris.core.pantry.substances import Substance
+
+HUNDRED = 100  # 40/60 are parts of it
 
 
 def number_of(row: Sequence[Lexeme], place: int) -> Found:
@@ -38,11 +41,26 @@ def number_of(row: Sequence[Lexeme], place: int) -> Found:
     glue = place + used
     of = kinds(row, glue, Kind.OF)
     if kinds(row, glue + of, Kind.A) and kind is Kind.FRACTION:
-        if kinds(row, glue + of + 1, MEASURES | {Kind.STRENGTH}):
+        after = glue + of + 1
+        if kinds(row, after, MEASURES | {Kind.STRENGTH}) or _is_piece(row, after):
             used += of + 1
     elif of and kinds(row, glue + 1, MEASURES):
         used += 1
     return merged(row, place, used, kind, value) if used > 1 else None
+
+
+def _is_piece(row: Sequence[Lexeme], place: int) -> bool:
+    """ "half an onion": what comes in pieces of a known weight."""
+    thing = row[place].value if place < len(row) else None
+    return isinstance(thing, Substance) and thing.piece is not None
+
+
+def times_of(row: Sequence[Lexeme], place: int) -> Found:
+    """ "2 x 5 ml" is 10 ml."""
+    cross = kinds(row, place + 1, Kind.WORD) and row[place + 1].text in ("x", "×")
+    if cross and kinds(row, place, Kind.NUMBER) and kinds(row, place + 2, Kind.NUMBER, MEASURES):
+        return merged(row, place, 3, Kind.NUMBER, exact(row[place]) * exact(row[place + 2]))
+    return None
 
 
 def _figures(row: Sequence[Lexeme], place: int) -> Found:
@@ -59,7 +77,13 @@ def _figures(row: Sequence[Lexeme], place: int) -> Found:
         said = f"{one.text} is taken as {float(value):g}"
         return replace(one, value=value, guess=said, other=other), 1
     of = place + 1 + kinds(row, place + 1, Kind.OF)
-    if "/" in one.text and exact(one) < 1 and kinds(row, of, MATTER):
+    if "/" not in one.text or kinds(row, place + 1, MEASURES):
+        return None
+    above, _, below = one.text.partition("/")
+    if above.isdigit() and below.isdigit() and int(above) + int(below) == HUNDRED:
+        ratio = Ratio(Fraction(above), Fraction(below), False)  # 40/60 milk and water
+        return replace(one, kind=Kind.RATIO, value=ratio), 1
+    if exact(one) < 1 and kinds(row, of, MATTER):
         return replace(one, kind=Kind.FRACTION), 1
     return None
 
@@ -174,6 +198,10 @@ def ratio_of(row: Sequence[Lexeme], place: int) -> Found:
     several = _proportion(row, place)
     if several is not None:
         return several
+    if kinds(row, place, Kind.NUMBER, Kind.DASH, Kind.NUMBER, MATTER):  # 60-40 water and milk
+        one, rest = exact(row[place]), exact(row[place + 2])
+        if one + rest == HUNDRED:
+            return merged(row, place, 3, Kind.RATIO, Ratio(one, rest, False))
     if kinds(row, place, numbers, frozenset({Kind.AT, Kind.TO, Kind.IN}), numbers):
         joint, after = row[place + 1], place + 3
         spaced = joint.kind is Kind.AT and joint.text != ":"

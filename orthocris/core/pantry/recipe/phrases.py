@@ -79,8 +79,9 @@ class _Builder:
             return replace(found, sort="lone", things=(thing,))
         if found.sort in _NEED_STRENGTH and found.thing.strength is None:
             return None
-        if found.sort in ("counted", "ratio"):
-            return _pieces(found) if found.sort == "counted" else _ratio(found)
+        by_sort = {"counted": _pieces, "ratio": _ratio, "parts": _half_a_piece}.get(found.sort)
+        if by_sort is not None:
+            return by_sort(found)
         if found.sort == "filled" and not all(thing.water for thing in found.things):
             return None
         if found.sort == "name_first" and found.thing.water:
@@ -215,6 +216,13 @@ def _pieces(found: Phrase) -> Phrase | None:
         return None
     amount = Amount(found.number, "piece", said=(found.row[0],))
     return replace(found, sort="amount_first", amount=amount)
+
+
+def _half_a_piece(found: Phrase) -> Phrase:
+    """ "half an onion" is of one piece, "half milk" of the whole."""
+    if found.row[0].kind is not Kind.FRACTION:
+        return found
+    return _pieces(found) or found
 
 
 def _ratio(found: Phrase) -> Phrase | None:

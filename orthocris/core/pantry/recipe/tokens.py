@@ -123,12 +123,22 @@ _WHY = {
     "a second volume": "a second volume; which one is meant?",
     "of what?": "an amount of what?",
     "as much as what?": "as much as what?",
+    "which is water?": "which of the two is the water?",
 }
 
 
 def _doubt(phrase: Phrase, words: str, why: str) -> tuple[str, tuple[Choice, ...]]:
     start, end = phrase.start, phrase.end
     note = Choice("it is only a note", start, end, f"[{words}]")
+    if why == "which is water?" and phrase.ratio is not None:
+        one, rest = phrase.ratio.one, phrase.ratio.rest
+        name = phrase.thing.name
+        return _WHY[why], (
+            Choice(f"{one} of water to {rest}", start, end, f"{rest}:{one} {name}"),
+            Choice(f"{one} of {name} to {rest}", start, end,
+                   f"{one} parts {name} to {rest} part water"),
+            note,
+        )  # fmt: skip
     if why != "stock" or not phrase.things or phrase.thing.strength is None:
         return _WHY.get(why, why), (note,)
     percent = f"{float(phrase.thing.strength * 100):g}%"

@@ -186,7 +186,8 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "start|begin|fill up|top up|topped up|filled up|fill it up|"
      "putting in|put in||go|goes|works|work|coat|sprinkle|sprinkled|measure out|thin|thinned|"
      "throw away|discard|discarded|bottle it|fill in|hose|drop in|wear|reserve|"
-     "depending|depending on|according to|chop|grate|slice|mince"),
+     "depending|depending on|according to|chop|grate|slice|mince|"
+     "watered down|thinned down|thinned out|diluted down|let down|cut|cut down|weakened"),
     (Kind.NOTE, "daily|weekly|fortnightly|once|"
      "morning|evening|evenings|mornings|dusk|dawn|noon|"
      "undersides|underside|tops|top|leaves too|both sides|soil|"

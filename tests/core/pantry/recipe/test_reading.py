@@ -25,6 +25,7 @@ WORDS = (
     *("garlic", "steeped", "strained", "the brew", "undiluted", "peroxide", "thinned to", "or"),
     *("glorps", "(", ")", "[", "]", '"', ",", ".", "equal parts", "as much", "no", "💧", "1,000"),
     *("oz", "for 2 days", "a plant", "times", "up to", "from", "milk", "neem oil", "1:1:8"),
+    *("9:1", "40/60", "x", "stock", "watered down", "rest", "onion", "60-40", "5 ml each"),
 )
 NAMES = (
     "soap",
@@ -127,9 +128,19 @@ class Settled(unittest.TestCase):
             ("a litre of water, 20 ml soap, plus 500 ml of water", ("500 ml of water",)),
             ("50 g onion in 1 l, strain, double the water", ("double the water",)),
             ("9 g tansy in 1 l, strain, dilute with 4 litres", ("4 litres",)),
+            ("vinegar 3:1", ("vinegar 3:1",)),
+            ("make a stock of 10% soap, use 20 ml of stock per litre", ("20 ml of stock",)),
         ):
             with self.subTest(text):
                 self.assertEqual(tuple(t.words for t in understand(text).open), words)
+
+    def test_which_side_of_a_ratio_is_water_is_a_choice(self) -> None:
+        """ "Vinegar 3:1" is said of either; what nobody would thin the other way is a guess."""
+        text = "vinegar 3:1"
+        (doubt,) = understand(text).open
+        said = [text[: c.start] + c.text + text[c.end :] for c in doubt.choices[:2]]
+        self.assertEqual([round(read_recipe(s).parts[0].per_litre) for s in said], [250, 750])
+        self.assertIn("100 parts of water", understand("100:1 soap").guesses[0])
 
     def test_no_phrase_is_without_effect(self) -> None:
         """Turned into a note, every phrase of a settled recipe would change what is read."""
@@ -212,6 +223,12 @@ class AnyWords(unittest.TestCase):
             self.assertGreaterEqual(part.per_litre, 0)
         for token in found.tokens:
             self.assertEqual(token.words, text[token.start : token.end])
+
+    def test_every_recipe_is_read_while_it_is_typed(self) -> None:
+        for text, region, _ in CASES:
+            for end in range(1, len(text)):
+                found = understand(text[:end], region)
+                self.assertTrue(found.parts or found.fault is not None, text[:end])
 
     @given(text=st.text(max_size=80))
     def test_any_text_at_all(self, text: str) -> None:
