@@ -149,27 +149,29 @@ class _Tests:
         k = len(self.lot.others)
         if self.exact:
             tables = self._tables(members, tuple(j for j in range(k) if j not in left))
-            return np.stack([self._p([t[m] for t in tables], left) for m in range(len(members))])
+            return self._p(tables, left)
         columns = []
         for place, j in enumerate(left):
             tables = self._tables(members, tuple(i for i in range(k) if i != j))
-            columns.append(
-                [self._p([t[m] for t in tables], left)[place] for m in range(len(members))]
-            )
-        return np.array(columns).T
+            columns.append(self._p(tables, left)[:, place])
+        return np.stack(columns, axis=1)
 
     def _p(self, tables: list[FloatArray], left: tuple[int, ...]) -> FloatArray:
-        """One trial's p of each remedy left, from its statistics at each look, (layouts, k)."""
-        found = np.ones(len(left))
-        gone = np.zeros(len(tables[0]), dtype=bool)
-        shown = np.ones(len(left))  # at any earlier look
-        for table, limit in zip(tables, self.spent, strict=True):
-            peak = table[:, left].max(axis=1)
-            ahead = peak[:, None] >= table[0, left] - 1e-9
-            now = FAMILY_ERROR / limit * np.mean(gone[:, None] | ahead, axis=0)
-            found = np.minimum(now, np.maximum(shown, np.mean(ahead, axis=0)))
+        """Each trial's p of each remedy left, from its statistics at each look.
+
+        Tables are (trials, layouts, k), the result (trials, remedies left).
+        """
+        trials, layouts, _ = tables[0].shape
+        found = shown = np.ones((trials, len(left)))  # `shown` at any earlier look
+        gone = np.zeros((trials, layouts), dtype=bool)
+        for look, (table, limit) in enumerate(zip(tables, self.spent, strict=True)):
+            peak = table[:, :, left].max(axis=2)
+            ahead = peak[:, :, None] >= table[:, :1, left] - 1e-9
+            now = FAMILY_ERROR / limit * np.mean(gone[:, :, None] | ahead, axis=1)
+            found = np.minimum(now, np.maximum(shown, np.mean(ahead, axis=1)))
             shown = np.minimum(shown, now)
-            gone = _spend(gone, peak, limit)
+            if look + 1 < len(tables):
+                gone = np.stack([_spend(g, p, limit) for g, p in zip(gone, peak, strict=True)])
         return np.asarray(found)
 
     def _tables(self, members: IntArray, freed: tuple[int, ...]) -> list[FloatArray]:

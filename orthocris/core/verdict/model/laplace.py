@@ -17,7 +17,7 @@ from orthocris.core.verdict.model.frame import Frame, Layout
 from orthocris.core.verdict.model.likelihood import FloatArray, Likelihood
 
 LONGEST_STEP = 3.0  # in the linear predictor: e^3 = 20 times, so that a bad start cannot fly off
-CLOSE = 1e-6
+CLOSE = 1e-4  # a last step so small leaves an error of its square
 MOST_STEPS = 60
 LOG_PATCHY = float(np.log(0.2))  # two kinds of plants are thought a fifth as likely as one
 COARSER = 2  # the second view is looked at with every second dispersion
