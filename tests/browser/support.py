@@ -136,7 +136,12 @@ def choose(page: Page, field: str, option: str) -> None:
     """
     settle(page)
     page.get_by_role("combobox", name=field).click()
-    row = page.get_by_role("option", name=option)
+    choose_from_open(page, option)
+
+
+def choose_from_open(page: Page, option: str) -> None:
+    """Choose from the list that is open."""
+    row = page.get_by_role("option", name=option).locator("visible=true")
     expect(row).to_be_visible()
     page.evaluate(
         "Promise.allSettled(document.getAnimations().map(one =>"

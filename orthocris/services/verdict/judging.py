@@ -22,6 +22,7 @@ from orthocris.core.trial.trial import CountedTrial
 from orthocris.core.verdict.arrivals import prevention_answer
 from orthocris.core.verdict.case import Terms
 from orthocris.core.verdict.frozen import FrozenVerdict, why_different
+from orthocris.core.verdict.judge import MODEL
 from orthocris.core.verdict.ladder import ladder_answer
 from orthocris.core.verdict.layouts import LayoutSet
 from orthocris.core.verdict.reading import read_trial
@@ -39,6 +40,8 @@ from orthocris.storage import verdicts
 from orthocris.storage.counting import counts, notebook, practice
 from orthocris.storage.field import mess
 from orthocris.storage.trial import reading
+
+RECKONED_BY = f"{__version__}, model {MODEL}"
 
 
 @dataclass(frozen=True, slots=True)
@@ -110,7 +113,7 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         record,
         ()
         if record is None
-        else why_different(record, verdict, inputs=inputs, version=__version__),
+        else why_different(record, verdict, inputs=inputs, version=RECKONED_BY),
         _seen(trial, noted),
         {r.name: words for r in trial.remedies if (words := mess_words(messy, r.id))},
     )
@@ -143,7 +146,7 @@ def record_verdict(context: Context, trial_id: int, look_number: int | None = No
         trial = reading.load_counted(connection, trial_id)
     inputs = write_table(observations(trial)).decode()
     record = FrozenVerdict(
-        context.now(), __version__, trial.seed or 0, inputs, found.verdict.to_dict()
+        context.now(), RECKONED_BY, trial.seed or 0, inputs, found.verdict.to_dict()
     )
     with context.database.atomic() as connection:
         verdicts.keep_verdict(connection, trial_id, found.look_number, record)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from orthocris import __version__
 from orthocris.core.counting.notebook import SEEN
 from orthocris.core.pantry.costs import Price
 from orthocris.core.trial.lookup import find_look
@@ -14,7 +13,7 @@ from orthocris.core.trial.trial import CountedTrial, Tally
 from orthocris.formats.verdict_pdf import Told, verdict_pdf
 from orthocris.services.context import Context
 from orthocris.services.pantry.remedy_cards import laid_cost
-from orthocris.services.verdict.judging import TrialVerdict, verdict_of
+from orthocris.services.verdict.judging import RECKONED_BY, TrialVerdict, verdict_of
 from orthocris.storage import weather as yard
 from orthocris.storage.trial import reading
 
@@ -44,7 +43,7 @@ def report_of(
         notes=found.notes,
         answers=found.answers,
         plants=() if standing_of(trial).sealed else _plants(trial),
-        version=__version__,
+        version=RECKONED_BY,
     )
     return verdict_pdf(told, whole=whole, paper=paper)
 

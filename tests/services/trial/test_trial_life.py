@@ -323,6 +323,19 @@ class Verdicts(ServiceCase):
         self.assertIsNone(other.verdict.recommended)
         self.assertIn("Counts were changed since", other.differs[0])
 
+    def test_a_record_of_an_earlier_model_says_so_where_it_differs(self) -> None:
+        self.count_all(0, 30, 30)
+        self.spray_all()
+        for look, days in ((1, 3), (2, 4)):
+            self.later(days)
+            self.count_all(look, 3, 31)
+        with patch.object(verdicts, "RECKONED_BY", "0.2.0"):
+            verdicts.record_verdict(self.context, self.trial_id)
+        self.assertEqual(verdicts.verdict_of(self.context, self.trial_id).differs, ())
+        self.count_all(2, 9, 31)
+        said = verdicts.verdict_of(self.context, self.trial_id).differs
+        self.assertIn(f"version 0.2.0 of this program, now by {verdicts.RECKONED_BY}", said[1])
+
     def test_the_margin_that_was_agreed_is_that_of_the_verdict(self) -> None:
         with self.assertRaises(InputError) as refused:
             wide = replace(QUESTION, setup=replace(QUESTION.setup, margin=0.9))
