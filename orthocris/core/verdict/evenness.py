@@ -10,6 +10,7 @@ from orthocris.core.verdict.evidence import MOST_LOG, Evidence
 from orthocris.core.verdict.table import Table
 
 HALF = 0.5
+LEAST = 0.2  # what removes less fails everywhere, and half of it is chance
 PATCHY_PLANTS, PATCHY_SHARE = 2, 0.2
 
 
@@ -29,7 +30,7 @@ def failures(
 
     Returns
     -------
-    None for the control, without a count before, and for a remedy that removes nothing. What a
+    None for the control, without a count before, and where less than a fifth is removed. What a
     plant would have had untreated is the control's expected level, moved to the plant's own start
     (and its block's mean over all remedies): 1 less what it has over that is removed on it.
     """
@@ -39,7 +40,7 @@ def failures(
         return found
     untreated = _untreated(table, evidence, control)
     for name, removed in efficacy.items():
-        if name == control or removed <= 0:
+        if name == control or removed < LEAST:
             continue
         found[name] = sum(
             1 - _share(line.left) / untreated[k] < HALF * removed

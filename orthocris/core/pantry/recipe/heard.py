@@ -85,7 +85,7 @@ class Heard:
     counted: list[Counted] = field(default_factory=list)
     volumes: list[Volume] = field(default_factory=list)
     doubts: list[tuple[Phrase, str]] = field(default_factory=list)
-    guesses: list[str] = field(default_factory=list)
+    guesses: list[tuple[Phrase, str]] = field(default_factory=list)
     steeped: bool = False
     thinned: Volume | None = None  # the water that a strained brew is thinned with
     mother: bool = False  # a stock of liquids that is thinned in a second step

@@ -187,9 +187,8 @@ class _Hearing:
                 why = "which is water?" if phrase.things else "of what?"
                 self._heard.doubts.append((phrase, why))
                 return
-            self._heard.guesses.append(
-                f"{ratio.one}:{ratio.rest} is taken as {ratio.one} parts of water to {ratio.rest}"
-            )
+            said = f"{ratio.one} parts of water to {ratio.rest}"
+            self._heard.guesses.append((phrase, f"{ratio.one}:{ratio.rest} is taken as {said}"))
             ratio = Ratio(ratio.rest, ratio.one, False)
         whole = ratio.rest if ratio.altogether else ratio.one + ratio.rest
         share = ratio.one / whole if whole else Fraction(2)

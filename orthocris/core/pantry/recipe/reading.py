@@ -114,7 +114,7 @@ def understand(
     measures = [p.measure for p in heard.poured] + [v.measure for v in heard.volumes]
     guesses = [guess for measure in measures for guess in measure.guesses]
     guesses += [w.guess for i in items if isinstance(i, Phrase) for w in i.row if w.guess]
-    guesses += heard.guesses
+    guesses += [guess for _, guess in heard.guesses]
     guesses += _added(heard)
     return Reading(
         tuple(one.part for one in said),

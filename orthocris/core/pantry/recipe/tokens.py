@@ -86,6 +86,9 @@ def _phrase_token(
         quoted = any(text[t.start : t.start + 1] in ('"', "“", "«") for t in unknown)
         if unknown and not quoted:
             guesses.append(f"{unknown[0].name} is not known here: its label rules")
+        turned = [guess for one, guess in heard.guesses if one is phrase]
+        guesses += turned
+        choices += _sides(phrase)[1:] if turned else ()
     else:
         volumes = [v for v in heard.volumes if v.phrase is phrase]
         guesses = [g for v in volumes for g in v.measure.guesses]
@@ -127,18 +130,21 @@ _WHY = {
 }
 
 
+def _sides(phrase: Phrase) -> tuple[Choice, ...]:
+    """The two ways to mean "vinegar 3:1": three of water, three of vinegar."""
+    if phrase.ratio is None or not phrase.things:
+        return ()
+    one, rest, name = phrase.ratio.one, phrase.ratio.rest, phrase.thing.name
+    ways = ((f"{one} of water to {rest}", f"{rest}:{one} {name}"),
+            (f"{one} of {name} to {rest}", f"{one} parts {name} to {rest} part water"))  # fmt: skip
+    return tuple(Choice(label, phrase.start, phrase.end, text) for label, text in ways)
+
+
 def _doubt(phrase: Phrase, words: str, why: str) -> tuple[str, tuple[Choice, ...]]:
     start, end = phrase.start, phrase.end
     note = Choice("it is only a note", start, end, f"[{words}]")
     if why == "which is water?" and phrase.ratio is not None:
-        one, rest = phrase.ratio.one, phrase.ratio.rest
-        name = phrase.thing.name
-        return _WHY[why], (
-            Choice(f"{one} of water to {rest}", start, end, f"{rest}:{one} {name}"),
-            Choice(f"{one} of {name} to {rest}", start, end,
-                   f"{one} parts {name} to {rest} part water"),
-            note,
-        )  # fmt: skip
+        return _WHY[why], (*_sides(phrase), note)
     if why != "stock" or not phrase.things or phrase.thing.strength is None:
         return _WHY.get(why, why), (note,)
     percent = f"{float(phrase.thing.strength * 100):g}%"

@@ -140,7 +140,11 @@ class Settled(unittest.TestCase):
         (doubt,) = understand(text).open
         said = [text[: c.start] + c.text + text[c.end :] for c in doubt.choices[:2]]
         self.assertEqual([round(read_recipe(s).parts[0].per_litre) for s in said], [250, 750])
-        self.assertIn("100 parts of water", understand("100:1 soap").guesses[0])
+        guessed = understand("100:1 soap")
+        self.assertIn("100 parts of water", guessed.guesses[0])
+        (token,) = guessed.tokens
+        self.assertEqual(token.kind, TokenKind.GUESS)
+        self.assertEqual(token.choices[0].text, "100 parts soap to 1 part water")
 
     def test_no_phrase_is_without_effect(self) -> None:
         """Turned into a note, every phrase of a settled recipe would change what is read."""
