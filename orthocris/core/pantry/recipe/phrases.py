@@ -218,8 +218,10 @@ def _pieces(found: Phrase) -> Phrase | None:
     return replace(found, sort="amount_first", amount=amount)
 
 
-def _half_a_piece(found: Phrase) -> Phrase:
+def _half_a_piece(found: Phrase) -> Phrase | None:
     """ "half an onion" is of one piece, "half milk" of the whole."""
+    if len(found.things) > 1:
+        return None
     if found.row[0].kind is not Kind.FRACTION:
         return found
     return _pieces(found) or found

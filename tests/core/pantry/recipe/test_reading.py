@@ -129,6 +129,8 @@ class Settled(unittest.TestCase):
             ("50 g onion in 1 l, strain, double the water", ("double the water",)),
             ("9 g tansy in 1 l, strain, dilute with 4 litres", ("4 litres",)),
             ("vinegar 3:1", ("vinegar 3:1",)),
+            ("soap and oil 3 parts in 97 parts water", ("soap",)),
+            ("2 parts soap and oil, 98 parts water", ("oil",)),
             ("make a stock of 10% soap, use 20 ml of stock per litre", ("20 ml of stock",)),
         ):
             with self.subTest(text):
