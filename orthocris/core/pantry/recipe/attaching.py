@@ -19,34 +19,32 @@ def attached(items: Sequence[Item]) -> tuple[Item, ...]:
     """Join a ratio, a lone amount or "undiluted" with the ingredient that stands apart from it."""
     made: list[Item] = []
     for item in items:
-        if _is_each(item) and (equal := _last(made, "equal")) is not None:
-            made[equal:] = [_joined(made[equal:], item)]
+        end = _end(made)
+        if end is not None and _is(item, "dose") and _is(made[end], "equal"):
+            made[end:] = [_joined(made[end:], item)]  # "equal amounts of both, 5 ml each"
             continue
         head = _head(made)
         fits = _headless(item)
-        if fits == "parts" and any(isinstance(one, Phrase) and one.sort == "parts" for one in made):
+        if fits == "parts" and any(_is(one, "parts") for one in made):
             fits = ""
-        if head is not None and fits and not (fits == "bare" and not _is_strong(made[head])):
+        if head is not None and fits and not (fits == "bare" and not _is(made[head], "lone")):
             made[head:] = [_joined(made[head:], item)]
         else:
             made.append(item)
     return tuple(made)
 
 
-def _is_each(item: Item) -> bool:
-    """ "equal amounts of soap and oil, 5 ml each"."""
-    return isinstance(item, Phrase) and item.sort == "dose"
-
-
-def _last(made: Sequence[Item], sort: str) -> int | None:
-    """The place of the last phrase, over words that only join, where it is of this sort."""
+def _end(made: Sequence[Item]) -> int | None:
+    """The place of the last item that does more than join."""
     for place in range(len(made) - 1, -1, -1):
         one = made[place]
-        if isinstance(one, Phrase):
-            return place if one.sort == sort else None
-        if one.kind not in _GLUE:
-            return None
+        if isinstance(one, Phrase) or one.kind not in _GLUE:
+            return place
     return None
+
+
+def _is(item: Item, sort: str) -> bool:
+    return isinstance(item, Phrase) and item.sort == sort
 
 
 def _headless(item: Item) -> str:
@@ -59,15 +57,13 @@ def _headless(item: Item) -> str:
 
 def _head(made: Sequence[Item]) -> int | None:
     """The place of the last ingredient without an amount, over words that only join."""
-    for place in range(len(made) - 1, -1, -1):
-        one = made[place]
-        if isinstance(one, Phrase):
-            return place if one.sort == "lone" else None
-        if one.kind in _HEADS:
-            return _named_from(made, place)
-        if one.kind not in _GLUE:
-            return None
-    return None
+    place = _end(made)
+    if place is None:
+        return None
+    one = made[place]
+    if isinstance(one, Phrase):
+        return place if one.sort == "lone" else None
+    return _named_from(made, place) if one.kind in _HEADS else None
 
 
 def _named_from(made: Sequence[Item], place: int) -> int:
@@ -79,10 +75,6 @@ def _named_from(made: Sequence[Item], place: int) -> int:
             break
         place -= 1
     return place
-
-
-def _is_strong(item: Item) -> bool:
-    return isinstance(item, Phrase) and item.sort == "lone"
 
 
 def _joined(made: Sequence[Item], item: Item) -> Phrase:
