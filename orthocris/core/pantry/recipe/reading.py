@@ -101,13 +101,13 @@ def understand(
         _refuse_negative(text, items)
         heard = hear(items, Kitchen(region, drop))
     except InputError as error:
-        return Reading((), None, (), fault=error)
+        return Reading((), None, (), fault=_alone(error))
     said: tuple[SaidPart, ...] = ()
     brew, fault = None, None
     try:
         said, brew = parts_of(heard)
     except InputError as error:
-        fault = error
+        fault = _alone(error)
     tokens = tuple(tokens_of(text, attached(items), heard, said, brew))
     if not said and fault is None:
         fault = _nothing(text, tokens)
@@ -124,6 +124,12 @@ def understand(
         brew,
         fault,
     )
+
+
+def _alone(error: InputError) -> InputError:
+    """The error without where it came from: kept with its reading it would keep all of that."""
+    error.__context__ = error.__cause__ = None
+    return error.with_traceback(None)
 
 
 def _nothing(text: str, tokens: Sequence[Token]) -> InputError:

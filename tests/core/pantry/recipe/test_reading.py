@@ -230,6 +230,14 @@ class AnyWords(unittest.TestCase):
         for token in found.tokens:
             self.assertEqual(token.words, text[token.start : token.end])
 
+    def test_what_is_kept_of_a_refusal_keeps_nothing_else(self) -> None:
+        """A thousand half-typed recipes are kept: their frames would be, and cleared in one go."""
+        for text in ("10 ml soap", "-5 ml soap in 1 litre", "9" * 90 + " ml soap", "vinegar 3:1"):
+            fault = understand(text).fault
+            assert fault is not None
+            self.assertIsNone(fault.__traceback__)
+            self.assertIsNone(fault.__context__)
+
     def test_every_recipe_is_read_while_it_is_typed(self) -> None:
         for text, region, _ in CASES:
             for end in range(1, len(text)):
