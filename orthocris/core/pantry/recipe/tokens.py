@@ -195,7 +195,9 @@ def _word_token(
             )
         return None
     if word.kind in (Kind.NAME, Kind.STOCK):
-        if word.value in known or any(word.text in part.name for part in parts):
+        # "soap" is a remark on "dish soap"; milk beside whey is another thing of the same kind.
+        alike = any(set(word.text.split()) & set(part.name.split()) for part in parts)
+        if (word.value in known and alike) or any(word.text in part.name for part in parts):
             return token(TokenKind.NOTE, "a remark on it")
         return token(TokenKind.OPEN, "how much of it?", (note, away))
     if word.kind in _SILENT or (word.kind is Kind.WORD and not re.search(r"\w", words)):

@@ -131,6 +131,7 @@ class Settled(unittest.TestCase):
             ("vinegar 3:1", ("vinegar 3:1",)),
             ("soap and oil 3 parts in 97 parts water", ("soap",)),
             ("2 parts soap and oil, 98 parts water", ("oil",)),
+            ("milk and whey, 2 parts, water 8 parts", ("milk",)),
             ("make a stock of 10% soap, use 20 ml of stock per litre", ("20 ml of stock",)),
         ):
             with self.subTest(text):
