@@ -151,6 +151,7 @@ class Paper(BrowserCase):
         page.get_by_role("button", name="It is mixed: keep the batch").click()
         expect(page.get_by_text("use by")).to_be_visible()
         page.goto(f"{server.address}/trial/{trial['id']}/round/1")
+        settle(page)  # what is still loading would move it from under the press
         page.get_by_text("It was done already").click()
         page.get_by_label("Done on").fill(day)
         start_round(page)

@@ -120,6 +120,7 @@ class Programmes(BrowserCase):
     def treat(self, page: Page, server: Server, number: int, day: int, plants: int) -> None:
         """One day's round, entered from paper: only what is due is asked for and walked to."""
         page.goto(f"{server.address}/trial/1/round/{number}")
+        settle(page)  # what is still loading would move it from under the press
         page.get_by_text("It was done already").click()
         page.get_by_label("Done on").fill((START + timedelta(days=day)).isoformat())
         settle(page)
