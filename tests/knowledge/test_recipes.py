@@ -10,7 +10,7 @@ import numpy as np
 from orthocris.core.field.lifecycle import generations
 from orthocris.core.pantry.cautions import strong_cautions_for
 from orthocris.core.pantry.dangers import check_dangers
-from orthocris.core.pantry.recipe.reading import read_recipe
+from orthocris.core.pantry.recipe.reading import read_recipe, understand
 from orthocris.core.pantry.recipe_cards import PartRole
 from orthocris.core.pantry.strengths import usual_for
 from orthocris.core.trial.batches import MixKind
@@ -29,6 +29,12 @@ class Recipes(unittest.TestCase):
                 amounts = sorted(float(p.per_litre) for p in reading.parts)
                 self.assertEqual(amounts, sorted(i.amount for i in remedy.ingredients))
                 check_dangers(reading.parts, said=remedy.recipe)
+
+    def test_no_shipped_bottle_waits_for_a_word_to_be_settled(self) -> None:
+        for remedy in remedies():
+            if recipe_cards()[remedy.key].mixed:
+                with self.subTest(remedy.recipe):
+                    self.assertEqual([t.words for t in understand(remedy.recipe).open], [])
 
     def test_an_ingredient_is_read_as_it_is_written_in_a_ladder(self) -> None:
         """Recipes that the program writes itself are "amount unit name, …."."""

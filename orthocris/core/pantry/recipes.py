@@ -128,7 +128,8 @@ def check_parts(parts: Sequence[Part]) -> None:
                 field="parts",
                 fix="Give an amount of 0 or more.",
             )
-    whole = sum((p.per_litre for p in parts if p.dimension is Dimension.VOLUME), Fraction(0))
+    poured = [p for p in parts if p.dimension is Dimension.VOLUME and not p.steeped]
+    whole = sum((p.per_litre for p in poured), Fraction(0))
     if whole > LITRE:
         raise InputError(
             f"the parts make {float(whole):g} ml in a litre, more than 100%",

@@ -10,6 +10,13 @@ from collections.abc import Sequence
 from dataclasses import replace
 from fractions import Fraction
 
+from orthocris.core.pantry.recipe.denying import (
+    apart,
+    at_the_bound,
+    denied,
+    free_of,
+    told_later,
+)
 from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme
 from orthocris.core.pantry.recipe.numbers import (
@@ -204,23 +211,6 @@ def _no_amount(row: Sequence[Lexeme], place: int) -> Found:
     return None
 
 
-def _denied(row: Sequence[Lexeme], place: int) -> Found:
-    """ "no oil", "without soap", "never with bleach": a note, no part."""
-    if row[place].kind is not Kind.DENIES:
-        return None
-    end = place + 1
-    while end < len(row) and end < place + 4 and not kinds(row, end, NAMES):
-        if not kinds(row, end, frozenset({Kind.ADJECTIVE, Kind.SEP, Kind.A, Kind.SOME,
-                                           Kind.WORD, Kind.DROP, Kind.VERB})):  # fmt: skip
-            break
-        end += 1
-    if kinds(row, end, NAMES):
-        while kinds(row, end + 1, Kind.OR, NAMES):
-            end += 2
-        return merged(row, place, end + 1 - place, Kind.NOTE, None)
-    return merged(row, place, 1, Kind.NOTE, None)
-
-
 def _water(row: Sequence[Lexeme], place: int) -> Found:
     """ "fresh cool tap water" is water."""
     end = place
@@ -317,7 +307,7 @@ def _separators(row: Sequence[Lexeme], place: int) -> Found:
 
 
 _RULES: tuple[Rule, ...] = (
-    _dropped, _stock_of, number_of, times_of, unit_and_a_half, same_as, range_of, strength_of,
-    _no_amount, ratio_of, _rest, _to_water, _colon, _denied, _water, _articles, _most, _separators,
-    _used_at,
+    _dropped, _stock_of, free_of, number_of, times_of, unit_and_a_half, same_as,
+    range_of, strength_of, _no_amount, ratio_of, _rest, _to_water, _colon, denied, at_the_bound,
+    apart,    told_later, _water, _articles, _most, _separators, _used_at,
 )  # fmt: skip

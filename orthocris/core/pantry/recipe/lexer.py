@@ -51,7 +51,7 @@ _SCAN = re.compile(
   | (?P<word>[vw]/[vw]\b|[^\W\d_]+(?:['’][^\W\d_]+)?(?:\d(?:[^\W\d_]\d?)?)?)
   | (?P<percent>%)
   | (?P<degree>°\s?[cfCF]?)
-  | (?P<stop>[.;\n,+&|•]+|\s[-–—]+\s)
+  | (?P<stop>[.;\n,+&|•?!]+|\s[-–—]+\s)
   | (?P<mark>[^\s\w])
     """,
     re.VERBOSE,
@@ -177,7 +177,9 @@ def _mark(one: _Raw) -> Lexeme:
     if _is_number(one):
         return _number(one)
     if one.sort == "stop":
-        return made(Kind.SEP, "stop" if one.text.strip()[:1] in (".", ";", "\n", "") else None)
+        return made(
+            Kind.SEP, "stop" if one.text.strip()[:1] in (".", ";", "?", "!", "\n", "") else None
+        )
     if one.sort == "degree":
         return made(Kind.COUNTED)
     signs = {"%": Kind.STRENGTH, "/": Kind.PER, "=": Kind.AT, ":": Kind.AT, "@": Kind.AT,

@@ -71,7 +71,27 @@ def parts_of(heard: Heard) -> tuple[tuple[SaidPart, ...], Brew | None]:
         if not (made and one.thing.brew)
     ]
     said += _counted(heard, made)
-    return _merged(sorted(said, key=lambda one: one.phrase.start)), brew
+    return _in_place_of_water(_merged(sorted(said, key=lambda one: one.phrase.start)), brew)
+
+
+def _in_place_of_water(
+    said: tuple[SaidPart, ...], brew: Brew | None
+) -> tuple[tuple[SaidPart, ...], Brew | None]:
+    """ "A litre of brew, used neat, with a spoon of soap": what is neat makes room for the rest."""
+    poured = [p.part for p in said if p.part.dimension is Dimension.VOLUME and not p.part.steeped]
+    neat = [one for one in poured if one.per_litre == LITRE]
+    rest = sum((one.per_litre for one in poured if one not in neat), Fraction(0))
+    if len(neat) != 1 or not 0 < rest < LITRE:
+        return said, brew
+    room = 1 - rest / LITRE
+    brewed = brew is not None and neat[0].name == brew.name
+    fitted = tuple(
+        replace(one, part=replace(one.part, per_litre=one.part.per_litre * room))
+        if one.part is neat[0] or (brewed and one.part.steeped)
+        else one
+        for one in said
+    )
+    return fitted, replace(brew, share=brew.share * room) if brewed and brew is not None else brew
 
 
 def _brew(heard: Heard, solids: Sequence[Poured]) -> Brew:

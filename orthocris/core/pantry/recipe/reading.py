@@ -19,7 +19,7 @@ from orthocris.core.pantry.recipe.parts import Brew, SaidPart, parts_of
 from orthocris.core.pantry.recipe.phrases import sentence
 from orthocris.core.pantry.recipe.said import Item, Phrase
 from orthocris.core.pantry.recipe.tokens import Token, TokenKind, tokens_of
-from orthocris.core.pantry.recipes import Part
+from orthocris.core.pantry.recipes import Part, check_parts
 from orthocris.core.pantry.units import UNITS, Region
 from orthocris.core.ranges import check_length
 
@@ -106,6 +106,7 @@ def understand(
     brew, fault = None, None
     try:
         said, brew = parts_of(heard)
+        check_parts([one.part for one in said])
     except InputError as error:
         fault = _alone(error)
     tokens = tuple(tokens_of(text, attached(items), heard, said, brew))

@@ -127,7 +127,8 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
     (Kind.SEP, "and|plus|with|then|along with|together with|mixed with|combined with|also|"
      "as well as|and then|add|adding|add in|added|followed by|stir in|beaten with|blended with|"
      "shaken with|thinned with|diluted with|watered down with|after that|next|finally|"
-     "cut with|let down with|as sticker|as emulsifier|as wetter|as spreader|into which"),
+     "cut with|let down with|but|but also|but with|as sticker|as emulsifier|as wetter|"
+     "as spreader|into which"),
     (Kind.OR, "or|alternatively"),
     (Kind.VESSEL, "can|bottle|sprayer|bucket|jug|watering can|spray bottle|mister|tank|pail|jar|"
      "spray can|spray gun|pump sprayer|container|jerrycan|backpack sprayer|hand sprayer|bowl|"
@@ -163,13 +164,15 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "the same volume of|the same quantity of|equally much|same again|the same again|"
      "same again of|same of|same amount of|that of|that much|that amount of|as much of"),
     (Kind.DENIES, "no|without|not|never|free of|free from|instead of|rather than|do not|don't|"
-     "never with|not with|avoid|minus|except|but not|but no|nor"),
+     "never with|not with|avoid|minus|except|but not|but no|nor|neither|"
+     "must not|should not|never ever|not even"),
     (Kind.DROP, "ratio|ratio of|in ratio|in a ratio|in a ratio of|in the ratio|in the ratio of|"
      "at a ratio of|in proportion|in the proportion|in the proportion of|at the ratio of|"
      "the|my|your|our|their|its|just|really|very|about|roughly|approx|approximately|"
      "around|circa|ca|nearly|almost|exactly|say|maybe|at most|at least|maximum|minimum|max|"
      "please|only|or so|or thereabouts|worth|good old|simply|perhaps|not more than|no more than|"
-     "up to about|some about|say about"),
+     "up to about|some about|say about|never more than|not over|never over|no less than|"
+     "not less than|never less than|not under|not only|not just|not merely"),
     (Kind.SOME, "some|little|bit|bits|lots|plenty|enough|lot|more|less|any"),
     (Kind.PARTS, "part|parts|measure|measures|volume|volumes|share|shares|portion|portions"),
     (Kind.EQUAL, "equal parts|equal amounts|equal amount|equal volumes|equal volume|"
@@ -185,7 +188,8 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "label|store|beat|mixing|mix together|mix|heat|warm up|heated|warmed|give|wet|drench|"
      "start|begin|fill up|top up|topped up|filled up|fill it up|"
      "putting in|put in||go|goes|works|work|coat|sprinkle|sprinkled|measure out|thin|thinned|"
-     "throw away|discard|discarded|bottle it|fill in|hose|drop in|wear|reserve|"
+     "watered into|throw away|discard|discarded|bottle it|fill in|hose|drop in|wear|"
+     "reserve|watered in|"
      "depending|depending on|according to|chop|grate|slice|mince|"
      "watered down|thinned down|thinned out|diluted down|let down|cut|cut down|weakened"),
     (Kind.NOTE, "daily|weekly|fortnightly|once|"

@@ -7,6 +7,7 @@ key of an expectation is a word that the part's name must hold.
 from __future__ import annotations
 
 from orthocris.core.pantry.units import Region
+from tests.core.pantry.recipe.denied import DENIED
 
 US, UK, AU, METRIC = Region.US, Region.IMPERIAL, Region.AUSTRALIAN, Region.METRIC
 
@@ -268,7 +269,8 @@ CASES_LATER: tuple[Case, ...] = (
     ("500 ml of a 1:50 soap mix", METRIC, {"soap": 1000 / 51}),
     ("10 ml soap plus half that of oil in 1 litre", METRIC, {"soap": 10, "oil": 5}),
     ("2 heads garlic, 1 litre boiling water, steep overnight, strain, add 1 tsp soap, use neat",
-     METRIC, {"garlic brew": 1000, "garlic": 100, "soap": 5}),
+     METRIC, {"garlic brew": 995, "garlic": 99.5, "soap": 5}),
+    ("undiluted milk, 10 ml soap per litre", METRIC, {"milk": 990, "soap": 10}),
     ("garlic tea: 3 cloves in 1 l, boil 5 min; strained", METRIC,
      {"garlic brew": 1000, "garlic": 15}),
     ("2 bulbs of garlic blended with 500 ml water, left overnight, strained, diluted to 5 litres",
@@ -303,5 +305,5 @@ CASES_LATER: tuple[Case, ...] = (
 )  # fmt: skip
 
 CASES: tuple[Case, ...] = (
-    *PLAIN, *NUMBERS, *MIXED, *PARTS, *STOCKS, *ABROAD, *ROUGH, *BREWS, *CASES_LATER,
+    *PLAIN, *NUMBERS, *MIXED, *PARTS, *STOCKS, *ABROAD, *ROUGH, *BREWS, *CASES_LATER, *DENIED,
 )  # fmt: skip

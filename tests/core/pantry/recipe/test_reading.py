@@ -26,6 +26,17 @@ WORDS = (
     *("glorps", "(", ")", "[", "]", '"', ",", ".", "equal parts", "as much", "no", "💧", "1,000"),
     *("oz", "for 2 days", "a plant", "times", "up to", "from", "milk", "neem oil", "1:1:8"),
     *("9:1", "40/60", "x", "stock", "watered down", "rest", "onion", "60-40", "5 ml each"),
+    *(
+        "never",
+        "without",
+        "instead of",
+        "more than",
+        "don't forget",
+        "within",
+        "weeks",
+        "after",
+        "?",
+    ),
 )
 NAMES = (
     "soap",
@@ -85,6 +96,8 @@ class AsPeopleSay(unittest.TestCase):
             ("10 ml soap", "no_volume"),
             ("10 ml soap in 0 litres", "no_volume"),
             ("150% soap", "more_than_whole"),
+            ("600 ml milk and 500 ml whey per litre", "more_than_whole"),
+            ("undiluted milk, undiluted whey", "more_than_whole"),
             ("1 in 0 soap", "bad_ratio"),
             ("3% peroxide to 6%", "stock_too_weak"),
             ("💧", "no_amount"),
@@ -132,6 +145,11 @@ class Settled(unittest.TestCase):
             ("soap and oil 3 parts in 97 parts water", ("soap",)),
             ("2 parts soap and oil, 98 parts water", ("oil",)),
             ("milk and whey, 2 parts, water 8 parts", ("milk",)),
+            # Two denials make a demand, whose amount is missing.
+            ("10 ml neem per litre, never without soap", ("soap",)),
+            ("10 ml neem per litre, don't forget the soap", ("soap",)),
+            ("10 ml neem per litre, never leave out the soap", ("soap",)),
+            ("soap, no oil, 10 ml neem per litre", ("soap",)),
             ("make a stock of 10% soap, use 20 ml of stock per litre", ("20 ml of stock",)),
         ):
             with self.subTest(text):

@@ -1,0 +1,37 @@
+"""Recipes that say what is not in them, with hand-worked answers."""
+
+from __future__ import annotations
+
+from orthocris.core.pantry.units import Region
+
+METRIC = Region.METRIC
+
+# What is denied is no part; what is denied twice, or bounded, is one.
+DENIED: tuple[tuple[str, Region, dict[str, float]], ...] = (
+    *((f"3 g sulphur in 1 litre{said}", METRIC, {"sulphur": 3.0}) for said in (
+        ", never within four weeks of oil", "; not within a month of any oil",
+        "; do not use within two weeks of neem", ", don't use within 2 weeks of an oil spray",
+        ", keep four weeks away from oil", ", wait four weeks after oil", ", not after oil",
+        ", not before or after oil", ", never mix with oil", ". Do not mix with bleach or vinegar.",
+        ", never use it with oil", ", neither oil nor soap", ", not less than 4 weeks after oil",
+        ", at least four weeks after oil", ", only four weeks after the last oil",
+        ", not with 5 ml oil", " without the 5 ml oil", " and not a drop of oil",
+        ", no need for soap", ", no vinegar, bleach or soda", ", never in a closed can with oil",
+        " rather than 5 ml oil", " instead of 10 ml mineral oil", " with neither scent nor dye",
+    )),
+    ("never 10 ml oil, 5 ml oil per litre", METRIC, {"oil": 5}),
+    ("not soap but 5 ml detergent per litre", METRIC, {"detergent": 5}),
+    ("no oil? 5 ml soap per litre", METRIC, {"soap": 5}),
+    ("not only 5 ml soap but also 5 ml oil per litre", METRIC, {"soap": 5, "oil": 5}),
+    ("10 ml neem per litre, never without 2 ml soap", METRIC, {"neem": 10, "soap": 2}),
+    ("10 ml neem per litre, don't forget 5 ml soap", METRIC, {"neem": 10, "soap": 5}),
+    ("10 ml neem per litre, never more than 5 ml soap", METRIC, {"neem": 10, "soap": 5}),
+    ("10 ml soap per litre, no more oil than 5 ml", METRIC, {"soap": 10, "oil": 5}),
+    ("less than 5 ml soap per litre", METRIC, {"soap": 5}),
+    ("soap (not detergent) 10 ml per litre", METRIC, {"soap": 10}),
+    ("soap, not detergent, 10 ml per litre", METRIC, {"soap": 10}),
+    ("soap without perfume 10 ml, oil 5 ml per litre", METRIC, {"soap": 10, "oil": 5}),
+    ("10 ml oil-free soap per litre", METRIC, {"oil-free soap": 10}),
+    ("10 ml soap, do not boil, 5 ml oil, per litre", METRIC, {"soap": 10, "oil": 5}),
+    ("5 ml soap, no oil, 10 ml neem per litre", METRIC, {"soap": 5, "neem": 10}),
+)  # fmt: skip
