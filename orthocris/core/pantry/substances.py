@@ -214,9 +214,8 @@ SUBSTANCES: tuple[Substance, ...] = (
             "pyrethrum concentrate|chrysanthemum extract|insecticide|bug spray|bug killer|"
             "insect killer", T.PYRETHRIN, T.POISON),
     _liquid("poison", "pesticide|weedkiller|weed killer|herbicide|antifreeze|mothballs|"
-            "rat poison|fungicide|disinfectant|floor cleaner|drain cleaner|oven cleaner|"
-            "rhubarb leaves|rhubarb leaf|foxglove|oleander|yew|hemlock|aconite|nightshade|"
-            "tomato leaves|tomato leaf|potato leaves|delphinium|castor beans", T.POISON),
+            "rat poison|fungicide|disinfectant|floor cleaner|drain cleaner|oven cleaner",
+            T.POISON),
     _liquid("milk", "milk|whole milk|skimmed milk|skim milk|semi skimmed milk|raw milk|cow milk|"
             "cows milk|buttermilk|whey|goat milk|full fat milk|fresh milk|low fat milk|yoghurt|"
             "yogurt|kefir|full cream milk|uht milk"),
@@ -226,6 +225,9 @@ SUBSTANCES: tuple[Substance, ...] = (
     _liquid("spreader", "spreader|sticker|wetter|wetting agent|spreader sticker|adjuvant|"
             "surfactant|yucca", T.SOAPY),
     # Things that are steeped, boiled or soaked.
+    _solid("poison_plant", "rhubarb leaves|rhubarb leaf|foxglove|oleander|yew|hemlock|aconite|"
+           "nightshade|potato leaves|delphinium|castor beans|monkshood|larkspur|"
+           "foxglove leaves|oleander leaves|yew needles", T.POISON, piece="3"),
     _solid("tobacco", "tobacco|nicotine|cigarette|cigarettes|cigarette butts|cigarette butt|"
            "cigar|cigars|snuff|tobacco dust|tobacco leaves|pipe tobacco|tobacco juice|fag ends",
            T.NICOTINE, piece="1"),

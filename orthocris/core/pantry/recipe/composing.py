@@ -43,6 +43,7 @@ from orthocris.core.pantry.substances import Substance
 from orthocris.core.pantry.units import UNITS
 
 ABOUT = Fraction(1, 4)  # so near to the usual weight is the same
+_MOST_CUPS = 12
 _METRIC = frozenset({"ml", "cl", "dl", "l", "mg", "g", "kg"})
 _SPOONS = frozenset({"tsp", "dsp", "tbsp", "cup", "drop"})
 
@@ -181,6 +182,16 @@ def _dropped(row: Sequence[Lexeme], place: int) -> Found:
     return None
 
 
+def _cup(row: Sequence[Lexeme], place: int) -> Found:
+    """ "1 c. milk" is a cup of it, "25 c" are degrees."""
+    if row[place].text != "c" or not place or row[place - 1].kind is not Kind.NUMBER:
+        return None
+    thing = kinds(row, place + 1 + kinds(row, place + 1, Kind.OF), MATTER)
+    if not thing or exact(row[place - 1]) > _MOST_CUPS:
+        return None
+    return replace(row[place], kind=Kind.UNIT, value="cup"), 1
+
+
 def _no_amount(row: Sequence[Lexeme], place: int) -> Found:
     """Times, temperatures, distances and what a plant gets are no amounts of the mix."""
     dose = (Kind.NUMBER, Kind.UNIT)
@@ -307,7 +318,7 @@ def _separators(row: Sequence[Lexeme], place: int) -> Found:
 
 
 _RULES: tuple[Rule, ...] = (
-    _dropped, _stock_of, free_of, number_of, times_of, unit_and_a_half, same_as,
-    range_of, strength_of, _no_amount, ratio_of, _rest, _to_water, _colon, denied, at_the_bound,
-    apart,    told_later, _water, _articles, _most, _separators, _used_at,
+    _dropped, _stock_of, free_of, number_of, times_of, unit_and_a_half, same_as, range_of,
+    strength_of, _cup, _no_amount, ratio_of, _rest, _to_water, _colon, denied, at_the_bound, apart,
+    told_later, _water, _articles, _most, _separators, _used_at,
 )  # fmt: skip

@@ -3,9 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
+from fractions import Fraction
 
 from orthocris.core.pantry.recipe.heard import Counted, Heard, Poured, Share
+from orthocris.core.pantry.recipe.lexer import Lexeme
 from orthocris.core.pantry.recipe.said import Phrase, Thing
+from orthocris.core.pantry.substances import Trait
+
+ALIKE = Fraction(1, 10)  # two strengths so near are one, said again
 
 
 def definite(thing: Thing) -> bool:
@@ -22,6 +28,28 @@ def ask_about_the_rest(heard: Heard) -> None:
     """Add a doubt for water that thins nothing in particular, and for a "this" that is no stock."""
     known = {id(phrase) for phrase, _ in heard.doubts}
     heard.doubts += [one for one in _unfollowed(heard) if id(one[0]) not in known]
+
+
+def ask_which_strength(heard: Heard) -> None:
+    """ "Soap 2%, 20 ml per litre" says its strength in the mix twice; "2%, 5 ml" is asked about.
+
+    "5 ml of 20% soap" is of a bottle at that strength.
+    """
+    for one in heard.poured:
+        found, strength = one.thing.substance, one.thing.strength
+        bought = found is None or found.has(Trait.STOCK)
+        clear = one.phrase.sort != "name_first" or any(map(_says_stock, one.phrase.row))
+        if bought or clear or not strength or one.volume is None:
+            continue
+        size = one.volume.ml
+        if size and abs(one.measure.size / size / strength - 1) <= ALIKE:
+            one.thing = replace(one.thing, strength=None)
+        else:
+            heard.doubts.append((one.phrase, "a strength and an amount"))
+
+
+def _says_stock(word: Lexeme) -> bool:
+    return word.text in ("solution", "concentrate") or "stock" in word.text
 
 
 def _unfollowed(heard: Heard) -> Iterator[tuple[Phrase, str]]:

@@ -8,7 +8,12 @@ from fractions import Fraction
 
 from orthocris.core.pantry.recipe.amounts import Kitchen, measure_of
 from orthocris.core.pantry.recipe.attaching import attached
-from orthocris.core.pantry.recipe.doubting import ask_about_the_rest, definite
+from orthocris.core.pantry.recipe.doubting import (
+    ALIKE,
+    ask_about_the_rest,
+    ask_which_strength,
+    definite,
+)
 from orthocris.core.pantry.recipe.heard import Counted, Heard, Poured, Share, Volume
 from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme
@@ -20,7 +25,6 @@ from orthocris.core.pantry.units import Dimension
 
 MANY = 10  # nobody thins so many parts with one of water
 _THINNING = ("dilut", "thin", "water", "let down", "cut", "weaken")
-ALIKE = Fraction(1, 10)  # a ratio so near to the strength there is may be the same, said again
 
 
 def hear(items: Sequence[Item], kitchen: Kitchen) -> Heard:
@@ -29,6 +33,7 @@ def hear(items: Sequence[Item], kitchen: Kitchen) -> Heard:
     _Hearing(heard, kitchen).all(attached(items))
     give_volumes(heard)
     add_water(heard)
+    ask_which_strength(heard)
     thin_brew(heard)
     ask_about_the_rest(heard)
     return heard
@@ -51,11 +56,14 @@ class _Hearing:
         self._heard, self._kitchen = heard, kitchen
         self._stage = 0
         self._solid = False
+        self._after: Phrase | None = None
         self._thins = False  # "dilute" was said, and what is thinned is made
 
     def all(self, items: Iterable[Item]) -> None:
-        for item in items:
+        row = list(items)
+        for place, item in enumerate(row):
             if isinstance(item, Phrase):
+                self._after = next((o for o in row[place + 1 :] if isinstance(o, Phrase)), None)
                 self._phrase(item)
             else:
                 self._word(item)
@@ -108,11 +116,19 @@ class _Hearing:
     def _amount_first(self, phrase: Phrase) -> None:
         assert phrase.amount is not None  # noqa: S101 - the grammar's rule has one
         for thing in phrase.things:
-            if _of_a_mix(thing, phrase.amount):  # 2 litres of 1% oil
+            if _of_a_mix(thing, phrase.amount) and not self._is_stock(phrase):  # 2 l of 1% oil
                 self._lone(replace(phrase, things=(thing,)))
                 self._volume_said(phrase)
             else:
                 self._pour(phrase, thing, phrase.amount)
+
+    def _is_stock(self, phrase: Phrase) -> bool:
+        """True for "100 ml of 20% soap per litre": an amount of a stock, and not of the mix."""
+        after = self._after
+        if phrase.per is not None:
+            return True
+        inside = after is not None and after.sort == "volume" and after.joint != "UP_TO"
+        return inside and not any(one.kind is Kind.VESSEL for one in (after or phrase).row)
 
     _name_first = _each = _amount_first
 

@@ -78,16 +78,18 @@ def _in_place_of_water(
     said: tuple[SaidPart, ...], brew: Brew | None
 ) -> tuple[tuple[SaidPart, ...], Brew | None]:
     """ "A litre of brew, used neat, with a spoon of soap": what is neat makes room for the rest."""
-    poured = [p.part for p in said if p.part.dimension is Dimension.VOLUME and not p.part.steeped]
-    neat = [one for one in poured if one.per_litre == LITRE]
-    rest = sum((one.per_litre for one in poured if one not in neat), Fraction(0))
-    if len(neat) != 1 or not 0 < rest < LITRE:
+    poured = [p for p in said if p.part.dimension is Dimension.VOLUME and not p.part.steeped]
+    whole = [one for one in poured if one.part.per_litre == LITRE]
+    rest = sum((one.part.per_litre for one in poured if one not in whole), Fraction(0))
+    if len(whole) != 1 or not 0 < rest < LITRE:
         return said, brew
     room = 1 - rest / LITRE
-    brewed = brew is not None and neat[0].name == brew.name
+    brewed = brew is not None and whole[0].part.name == brew.name
+    if not (brewed or whole[0].phrase.sort == "neat"):
+        return said, brew
     fitted = tuple(
         replace(one, part=replace(one.part, per_litre=one.part.per_litre * room))
-        if one.part is neat[0] or (brewed and one.part.steeped)
+        if one is whole[0] or (brewed and one.part.steeped)
         else one
         for one in said
     )

@@ -126,6 +126,7 @@ _WHY = {
     "a second volume": "a second volume; which one is meant?",
     "of what?": "an amount of what?",
     "as much as what?": "as much as what?",
+    "a strength and an amount": "is that the strength in the mix, or in the bottle?",
     "which is water?": "which of the two is the water?",
 }
 
@@ -140,11 +141,25 @@ def _sides(phrase: Phrase) -> tuple[Choice, ...]:
     return tuple(Choice(label, phrase.start, phrase.end, text) for label, text in ways)
 
 
+def _strengths(phrase: Phrase, words: str) -> tuple[Choice, ...]:
+    """The ways to mean "oil 2%, 5 ml per litre": of the mix, of the bottle, neither."""
+    strength, name = phrase.thing.strength or Fraction(0), phrase.thing.name
+    percent = f"{float(strength * 100):g}%"
+    said = phrase.amount.said if phrase.amount is not None else ()
+    amount = words[said[0].start - phrase.start : said[-1].end - phrase.start] if said else ""
+    ways = ((f"{percent} of the mix", f"{percent} {name}, a note: [{amount}]"),
+            (f"{amount} from a bottle of {percent}", f"{amount} of {percent} {name}"),
+            (f"{amount} as it comes", f"{amount} of {name}"))  # fmt: skip
+    return tuple(Choice(label, phrase.start, phrase.end, text) for label, text in ways)
+
+
 def _doubt(phrase: Phrase, words: str, why: str) -> tuple[str, tuple[Choice, ...]]:
     start, end = phrase.start, phrase.end
     note = Choice("it is only a note", start, end, f"[{words}]")
     if why == "which is water?" and phrase.ratio is not None:
         return _WHY[why], (*_sides(phrase), note)
+    if why == "a strength and an amount" and phrase.amount is not None:
+        return _WHY[why], (*_strengths(phrase, words), note)
     if why != "stock" or not phrase.things or phrase.thing.strength is None:
         return _WHY.get(why, why), (note,)
     percent = f"{float(phrase.thing.strength * 100):g}%"

@@ -127,7 +127,7 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
     (Kind.SEP, "and|plus|with|then|along with|together with|mixed with|combined with|also|"
      "as well as|and then|add|adding|add in|added|followed by|stir in|beaten with|blended with|"
      "shaken with|thinned with|diluted with|watered down with|after that|next|finally|"
-     "cut with|let down with|but|but also|but with|as sticker|as emulsifier|as wetter|"
+     "cut with|let down with|but|but also|but with|w/|as sticker|as emulsifier|as wetter|"
      "as spreader|into which"),
     (Kind.OR, "or|alternatively"),
     (Kind.VESSEL, "can|bottle|sprayer|bucket|jug|watering can|spray bottle|mister|tank|pail|jar|"
@@ -165,7 +165,7 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "same again of|same of|same amount of|that of|that much|that amount of|as much of"),
     (Kind.DENIES, "no|without|not|never|free of|free from|instead of|rather than|do not|don't|"
      "never with|not with|avoid|minus|except|but not|but no|nor|neither|"
-     "must not|should not|never ever|not even"),
+     "must not|should not|never ever|not even|w/o|w/out"),
     (Kind.DROP, "ratio|ratio of|in ratio|in a ratio|in a ratio of|in the ratio|in the ratio of|"
      "at a ratio of|in proportion|in the proportion|in the proportion of|at the ratio of|"
      "the|my|your|our|their|its|just|really|very|about|roughly|approx|approximately|"

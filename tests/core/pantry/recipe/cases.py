@@ -7,7 +7,7 @@ key of an expectation is a word that the part's name must hold.
 from __future__ import annotations
 
 from orthocris.core.pantry.units import Region
-from tests.core.pantry.recipe.denied import DENIED
+from tests.core.pantry.recipe.told_apart import DENIED, STRENGTHS
 
 US, UK, AU, METRIC = Region.US, Region.IMPERIAL, Region.AUSTRALIAN, Region.METRIC
 
@@ -305,5 +305,6 @@ CASES_LATER: tuple[Case, ...] = (
 )  # fmt: skip
 
 CASES: tuple[Case, ...] = (
-    *PLAIN, *NUMBERS, *MIXED, *PARTS, *STOCKS, *ABROAD, *ROUGH, *BREWS, *CASES_LATER, *DENIED,
+    *PLAIN, *NUMBERS, *MIXED, *PARTS, *STOCKS, *ABROAD, *ROUGH, *BREWS, *CASES_LATER,
+    *STRENGTHS, *DENIED,
 )  # fmt: skip

@@ -145,6 +145,7 @@ class Settled(unittest.TestCase):
             ("soap and oil 3 parts in 97 parts water", ("soap",)),
             ("2 parts soap and oil, 98 parts water", ("oil",)),
             ("milk and whey, 2 parts, water 8 parts", ("milk",)),
+            ("oil 2%, 5 ml per litre", ("oil 2%, 5 ml",)),
             # Two denials make a demand, whose amount is missing.
             ("10 ml neem per litre, never without soap", ("soap",)),
             ("10 ml neem per litre, don't forget the soap", ("soap",)),
@@ -179,7 +180,8 @@ class Settled(unittest.TestCase):
                 if same and (other.fault is None) == (read.fault is None):
                     idle.add(text[phrase.start : phrase.end])
         # The rest of a whole, how much is wanted, what a plant gets, and a first water of more.
-        known = {"half water", "two thirds water", "500 ml", "20 ml each", "in 500 ml hot water"}
+        known = {"half water", "two thirds water", "500 ml", "20 ml each", "in 500 ml hot water",
+                 "in a 5 litre can"}  # fmt: skip
         self.assertEqual(idle, known)
 
     def test_what_is_done_and_what_is_not_in_it_is_no_part(self) -> None:
@@ -201,6 +203,7 @@ class Settled(unittest.TestCase):
             "10 ml soap or 5 ml detergent in 1 litre",
             "3% peroxide",
             "2 oz saop per gallon",
+            "oil 2%, 5 ml per litre",
         ):
             reading = understand(text)
             for token in reading.tokens:

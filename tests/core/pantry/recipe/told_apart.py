@@ -1,4 +1,4 @@
-"""Recipes that say what is not in them, with hand-worked answers."""
+"""Recipes that deny, bound or say a thing twice, with hand-worked answers."""
 
 from __future__ import annotations
 
@@ -34,4 +34,18 @@ DENIED: tuple[tuple[str, Region, dict[str, float]], ...] = (
     ("10 ml oil-free soap per litre", METRIC, {"oil-free soap": 10}),
     ("10 ml soap, do not boil, 5 ml oil, per litre", METRIC, {"soap": 10, "oil": 5}),
     ("5 ml soap, no oil, 10 ml neem per litre", METRIC, {"soap": 5, "neem": 10}),
+)  # fmt: skip
+
+# A strength beside an amount: of the mix, or of the bottle that is poured from.
+STRENGTHS: tuple[tuple[str, Region, dict[str, float]], ...] = (
+    ("soap 2%, 20 ml per litre", METRIC, {"soap": 20}),
+    ("oil 1% (10 ml/l)", METRIC, {"oil": 10}),
+    ("20% soap solution, 100 ml per litre", METRIC, {"20% soap": 100}),
+    ("100 ml per litre of 20% soap", METRIC, {"20% soap": 100}),
+    ("1 litre of 2% soap in 4 litres of water", METRIC, {"2% soap": 200}),
+    ("2 litres of 1% oil in a 5 litre can", METRIC, {"oil": 10}),
+    ("1 c. milk : 9 c. water", METRIC, {"milk": 100}),
+    ("potassium bicarbonate 1 g/l w/ 1 ml soap", METRIC, {"potassium": 1, "soap": 1}),
+    ("rhubarb leaves 500 g in 3 l, boil, strain, use neat", METRIC,
+     {"rhubarb leaves brew": 1000, "rhubarb leaves": 500 / 3}),
 )  # fmt: skip
