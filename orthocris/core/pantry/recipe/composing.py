@@ -28,24 +28,21 @@ from orthocris.core.pantry.recipe.numbers import (
     times_of,
     unit_and_a_half,
 )
+from orthocris.core.pantry.recipe.pieces import counted, exacter, weighed
 from orthocris.core.pantry.recipe.row import (
     MATTER,
     MEASURES,
     NAMES,
     NUMBERS,
     Found,
+    Ratio,
     Rule,
     exact,
     kinds,
     merged,
 )
-from orthocris.core.pantry.substances import Substance
-from orthocris.core.pantry.units import UNITS
 
-ABOUT = Fraction(1, 4)  # so near to the usual weight is the same
 _MOST_CUPS = 12
-_METRIC = frozenset({"ml", "cl", "dl", "l", "mg", "g", "kg"})
-_SPOONS = frozenset({"tsp", "dsp", "tbsp", "cup", "drop"})
 
 
 def composed(found: Sequence[Lexeme]) -> tuple[Lexeme, ...]:
@@ -84,7 +81,7 @@ def _asides(row: list[Lexeme]) -> list[Lexeme]:
             end += 1
         inside = row[place + 1 : end]
         whole = row[place : end + 1]
-        told = _exacter(made, inside) if _is_aside(made, inside) else None
+        told = exacter(made, inside) if _is_aside(made, inside) else None
         if told is not None and _twice(made, inside):
             made = told
             made[-1] = replace(made[-1], end=whole[-1].end)
@@ -95,54 +92,6 @@ def _asides(row: list[Lexeme]) -> list[Lexeme]:
             made += inside
         place = end + 1
     return made
-
-
-def _exacter(made: list[Lexeme], inside: Sequence[Lexeme]) -> list[Lexeme] | None:
-    """ "A squirt (5 ml)", "2 tablets (325 mg each)": what one of them is, is said in the aside.
-
-    None for "2 tablets (325 mg)": that may be one or both, and is asked about.
-    """
-    told = [one for one in inside if one.kind is not Kind.DROP]
-    plain = [one.kind for one in told[:2]] == [Kind.NUMBER, Kind.UNIT]
-    each = len(told) == 3 and told[2].kind is Kind.EACH
-    if not made or not plain or told[1].value not in _METRIC or len(told) > 2 + each:
-        return made
-    unit = len(made) - 1
-    while unit > 0 and made[unit].kind in NAMES | {Kind.ADJECTIVE, Kind.OF, Kind.WORD}:
-        unit -= 1
-    pieces = _are_pieces(made[unit:])  # "3 aspirin tablets"
-    rough = pieces or made[unit].kind in (Kind.VAGUE, Kind.PIECE)
-    if not rough and made[unit].value not in _SPOONS:
-        return made
-    number = unit if pieces else unit - 1 - (unit > 1 and made[unit - 1].kind is Kind.HEAP)
-    if number < 0 or made[number].kind not in (Kind.A, Kind.NUMBER):
-        return made
-    if number and made[number - 1].kind in (Kind.FRACTION, Kind.NUMBER):
-        return made  # "half a cup", "1 1/2 cups"
-    count = exact(made[number])
-    of_each = each or count == 1 or (pieces and _weighs(made[unit:], told, Fraction(1)))
-    if not of_each and not (pieces and _weighs(made[unit:], told, count)):
-        return None if rough else made
-    times = exact(told[0]) * (count if of_each else 1)
-    new = [
-        replace(told[0], start=made[number].start, end=made[number].end, value=times),
-        replace(told[1], start=made[unit].start, end=made[unit].end),
-    ]
-    return [*made[:number], *new, *made[unit + 1 :]]
-
-
-def _are_pieces(row: Sequence[Lexeme]) -> bool:
-    things = [one.value for one in row[1:] if one.kind in NAMES]
-    counted = bool(row) and row[0].kind in (Kind.A, Kind.NUMBER)
-    return counted and any(isinstance(t, Substance) and t.piece is not None for t in things)
-
-
-def _weighs(row: Sequence[Lexeme], told: Sequence[Lexeme], number: Fraction) -> bool:
-    """ "2 onions (200 g)": about what so many of them usually weigh."""
-    thing = next(one.value for one in row if isinstance(one.value, Substance))
-    assert isinstance(thing, Substance)  # noqa: S101 - the line above looks for one
-    grams = exact(told[0]) * UNITS[str(told[1].value)].factor
-    return bool(thing.piece) and abs(grams / (number * (thing.piece or 1)) - 1) <= ABOUT
 
 
 def _twice(before: Sequence[Lexeme], inside: Sequence[Lexeme]) -> bool:
@@ -297,6 +246,35 @@ def _to_water(row: Sequence[Lexeme], place: int) -> Found:
     return None
 
 
+def _water_first(row: Sequence[Lexeme], place: int) -> Found:
+    """ "3 parts water to 1 milk" and "three times as much water as milk" are 1:3 milk."""
+    if kinds(row, place, Kind.SAME, Kind.WATER, Kind.NOTE, NAMES) and row[place + 2].text == "as":
+        ratio = Ratio(Fraction(1), exact(row[place]), False)
+        return merged(row, place, 3, Kind.RATIO, ratio)
+    water = place + 1 + kinds(row, place + 1, Kind.PARTS)
+    water += kinds(row, water, Kind.OF)
+    if not kinds(row, place, Kind.NUMBER) or not kinds(row, water, Kind.WATER, Kind.TO, NUMBERS):
+        return None
+    thing = water + 3 + kinds(row, water + 3, Kind.PARTS)
+    thing += kinds(row, thing, Kind.OF)
+    if not kinds(row, thing, NAMES | {Kind.ADJECTIVE, Kind.BREW}):
+        return None
+    ratio = Ratio(exact(row[water + 2]), exact(row[place]), False)
+    return merged(row, place, thing - place, Kind.RATIO, ratio)
+
+
+def _strength_after(row: Sequence[Lexeme], place: int) -> Found:
+    """ "Neem oil, 1%; soap, 0.25%": the comma parts nothing."""
+    if not place or not kinds(row, place - 1, NAMES) or not kinds(row, place, Kind.SEP):
+        return None
+    if place > 1 and row[place - 2].kind in MEASURES | {Kind.OF, Kind.STRENGTH, Kind.RATIO}:
+        return None  # it has its amount
+    alone = place + 2 >= len(row) or kinds(row, place + 2, Kind.SEP)
+    if row[place].text.strip() != "," or not alone or not kinds(row, place + 1, Kind.STRENGTH):
+        return None
+    return replace(row[place + 1], start=row[place].start), 2
+
+
 def _stock_of(row: Sequence[Lexeme], place: int) -> Found:
     """ "a stock of soap" is soap stock."""
     if row[place].text in ("stock", "concentrate", "stock solution") and kinds(
@@ -318,7 +296,8 @@ def _separators(row: Sequence[Lexeme], place: int) -> Found:
 
 
 _RULES: tuple[Rule, ...] = (
-    _dropped, _stock_of, free_of, number_of, times_of, unit_and_a_half, same_as, range_of,
-    strength_of, _cup, _no_amount, ratio_of, _rest, _to_water, _colon, denied, at_the_bound, apart,
-    told_later, _water, _articles, _most, _separators, _used_at,
+    _dropped, _stock_of, free_of, counted, weighed, number_of, times_of, unit_and_a_half, same_as,
+    range_of, strength_of, _cup, _no_amount, ratio_of, _rest, _to_water, _water_first, _colon,
+    _strength_after, denied, at_the_bound, apart, told_later, _water, _articles, _most,
+    _separators, _used_at,
 )  # fmt: skip

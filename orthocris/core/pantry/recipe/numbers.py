@@ -23,6 +23,7 @@ from orthocris.core.pantry.recipe.row import (
 )
 from orthocris.core.pantry.substances import Substance
 
+_BIG = ("l", "gal", "quart", "pint", "cup")
 HUNDRED = 100  # 40/60 are parts of it
 
 
@@ -150,7 +151,8 @@ def unit_and_a_half(row: Sequence[Lexeme], place: int) -> Found:
     if kinds(row, place, NUMBERS, Kind.UNIT):
         more = _and_a_bit(row, place + 2)
         at = place + 2 + (more[1] if more else 0)
-        if more and not kinds(row, at, MEASURES | {Kind.OF, Kind.PARTS}):
+        watery = row[place + 1].value in _BIG and kinds(row, at, Kind.OF, Kind.WATER)
+        if more and (watery or not kinds(row, at, MEASURES | {Kind.OF, Kind.PARTS})):
             unit = row[place + 1]
             number = exact(row[place]) + more[0]
             said = f"{float(number):g} {unit.text}"

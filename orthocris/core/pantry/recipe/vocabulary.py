@@ -162,6 +162,7 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
     (Kind.SAME, "the same of|the same amount of|the same|as much|as many|an equal amount of|"
      "the same again of|the same amount|an equal volume of|the amount of|the amount|"
      "the same volume of|the same quantity of|equally much|same again|the same again|"
+     "its volume of|its own volume of|its volume in|"
      "same again of|same of|same amount of|that of|that much|that amount of|as much of"),
     (Kind.DENIES, "no|without|not|never|free of|free from|instead of|rather than|do not|don't|"
      "never with|not with|avoid|minus|except|but not|but no|nor|neither|"

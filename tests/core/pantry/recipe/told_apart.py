@@ -36,6 +36,20 @@ DENIED: tuple[tuple[str, Region, dict[str, float]], ...] = (
     ("5 ml soap, no oil, 10 ml neem per litre", METRIC, {"soap": 5, "neem": 10}),
 )  # fmt: skip
 
+# Pieces of a weight, water told first, and a strength told after a comma.
+TOLD: tuple[tuple[str, Region, dict[str, float]], ...] = (
+    ("two 300 mg aspirins dissolved in 4 l", METRIC, {"aspirin": 0.15}),
+    ("one 500 mg aspirin in 5 litres", METRIC, {"aspirin": 0.1}),
+    ("a 325mg tablet of aspirin to 5 l", METRIC, {"aspirin": 0.065}),
+    ("2 325 mg tablets of aspirin in 5 l", METRIC, {"aspirin": 0.13}),
+    ("3 parts water to 1 milk", METRIC, {"milk": 250}),
+    ("nine parts of water to one of milk", METRIC, {"milk": 100}),
+    ("ten times as much water as milk", METRIC, {"milk": 1000 / 11}),
+    ("milk with nine times its volume of water", METRIC, {"milk": 100}),
+    ("Neem oil, 1%; liquid soap, 0.25 %", METRIC, {"neem": 10, "soap": 2.5}),
+    ("one and a half teaspoons of neem in a litre and a half of water", METRIC, {"neem": 5}),
+)  # fmt: skip
+
 # A strength beside an amount: of the mix, or of the bottle that is poured from.
 STRENGTHS: tuple[tuple[str, Region, dict[str, float]], ...] = (
     ("soap 2%, 20 ml per litre", METRIC, {"soap": 20}),
