@@ -185,7 +185,7 @@ useCountKeys({ counting, typing, scoring, ready: computed(() => ready.value && !
         <button type="button" aria-label="A day more" @click="counting.setDays(counting.days.value + 1)">+</button>
       </div>
       <SecondLook :trial-id="trial.id" :number="number" :done="done.size" :settled="outbox.settled" @go="lookAgain" />
-      <TallyFields v-if="counting.beside.length" :fields="counting.beside" :active="field" :value="counting.tally" @add="add(1, $event)" />
+      <TallyFields v-if="counting.beside.length" :fields="counting.beside" :active="field" :value="counting.tally" @add="add(1, $event)" @undo="counting.undo" />
       <DamageScale v-if="scores" :score="counting.score('damage')" :before="number ? sheet.damage_before[plant?.id ?? 0] : undefined" :scoring="scoring" @score="score" />
       <CountPad :measure="measure" :aimed="field === measure.key ? '' : tallyWords[field]" :count="() => aimed" :can-undo="canUndo" :keep-words="whatKeepingDoes" :next-name="missing ? undefined : nextName" :classes="byClass ? knowledge?.numbers.classes : undefined" @set="counting.set({ value: $event })" @class="counting.setClass" @add="add" @one="add(1, measure.key)" @add-rest="counting.addRest(1)" @undo="counting.undo" @keep="keep()">
         <div class="more">
@@ -213,6 +213,12 @@ useCountKeys({ counting, typing, scoring, ready: computed(() => ready.value && !
   max-width: 560px;
   min-height: calc(100dvh - 2 * var(--space-4));
   margin: 0 auto;
+}
+
+/* Each drawn by itself, so that what a tap changes is painted and the rest kept. */
+.field > *,
+.number > :deep(*) {
+  isolation: isolate;
 }
 
 .plant {

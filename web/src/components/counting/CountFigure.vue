@@ -40,7 +40,7 @@ defineExpose({ open });
     </form>
     <template v-else>
       <button type="button" class="figure" :class="{ long: shown.length > 4, aimed: share && field === 'value' }" :aria-label="`${label}: ${shown}${unit}. Type the number`" @click="open('value')">
-        <output aria-live="polite">{{ shown }}<small v-if="unit">{{ unit }}</small></output>
+        <output class="still" aria-live="polite">{{ shown }}<small v-if="unit">{{ unit }}</small></output>
       </button>
       <button v-if="share" type="button" class="figure of" :class="{ aimed: field === 'total' }" :aria-label="`Out of ${count().total ?? 'how many'}. Type the total`" @click="open('total')">
         of <strong>{{ count().total ?? "?" }}</strong>
@@ -52,11 +52,13 @@ defineExpose({ open });
 <style scoped>
 .figures {
   display: grid;
+  width: min(100%, 20rem);
   justify-items: center;
   gap: var(--space-1);
 }
 
 .figure {
+  width: 100%;
   min-height: var(--touch);
   padding: 0 var(--space-4);
   border: 0;
@@ -76,6 +78,10 @@ input {
 
 .small.figures output {
   font-size: clamp(4rem, 22vw, 6rem);
+}
+
+output.still {
+  height: 0.95em;
 }
 
 .figures .long output,

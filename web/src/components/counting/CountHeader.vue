@@ -28,7 +28,7 @@ onBeforeUnmount(() => clearTimeout(timer));
       <h1>{{ title }}</h1>
       <span class="small soft">{{ trial.name }}</span>
     </div>
-    <span class="kept small" role="status">{{ told }}</span>
+    <span class="kept small" role="status"><span :class="{ still: told.length < 12 }">{{ told }}</span></span>
   </header>
   <div class="progress" role="img" :aria-label="`${done.size} of ${plants.length} plants counted`">
     <span v-for="(p, k) in plants" :key="p.id" :class="{ done: done.has(p.id), here: k === index }" />
@@ -47,6 +47,7 @@ header {
 }
 
 .kept {
+  min-width: 6em;
   margin-left: auto;
   text-align: right;
 }

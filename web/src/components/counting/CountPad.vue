@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, type FunctionalComponent } from "vue";
 import type { Measure } from "../../api/client";
+import { vPress, type Press } from "../../press";
 import { tallyWords } from "../../counting";
 import CoverLeaf from "./CoverLeaf.vue";
 import type { Count } from "../../composables/useCounting";
@@ -30,6 +31,8 @@ const none = computed(() => !value.value);
 /** Only where a step stands for a number does one of them look pressed. */
 const pressed = computed(() => (steps[props.measure.scale] ? value.value : null));
 const classed = computed(() => (props.count().classed ? value.value : null));
+/** Counted at the touch; what slides off or scrolls is taken back. */
+const pressing = (run: () => void): Press => ({ run, back: () => emit("undo") });
 const KeepWords: FunctionalComponent = () => props.keepWords();
 </script>
 
@@ -43,16 +46,16 @@ const KeepWords: FunctionalComponent = () => props.keepWords();
     </div>
     <div class="taps">
       <button type="button" :disabled="!canUndo" @click="emit('undo')">Undo</button>
-      <button type="button" aria-label="One less" :disabled="none" @click="emit('add', -1)">−1<small v-if="aimed">{{ aimed }}</small></button>
+      <button v-press="pressing(() => emit('add', -1))" type="button" aria-label="One less" :disabled="none">−1<small v-if="aimed">{{ aimed }}</small></button>
       <template v-if="measure.scale === 'count' || aimed">
-        <button type="button" aria-label="Ten more" @click="emit('add', 10)">+10<small v-if="aimed">{{ aimed }}</small></button>
-        <button type="button" aria-label="Five more" @click="emit('add', 5)">+5<small v-if="aimed">{{ aimed }}</small></button>
+        <button v-press="pressing(() => emit('add', 10))" type="button" aria-label="Ten more">+10<small v-if="aimed">{{ aimed }}</small></button>
+        <button v-press="pressing(() => emit('add', 5))" type="button" aria-label="Five more">+5<small v-if="aimed">{{ aimed }}</small></button>
       </template>
-      <button v-else-if="measure.scale === 'share'" type="button" @click="emit('addRest')">+1 {{ measure.key === "dead" ? "alive" : "not hatched" }}</button>
-      <button type="button" class="one" aria-label="One more" @click="emit('one')">+1<small v-if="aimed || measure.scale === 'share'"> {{ tallyWords[measure.key] }}</small></button>
+      <button v-else-if="measure.scale === 'share'" v-press="pressing(() => emit('addRest'))" type="button">+1 {{ measure.key === "dead" ? "alive" : "not hatched" }}</button>
+      <button v-press="pressing(() => emit('one'))" type="button" class="one" aria-label="One more">+1<small v-if="aimed || measure.scale === 'share'"> {{ tallyWords[measure.key] }}</small></button>
     </div>
     <button type="button" class="keep" @click="emit('keep')">
-      <KeepWords /><span v-if="nextName"> · next {{ nextName }}</span><span class="key" aria-hidden="true">Enter</span>
+      <span class="still"><KeepWords /><span v-if="nextName"> · next {{ nextName }}</span><span class="key" aria-hidden="true">Enter</span></span>
     </button>
     <slot />
   </section>
@@ -101,9 +104,15 @@ const KeepWords: FunctionalComponent = () => props.keepWords();
   color: var(--on-trap);
 }
 
-.taps .one:active {
-  background: var(--accent);
-  color: var(--on-accent);
+/* No other look while pressed: the number answers at the touch, and a colour would come and go twice. */
+.taps button:active:not(:disabled) {
+  background: var(--sheet);
+  color: var(--ink);
+}
+
+.taps button.one:active {
+  background: var(--trap);
+  color: var(--on-trap);
 }
 
 .taps .one small {
@@ -116,6 +125,12 @@ const KeepWords: FunctionalComponent = () => props.keepWords();
   background: var(--accent);
   border-color: var(--accent);
   color: var(--on-accent);
+}
+
+/* Two lines have room, where the words are large. */
+.keep .still {
+  height: 2.5em;
+  align-content: center;
 }
 
 .keep .key {
