@@ -4,6 +4,7 @@ import { RouterLink, useRoute } from "vue-router";
 import { afterPaint } from "../../afterPaint";
 import type { CountSheet, Trial } from "../../api/client";
 import { tagsByLetter } from "../../charts/tag";
+import { useAfterPaint } from "../../composables/useAfterPaint";
 import { useCountKeys } from "../../composables/useCountKeys";
 import { useCounting, type Count, type Key } from "../../composables/useCounting";
 import { useKeys } from "../../composables/useKeys";
@@ -56,6 +57,10 @@ const leafCount = computed(() => leaves.value.length);
 const whatIsKept = (): string => keptWords(outbox.refused.value.length, incomplete.value, outbox.waiting.value, outbox.unwritten.value, outbox.shut.value);
 const whatKeepingDoes = (): string => keepWords(count.value, missing.value, share.value);
 const share = computed(() => measure.value.scale === "share");
+// Beside the number that a finger waits for, these follow one picture behind.
+const keepShown = useAfterPaint(whatKeepingDoes);
+const leavesShown = useAfterPaint(() => leaves.value);
+const wholeShown = useAfterPaint(() => counting.whole.value);
 /** A look whose day is not today (give or take one), or a count before that is entered afterwards. */
 const due = computed(() => (props.number === 0 ? (props.trial.sprayed_on ?? props.trial.today) : (look.value?.on ?? props.trial.today)));
 const offDay = computed(() => (props.number === 0 ? props.trial.sprayed_on !== null : Math.abs(daysApart(due.value, props.trial.today)) > 1));
@@ -170,7 +175,7 @@ useCountKeys({ counting, typing, scoring, ready: computed(() => ready.value && !
       </section>
       <BenchMap v-if="showMap" :trial="trial" figure="done" :done="done" :now="counting.sums.value" :current="plant?.id ?? null" @pick="pick($event.id)" />
 
-      <LeafRow v-if="leafCount" :leaves="() => leaves" :current="sample" :unit="unit" :whole="() => counting.whole.value" @go="counting.goLeaf" />
+      <LeafRow v-if="leafCount" :leaves="() => leavesShown" :current="sample" :unit="unit" :whole="() => wholeShown" @go="counting.goLeaf" />
 
       <LeafNotes v-if="noting && plant" :trial="trial" :number="number" :plant="plant" :sample="sample" :unit="unit" @close="noting = false" @count="takeOver" />
       <template v-else>
@@ -187,7 +192,7 @@ useCountKeys({ counting, typing, scoring, ready: computed(() => ready.value && !
       <SecondLook :trial-id="trial.id" :number="number" :done="done.size" :settled="outbox.settled" @go="lookAgain" />
       <TallyFields v-if="counting.beside.length" :fields="counting.beside" :active="field" :value="counting.tally" @add="add(1, $event)" @undo="counting.undo" />
       <DamageScale v-if="scores" :score="counting.score('damage')" :before="number ? sheet.damage_before[plant?.id ?? 0] : undefined" :scoring="scoring" @score="score" />
-      <CountPad :measure="measure" :aimed="field === measure.key ? '' : tallyWords[field]" :count="() => aimed" :can-undo="canUndo" :keep-words="whatKeepingDoes" :next-name="missing ? undefined : nextName" :classes="byClass ? knowledge?.numbers.classes : undefined" @set="counting.set({ value: $event })" @class="counting.setClass" @add="add" @one="add(1, measure.key)" @add-rest="counting.addRest(1)" @undo="counting.undo" @keep="keep()">
+      <CountPad :measure="measure" :aimed="field === measure.key ? '' : tallyWords[field]" :count="() => aimed" :can-undo="canUndo" :keep-words="() => keepShown" :next-name="missing ? undefined : nextName" :classes="byClass ? knowledge?.numbers.classes : undefined" @set="counting.set({ value: $event })" @class="counting.setClass" @add="add" @one="add(1, measure.key)" @add-rest="counting.addRest(1)" @undo="counting.undo" @keep="keep()">
         <div class="more">
           <button v-if="leafCount && sample < leafCount" type="button" @click="keep(true)">No more {{ manyOf(unit) }} here</button>
           <template v-if="measure.scale === 'count'">
