@@ -1,6 +1,7 @@
 // What a device keeps while the program is out of reach: sprays, pages; and how it comes in.
 import { enableAutoUnmount, flushPromises, mount } from "@vue/test-utils";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { defineComponent } from "vue";
 import { wire } from "./wire";
 import { Fault, type Round, type Schemas } from "../src/api/client";
 import KeptSprays from "../src/components/field/KeptSprays.vue";
@@ -10,6 +11,7 @@ import OutOfReach from "../src/components/OutOfReach.vue";
 import { createSprayBox, type KeptSpray, type SprayBox } from "../src/composables/useSprayBox";
 import { useSwipe } from "../src/composables/useSwipe";
 import { pageBox, type Box } from "../src/deviceBox";
+import { vPress } from "../src/press";
 import EnterView from "../src/views/door/EnterView.vue";
 
 enableAutoUnmount(afterEach);
@@ -189,5 +191,42 @@ describe("a stroke of the finger", () => {
       swipe.end(touch(x, y));
     }
     expect(gone).toEqual(["on", "back"]);
+  });
+});
+
+describe("a press", () => {
+  let count: number;
+  const board = defineComponent({
+    directives: { press: vPress },
+    setup: () => ({ press: { run: () => (count += 1), back: () => (count -= 1) } }),
+    template: "<button v-press='press'>+1</button>",
+  });
+
+  function pressed(...events: [string, PointerEventInit?][]): number {
+    count = 0;
+    const button = mount(board, { attachTo: document.body }).get("button").element;
+    button.setPointerCapture = vi.fn();
+    for (const [type, init] of events) button.dispatchEvent(new PointerEvent(type, { pointerId: 4, pointerType: "touch", detail: 1, ...init }));
+    return count;
+  }
+
+  it("counts when the finger lands, and its click is the same press", () => {
+    expect(pressed(["pointerdown"])).toBe(1);
+    expect(pressed(["pointerdown"], ["pointerup"], ["click"], ["pointerdown"], ["pointerup"], ["click"])).toBe(2);
+    expect(pressed(["pointerdown"], ["pointerdown", { pointerId: 5 }], ["pointerup"], ["click"])).toBe(2); // two thumbs
+  });
+
+  it("is taken back where it slides off or scrolls", () => {
+    const off = { clientX: -50, clientY: 400 };
+    expect(pressed(["pointerdown"], ["pointerup", off])).toBe(0);
+    expect(pressed(["pointerdown"], ["pointercancel"])).toBe(0);
+    expect(pressed(["pointerdown", { pointerType: "mouse" }], ["pointerup", { pointerType: "mouse", ...off }], ["click", { pointerType: "mouse" }])).toBe(0);
+    expect(pressed(["pointerup", off], ["pointercancel"])).toBe(0); // a finger that came from beside
+  });
+
+  it("counts a key's click, a helping program's, and no second button", () => {
+    expect(pressed(["click", { pointerId: -1, pointerType: "", detail: 0 }])).toBe(1);
+    expect(pressed(["pointerdown"], ["pointercancel"], ["click"])).toBe(1);
+    expect(pressed(["pointerdown", { button: 2 }])).toBe(0);
   });
 });

@@ -17,12 +17,16 @@ export interface PotState {
 }
 
 export interface PotDrawing {
+  /** What is drawn below the leaves and shows as their outline: a filled shape is drawn quicker than a line. */
+  rims: string;
   leaves: string;
+  deepRims: string;
   deep: string;
   veins: string;
   ill: string;
   bites: string;
   dust: string;
+  pestRims: string;
   pests: string;
   drops: string;
 }
@@ -48,13 +52,16 @@ export function dotsOf(count: number): number {
 
 /** What of a plant stays the same whatever sits on it: worked out once. */
 interface Habit {
+  rims: string;
   leaves: string;
+  deepRims: string;
   deep: string;
   veins: string;
   /** By how many leaves are harmed. */
   ill: string[];
   bites: string[];
   dust: string[];
+  pestRims: string[];
   pests: string[];
   drops: string;
 }
@@ -65,14 +72,18 @@ const habits = new Map<string, Habit>();
 export function drawPot(state: PotState): PotDrawing {
   const habit = habitOf(state.id, state.size);
   const harmed = DAMAGE_LEAVES[Math.round(state.damage ?? 0)] ?? 0;
+  const dots = state.count === null ? 0 : dotsOf(state.count);
   return {
+    rims: habit.rims,
     leaves: habit.leaves,
+    deepRims: habit.deepRims,
     deep: habit.deep,
     veins: habit.veins,
     ill: habit.ill.slice(0, harmed).join(""),
     bites: habit.bites.slice(0, harmed).join(""),
     dust: habit.dust.slice(0, state.cover === null ? 0 : Math.round(state.cover * MOST_DUST)).join(""),
-    pests: habit.pests.slice(0, state.count === null ? 0 : dotsOf(state.count)).join(""),
+    pestRims: habit.pestRims.slice(0, dots).join(""),
+    pests: habit.pests.slice(0, dots).join(""),
     drops: state.fresh ? habit.drops : "",
   };
 }
@@ -84,14 +95,20 @@ function habitOf(id: number, size: number): Habit {
   if (known) return known;
   const chance = rolls(id);
   const leaves = leavesOf(size, chance);
+  const [light, deep] = [leaves.filter((_, k) => k % 2 === 0), leaves.filter((_, k) => k % 2 === 1)];
+  const dust = spread(leaves, MOST_DUST, chance).map(([x, y]) => blot(x, y, 3.4 + 2.6 * chance()));
+  const pests = spread(leaves, MOST_DOTS, chance);
   const habit = {
-    leaves: leaves.filter((_, k) => k % 2 === 0).map(blade).join(""),
-    deep: leaves.filter((_, k) => k % 2 === 1).map(blade).join(""),
+    rims: light.map(rim).join(""),
+    leaves: light.map(blade).join(""),
+    deepRims: deep.map(rim).join(""),
+    deep: deep.map(blade).join(""),
     veins: leaves.map(veins).join(""),
     ill: leaves.map(tip),
     bites: leaves.map((leaf, k) => bite(leaf, k % 2 ? 1 : -1)),
-    dust: spread(leaves, MOST_DUST, chance).map(([x, y]) => blot(x, y, 3.4 + 2.6 * chance())),
-    pests: spread(leaves, MOST_DOTS, chance).map(([x, y]) => disc(x, y, 3.3)),
+    dust,
+    pestRims: pests.map(([x, y]) => disc(x, y, 3.9)),
+    pests: pests.map(([x, y]) => disc(x, y, 2.9)),
     drops: spread(leaves, 9, chance).map(([x, y]) => drop(x, y)).join(""),
   };
   habits.set(name, habit);
@@ -135,6 +152,11 @@ function at(point: readonly [number, number]): string {
 
 function blade(leaf: Leaf): string {
   return `M${at(on(leaf, 0, 0))}C${at(on(leaf, 0.25, 0.95))} ${at(on(leaf, 0.8, 1.05))} ${at(on(leaf, 1, 0))}C${at(on(leaf, 0.8, -1.05))} ${at(on(leaf, 0.25, -0.95))} ${at(on(leaf, 0, 0))}Z`;
+}
+
+/** The leaf a little larger. */
+function rim(leaf: Leaf): string {
+  return blade({ ...leaf, length: leaf.length + 1, width: leaf.width + 1.3 });
 }
 
 function veins(leaf: Leaf): string {

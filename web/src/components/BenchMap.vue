@@ -6,7 +6,8 @@ import { tagName, tagsByLetter } from "../charts/tag";
 import { usePots } from "../composables/usePots";
 import { useRoving } from "../composables/useRoving";
 import BenchAir from "./BenchAir.vue";
-import PlantPot from "./PlantPot.vue";
+import BenchPot, { type PotShows } from "./BenchPot.vue";
+import BenchTime from "./BenchTime.vue";
 
 /** The plants where they stand, seen from above; a plant is a button unless the map is `still`. */
 const props = defineProps<{
@@ -31,6 +32,39 @@ const lifted = ref<Plant | null>(null);
 const bench = ref<HTMLElement | null>(null);
 useRoving(bench, "button.pot");
 
+/** The plant or the free place that something happens at: told by the bench, for two hundred pots. */
+function placeOf(event: Event): { row: number; place: number; plant: Plant | undefined } | null {
+  const at = (event.target as Element).closest<HTMLElement>("[data-at]")?.dataset["at"];
+  if (!at) return null;
+  const [row = 0, place = 0] = at.split("/").map(Number);
+  return { row, place, plant: props.trial.plants.find((p) => p.row === row && p.place === place) };
+}
+
+function onClick(event: Event): void {
+  const at = placeOf(event);
+  if (!at || props.still) return;
+  if (at.plant) press(at.plant);
+  else putDown(at.row, at.place);
+}
+
+function onPoint(event: Event): void {
+  pointed.value = placeOf(event)?.plant?.block ?? null;
+}
+
+function onOver(event: DragEvent): void {
+  const at = placeOf(event);
+  if (!at) return;
+  event.preventDefault();
+  over.value = `${at.row}/${at.place}`;
+}
+
+function onDrop(event: DragEvent): void {
+  const at = placeOf(event);
+  if (!at) return;
+  event.preventDefault();
+  drop(at.row, at.place);
+}
+
 /** A click picks a plant up, the next puts it down there; Escape leaves it where it was. */
 function press(plant: Plant): void {
   if (!props.movable) emit("pick", plant);
@@ -45,9 +79,10 @@ function putDown(row: number, place: number): void {
 }
 const over = ref<string | null>(null);
 
-function arrow(event: KeyboardEvent, plant: Plant): void {
+function arrow(event: KeyboardEvent): void {
+  const plant = placeOf(event)?.plant;
   const step = { ArrowLeft: [0, -1], ArrowRight: [0, 1], ArrowUp: [-1, 0], ArrowDown: [1, 0] }[event.key];
-  if (!props.movable || !event.altKey || !step) return;
+  if (!plant || !props.movable || !event.altKey || !step) return;
   event.preventDefault();
   const row = plant.row + (step[0] ?? 0);
   const place = plant.place + (step[1] ?? 0);
@@ -88,7 +123,8 @@ const places = computed(() => Math.max(1, ...props.trial.plants.map((p) => p.pla
 const tags = computed(() => tagsByLetter(props.trial));
 const pointed = ref<number | null>(null);
 
-const { pots, counted, chosen, shownLook, valueOf } = usePots(props);
+const looks = usePots(props);
+const { stateOf, shownLook, valueOf } = looks;
 
 /** Where sun and wind mostly come from, where somebody said. */
 const airs = computed(() => {
@@ -116,62 +152,57 @@ function describe(plant: Plant): string {
     parts.push(`block ${plant.block}`, tagName(tag?.letter, tag?.notches));
   }
   if (props.figure === "match" && plant.match_count !== null) parts.push(`match count ${plant.match_count}`);
-  const state = pots.value.get(plant.id);
-  if (props.figure === "course" && state && shownLook.value && !plant.set_aside) parts.push(...sayPot(state));
+  if (props.figure === "course" && shownLook.value && !plant.set_aside) parts.push(...sayPot(stateOf(plant)));
   if (props.figure === "done") parts.push(props.done?.has(plant.id) ? "done" : "to do");
   return parts.join(", ");
 }
+
+// Functions, so that each pot asks for its own and is drawn anew alone.
+const shows: PotShows = { state: stateOf, figure: figure_, pale: isPale, describe };
 </script>
 
 <template>
-  <div ref="bench" class="bench" :style="{ '--places': places, '--gap-x': `${gapX}px`, '--gap-y': `${gapY}px` }" role="group" aria-label="The bench, seen from above" @keydown.escape="lifted = null">
+  <div
+    ref="bench"
+    class="bench"
+    :style="{ '--places': places, '--gap-x': `${gapX}px`, '--gap-y': `${gapY}px` }"
+    role="group"
+    aria-label="The bench, seen from above"
+    @click="onClick"
+    @keydown="arrow"
+    @keydown.escape="lifted = null"
+    @dragstart="dragged = placeOf($event)?.plant ?? null"
+    @dragend="dragged = null"
+    @dragover="onOver"
+    @drop="onDrop"
+    @mouseover="onPoint"
+    @mouseleave="pointed = null"
+    @focusin="onPoint"
+    @focusout="pointed = null"
+  >
     <div v-for="[row, plants] in rows" :key="row" class="shelf">
       <span class="row-name" aria-hidden="true">{{ row }}</span>
       <template v-for="place in places" :key="place">
-        <component
-          :is="still ? 'div' : 'button'"
+        <BenchPot
           v-if="plants.get(place)"
-          :type="still ? undefined : 'button'"
-          :role="still ? 'img' : undefined"
-          :aria-pressed="movable ? lifted?.id === plants.get(place)!.id : undefined"
-          class="pot"
-          :data-plant="plants.get(place)!.id"
+          :plant="plants.get(place)!"
+          :shows="shows"
+          :notches="tags.get(plants.get(place)!.letter ?? '')?.notches"
+          :still="still"
           :draggable="movable"
-          :class="{
-            over: over === `${row}/${place}`,
-            'shield-right': shielded.right.has(plants.get(place)!.id),
-            'shield-below': shielded.below.has(plants.get(place)!.id),
-            aside: plants.get(place)!.set_aside,
-            done: done?.has(plants.get(place)!.id),
-            current: current === plants.get(place)!.id,
-            mate: pointed !== null && plants.get(place)!.block === pointed,
-          }"
-          :aria-label="describe(plants.get(place)!)"
-          @click="still || press(plants.get(place)!)"
-          @keydown="arrow($event, plants.get(place)!)"
-          @dragstart="dragged = plants.get(place)!"
-          @dragend="dragged = null"
-          @dragover.prevent="over = `${row}/${place}`"
-          @drop.prevent="drop(row, place)"
-          @mouseenter="pointed = plants.get(place)!.block"
-          @mouseleave="pointed = null"
-          @focus="pointed = plants.get(place)!.block"
-          @blur="pointed = null"
-        >
-          <span class="inside">
-          <PlantPot :state="pots.get(plants.get(place)!.id)!" :letter="plants.get(place)!.letter" :notches="tags.get(plants.get(place)!.letter ?? '')?.notches" :pale="isPale(plants.get(place)!)" />
-          <span class="under"><span class="name">{{ plants.get(place)!.name }}</span><span class="figure">{{ figure_(plants.get(place)!) }}<template v-if="done?.has(plants.get(place)!.id)"> ✓</template></span></span>
-          <span v-if="plants.get(place)!.block" class="tray">{{ plants.get(place)!.block }}</span>
-          </span>
-        </component>
-        <span v-else class="gap" :class="{ over: over === `${row}/${place}`, free: lifted }" @click="putDown(row, place)" @dragover.prevent="over = `${row}/${place}`" @drop.prevent="drop(row, place)" />
+          :lifted="movable ? lifted?.id === plants.get(place)!.id : undefined"
+          :over="over === `${row}/${place}`"
+          :shield-right="shielded.right.has(plants.get(place)!.id)"
+          :shield-below="shielded.below.has(plants.get(place)!.id)"
+          :done="done?.has(plants.get(place)!.id) ?? false"
+          :current="current === plants.get(place)!.id"
+          :mate="pointed !== null && plants.get(place)!.block === pointed"
+        />
+        <span v-else class="gap" :data-at="`${row}/${place}`" :class="{ over: over === `${row}/${place}`, free: lifted }" />
       </template>
     </div>
     <p v-if="airs.length" class="airs small"><BenchAir v-for="air in airs" :key="air.what" :what="air.what" :side="air.side" /></p>
-    <label v-if="figure === 'course' && counted.length > 1" class="time no-print">
-      <span>{{ shownLook?.number ? `Look ${shownLook.number}, ${shownLook.when}` : "Before" }}</span>
-      <input type="range" min="0" :max="counted.length - 1" :value="chosen ?? counted.length - 1" :aria-valuetext="shownLook?.number ? shownLook.when : 'before'" @input="chosen = Number(($event.target as HTMLInputElement).value)" />
-    </label>
+    <BenchTime v-if="figure === 'course'" :looks="looks" />
     <p v-if="lifted" class="lifted" role="status">{{ lifted.name }} is picked up: press the place where it goes, or Escape.</p>
   </div>
 </template>
@@ -209,41 +240,6 @@ function describe(plant: Plant): string {
   font-size: var(--text-s);
 }
 
-.pot {
-  position: relative;
-  /* Of one size, and what changes inside is laid out there alone: two hundred are drawn anew at once. */
-  height: calc(82px + 1.35rem);
-  contain: size layout style;
-  padding: 0;
-  border: 1.5px solid var(--hair);
-  border-radius: var(--radius-m);
-  background: var(--sheet);
-  color: var(--ink);
-  font-size: var(--text-s);
-  cursor: pointer;
-}
-
-/* What is out of sight is not drawn; shields stand outside of it. */
-.inside {
-  display: grid;
-  justify-items: center;
-  align-content: center;
-  gap: 1px;
-  height: 100%;
-  padding: 3px;
-  content-visibility: auto;
-}
-
-.pot:hover,
-.pot.mate {
-  border-color: var(--accent);
-  background: var(--accent-wash);
-}
-
-.pot[draggable="true"] {
-  cursor: grab;
-}
-
 .gap {
   border-radius: var(--radius-m);
 }
@@ -260,107 +256,7 @@ function describe(plant: Plant): string {
   cursor: pointer;
 }
 
-div.pot {
-  cursor: default;
-}
-
-.pot[aria-pressed="true"] {
-  outline: 3px solid var(--accent);
-  background: var(--accent-wash);
-}
-
 .over {
   outline: 3px dashed var(--accent);
-}
-
-.shield-right::after,
-.shield-below::before {
-  content: "";
-  position: absolute;
-  background: repeating-linear-gradient(var(--ink), var(--ink) 2px, transparent 2px, transparent 4px);
-}
-
-.shield-right::after {
-  top: 8%;
-  bottom: 8%;
-  right: calc(-0.5 * var(--gap-x) - 4px);
-  width: 5px;
-  background: linear-gradient(to right, var(--ink) 2px, transparent 2px 3px, var(--ink) 3px);
-}
-
-.shield-below::before {
-  left: 8%;
-  right: 8%;
-  bottom: calc(-0.5 * var(--gap-y) - 10px);
-  height: 5px;
-  background: linear-gradient(var(--ink) 2px, transparent 2px 3px, var(--ink) 3px);
-}
-
-.pot.current {
-  border-color: var(--accent);
-  box-shadow: inset 0 0 0 2px var(--accent);
-}
-
-.pot.aside {
-  background: transparent;
-  border-style: dashed;
-  border-color: var(--line);
-  color: var(--ink-soft);
-}
-
-.pot.done {
-  background: var(--trap-wash);
-}
-
-.under {
-  position: relative;
-  width: 88px;
-  height: 1.2rem;
-  contain: strict;
-  content-visibility: auto;
-  line-height: 1.2rem;
-}
-
-.under .name {
-  position: absolute;
-  left: 3px;
-}
-
-.under .figure {
-  position: absolute;
-  right: 3px;
-}
-
-.time {
-  position: sticky;
-  left: 0;
-  display: grid;
-  grid-template-columns: 10em minmax(120px, 320px);
-  align-items: center;
-  gap: var(--space-3);
-  min-height: var(--touch);
-  font-weight: 650;
-}
-
-.time input {
-  accent-color: var(--accent);
-  min-height: 32px;
-}
-
-.name {
-  font-weight: 650;
-}
-
-.figure {
-  font-weight: 500;
-  font-variant-numeric: tabular-nums;
-}
-
-.tray {
-  position: absolute;
-  top: 2px;
-  right: 5px;
-  font-size: 0.72rem;
-  color: var(--ink-soft);
 }
 </style>

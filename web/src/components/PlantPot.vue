@@ -1,23 +1,26 @@
 <script setup lang="ts">
-import { computed } from "vue";
-import { drawPot, type PotState } from "../charts/pot";
+import { computed, watch } from "vue";
+import { drawPot, type PotDrawing, type PotState } from "../charts/pot";
 import { tagColour, tagPath } from "../charts/tag";
 
 /** A plant from above as it stands: its leaves, what sits on them, its harm, its tag in the soil. */
-const props = defineProps<{ state: PotState; letter: string | null | undefined; notches: number | undefined; pale?: boolean }>();
-const drawn = computed(() => drawPot(props.state));
+const props = defineProps<{ /** Asked for here: the next look changes a few outlines, and they are set without drawing the pot anew. */ state: () => PotState; letter: string | null | undefined; notches: number | undefined; pale?: boolean }>();
+
+/** From below to the top. */
+const PARTS: readonly (readonly [keyof PotDrawing, string])[] = [["rims", "rim"], ["leaves", "leaf"], ["deepRims", "rim"], ["deep", "leaf deep"], ["ill", "ill"], ["veins", "veins"], ["bites", "bites"], ["dust", "dust"], ["drops", "drops"], ["pestRims", "rim"], ["pests", "pests"]];
+const drawn = computed(() => drawPot(props.state()));
+const begun = drawn.value;
+const outlines = new Map<keyof PotDrawing, Element>();
+
+watch(drawn, (now, before) => {
+  for (const [part, outline] of outlines) if (now[part] !== before[part]) outline.setAttribute("d", now[part]);
+});
 </script>
 
 <template>
   <svg class="plant" :class="{ pale }" viewBox="0 0 100 84" aria-hidden="true">
-    <circle cx="54" cy="42" r="39" class="soil" />
-    <path :d="drawn.leaves" class="leaf" /><path :d="drawn.deep" class="leaf deep" />
-    <path v-if="drawn.ill" :d="drawn.ill" class="ill" />
-    <path :d="drawn.veins" class="veins" />
-    <path v-if="drawn.bites" :d="drawn.bites" class="bites" />
-    <path v-if="drawn.dust" :d="drawn.dust" class="dust" />
-    <path v-if="drawn.drops" :d="drawn.drops" class="drops" />
-    <path v-if="drawn.pests" :d="drawn.pests" class="pests" />
+    <circle cx="54" cy="42" r="40" class="edge" /><circle cx="54" cy="42" r="38" class="soil" />
+    <path v-for="[part, look] in PARTS" :key="part" :ref="(el) => { if (el) outlines.set(part, el as Element); }" :d="begun[part]" :class="look" />
     <g v-if="letter" transform="translate(2 3)">
       <path :d="tagPath(20, 34, notches ?? 0)" :fill="tagColour(notches)" class="tag" />
       <text x="7.6" y="18.5">{{ letter }}</text>
@@ -34,15 +37,20 @@ const drawn = computed(() => drawPot(props.state));
   content-visibility: auto;
 }
 
-.soil {
-  fill: var(--soil);
-  stroke: var(--hair);
-  stroke-width: 2;
+/* Filled shapes below one another in place of lines round them: drawn in half the time. */
+.edge {
+  fill: var(--hair);
 }
 
-.leaf,
+.soil {
+  fill: var(--soil);
+}
+
+.rim {
+  fill: var(--outline);
+}
+
 .ill,
-.pests,
 .drops,
 .bites {
   stroke: var(--outline);
@@ -95,7 +103,10 @@ const drawn = computed(() => drawPot(props.state));
 
 .pale .leaf {
   fill: var(--well);
-  stroke: var(--line);
+}
+
+.pale .rim {
+  fill: var(--line);
 }
 
 .pale .veins {

@@ -14,8 +14,8 @@ export interface Shown {
 type Look = Trial["looks"][number];
 
 export interface Pots {
-  /** What each pot is drawn from, by the plant's id. */
-  pots: ComputedRef<Map<number, PotState>>;
+  /** What a pot is drawn from. */
+  stateOf: (plant: Plant) => PotState;
   /** The looks of which something is counted. */
   counted: ComputedRef<Look[]>;
   /** The place of the look chosen among them; null: the newest. */
@@ -51,7 +51,7 @@ export function usePots(shown: Shown): Pots {
     return shown.course.damage[plant.id]?.[shown.course.looks.indexOf(look.number)] ?? null;
   }
 
-  function potOf(plant: Plant): PotState {
+  function stateOf(plant: Plant): PotState {
     const value = valueOf(plant);
     const disease = shown.trial.measure.scale === "percent";
     return {
@@ -64,7 +64,7 @@ export function usePots(shown: Shown): Pots {
     };
   }
 
-  return { pots: computed(() => new Map(shown.trial.plants.map((plant) => [plant.id, potOf(plant)]))), counted, chosen, shownLook, valueOf };
+  return { stateOf, counted, chosen, shownLook, valueOf };
 }
 
 function dayBefore(iso: string): string {

@@ -1,0 +1,199 @@
+<script lang="ts">
+import type { Plant } from "../api/client";
+import type { PotState } from "../charts/pot";
+
+/** What the pots of a bench show; asked for by each pot, so that one look after the other draws pots and no bench. */
+export interface PotShows {
+  state: (plant: Plant) => PotState;
+  /** The number below it. */
+  figure: (plant: Plant) => string;
+  /** Nothing is counted on it. */
+  pale: (plant: Plant) => boolean;
+  /** All of it in words. */
+  describe: (plant: Plant) => string;
+}
+</script>
+
+<script setup lang="ts">
+import { computed, useTemplateRef, watchPostEffect } from "vue";
+import PlantPot from "./PlantPot.vue";
+
+/** One plant in its place on the bench; a button unless the bench is `still`. */
+const props = defineProps<{
+  plant: Plant;
+  shows: PotShows;
+  notches: number | undefined;
+  still: boolean;
+  draggable: boolean;
+  /** Picked up; undefined where no plant can be. */
+  lifted: boolean | undefined;
+  /** Another plant is held above it. */
+  over: boolean;
+  shieldRight: boolean;
+  shieldBelow: boolean;
+  done: boolean;
+  current: boolean;
+  /** In the block that is pointed at. */
+  mate: boolean;
+}>();
+const state = (): PotState => props.shows.state(props.plant);
+const pale = computed(() => props.shows.pale(props.plant));
+
+// What the next look changes is set without drawing the place anew: two hundred change at once.
+const pot = useTemplateRef<HTMLElement>("pot");
+const figure = useTemplateRef<HTMLElement>("figure");
+watchPostEffect(() => {
+  pot.value?.setAttribute("aria-label", props.shows.describe(props.plant));
+  if (figure.value?.firstChild) figure.value.firstChild.nodeValue = props.shows.figure(props.plant) + (props.done ? " ✓" : "");
+});
+</script>
+
+<template>
+  <component
+    :is="still ? 'div' : 'button'"
+    ref="pot"
+    :type="still ? undefined : 'button'"
+    :role="still ? 'img' : undefined"
+    :aria-pressed="lifted"
+    class="pot"
+    :data-plant="plant.id"
+    :data-at="`${plant.row}/${plant.place}`"
+    :draggable="draggable"
+    :class="{ over, 'shield-right': shieldRight, 'shield-below': shieldBelow, aside: plant.set_aside, done, current, mate }"
+  >
+    <span class="inside">
+      <PlantPot :state="state" :letter="plant.letter" :notches="notches" :pale="pale" />
+      <span class="under"><span class="name">{{ plant.name }}</span><span ref="figure" class="figure">{{ " " }}</span></span>
+      <span v-if="plant.block" class="tray">{{ plant.block }}</span>
+    </span>
+  </component>
+</template>
+
+<style scoped>
+.pot {
+  position: relative;
+  /* Of one size, and what changes inside is laid out there alone: two hundred are drawn anew at once. */
+  height: calc(82px + 1.35rem);
+  contain: size layout style;
+  padding: 0;
+  border: 1.5px solid var(--hair);
+  border-radius: var(--radius-m);
+  background: var(--sheet);
+  color: var(--ink);
+  font-size: var(--text-s);
+  cursor: pointer;
+}
+
+/* What is out of sight is not drawn; shields stand outside of it. */
+.inside {
+  display: grid;
+  justify-items: center;
+  align-content: center;
+  gap: 1px;
+  height: 100%;
+  padding: 3px;
+  content-visibility: auto;
+}
+
+.pot:hover,
+.pot.mate {
+  border-color: var(--accent);
+  background: var(--accent-wash);
+}
+
+.pot[draggable="true"] {
+  cursor: grab;
+}
+
+div.pot {
+  cursor: default;
+}
+
+.pot[aria-pressed="true"] {
+  outline: 3px solid var(--accent);
+  background: var(--accent-wash);
+}
+
+.shield-right::after,
+.shield-below::before {
+  content: "";
+  position: absolute;
+  background: repeating-linear-gradient(var(--ink), var(--ink) 2px, transparent 2px, transparent 4px);
+}
+
+.shield-right::after {
+  top: 8%;
+  bottom: 8%;
+  right: calc(-0.5 * var(--gap-x) - 4px);
+  width: 5px;
+  background: linear-gradient(to right, var(--ink) 2px, transparent 2px 3px, var(--ink) 3px);
+}
+
+.shield-below::before {
+  left: 8%;
+  right: 8%;
+  bottom: calc(-0.5 * var(--gap-y) - 10px);
+  height: 5px;
+  background: linear-gradient(var(--ink) 2px, transparent 2px 3px, var(--ink) 3px);
+}
+
+.pot.current {
+  border-color: var(--accent);
+  box-shadow: inset 0 0 0 2px var(--accent);
+}
+
+.pot.aside {
+  background: transparent;
+  border-style: dashed;
+  border-color: var(--line);
+  color: var(--ink-soft);
+}
+
+.pot.done {
+  background: var(--trap-wash);
+}
+
+.under {
+  position: relative;
+  width: 88px;
+  height: 1.2rem;
+  contain: strict;
+  content-visibility: auto;
+  line-height: 1.2rem;
+}
+
+.under .name {
+  position: absolute;
+  left: 3px;
+}
+
+.under .figure {
+  position: absolute;
+  right: 3px;
+  width: 5em;
+  height: 1.2rem;
+  contain: strict;
+  text-align: right;
+}
+
+.name {
+  font-weight: 650;
+}
+
+.figure {
+  font-weight: 500;
+  font-variant-numeric: tabular-nums;
+}
+
+.tray {
+  position: absolute;
+  top: 2px;
+  right: 5px;
+  font-size: 0.72rem;
+  color: var(--ink-soft);
+}
+
+.over {
+  outline: 3px dashed var(--accent);
+}
+</style>
