@@ -84,15 +84,18 @@ watchPostEffect(() => {
   cursor: pointer;
 }
 
-/* What is out of sight is not drawn; shields stand outside of it. */
+/* Blocks of their own size in one another: what changes in one lays out nothing around it.
+   Shields stand outside. */
 .inside {
-  display: grid;
-  justify-items: center;
-  align-content: center;
-  gap: 1px;
+  display: block;
+  width: 100%;
   height: 100%;
-  padding: 3px;
-  content-visibility: auto;
+  padding-top: 3px;
+  contain: strict;
+}
+
+.inside :deep(.plant) {
+  margin: 0 auto;
 }
 
 .pot:hover,
@@ -154,7 +157,9 @@ div.pot {
 }
 
 .under {
+  display: block;
   position: relative;
+  margin: 1px auto 0;
   width: 88px;
   height: 1.2rem;
   contain: strict;
