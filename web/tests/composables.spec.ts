@@ -1,8 +1,9 @@
 // Talking to the program: faults in words, changes in turn, drafts that outlive a reload.
 import { mount } from "@vue/test-utils";
-import { beforeEach, describe, expect, it } from "vitest";
-import { nextTick } from "vue";
+import { beforeEach, describe, expect, it, vi } from "vitest";
+import { nextTick, reactive, ref } from "vue";
 import { asFault, Fault, take, type Trial } from "../src/api/client";
+import { useAfterPaint } from "../src/composables/useAfterPaint";
 import { useDraft } from "../src/composables/useDraft";
 import { provideTrial, type TrialStore } from "../src/composables/useTrial";
 import { questionIn } from "../src/question";
@@ -120,5 +121,21 @@ describe("a question sent again", () => {
     expect(sent.round_days).toEqual([0, 5]);
     expect(sent.setup).toMatchObject({ kind: "ladder", shields: true, place_cm: 40 });
     expect(sent.remedies[0]).toEqual({ id: 4, name: "Water", role: "control", recipe: "", traits: {} });
+  });
+});
+
+describe("what follows one picture behind", () => {
+  it("is old until the picture is drawn, and new at once when it is of something else", async () => {
+    const counts = reactive<Record<string, number>>({ P1: 4, P2: 9 });
+    const plant = ref("P1");
+    const shown = useAfterPaint(() => counts[plant.value], [plant]);
+    counts["P1"] = 5;
+    await nextTick();
+    expect(shown.value).toBe(4);
+    await vi.waitFor(() => { expect(shown.value).toBe(5); });
+    counts["P1"] = 6;
+    plant.value = "P2";
+    await nextTick();
+    expect(shown.value).toBe(9);
   });
 });

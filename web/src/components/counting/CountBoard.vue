@@ -58,9 +58,9 @@ const whatIsKept = (): string => keptWords(outbox.refused.value.length, incomple
 const whatKeepingDoes = (): string => keepWords(count.value, missing.value, share.value);
 const share = computed(() => measure.value.scale === "share");
 // Beside the number that a finger waits for, these follow one picture behind.
-const keepShown = useAfterPaint(whatKeepingDoes);
-const leavesShown = useAfterPaint(() => leaves.value);
-const wholeShown = useAfterPaint(() => counting.whole.value);
+const keepShown = useAfterPaint(whatKeepingDoes, [plant, sample]);
+const leavesShown = useAfterPaint(() => leaves.value, [plant, sample]);
+const wholeShown = useAfterPaint(() => counting.whole.value, [plant, sample]);
 /** A look whose day is not today (give or take one), or a count before that is entered afterwards. */
 const due = computed(() => (props.number === 0 ? (props.trial.sprayed_on ?? props.trial.today) : (look.value?.on ?? props.trial.today)));
 const offDay = computed(() => (props.number === 0 ? props.trial.sprayed_on !== null : Math.abs(daysApart(due.value, props.trial.today)) > 1));
