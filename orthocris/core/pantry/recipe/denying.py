@@ -91,6 +91,8 @@ def _dosed(row: Sequence[Lexeme], start: int, place: int) -> int | None:
     mixing = all(one.text in _MIXING + _TOGETHER for one in said)
     if row[start - 1].text == "minus":
         return None  # less than nothing: refused in the amount
+    if row[start - 1].text == "no" and row[start].start - row[start - 1].end > 1:
+        return None  # "Scented: no. 5 ml soap": its stop is gone with those of abbreviations
     end = place + (1 if row[place].kind is Kind.STRENGTH else 2)
     end += kinds(row, end, Kind.OF)
     while kinds(row, end, frozenset({Kind.ADJECTIVE, Kind.WORD})):
@@ -122,8 +124,7 @@ def apart(row: Sequence[Lexeme], place: int) -> Found:
         end += 1
     if not away or not kinds(row, end, NAMES):
         return None
-    measured = kinds(row, end + 1 + kinds(row, end + 1, Kind.SEP), NUMBERS)
-    if measured and kinds(row, end + 1, NUMBERS):
+    if kinds(row, end + 1, NUMBERS):
         return None  # "soak 2 days before soap 10 ml"
     return merged(row, place, _more(row, end) - place, Kind.NOTE, None)
 

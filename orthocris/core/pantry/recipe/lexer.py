@@ -48,7 +48,7 @@ _SCAN = re.compile(
   | (?P<decimal>\d*[.,]\d+)
   | (?P<whole>\d+)
   | (?P<sign>[{_SIGN}])
-  | (?P<word>[vw]/[vw]\b|w/(?:out|o\b)?(?=[\s\d])
+  | (?P<word>[vw]/[vw]\b|w/(?:out\b|o\b)?(?=[\s\w])
       |[^\W\d_]+(?:['’][^\W\d_]+)?(?:\d(?:[^\W\d_]\d?)?)?)
   | (?P<percent>%)
   | (?P<degree>°\s?[cfCF]?)
