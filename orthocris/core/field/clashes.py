@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 from orthocris.core.field.rounds import Blocker
-from orthocris.core.pantry.substances import Trait, substances_in
+from orthocris.core.pantry.recipe.there import substances_there
+from orthocris.core.pantry.substances import Trait
 from orthocris.core.trial.plan import Remedy
 
 APART = timedelta(weeks=4)
@@ -50,4 +51,4 @@ def clashes(
 
 
 def _has(said: str, trait: Trait) -> bool:
-    return any(substance.has(trait) for substance in substances_in(said))
+    return any(substance.has(trait) for substance in substances_there(said))

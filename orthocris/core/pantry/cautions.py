@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from orthocris.core.pantry.recipe.reading import understand
-from orthocris.core.pantry.substances import Trait, substances_in
+from orthocris.core.pantry.recipe.there import substances_there
+from orthocris.core.pantry.substances import Trait
 
 OWN = "own"  # what the gardener adds, such as the caution of a label
 HOT = "hot_brew"  # boiled or infused: not of the substances but of what is done with them
@@ -34,7 +35,7 @@ def traits_in(text: str) -> frozenset[str]:
     What it says is not there ("no oil", "chlorine-free") brings nothing; what is boiled first
     brings the scald, and alcohol stronger than the usual the wish to thin it.
     """
-    found = {str(trait) for one in substances_in(text) for trait in one.traits}
+    found = {str(trait) for one in substances_there(text) for trait in one.traits}
     reading = understand(text)
     if reading.brew is not None and reading.brew.hot:
         found.add(HOT)

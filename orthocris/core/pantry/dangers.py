@@ -6,8 +6,9 @@ from collections.abc import Iterable, Sequence
 from fractions import Fraction
 
 from orthocris.core.errors import InputError
+from orthocris.core.pantry.recipe.there import substances_there
 from orthocris.core.pantry.recipes import LITRE, Part
-from orthocris.core.pantry.substances import Substance, Trait, classify, substances_in, words_of
+from orthocris.core.pantry.substances import Substance, Trait, classify, words_of
 
 MOST_PEROXIDE = Fraction(3, 100)  # on anything that grows
 MOST_ON_SOIL = Fraction(1, 100)
@@ -57,7 +58,9 @@ def check_dangers(
 def substances_of(parts: Iterable[Part], said: str) -> tuple[Substance, ...]:
     """Return every known ingredient of a mix or of what was said of it, each once."""
     named = [classify(part.name) for part in parts if part.per_litre > 0]
-    return tuple(dict.fromkeys((*(one for one in named if one is not None), *substances_in(said))))
+    return tuple(
+        dict.fromkeys((*(one for one in named if one is not None), *substances_there(said)))
+    )
 
 
 def strength_of(part: Part, found: Substance) -> Fraction:

@@ -6,6 +6,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from datetime import date
 
+from orthocris.core.pantry.recipe.there import substances_there
 from orthocris.core.pantry.remedies import (
     EMULSIFIER,
     EMULSIFYING,
@@ -14,7 +15,7 @@ from orthocris.core.pantry.remedies import (
     is_oil,
     with_amounts,
 )
-from orthocris.core.pantry.substances import Trait, substances_in
+from orthocris.core.pantry.substances import Trait
 from orthocris.core.trial.plan import Amount, Role, Traits, moment_words
 from orthocris.core.trial.programme import Step, said, step_said
 from orthocris.core.trial.question import Question, RemedyDraft
@@ -64,9 +65,9 @@ def lacks_emulsifier(remedy: RemedyDraft) -> bool:
     if remedy.traits.way not in POURED:
         return False
     keys = {i.key for i in remedy.traits.ingredients}
-    said = substances_in(f"{remedy.name}. {remedy.recipe}")
+    said = substances_there(f"{remedy.name}. {remedy.recipe}")
     oily = any(is_oil(key) for key in keys) or any(one.has(Trait.OIL) for one in said)
-    held = substances_in(remedy.recipe)
+    held = substances_there(remedy.recipe)
     soapy = bool(keys & EMULSIFYING) or any(one.has(Trait.SOAPY) for one in held)
     return oily and not soapy
 

@@ -8,7 +8,8 @@ from orthocris.core.errors import InputError
 from orthocris.core.pantry.cautions import cautions_for, strong_cautions_for
 from orthocris.core.pantry.dangers import check_dangers
 from orthocris.core.pantry.recipe.reading import understand
-from orthocris.core.pantry.substances import classify, substances_in
+from orthocris.core.pantry.recipe.there import substances_there
+from orthocris.core.pantry.substances import classify
 from orthocris.knowledge import cautions
 
 
@@ -47,6 +48,8 @@ class Dangers(unittest.TestCase):
         for text in (
             "10 ml soap in 1 litre of chlorine-free water",
             "10 ml soap in 1 litre, never with bleach",
+            "3 g sulphur in 1 litre, wait 4 weeks after oil",
+            "10 ml vinegar in 1 litre (not within 2 days of soda)",
             "5 g baking soda and 5 ml oil and 1 ml soap in 1 litre, no vinegar",
             "3% peroxide thinned to 1%, on the soil",
             "150 ml of 70% alcohol in 1 litre",
@@ -106,13 +109,23 @@ class OneClassifier(unittest.TestCase):
     def test_what_is_said_not_to_be_there_is_not_there(self) -> None:
         for text in (
             *("chlorine-free water", "without any soap", "no oil", "instead of vinegar"),
-            "never within four weeks of oil or near bleach",
+            *("never within four weeks of oil or near bleach", "wait 4 weeks after oil"),
+            *(
+                "rather than 5 ml bleach",
+                "no vinegar, bleach or soda",
+                "(not within 2 days of oil)",
+            ),
+            *("not with 5 ml bleach", "keep four weeks away from oil", "neither oil nor soap"),
         ):
             with self.subTest(text):
-                self.assertEqual(substances_in(text), ())
-        for text in ("no more than 5 ml bleach", "never oil, bleach", "not oil but bleach"):
+                self.assertEqual(substances_there(text), ())
+        for text in (
+            *("no more than 5 ml bleach", "never oil, bleach", "not oil but bleach"),
+            *("never without bleach", "don't forget the bleach", "(oil-free bleach)"),
+            *("no oil or use 5 ml bleach", "[bleach]", "oil? No. 5 ml bleach"),
+        ):
             with self.subTest(text):
-                self.assertEqual([one.key for one in substances_in(text)], ["bleach"])
+                self.assertIn("bleach", [one.key for one in substances_there(text)])
 
 
 if __name__ == "__main__":

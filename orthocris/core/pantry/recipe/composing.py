@@ -11,6 +11,7 @@ from dataclasses import replace
 from fractions import Fraction
 
 from orthocris.core.pantry.recipe.denying import (
+    SAID_DENIED,
     apart,
     at_the_bound,
     denied,
@@ -86,12 +87,20 @@ def _asides(row: list[Lexeme]) -> list[Lexeme]:
             made = told
             made[-1] = replace(made[-1], end=whole[-1].end)
         elif told is not None:
-            made.append(Lexeme(Kind.NOTE, whole[0].start, whole[-1].end,
-                               " ".join(one.text for one in inside)))  # fmt: skip
+            said = " ".join(one.text for one in inside)
+            value = SAID_DENIED if _only_denies(inside) else None
+            made.append(Lexeme(Kind.NOTE, whole[0].start, whole[-1].end, said, value))
         else:
             made += inside
         place = end + 1
     return made
+
+
+def _only_denies(inside: Sequence[Lexeme]) -> bool:
+    """ "(never within four weeks of oil)": whatever it names is not there."""
+    rest = composed(inside)
+    names = any(one.kind in NAMES | {Kind.WORD} for one in rest)
+    return not names and any(one.value == SAID_DENIED for one in rest)
 
 
 def _twice(before: Sequence[Lexeme], inside: Sequence[Lexeme]) -> bool:

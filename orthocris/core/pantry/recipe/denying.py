@@ -14,11 +14,13 @@ from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme
 from orthocris.core.pantry.recipe.row import MEASURES, NAMES, NUMBERS, Found, kinds, merged
 
+SAID_DENIED = "denied"  # the value of a note about what is not in the mix
 _FARTHEST = 9  # lexemes between the denial and the thing denied
 
 _BETWEEN = frozenset({Kind.ADJECTIVE, Kind.A, Kind.SOME, Kind.WORD, Kind.DROP, Kind.VERB, Kind.IN,
                       Kind.TO, Kind.OF, Kind.TIME, Kind.STEEP,
                       Kind.VESSEL, Kind.NEAT, Kind.SOLUTION})  # fmt: skip
+_NEARNESS = frozenset({Kind.NOTE, Kind.IN, Kind.TIME, Kind.OF, Kind.A, Kind.SOME, Kind.ADJECTIVE})
 _TOGETHER = ("with", "together with", "along with", "mixed with", "combined with")
 _OWNERS = NAMES | {Kind.OF, Kind.WORD, Kind.ADJECTIVE, Kind.WATER, Kind.BREW}
 _TIMES = ("before", "after", "near", "close", "when", "last", "away", "off", "from", "until")
@@ -32,13 +34,13 @@ def denied(row: Sequence[Lexeme], place: int) -> Found:
         return None
     demand = _demanded(row, place)
     if demand:
-        return merged(row, place, demand, Kind.NOTE, None)
+        return merged(row, place, demand, Kind.NOTE, SAID_DENIED)
     name = _named(row, place + 1)
     if name is None:
         return merged(row, place, 1 + _unknown(row, place + 1), Kind.NOTE, None)
     if kinds(row, name + 1, Kind.WORD, NUMBERS) and row[name + 1].text == "than":
         return merged(row, place, name - place, Kind.NOTE, None)  # "no more oil than 5 ml"
-    return merged(row, place, _more(row, name) - place, Kind.NOTE, None)
+    return merged(row, place, _more(row, name) - place, Kind.NOTE, SAID_DENIED)
 
 
 def _unknown(row: Sequence[Lexeme], place: int) -> int:
@@ -107,9 +109,14 @@ def _more(row: Sequence[Lexeme], name: int) -> int:
         listed = end
         while kinds(row, listed, Kind.SEP, NAMES) and row[listed].text.strip() == ",":
             listed += 2
-        if not kinds(row, listed, Kind.OR, NAMES):
+        if not kinds(row, listed, Kind.OR):
             return end
-        end = listed + 2
+        other = listed + 1  # "or bleach", "or near bleach"
+        while kinds(row, other, _NEARNESS) or kinds(row, other, NUMBERS, Kind.TIME):
+            other += 1
+        if not kinds(row, other, NAMES):
+            return end
+        end = other + 1
 
 
 def apart(row: Sequence[Lexeme], place: int) -> Found:
@@ -126,7 +133,7 @@ def apart(row: Sequence[Lexeme], place: int) -> Found:
         return None
     if kinds(row, end + 1, NUMBERS):
         return None  # "soak 2 days before soap 10 ml"
-    return merged(row, place, _more(row, end) - place, Kind.NOTE, None)
+    return merged(row, place, _more(row, end) - place, Kind.NOTE, SAID_DENIED)
 
 
 def free_of(row: Sequence[Lexeme], place: int) -> Found:

@@ -1,0 +1,30 @@
+"""What a text speaks of as being there: by the reader's own sense of what is denied."""
+
+from __future__ import annotations
+
+import re
+from functools import lru_cache
+
+from orthocris.core.pantry.recipe.composing import composed
+from orthocris.core.pantry.recipe.denying import SAID_DENIED
+from orthocris.core.pantry.recipe.lexer import lexemes
+from orthocris.core.pantry.substances import Substance, substances_in
+
+LONGEST = 2000  # letters; what is longer is no recipe, and is looked through word by word
+_FIGURES = re.compile(r"\d[\d.,]{12,}")  # no amount
+
+
+@lru_cache(maxsize=2048)
+def substances_there(text: str) -> tuple[Substance, ...]:
+    """Return every substance a text speaks of as being there, each once.
+
+    "No oil", "wait four weeks after oil" and "chlorine-free" speak of what is not there, "never
+    without soap" of what is.
+    """
+    if len(text) > LONGEST or _FIGURES.search(text):
+        return substances_in(text)
+    there = list(text)
+    for one in composed(lexemes(text)):
+        if one.value == SAID_DENIED:
+            there[one.start : one.end] = " " * (one.end - one.start - 1) + ";"
+    return substances_in("".join(there))
