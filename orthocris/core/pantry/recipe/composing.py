@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 from fractions import Fraction
+from functools import lru_cache
 
 from orthocris.core.pantry.recipe.denying import (
     SAID_DENIED,
@@ -19,7 +20,7 @@ from orthocris.core.pantry.recipe.denying import (
     told_later,
 )
 from orthocris.core.pantry.recipe.kinds import Kind
-from orthocris.core.pantry.recipe.lexer import Lexeme
+from orthocris.core.pantry.recipe.lexer import Lexeme, lexemes
 from orthocris.core.pantry.recipe.numbers import (
     number_of,
     range_of,
@@ -44,6 +45,12 @@ from orthocris.core.pantry.recipe.row import (
 )
 
 _MOST_CUPS = 12
+
+
+@lru_cache(maxsize=512)
+def row_of(text: str) -> tuple[Lexeme, ...]:
+    """Return a text as lexemes with what belongs together as one; kept, for several ask."""
+    return composed(lexemes(text))
 
 
 def composed(found: Sequence[Lexeme]) -> tuple[Lexeme, ...]:

@@ -8,10 +8,10 @@ from fractions import Fraction
 
 from lark import Token, Tree
 
-from orthocris.core.pantry.recipe.composing import composed
+from orthocris.core.pantry.recipe.composing import row_of
 from orthocris.core.pantry.recipe.grammar import longest_phrases
 from orthocris.core.pantry.recipe.kinds import Kind
-from orthocris.core.pantry.recipe.lexer import Lexeme, lexemes
+from orthocris.core.pantry.recipe.lexer import Lexeme
 from orthocris.core.pantry.recipe.row import MEASURES, NAMES, Ratio
 from orthocris.core.pantry.recipe.said import Amount, Item, Phrase, Thing
 from orthocris.core.pantry.substances import Substance, Trait, classify
@@ -19,7 +19,7 @@ from orthocris.core.pantry.substances import Substance, Trait, classify
 
 def sentence(text: str) -> tuple[Item, ...]:
     """Return a recipe as phrases and loose words, in order, every word in one of them."""
-    row = composed(lexemes(text))
+    row = row_of(text)
     return tuple(_items(row, text))
 
 

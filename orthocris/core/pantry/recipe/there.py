@@ -5,9 +5,8 @@ from __future__ import annotations
 import re
 from functools import lru_cache
 
-from orthocris.core.pantry.recipe.composing import composed
+from orthocris.core.pantry.recipe.composing import row_of
 from orthocris.core.pantry.recipe.denying import SAID_DENIED
-from orthocris.core.pantry.recipe.lexer import lexemes
 from orthocris.core.pantry.substances import Substance, substances_in
 
 LONGEST = 2000  # letters; what is longer is no recipe, and is looked through word by word
@@ -24,7 +23,7 @@ def substances_there(text: str) -> tuple[Substance, ...]:
     if len(text) > LONGEST or _FIGURES.search(text):
         return substances_in(text)
     there = list(text)
-    for one in composed(lexemes(text)):
+    for one in row_of(text):
         if one.value == SAID_DENIED:
             there[one.start : one.end] = " " * (one.end - one.start - 1) + ";"
     return substances_in("".join(there))
