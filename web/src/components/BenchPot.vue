@@ -167,27 +167,21 @@ div.pot {
   line-height: 1.2rem;
 }
 
-.under .name {
+.name {
   position: absolute;
   left: 3px;
+  font-weight: 650;
 }
 
-.under .figure {
+.figure {
   position: absolute;
   right: 3px;
   width: 5em;
   height: 1.2rem;
   contain: strict;
-  text-align: right;
-}
-
-.name {
-  font-weight: 650;
-}
-
-.figure {
   font-weight: 500;
   font-variant-numeric: tabular-nums;
+  text-align: right;
 }
 
 .tray {

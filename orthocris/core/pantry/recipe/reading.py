@@ -25,6 +25,7 @@ from orthocris.core.ranges import check_length
 
 LONGEST_RECIPE = 2000  # letters
 LONGEST_NUMBER = 12  # figures and signs
+LONG_NUMBER = re.compile(rf"\d[\d.,]{{{LONGEST_NUMBER},}}")
 MOST_WORDS = 300
 
 
@@ -147,7 +148,7 @@ def _nothing(text: str, tokens: Sequence[Token]) -> InputError:
 def _refuse_long(text: str) -> None:
     """No recipe has such a number or is so long; refused before anything looks for patterns."""
     check_length(text, LONGEST_RECIPE, "the recipe", "text")
-    long = re.search(rf"\d[\d.,]{{{LONGEST_NUMBER},}}", text)
+    long = LONG_NUMBER.search(text)
     if long:
         raise InputError(
             f"{long[0][:LONGEST_NUMBER]}… is too long for an amount",

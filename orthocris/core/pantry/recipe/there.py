@@ -2,15 +2,12 @@
 
 from __future__ import annotations
 
-import re
 from functools import lru_cache
 
 from orthocris.core.pantry.recipe.composing import row_of
 from orthocris.core.pantry.recipe.denying import SAID_DENIED
+from orthocris.core.pantry.recipe.reading import LONG_NUMBER, LONGEST_RECIPE
 from orthocris.core.pantry.substances import Substance, substances_in
-
-LONGEST = 2000  # letters; what is longer is no recipe, and is looked through word by word
-_FIGURES = re.compile(r"\d[\d.,]{12,}")  # no amount
 
 
 @lru_cache(maxsize=2048)
@@ -20,8 +17,8 @@ def substances_there(text: str) -> tuple[Substance, ...]:
     "No oil", "wait four weeks after oil" and "chlorine-free" speak of what is not there, "never
     without soap" of what is.
     """
-    if len(text) > LONGEST or _FIGURES.search(text):
-        return substances_in(text)
+    if len(text) > LONGEST_RECIPE or LONG_NUMBER.search(text):
+        return substances_in(text)  # no recipe: looked through word by word
     there = list(text)
     for one in row_of(text):
         if one.value == SAID_DENIED:
