@@ -109,7 +109,7 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "kitchen|ordinary|normal|usual|standard|cheap|bought|homemade|home made|eco|ecological|"
      "biodegradable|gentle|cold pressed|virgin|extra virgin|refined|unrefined|food grade|"
      "technical|fine|finely|roughly chopped|coarse|green|black|red|sharp|old|dish|washing|"
-     "insecticidal|horticultural|soapy|skimmed|full fat|semi|light|heavy|same|baby|"
+     "insecticidal|horticultural|skimmed|full fat|semi|light|heavy|same|baby|"
      "cleaning|emulsified|"
      "chlorine free|unchlorinated|dechlorinated|detergent free|fragrance free|dye free|"
      "low sodium|wettable|soluble|commercial|ready made|store bought|shop"),

@@ -146,6 +146,7 @@ class Settled(unittest.TestCase):
             ("2 parts soap and oil, 98 parts water", ("oil",)),
             ("milk and whey, 2 parts, water 8 parts", ("milk",)),
             ("oil 2%, 5 ml per litre", ("oil 2%, 5 ml",)),
+            ("10 ml neem in soapy water, 1 litre", ("soapy",)),
             # Two denials make a demand, whose amount is missing.
             ("10 ml neem per litre, never without soap", ("soap",)),
             ("10 ml neem per litre, don't forget the soap", ("soap",)),
