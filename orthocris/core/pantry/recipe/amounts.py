@@ -11,6 +11,7 @@ from orthocris.core.pantry.units import UNITS, Dimension, Region, unit_named
 
 SOLID_DENSITY = Fraction(2, 5)  # g in a ml of chopped leaves or flakes, typical
 HEAD = Fraction(50)  # g of a head of garlic or a bunch, typical
+HEADS = ("head", "bulb", "bunch")  # pieces that weigh as much
 PIECE = Fraction(5)  # g of a clove or a pod, typical
 
 
@@ -44,7 +45,7 @@ def measure_of(amount: Amount, thing: Thing | None, kitchen: Kitchen) -> Measure
     ]
     if amount.unit == "piece":
         weight = found.piece if found and found.piece else PIECE
-        weight = HEAD if amount.words.rstrip("s") in ("head", "bulb", "bunch") else weight
+        weight = HEAD if amount.words.removesuffix("s") in HEADS else weight
         guesses.append(f"one {_piece_words(amount, thing)} is taken as {float(weight):g} g")
         return Measure(amount.number * weight, Dimension.MASS, tuple(guesses), tuple(others))
     size, dimension = _plain(amount, form, kitchen, guesses, others)

@@ -11,8 +11,8 @@ from dataclasses import replace
 from fractions import Fraction
 from functools import lru_cache
 
+from orthocris.core.pantry.recipe.asides import asides
 from orthocris.core.pantry.recipe.denying import (
-    SAID_DENIED,
     apart,
     at_the_bound,
     denied,
@@ -30,7 +30,7 @@ from orthocris.core.pantry.recipe.numbers import (
     times_of,
     unit_and_a_half,
 )
-from orthocris.core.pantry.recipe.pieces import counted, exacter, weighed
+from orthocris.core.pantry.recipe.pieces import counted, weighed
 from orthocris.core.pantry.recipe.row import (
     MATTER,
     MEASURES,
@@ -42,6 +42,7 @@ from orthocris.core.pantry.recipe.row import (
     exact,
     kinds,
     merged,
+    rewritten,
 )
 
 _MOST_CUPS = 12
@@ -55,87 +56,10 @@ def row_of(text: str) -> tuple[Lexeme, ...]:
 
 def composed(found: Sequence[Lexeme]) -> tuple[Lexeme, ...]:
     """Return the sentence with what belongs together as one lexeme."""
-    row = _asides(list(found))
+    row = asides(found)
     for rule in _RULES:
-        row = _rewritten(row, rule)
+        row = rewritten(row, rule)
     return tuple(row)
-
-
-def _rewritten(row: Sequence[Lexeme], rule: Rule) -> list[Lexeme]:
-    made: list[Lexeme] = []
-    place = 0
-    while place < len(row):
-        found = rule(row, place)
-        if found is None:
-            made.append(row[place])
-            place += 1
-        else:
-            made.append(found[0])
-            place += found[1]
-    return made
-
-
-def _asides(row: list[Lexeme]) -> list[Lexeme]:
-    """What stands in parentheses: an amount said twice or a remark is a note, else it counts."""
-    made: list[Lexeme] = []
-    place = 0
-    while place < len(row):
-        if row[place].kind is not Kind.OPEN:
-            made.append(row[place])
-            place += 1
-            continue
-        end = place + 1
-        while end < len(row) and row[end].kind is not Kind.CLOSE:
-            end += 1
-        inside = row[place + 1 : end]
-        whole = row[place : end + 1]
-        told = exacter(made, inside) if _is_aside(made, inside) else None
-        if told is not None and _twice(made, inside):
-            made = told
-            made[-1] = replace(made[-1], end=whole[-1].end)
-        elif told is not None:
-            said = " ".join(one.text for one in inside)
-            value = SAID_DENIED if _only_denies(inside) else None
-            made.append(Lexeme(Kind.NOTE, whole[0].start, whole[-1].end, said, value))
-        else:
-            made += inside
-        place = end + 1
-    return made
-
-
-def _only_denies(inside: Sequence[Lexeme]) -> bool:
-    """ "(never within four weeks of oil)": whatever it names is not there."""
-    rest = composed(inside)
-    names = any(one.kind in NAMES | {Kind.WORD} for one in rest)
-    return not names and any(one.value == SAID_DENIED for one in rest)
-
-
-def _twice(before: Sequence[Lexeme], inside: Sequence[Lexeme]) -> bool:
-    """True for an amount said a second time in another unit."""
-    kinds = {one.kind for one in inside}
-    return _has_amount(before) and bool(kinds & MEASURES)
-
-
-def _has_amount(before: Sequence[Lexeme]) -> bool:
-    """True where what was just said has its amount: "15 ml soap (1 tablespoon)"."""
-    place = len(before) - 1
-    while place >= 0 and before[place].kind in NAMES | {Kind.ADJECTIVE, Kind.OF, Kind.WORD}:
-        place -= 1
-    return place >= 0 and before[place].kind in MEASURES | {Kind.NUMBER}
-
-
-def _is_aside(before: Sequence[Lexeme], inside: Sequence[Lexeme]) -> bool:
-    kinds = {one.kind for one in inside}
-    measured = bool(kinds & (MEASURES | {Kind.STRENGTH}))
-    names = {one.value for one in inside if one.kind in NAMES}
-    if kinds & {Kind.STRENGTH, Kind.OR, Kind.SOLUTION} and not kinds & {Kind.DENIES}:
-        return False
-    if measured and _has_amount(before):
-        return not names
-    if measured:
-        return False
-    known = {one.value for one in before if one.kind in NAMES}
-    return bool(kinds & {Kind.DENIES}) or names <= known or Kind.NUMBER in kinds or not names
 
 
 def _dropped(row: Sequence[Lexeme], place: int) -> Found:

@@ -37,6 +37,21 @@ def kinds(row: Sequence[Lexeme], place: int, *wanted: Kind | frozenset[Kind]) ->
                for one, kind in pairs)  # fmt: skip
 
 
+def rewritten(row: Sequence[Lexeme], rule: Rule) -> list[Lexeme]:
+    """Return the row with a rule followed wherever it holds, from the beginning."""
+    made: list[Lexeme] = []
+    place = 0
+    while place < len(row):
+        found = rule(row, place)
+        if found is None:
+            made.append(row[place])
+            place += 1
+        else:
+            made.append(found[0])
+            place += found[1]
+    return made
+
+
 def merged(
     row: Sequence[Lexeme], place: int, used: int, kind: Kind, value: object, guess: str = ""
 ) -> tuple[Lexeme, int]:
