@@ -111,6 +111,9 @@ def _is_remark(before: Sequence[Lexeme], inside: Sequence[Lexeme]) -> bool:
     """True for what adds nothing to the mix: "(unscented)", "(not detergent)", "(40 ml a pot)"."""
     said = {one.kind for one in inside}
     names = {one.value for one in inside if one.kind in NAMES}
+    pure = [one.text for one in inside if one.kind in NUMBERS] == ["100"]
+    if pure and Kind.STRENGTH in said and not names and not said & MEASURES:
+        return True  # "neem oil (cold pressed, 100%)"
     if said & {Kind.STRENGTH, Kind.OR, Kind.SOLUTION} and not said & {Kind.DENIES}:
         return False
     if said & MEASURES:

@@ -8,7 +8,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from fractions import Fraction
 from functools import lru_cache
 
 from orthocris.core.pantry.recipe.asides import asides
@@ -24,26 +23,31 @@ from orthocris.core.pantry.recipe.lexer import Lexeme, lexemes
 from orthocris.core.pantry.recipe.numbers import (
     number_of,
     range_of,
-    ratio_of,
     same_as,
     strength_of,
     times_of,
     unit_and_a_half,
 )
 from orthocris.core.pantry.recipe.pieces import counted, weighed
+from orthocris.core.pantry.recipe.ratios import (
+    ratio_of,
+    to_water,
+    water_first,
+    water_to,
+    with_shared_units,
+)
 from orthocris.core.pantry.recipe.row import (
     MATTER,
-    MEASURES,
     NAMES,
     NUMBERS,
     Found,
-    Ratio,
     Rule,
     exact,
     kinds,
     merged,
     rewritten,
 )
+from orthocris.core.pantry.recipe.turns import FIRST, TURNS, used_at
 
 _MOST_CUPS = 12
 
@@ -59,7 +63,7 @@ def composed(found: Sequence[Lexeme]) -> tuple[Lexeme, ...]:
     row = asides(found)
     for rule in _RULES:
         row = rewritten(row, rule)
-    return tuple(row)
+    return tuple(with_shared_units(row))
 
 
 def _dropped(row: Sequence[Lexeme], place: int) -> Found:
@@ -152,20 +156,6 @@ def _most(row: Sequence[Lexeme], place: int) -> Found:
     return None
 
 
-def _used_at(row: Sequence[Lexeme], place: int) -> Found:
-    """ "Nettle brew, use at 10%" is a brew at 10%."""
-    if row[place].kind is not Kind.BREW:
-        return None
-    end = place + 1
-    while kinds(row, end, frozenset({Kind.SEP, Kind.COUNTED, Kind.VERB})) and end < place + 4:
-        if row[end].value == "stop":
-            return None
-        end += 1
-    if end - place < 2 or not kinds(row, end, Kind.STRENGTH):
-        return None
-    return row[place], end - place
-
-
 def _rest(row: Sequence[Lexeme], place: int) -> Found:
     """ "the rest water": it follows from the parts."""
     if row[place].text not in ("rest", "remainder", "balance"):
@@ -174,45 +164,6 @@ def _rest(row: Sequence[Lexeme], place: int) -> Found:
     if not kinds(row, end, Kind.WATER):
         return None
     return merged(row, place, end + 1 - place, Kind.NOTE, None)
-
-
-def _to_water(row: Sequence[Lexeme], place: int) -> Found:
-    """ "soap to water 1:50" is soap and water 1:50."""
-    if place and kinds(row, place - 1, MATTER) and kinds(row, place, Kind.TO, MATTER):
-        after = place + 2 + kinds(row, place + 2, frozenset({Kind.SEP, Kind.AT, Kind.IN}))
-        watery = Kind.WATER in (row[place - 1].kind, row[place + 1].kind)
-        if watery and kinds(row, after, Kind.RATIO):
-            return replace(row[place], kind=Kind.SEP), 1
-    return None
-
-
-def _water_first(row: Sequence[Lexeme], place: int) -> Found:
-    """ "3 parts water to 1 milk" and "three times as much water as milk" are 1:3 milk."""
-    if kinds(row, place, Kind.SAME, Kind.WATER, Kind.NOTE, NAMES) and row[place + 2].text == "as":
-        ratio = Ratio(Fraction(1), exact(row[place]), False)
-        return merged(row, place, 3, Kind.RATIO, ratio)
-    water = place + 1 + kinds(row, place + 1, Kind.PARTS)
-    water += kinds(row, water, Kind.OF)
-    if not kinds(row, place, Kind.NUMBER) or not kinds(row, water, Kind.WATER, Kind.TO, NUMBERS):
-        return None
-    thing = water + 3 + kinds(row, water + 3, Kind.PARTS)
-    thing += kinds(row, thing, Kind.OF)
-    if not kinds(row, thing, NAMES | {Kind.ADJECTIVE, Kind.BREW}):
-        return None
-    ratio = Ratio(exact(row[water + 2]), exact(row[place]), False)
-    return merged(row, place, thing - place, Kind.RATIO, ratio)
-
-
-def _strength_after(row: Sequence[Lexeme], place: int) -> Found:
-    """ "Neem oil, 1%; soap, 0.25%": the comma parts nothing."""
-    if not place or not kinds(row, place - 1, NAMES) or not kinds(row, place, Kind.SEP):
-        return None
-    if place > 1 and row[place - 2].kind in MEASURES | {Kind.OF, Kind.STRENGTH, Kind.RATIO}:
-        return None  # it has its amount
-    alone = place + 2 >= len(row) or kinds(row, place + 2, Kind.SEP)
-    if row[place].text.strip() != "," or not alone or not kinds(row, place + 1, Kind.STRENGTH):
-        return None
-    return replace(row[place + 1], start=row[place].start), 2
 
 
 def _stock_of(row: Sequence[Lexeme], place: int) -> Found:
@@ -236,8 +187,9 @@ def _separators(row: Sequence[Lexeme], place: int) -> Found:
 
 
 _RULES: tuple[Rule, ...] = (
-    _dropped, _stock_of, free_of, counted, weighed, number_of, times_of, unit_and_a_half, same_as,
-    range_of, strength_of, _cup, _no_amount, ratio_of, _rest, _to_water, _water_first, _colon,
-    _strength_after, denied, at_the_bound, apart, told_later, _water, _articles, _most,
-    _separators, _used_at,
+    _dropped, _stock_of, free_of, counted, weighed, number_of, times_of, unit_and_a_half,
+    *FIRST, same_as, range_of, strength_of, _cup, _no_amount, ratio_of, _rest,
+    to_water, water_first, water_to, _colon,
+    *TURNS, denied, at_the_bound, apart, told_later, _water, _articles, _most,
+    _separators, used_at,
 )  # fmt: skip

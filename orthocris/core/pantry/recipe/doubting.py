@@ -16,10 +16,10 @@ ALIKE = Fraction(1, 10)  # two strengths so near are one, said again
 
 def definite(thing: Thing) -> bool:
     """True for "the concentrate", "this", "it": what was made before."""
-    return thing.brew and thing.name.startswith(("the ", "this", "that", "it", "of th"))
+    return thing.brew and thing.name.startswith(("the ", "this", "that", "it", "of "))
 
 
-def _is_stock(thing: Thing) -> bool:
+def is_stock(thing: Thing) -> bool:
     """True for "stock", which may be what was told before or another."""
     return thing.brew and thing.name in ("stock", "concentrate", "stock solution", "base")
 
@@ -61,10 +61,19 @@ def _unfollowed(heard: Heard) -> Iterator[tuple[Phrase, str]]:
         if (part.thing.water and alone) or (wholes and not part.of_whole):
             yield part.phrase, "as much as what?"
     said: list[Share | Poured | Counted] = [*heard.shares, *heard.poured, *heard.counted]
-    for one in (o for o in said if definite(o.thing) or _is_stock(o.thing)):
+    for one in (o for o in said if definite(o.thing) or is_stock(o.thing)):
         halved = isinstance(one, Counted) and one.of_whole and len(heard.counted) == 1
-        if halved or any(_is_made(other, one.phrase) for other in said):
+        if one.stage and heard.mother and isinstance(one, Poured):
+            continue  # taken of the stock that was told in parts
+        later = is_stock(one.thing) and any(_is_poured_before(p, one.phrase) for p in heard.poured)
+        if halved or later or any(_is_made(other, one.phrase) for other in said):
             yield one.phrase, "of what?"
+
+
+def _is_poured_before(one: Poured, later: Phrase) -> bool:
+    """True for what is in a volume already: "stock" may be that, or another bottle."""
+    done = one.volume is not None and one.volume.phrase.start < later.start
+    return done and one.stage == 0 and one.phrase.start < later.start
 
 
 def _is_made(one: Share | Poured | Counted, later: Phrase) -> bool:

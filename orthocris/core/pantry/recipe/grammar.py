@@ -46,6 +46,7 @@ ratio: matters SEP? RATIO                              -> ratio
     | RATIO                                            -> ratio
     | number PARTS OF? thing TO number PARTS? (OF? WATER)?  -> one_to
     | number PARTS TO number PARTS? (OF? WATER)?            -> one_to
+    | number PARTS OF? thing IN number PARTS?               -> one_in
 parts: number PARTS OF? matter                         -> parts
     | matters SEP? number PARTS                        -> parts
     | FRACTION OF? matter                              -> parts

@@ -36,27 +36,31 @@ class Lexeme:
 _SIGNS = {"½": Fraction(1, 2), "¼": Fraction(1, 4), "¾": Fraction(3, 4), "⅓": Fraction(1, 3),
           "⅔": Fraction(2, 3), "⅛": Fraction(1, 8), "⅕": Fraction(1, 5)}  # fmt: skip
 _SIGN = "".join(_SIGNS)
+_PROPER = r"(?:1/(?:[2-9]|1[06])|2/[3-9]|3/[4-9]|4/[5-9]|5/[6-9]|[67]/[89])(?!\d)"  # below one
 _SCAN = re.compile(
     rf"""
     (?P<note>\[[^\]]*\])
   | (?P<quoted>"[^"]*"|“[^”]*”|«[^»]*»)
-  | (?P<mixed>\d+\s*[{_SIGN}]|\d+\s+\d+\s*/\s*\d+(?![\d%]))
+  | (?P<mixed>\d+\s*[-–]?\s*[{_SIGN}]
+      |\d+\s+\d+\s*/\s*\d+(?![\d%])|\d+\s?[-–]\s?{_PROPER}(?![\d%]))
   | (?P<even>(?P<one>\d+)\s*/\s*(?P=one)(?!\d))
   | (?P<over>\d+\s*/\s*\d+(?!\d))
   | (?P<thousands>[1-9]\d{{0,2}}
       (?:(?:[ '\u00a0\u202f]\d{{3}})+|(?:,\d{{3}})+(?:\.\d+)?)(?![\d.,]?\d))
-  | (?P<decimal>\d*[.,]\d+)
+  | (?P<decimal>\d+[.,]\d+|(?<![^\s(~<>≈=+/:–—-])[.,]\d+)
   | (?P<whole>\d+)
   | (?P<sign>[{_SIGN}])
   | (?P<word>[vw]/[vw]\b|w/(?:out\b|o\b)?(?=[\s\w])
       |[^\W\d_]+(?:['’][^\W\d_]+)?(?:\d(?:[^\W\d_]\d?)?)?)
-  | (?P<percent>%)
+  | (?P<percent>[%‰])
   | (?P<degree>°\s?[cfCF]?)
+  | (?P<arrow>-+>|=+>|→)
   | (?P<stop>[.;\n,+&|•?!]+|\s[-–—]+\s)
   | (?P<mark>[^\s\w])
     """,
     re.VERBOSE,
 )
+_ITEM = re.compile(r"(?<!\S)(\d{1,2})[.)](?=\s)")
 _SPOONS = {"T": "tbsp", "t": "tsp"}  # a capital makes the larger spoon
 _SHORT = frozenset(
     [
@@ -83,7 +87,7 @@ def lexemes(text: str) -> tuple[Lexeme, ...]:
 
 
 def _raw(text: str) -> list[_Raw]:
-    plain = "".join(c.lower() if len(c.lower()) == 1 else c for c in text)
+    plain = "".join(c.lower() if len(c.lower()) == 1 else c for c in _unlisted(text))
     found: list[_Raw] = []
     for match in _SCAN.finditer(plain):
         sort = match.lastgroup or "mark"
@@ -93,6 +97,18 @@ def _raw(text: str) -> list[_Raw]:
             word = _SPOONS[text[match.start()]]
         found.append(_Raw(sort, word, match.start(), match.end()))
     return found
+
+
+def _unlisted(text: str) -> str:
+    """The text with the numbers of a list ("1. ... 2. ...") as stops, letter for letter."""
+    found = list(_ITEM.finditer(text))
+    if [int(one[1]) for one in found] != [*range(1, len(found) + 1)] or len(found) < 2:
+        return text
+    if text[: found[0].start()].strip():
+        return text
+    for one in found:
+        text = text[: one.start(1)] + ";".rjust(len(one[1]) + 1) + text[one.end(1) + 1 :]
+    return text
 
 
 def _joined(raw: list[_Raw]) -> list[_Raw]:
@@ -181,9 +197,12 @@ def _mark(one: _Raw) -> Lexeme:
         return made(
             Kind.SEP, "stop" if one.text.strip()[:1] in (".", ";", "?", "!", "\n", "") else None
         )
+    if one.sort == "arrow":
+        return made(Kind.UP_TO)
     if one.sort == "degree":
         return made(Kind.COUNTED)
-    signs = {"%": Kind.STRENGTH, "/": Kind.PER, "=": Kind.AT, ":": Kind.AT, "@": Kind.AT,
+    signs = {"%": Kind.STRENGTH, "‰": Kind.STRENGTH,
+             "/": Kind.PER, "=": Kind.AT, ":": Kind.AT, "@": Kind.AT,
              "(": Kind.OPEN, ")": Kind.CLOSE, "-": Kind.DASH, "–": Kind.DASH,
              "—": Kind.DASH}  # fmt: skip
     return made(signs.get(one.text, Kind.WORD), one.text)
@@ -199,9 +218,9 @@ def _number(one: _Raw) -> Lexeme:
     elif sort == "sign":
         value = _SIGNS[text]
     elif sort == "mixed" and text[-1] in _SIGNS:
-        value = Fraction(text[:-1].strip()) + _SIGNS[text[-1]]
+        value = Fraction(text[:-1].strip(" -–")) + _SIGNS[text[-1]]
     elif sort == "mixed":
-        whole, rest = text.split(maxsplit=1)
+        whole, rest = re.split(r"[\s–-]+", text, maxsplit=1)  # 1 1/2, or 1-1/2
         value = Fraction(whole) + _over(rest)
     elif sort == "over":
         value = _over(text)
@@ -212,9 +231,9 @@ def _number(one: _Raw) -> Lexeme:
             guess = f"{text} is taken as {float(value):g}"
             other = re.sub(r"[^\d]", ".", text, count=1)
     else:
-        value = (
-            Fraction(text.replace(",", ".")) if text[0] not in ".," else Fraction("0." + text[1:])
-        )
+        value = Fraction(text.replace(",", ".") if text[0] not in ".," else "0." + text[1:])
+        if text[0] == ",":
+            guess, other = f"{text} is taken as {float(value):g}", f", {text[1:]}"
         if re.fullmatch(r"[1-9]\d{0,2}\.(?:000|500)", text):
             other = text.replace(".", "")
     return Lexeme(kind, one.start, one.end, text, value, guess, other)

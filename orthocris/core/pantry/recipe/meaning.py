@@ -13,12 +13,14 @@ from orthocris.core.pantry.recipe.doubting import (
     ask_about_the_rest,
     ask_which_strength,
     definite,
+    is_stock,
 )
 from orthocris.core.pantry.recipe.heard import Counted, Heard, Poured, Share, Volume
 from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme
 from orthocris.core.pantry.recipe.row import Ratio
 from orthocris.core.pantry.recipe.said import Amount, Item, Phrase, Thing
+from orthocris.core.pantry.recipe.turns import TITLE
 from orthocris.core.pantry.recipe.volumes import add_water, give_volumes, thin_brew
 from orthocris.core.pantry.substances import Trait
 from orthocris.core.pantry.units import Dimension
@@ -57,6 +59,7 @@ class _Hearing:
         self._stage = 0
         self._solid = False
         self._after: Phrase | None = None
+        self._titled = False  # "stock: ..."
         self._thins = False  # "dilute" was said, and what is thinned is made
 
     def all(self, items: Iterable[Item]) -> None:
@@ -80,6 +83,8 @@ class _Hearing:
             minutes = item.value
             if (self._heard.steeped or self._solid) and self._stage == 0:
                 self._heard.minutes = Fraction(str(minutes))
+        elif item.value == TITLE:
+            self._titled = True
         elif _is_thinning(item):
             self._stage = 1 if self._solid else self._stage
             self._thins = bool(self._heard.poured)
@@ -88,7 +93,7 @@ class _Hearing:
         for one in phrase.row:
             if one.kind is Kind.STEEP:
                 self._word(one)
-        again = any(definite(t) for t in phrase.things) and bool(self._heard.poured)
+        again = any(self._is_what_was_told(t) for t in phrase.things)
         if self._solid and (phrase.ratio is not None or any(t.brew for t in phrase.things)):
             self._stage = 1
         elif again:
@@ -98,6 +103,12 @@ class _Hearing:
             self._volume_said(phrase)
         else:
             said(phrase)
+
+    def _is_what_was_told(self, thing: Thing) -> bool:
+        """True for "10 ml of this" after amounts or parts, and of a "stock" in no volume yet."""
+        told = self._heard.poured or self._heard.counted
+        stock = is_stock(thing) and (self._titled or not self._heard.volumes)
+        return bool(told) and (definite(thing) or stock)
 
     def _pour(self, phrase: Phrase, thing: Thing, amount: Amount) -> None:
         if thing.brew and amount.weighs and thing.substance is not None:
@@ -218,7 +229,7 @@ class _Hearing:
         else:
             self._heard.doubts.append((phrase, "of what?"))
 
-    _one_to = _ratio
+    _one_to = _one_in = _ratio
 
     def _thinned_again(self, phrase: Phrase) -> bool:
         return self._thins or any(_is_thinning(one) for one in phrase.row)
@@ -241,6 +252,10 @@ class _Hearing:
         if len(phrase.things) == 1 and watered and self._solid and self._stage:
             thinned = Counted(phrase.thing, Fraction(1), phrase, False, self._stage)
             self._heard.counted.append(thinned)
+            return
+        halved = any(one.text.endswith("by half") for one in phrase.row)
+        if halved and len(phrase.things) == 1 and not self._solid:
+            self._share(phrase, Fraction(1, 2))
             return
         if len(phrase.things) == 1 or (watered and len(phrase.things) > 2):
             self._heard.doubts.append((phrase, "as much as what?"))

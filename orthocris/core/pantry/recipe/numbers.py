@@ -24,6 +24,7 @@ from orthocris.core.pantry.recipe.row import (
 from orthocris.core.pantry.substances import Substance
 
 _BIG = ("l", "gal", "quart", "pint", "cup")
+PER_MILLE = ("‰", "per mille", "per mil", "permille")
 HUNDRED = 100  # 40/60 are parts of it
 
 
@@ -174,7 +175,7 @@ def range_of(row: Sequence[Lexeme], place: int) -> Found:
     if not (kinds(row, mid, joints) or dash) or not kinds(row, mid + 1, Kind.NUMBER):
         return None
     after = mid + 2
-    if not kinds(row, after, MEASURES | {Kind.STRENGTH}):
+    if not kinds(row, after, MEASURES | {Kind.STRENGTH, Kind.TIME}):
         return None
     if unit and (row[start + 1].value != row[after].value or not _names_follow(row, after + 1)):
         return None
@@ -190,44 +191,13 @@ def _names_follow(row: Sequence[Lexeme], place: int) -> bool:
 
 def strength_of(row: Sequence[Lexeme], place: int) -> Found:
     if kinds(row, place, NUMBERS, Kind.STRENGTH):
-        return merged(row, place, 2, Kind.STRENGTH, exact(row[place]) / 100)
+        whole = 1000 if row[place + 1].text in PER_MILLE else 100
+        return merged(row, place, 2, Kind.STRENGTH, exact(row[place]) / whole)
+    of = place + 2 + kinds(row, place + 2, Kind.OF)
+    ppm = kinds(row, place, NUMBERS, Kind.COUNTED) and row[place + 1].text == "ppm"
+    if ppm and kinds(row, of, NAMES):
+        return merged(row, place, 2, Kind.STRENGTH, exact(row[place]) / 1_000_000)
     return None
-
-
-def ratio_of(row: Sequence[Lexeme], place: int) -> Found:
-    """ "1:40" and "1 to 40" are one part and forty; "1 in 40" is one in forty altogether."""
-    numbers = frozenset({Kind.NUMBER})
-    several = _proportion(row, place)
-    if several is not None:
-        return several
-    if kinds(row, place, Kind.NUMBER, Kind.DASH, Kind.NUMBER, MATTER):  # 60-40 water and milk
-        one, rest = exact(row[place]), exact(row[place + 2])
-        if one + rest == HUNDRED:
-            return merged(row, place, 3, Kind.RATIO, Ratio(one, rest, False))
-    if kinds(row, place, numbers, frozenset({Kind.AT, Kind.TO, Kind.IN}), numbers):
-        joint, after = row[place + 1], place + 3
-        spaced = joint.kind is Kind.AT and joint.text != ":"
-        amount = kinds(row, after, MEASURES | {Kind.PARTS, Kind.STRENGTH})
-        if not spaced and not (amount and joint.kind is not Kind.AT):
-            value = Ratio(exact(row[place]), exact(row[place + 2]), joint.kind is Kind.IN)
-            return merged(row, place, 3, Kind.RATIO, value)
-    parts = (Kind.NUMBER, Kind.PARTS, Kind.IN, Kind.NUMBER)
-    if kinds(row, place, *parts) and not kinds(row, place + 4, MEASURES):
-        used = 4 + kinds(row, place + 4, Kind.PARTS)
-        value = Ratio(exact(row[place]), exact(row[place + 3]), True)
-        return merged(row, place, used, Kind.RATIO, value)
-    return None
-
-
-def _proportion(row: Sequence[Lexeme], place: int) -> Found:
-    """ "1:1:98" is as many parts of each thing."""
-    end = place
-    while kinds(row, end, Kind.NUMBER, Kind.AT, Kind.NUMBER) and row[end + 1].text == ":":
-        end += 2
-    if end - place < 4:
-        return None
-    values = tuple(exact(row[k]) for k in range(place, end + 1, 2))
-    return merged(row, place, end + 1 - place, Kind.PROPORTION, values)
 
 
 def same_as(row: Sequence[Lexeme], place: int) -> Found:

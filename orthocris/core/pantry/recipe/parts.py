@@ -184,15 +184,20 @@ def _part(thing: Thing, share: Fraction) -> Part:
 
 
 def _counted(heard: Heard, made: bool) -> Iterable[SaidPart]:
-    """Parts of a whole: three of soap and one of oil in so many of water."""
-    counted = heard.counted
+    """Parts of a whole: three of soap and one of oil in so many of water.
+
+    What is told in parts may be a stock of which the ready mix takes so much.
+    """
+    counted = [one for one in heard.counted if not (heard.mother and one.stage)]
+    taken = _brew_share(heard) if heard.mother else Fraction(1)
     total = sum((c.number for c in counted), Fraction(0))
     if counted and all(c.of_whole for c in counted):
         total = max(total, Fraction(1)) if any(c.thing.water for c in counted) else Fraction(1)
     for one in counted:
         if not one.thing.water and not (made and one.thing.brew):
             share = one.number / total if total else Fraction(2)
-            yield SaidPart(_part(one.thing, _checked(share, one.phrase)), one.phrase)
+            part = _part(one.thing, _checked(share, one.phrase) * taken)
+            yield SaidPart(part, one.phrase)
 
 
 def _checked(share: Fraction, phrase: Phrase) -> Fraction:

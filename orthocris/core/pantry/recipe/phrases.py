@@ -12,7 +12,7 @@ from orthocris.core.pantry.recipe.composing import row_of
 from orthocris.core.pantry.recipe.grammar import longest_phrases
 from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme
-from orthocris.core.pantry.recipe.row import MEASURES, NAMES, Ratio
+from orthocris.core.pantry.recipe.row import MEASURES, NAMES, NUMBERS, Ratio
 from orthocris.core.pantry.recipe.said import Amount, Item, Phrase, Thing
 from orthocris.core.pantry.substances import Substance, Trait, classify
 
@@ -39,11 +39,17 @@ def _items(row: Sequence[Lexeme], text: str) -> Iterator[Item]:
 
 
 # Ends of a phrase after which the amount just read belongs to what follows.
+_UNNAMED = MEASURES | NUMBERS | {Kind.WORD, Kind.ADJECTIVE}
 _TAKES = frozenset({Kind.OF, Kind.WORD, Kind.ADJECTIVE, Kind.BREW, Kind.WATER, Kind.VESSEL})
 
 
 def _steals(phrase: Phrase, row: Sequence[Lexeme], end: int) -> bool:
     """True when the amount at a phrase's end is the next ingredient's: "milk, 5 ml soap"."""
+    unknown = phrase.things and all(one.kind in _UNNAMED for one in phrase.row[:-1])
+    if phrase.sort == "name_first" and unknown and end < len(row) and row[end].kind in NAMES:
+        return True  # "whisk together 10 ml soap", "3 uncoated 325 mg aspirins"
+    if phrase.sort in ("one_to", "one_in") and end < len(row) and row[end].kind in MEASURES:
+        return True  # "one part milk in 9 litres"
     if end >= len(row) or row[end].kind not in _TAKES | NAMES:
         return False
     loose = any(one.kind is Kind.SEP for one in phrase.row)
@@ -99,8 +105,8 @@ class _Builder:
         share = shares[0 if sort == "of_stock" else -1] if shares else None
         ratio = by_kind[Kind.RATIO].value if Kind.RATIO in by_kind else None
         number = numbers[0] if numbers else counted.value if counted else None
-        if sort == "one_to":
-            ratio = Ratio(numbers[0], numbers[1], False)
+        if sort in ("one_to", "one_in"):
+            ratio = Ratio(numbers[0], numbers[1], sort == "one_in")
         joint = next((one.kind.value for one in tokens if one.kind in _JOINTS), "")
         return Phrase(
             sort, row[0].start, row[-1].end, tuple(row), things,
@@ -204,15 +210,15 @@ _NEED_STRENGTH = ("lone", "thinned", "thinned_from")
 def _wanted(found: Phrase) -> bool:
     """True for "milk diluted to 10%": what is sold at no strength is thinned to that share."""
     substance = found.thing.substance
-    thinned = any(one.kind is Kind.THIN for one in found.row)
     stock = substance is None or substance.has(Trait.STOCK)
-    return thinned and found.thing.strength is None and not stock and not found.thing.water
+    return found.thing.strength is None and not stock and not found.thing.water
 
 
 def _pieces(found: Phrase) -> Phrase | None:
     """ "2 aspirin tablets": a number of what comes in pieces of a known weight."""
     substance = found.thing.substance
-    if substance is None or substance.piece is None or found.number is None:
+    brew = any(one.kind is Kind.BREW for one in found.row)  # "a third nettle tea"
+    if substance is None or substance.piece is None or found.number is None or brew:
         return None
     amount = Amount(found.number, "piece", said=(found.row[0],))
     return replace(found, sort="amount_first", amount=amount)
@@ -231,6 +237,7 @@ def _ratio(found: Phrase) -> Phrase | None:
     """A ratio of one thing to water, or of several things to each other."""
     if len(found.things) > 1:
         fits = len(found.proportion) == len(found.things)
+        fits = fits and not any(w.kind is Kind.RATIO and "water" in w.text for w in found.row)
         return replace(found, sort="proportion") if fits else None
     watery = bool(found.things) and found.thing.water
     return found if found.ratio is not None and not watery else None

@@ -23,6 +23,12 @@ def counted(row: Sequence[Lexeme], place: int) -> Found:
     if blank and weight and _of_pieces(row, place + 2):  # "2 325 mg tablets": no thousands
         times = Fraction(blank[1]) * Fraction(blank[2])
         return replace(row[place], value=times, guess="", other=""), 1
+    half = kinds(row, place, Kind.FRACTION, Kind.A, Kind.NUMBER, Kind.UNIT)
+    if half and row[place + 3].value in _WEIGHTS and _of_pieces(row, place + 4):
+        return merged(row, place, 3, Kind.NUMBER, exact(row[place]) * exact(row[place + 2]))
+    if kinds(row, place, Kind.NUMBER, Kind.ADJECTIVE, Kind.NUMBER, Kind.UNIT):
+        told = counted((row[place], *row[place + 2 :]), 0)  # "3 uncoated 325 mg aspirins"
+        return (replace(told[0], start=row[place].start), 3) if told is not None else None
     if not kinds(row, place, Kind.NUMBER, Kind.NUMBER, Kind.UNIT):
         return None
     number, each = exact(row[place]), exact(row[place + 1])

@@ -81,6 +81,7 @@ def _phrase_token(
     choices = tuple(dict.fromkeys(c for m in measures for c in m.others))
     if phrase.things and not all(t.water for t in phrase.things):
         taken = "; ".join(_part_words(part) for part in parts) or _brew_words(brew)
+        taken = taken or (FROM_BEFORE if heard.mother and phrase.amount else "")
         unknown = [t for t in phrase.things if t.substance is None and not t.brew and not t.water]
         choices += tuple(c for t in unknown for c in _like(text, t.name, t.start, t.end))
         quoted = any(text[t.start : t.start + 1] in ('"', "“", "«") for t in unknown)
@@ -187,6 +188,7 @@ _SILENT = frozenset({Kind.SEP, Kind.OF, Kind.IN, Kind.TO, Kind.PER, Kind.AT, Kin
 _NOTES = frozenset({Kind.NOTE, Kind.VERB, Kind.TIME, Kind.SOLUTION, Kind.COUNTED, Kind.WATER,
                     Kind.STRAIN, Kind.STEEP, Kind.TIMES, Kind.PIECE, Kind.HEAP, Kind.VAGUE,
                     Kind.PARTS, Kind.SAME})  # fmt: skip
+FROM_BEFORE = "of what was mixed first"
 LONGEST_CLAUSE = 20  # words before and after that are asked what a clause is about
 _DOING = frozenset({Kind.NOTE, Kind.VERB, Kind.STEEP, Kind.STRAIN, Kind.SOLUTION, Kind.TIME})
 
@@ -217,7 +219,8 @@ def _word_token(
         return token(TokenKind.OPEN, "how much of it?", (note, away))
     if word.kind in _SILENT or (word.kind is Kind.WORD and not re.search(r"\w", words)):
         return None
-    brewed = word.kind is Kind.NEAT and any(part.steeped for part in parts)
+    neat = any(isinstance(one, Phrase) and one.sort == "neat" for one in items)
+    brewed = word.kind is Kind.NEAT and (neat or any(part.steeped for part in parts))
     if word.kind in _NOTES or brewed or (word.kind is Kind.WORD and _is_doing(items, place)):
         return token(TokenKind.NOTE, "what is done" if word.kind is Kind.VERB else "a note")
     close = _like(text, word.text, word.start, word.end) if word.kind is Kind.WORD else ()

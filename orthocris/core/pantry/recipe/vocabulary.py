@@ -112,7 +112,8 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "insecticidal|horticultural|skimmed|full fat|semi|light|heavy|same|baby|"
      "cleaning|emulsified|"
      "chlorine free|unchlorinated|dechlorinated|detergent free|fragrance free|dye free|"
-     "low sodium|wettable|soluble|commercial|ready made|store bought|shop"),
+     "uncoated|coated|dispersible|effervescent|low sodium|wettable|soluble|commercial|ready made|"
+     "store bought|shop"),
     (Kind.OF, "of|s worth of|worth of"),
     (Kind.IN, "in|into|inside|within|for|dissolved in|mixed in|mixed into|stirred into"),
     (Kind.TO, "to|onto|per cent to|on|against"),
@@ -148,16 +149,20 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "simmering|infuse|infused|infusing|blend|blended|blending|brewed|macerate|macerated|"
      "ferment|fermented|fermenting|decoct|liquidise|liquidised|puree|pureed|stewed|stew|"
      "left to stand|left in|leave in|cooked|cook|pour over|poured over|mash|mashed|whizzed|"
-     "crush|crushed in|draw|drawn|rotted|left to rot|rotting"),
+     "rot|rots|let rot|crush|crushed in|draw|drawn|rotted|left to rot|rotting"),
     (Kind.STRAIN, "strain|strained|straining|sieve|sieved|filter|filtered through|strain off|"
      "strained off|strain out|pressed out|squeezed out"),
     (Kind.BREW, "brew|tea|infusion|decoction|the brew|stock|the stock|concentrate|the concentrate|"
-     "liquor|the liquid|the tea|manure|slurry|the infusion|juice|extract|broth|"
+     "liquor|the liquid|the tea|manure|liquid manure|soup|cold brew|steepings|"
+     "the premix|this mix|that mix|this mixture|that mixture|the blend|this blend|this solution|"
+     "that solution|this emulsion|this stock|that stock|slurry|the infusion|juice|extract|broth|"
      "this|that|it|this brew|that brew|of this|of that|base|the base|stock solution|"
      "concentrated brew|mother brew"),
-    (Kind.SOLUTION, "solution|strength|mixture of|mix of|spray|sprays|sol|dilution|solution of|"
+    (Kind.SOLUTION, "solution|emulsion|suspension|strength|mixture of|mix of|spray|sprays|sol|"
+     "dilution|"
+     "solution of|emulsion of|"
      "by volume|v/v|vol|by weight|w/v|w/w|concentration|concentration of|dilution of|strength of"),
-    (Kind.STRENGTH, "percent|per cent|pct|percentage"),
+    (Kind.STRENGTH, "percent|per cent|pct|percentage|pc|per mille|per mil|permille"),
     (Kind.TIMES, "twice|times|double|treble|thrice"),
     (Kind.SAME, "the same of|the same amount of|the same|as much|as many|an equal amount of|"
      "the same again of|the same amount|an equal volume of|the amount of|the amount|"
@@ -177,8 +182,12 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
     (Kind.SOME, "some|little|bit|bits|lots|plenty|enough|lot|more|less|any"),
     (Kind.PARTS, "part|parts|measure|measures|volume|volumes|share|shares|portion|portions"),
     (Kind.EQUAL, "equal parts|equal amounts|equal amount|equal volumes|equal volume|"
-     "equal quantities|half and half|fifty fifty|half half|the same amounts|same amounts|"
-     "like amounts|one to one"),
+     "equal quantities|equal measures|equal portions|equal shares|equal part|half and half|"
+     "fifty fifty|half half|the same amounts|same amounts|"
+     "like amounts|one to one|halve|halved|diluted by half|thinned by half|cut by half|"
+     "watered down by half|"
+     "let down by half|weakened by half|halved with|halve with|"
+     "in equal measure"),
     (Kind.PIECE, "clove|cloves|tablet|tablets|pill|pills|piece|pieces|bulb|bulbs|head|heads|"
      "bag|bags|pod|pods|leaf|leaves|stick|sticks|bunch|bunches|sachet|sachets|wedges"),
     (Kind.VERB, "shake|shaken|shaking|mix well|mixed|stir|stirred|stirring|spray|sprayed|"
@@ -192,7 +201,9 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "watered into|throw away|discard|discarded|bottle it|fill in|hose|drop in|wear|"
      "reserve|watered in|"
      "depending|depending on|according to|chop|grate|slice|mince|"
-     "watered down|thinned down|thinned out|diluted down|let down|cut|cut down|weakened"),
+     "together|whisk together|stir together|dab with|dab on|dabbed with|dabbed on|"
+     "premix|premixed|pre mix|melt|melted|melting|watered down|thinned down|thinned out|"
+     "diluted down|let down|cut|cut down|weakened"),
     (Kind.NOTE, "daily|weekly|fortnightly|once|"
      "morning|evening|evenings|mornings|dusk|dawn|noon|"
      "undersides|underside|tops|top|leaves too|both sides|soil|"

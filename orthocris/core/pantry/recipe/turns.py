@@ -1,0 +1,206 @@
+"""Turns of speech: "thinned with water to 50%", "undiluted, on a brush", "day 1: 10 ml soap"."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from fractions import Fraction
+
+from orthocris.core.pantry.recipe.kinds import Kind
+from orthocris.core.pantry.recipe.lexer import Lexeme
+from orthocris.core.pantry.recipe.row import (
+    MEASURES,
+    NAMES,
+    NUMBERS,
+    Found,
+    Rule,
+    exact,
+    kinds,
+    merged,
+)
+from orthocris.core.pantry.units import UNITS
+
+TITLE = "title"  # the value of a note that names what follows
+_SPOONS = frozenset({"tsp", "dsp", "tbsp", "cup"})
+_NUMBERED = frozenset({"day", "week", "step", "recipe", "mix", "spray", "round", "no", "number",
+                       "variant", "treatment", "batch", "bottle", "night", "option",
+                       "version"})  # fmt: skip
+_INTO = frozenset({Kind.IN, Kind.PER, Kind.TO, Kind.UP_TO})
+_MIXES = ("mix", "mixture", "solution", "emulsion", "blend", "batch")
+_JOINING = frozenset({Kind.SEP, Kind.VERB, Kind.NOTE})
+
+
+def strength_after(row: Sequence[Lexeme], place: int) -> Found:
+    """ "Neem oil, 1%; soap solution, 0.25%": the comma parts nothing."""
+    comma = place + kinds(row, place, Kind.SOLUTION)
+    if not place or not kinds(row, place - 1, NAMES) or not kinds(row, comma, Kind.SEP):
+        return None
+    if place > 1 and row[place - 2].kind in MEASURES | {Kind.OF, Kind.STRENGTH, Kind.RATIO}:
+        return None  # it has its amount
+    end = comma + 2 + kinds(row, comma + 2, Kind.SOLUTION)
+    alone = end >= len(row) or kinds(row, end, Kind.SEP)
+    if row[comma].text.strip() != "," or not alone or not kinds(row, comma + 1, Kind.STRENGTH):
+        return None
+    return replace(row[comma + 1], start=row[place].start), comma + 2 - place
+
+
+def used_at(row: Sequence[Lexeme], place: int) -> Found:
+    """ "Nettle brew, use at 10%" is a brew at 10%."""
+    if row[place].kind is not Kind.BREW:
+        return None
+    end = place + 1
+    while kinds(row, end, frozenset({Kind.SEP, Kind.COUNTED, Kind.VERB})) and end < place + 4:
+        if row[end].value == "stop":
+            return None
+        end += 1
+    if end - place < 2 or not kinds(row, end, Kind.STRENGTH):
+        return None
+    return row[place], end - place
+
+
+def _neat_again(row: Sequence[Lexeme], place: int) -> Found:
+    """ "Undiluted, on a brush": the same twice."""
+    end = place + 1
+    while kinds(row, end, _JOINING) and row[end].value != "stop":
+        end += 1
+    if not kinds(row, place, Kind.NEAT) or not kinds(row, end, Kind.NEAT):
+        return None
+    return merged(row, place, end + 1 - place, Kind.NEAT, None)
+
+
+def _thinned_with_water(row: Sequence[Lexeme], place: int) -> Found:
+    """ "Thinned with water to 50%" is thinned to 50%."""
+    thins = row[place].kind in (Kind.SEP, Kind.VERB, Kind.THIN) and "thin" in row[place].text
+    cut = row[place].text.startswith(("cut", "let down", "dilute", "water", "weaken", "mixed"))
+    water = place + 1 + kinds(row, place + 1, Kind.SEP)
+    to = frozenset({Kind.TO, Kind.THIN, Kind.UP_TO, Kind.IN})
+    if not (thins or cut) or not kinds(row, water, Kind.WATER, to, Kind.STRENGTH):
+        return None
+    return merged(row, place, water + 2 - place, Kind.THIN, None)
+
+
+def _times_the_water(row: Sequence[Lexeme], place: int) -> Found:
+    """ "Thinned with four times the water" is with four times as much."""
+    joined = place and row[place - 1].kind is Kind.SEP and row[place - 1].text.endswith("with")
+    if not joined or not kinds(row, place, Kind.NUMBER, Kind.TIMES, Kind.WATER):
+        return None
+    return merged(row, place, 2, Kind.SAME, row[place].value)
+
+
+def _ratio_of_what_follows(row: Sequence[Lexeme], place: int) -> Found:
+    """ "Dilution 1:200, neem": the comma parts nothing."""
+    if not place or not kinds(row, place - 1, Kind.RATIO) or not kinds(row, place, Kind.SEP, NAMES):
+        return None
+    end = place + 2
+    while kinds(row, end, frozenset({Kind.BREW, Kind.ADJECTIVE})):
+        end += 1
+    named = any(one.kind in NAMES | {Kind.WORD, Kind.BREW} for one in row[: place - 1])
+    alone = end >= len(row) or row[end].kind in (Kind.SEP, Kind.NOTE)
+    if named or not alone or row[place].text.strip() not in (",", ":", "-", "–"):
+        return None
+    return replace(row[place + 1], start=row[place].start), 2
+
+
+def _amount_to_amount(row: Sequence[Lexeme], place: int) -> Found:
+    """ "10 ml : 1 l soap" is 10 ml per litre."""
+    if place < 2 or row[place].text != ":" or not kinds(row, place - 2, NUMBERS, Kind.UNIT):
+        return None
+    if not kinds(row, place + 1, NUMBERS, Kind.UNIT):
+        return None
+    sizes = [UNITS.get(str(row[k].value)) for k in (place - 1, place + 2)]
+    small, large = (unit.factor * exact(row[k]) if unit else Fraction(0)
+                    for unit, k in zip(sizes, (place - 2, place + 1), strict=True))  # fmt: skip
+    if not small < large or (place > 2 and row[place - 3].kind in _INTO):
+        return None  # "for 8 litres: 80 ml oil"
+    return replace(row[place], kind=Kind.PER), 1
+
+
+def _dilution_of(row: Sequence[Lexeme], place: int) -> Found:
+    """ "A 1 in 10 dilution of milk" is 1 in 10 milk."""
+    of = frozenset({Kind.SOLUTION, Kind.VESSEL})
+    if kinds(row, place, Kind.RATIO, of) and kinds(row, place + 2, Kind.OF):
+        return replace(row[place], end=row[place + 2].end), 3
+    if kinds(row, place, Kind.RATIO, Kind.SOLUTION) and row[place + 1].text.endswith(" of"):
+        return replace(row[place], end=row[place + 1].end), 2
+    return None
+
+
+def _two_more(row: Sequence[Lexeme], place: int) -> Found:
+    """ "Two more cups of water" are two."""
+    more = kinds(row, place, NUMBERS, frozenset({Kind.SOME, Kind.ADJECTIVE}), MEASURES)
+    if not more or row[place + 1].text not in ("more", "further", "extra"):
+        return None
+    return replace(row[place], end=row[place + 1].end), 2
+
+
+def _spoon_of(row: Sequence[Lexeme], place: int) -> Found:
+    """ "A 5 ml teaspoon", "two 20 ml spoons": so many ml each."""
+    times = kinds(row, place, NUMBERS, Kind.NUMBER)
+    number = place + times
+    if not kinds(row, number, Kind.NUMBER, Kind.UNIT, frozenset({Kind.UNIT, Kind.VAGUE})):
+        return None
+    ml, spoon = row[number + 1], row[number + 2]
+    if ml.value != "ml" or not (spoon.kind is Kind.VAGUE or spoon.value in _SPOONS):
+        return None
+    size = exact(row[number]) * (exact(row[place]) if times else 1)
+    value = (size, "ml")
+    return merged(row, place, number + 3 - place, Kind.UNIT, value)
+
+
+def _told_apart(row: Sequence[Lexeme], place: int) -> Found:
+    """ "Day 1: 10 ml soap", "recipe 2: ...", "on day 0, 4 and 8": a number of no amount."""
+    word = row[place]
+    named = word.text.removesuffix("s") in _NUMBERED
+    if not named or word.kind is Kind.RATIO or not kinds(row, place + 1, Kind.NUMBER):
+        return None
+    end = place + 2
+    if kinds(row, end, Kind.AT):
+        return merged(row, place, end + 1 - place, Kind.NOTE, None)
+    if word.kind is not Kind.TIME or kinds(row, end, MEASURES):
+        return None
+    joins = frozenset({Kind.SEP, Kind.TO, Kind.DASH, Kind.OR})
+    while kinds(row, end, joins, Kind.NUMBER) and not _owned(row, end + 2):
+        end += 2
+    return merged(row, place, end - place, Kind.NOTE, None)
+
+
+def _owned(row: Sequence[Lexeme], place: int) -> bool:
+    """True where what stands here takes the number before it for its own."""
+    return kinds(row, place, MEASURES | NAMES | {Kind.STRENGTH, Kind.PARTS, Kind.AT, Kind.WATER})
+
+
+def _title(row: Sequence[Lexeme], place: int) -> Found:
+    """ "Stock: 3 parts oil …": what it is called."""
+    begins = place == 0 or row[place - 1].value == "stop"
+    called = kinds(row, place, frozenset({Kind.BREW, Kind.VESSEL, Kind.SOLUTION}), Kind.AT)
+    if not begins or not called or not kinds(row, place + 2, NUMBERS | {Kind.RATIO}):
+        return None
+    return merged(row, place, 2, Kind.NOTE, TITLE)
+
+
+def _of_the_mix(row: Sequence[Lexeme], place: int) -> Found:
+    """ "Mix oil and soap 3:1, use 10 ml of the mix per litre": what was told before."""
+    mix = place + kinds(row, place, Kind.OF)
+    told = any(one.kind in NAMES for one in row[:place])
+    if not told or not kinds(row, mix, frozenset({Kind.VESSEL, Kind.SOLUTION})):
+        return None
+    if row[mix].text.removeprefix("of ") not in _MIXES or (
+        mix == place and not row[mix].text.startswith("of ")
+    ):
+        return None
+    number = place - 2
+    if not kinds(row, number, NUMBERS, Kind.UNIT) or (number and row[number - 1].kind in _INTO):
+        return None
+    into = kinds(row, mix + 1, frozenset({Kind.PER, Kind.IN, Kind.TO}))
+    if not into or not kinds(row, mix + 2, NUMBERS | {Kind.UNIT}):
+        return None
+    return merged(row, place, mix + 1 - place, Kind.BREW, None)
+
+
+# Before numbers become ratios and times become notes, and after.
+FIRST: tuple[Rule, ...] = (
+    _told_apart, _spoon_of, _amount_to_amount, _title, _two_more, _times_the_water, _of_the_mix,
+)  # fmt: skip
+TURNS: tuple[Rule, ...] = (
+    strength_after, _dilution_of, _neat_again, _thinned_with_water, _ratio_of_what_follows,
+)  # fmt: skip
