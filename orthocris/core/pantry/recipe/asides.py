@@ -62,17 +62,20 @@ def asides(row: Sequence[Lexeme]) -> list[Lexeme]:
             made.append(row[place])
             place += 1
             continue
-        end = place + 1
-        while end < len(row) and row[end].kind is not Kind.CLOSE:
+        end, depth = place + 1, 1
+        while end < len(row) and depth:
+            depth += (row[end].kind is Kind.OPEN) - (row[end].kind is Kind.CLOSE)
             end += 1
-        made = _with(made, row[place : end + 1], row[end + 1 :])
-        place = end + 1
+        made = _with(made, row[place:end], row[end:])
+        place = end
     return made
 
 
 def _with(made: list[Lexeme], whole: Sequence[Lexeme], after: Sequence[Lexeme]) -> list[Lexeme]:
     """What was said so far, with the aside as a note, in line, or as the more exact amount."""
-    inside = [one for one in whole[1:] if one.kind is not Kind.CLOSE]
+    inside = list(whole[1:-1] if whole[-1].kind is Kind.CLOSE else whole[1:])
+    if any(one.kind is Kind.OPEN for one in inside):
+        inside = asides(inside)
     if _told_again(made, inside):
         return _twice(made, inside, whole[-1].end, after)
     if _is_remark(made, inside):

@@ -16,10 +16,11 @@ from orthocris.core.pantry.recipe.denying import (
     at_the_bound,
     denied,
     free_of,
+    none_of,
     told_later,
 )
 from orthocris.core.pantry.recipe.kinds import Kind
-from orthocris.core.pantry.recipe.lexer import Lexeme, lexemes
+from orthocris.core.pantry.recipe.lexer import SHORT, Lexeme, lexemes
 from orthocris.core.pantry.recipe.numbers import (
     number_of,
     range_of,
@@ -38,6 +39,7 @@ from orthocris.core.pantry.recipe.ratios import (
 )
 from orthocris.core.pantry.recipe.row import (
     MATTER,
+    MEASURES,
     NAMES,
     NUMBERS,
     Found,
@@ -45,6 +47,7 @@ from orthocris.core.pantry.recipe.row import (
     exact,
     kinds,
     merged,
+    named_at,
     rewritten,
 )
 from orthocris.core.pantry.recipe.turns import FIRST, TURNS, used_at
@@ -60,10 +63,37 @@ def row_of(text: str) -> tuple[Lexeme, ...]:
 
 def composed(found: Sequence[Lexeme]) -> tuple[Lexeme, ...]:
     """Return the sentence with what belongs together as one lexeme."""
-    row = asides(found)
+    row = asides(_without_short_stops(found))
     for rule in _RULES:
         row = rewritten(row, rule)
     return tuple(with_shared_units(row))
+
+
+def _without_short_stops(found: Sequence[Lexeme]) -> list[Lexeme]:
+    """The sentence where a stop after "ml" ends something only after "soap, 10 ml"."""
+    made: list[Lexeme] = []
+    for place, one in enumerate(found):
+        if one.kind is not Kind.SEP or one.value != SHORT:
+            made.append(one)
+        elif _ends_a_line(made) and named_at(found, place + 1):
+            made.append(replace(one, value="stop"))
+    return made
+
+
+def _ends_a_line(said: Sequence[Lexeme]) -> bool:
+    """True after "soap, 10 ml": a name without an amount before it, then its amount."""
+    place = len(said) - 1
+    if place < 0 or said[place].kind is not Kind.UNIT:
+        return False
+    place -= 1
+    while place >= 0 and said[place].kind in NUMBERS | {Kind.HEAP, Kind.DROP, Kind.TO, Kind.WORD}:
+        place -= 1
+    place -= place >= 0 and said[place].kind in (Kind.SEP, Kind.AT, Kind.DASH)
+    if place < 0 or said[place].kind not in NAMES | {Kind.BREW}:
+        return False
+    while place >= 0 and said[place].kind in NAMES | {Kind.ADJECTIVE, Kind.BREW, Kind.WORD}:
+        place -= 1
+    return place < 0 or said[place].kind not in MEASURES | {Kind.OF, Kind.STRENGTH}
 
 
 def _dropped(row: Sequence[Lexeme], place: int) -> Found:
@@ -187,7 +217,7 @@ def _separators(row: Sequence[Lexeme], place: int) -> Found:
 
 
 _RULES: tuple[Rule, ...] = (
-    _dropped, _stock_of, free_of, counted, weighed, number_of, times_of, unit_and_a_half,
+    _dropped, _stock_of, free_of, none_of, counted, weighed, number_of, times_of, unit_and_a_half,
     *FIRST, same_as, range_of, strength_of, _cup, _no_amount, ratio_of, _rest,
     to_water, water_first, water_to, _colon,
     *TURNS, denied, at_the_bound, apart, told_later, _water, _articles, _most,

@@ -136,6 +136,14 @@ def apart(row: Sequence[Lexeme], place: int) -> Found:
     return merged(row, place, _more(row, end) - place, Kind.NOTE, SAID_DENIED)
 
 
+def none_of(row: Sequence[Lexeme], place: int) -> Found:
+    """ "Oil: none" is no oil."""
+    end = place + 1 + kinds(row, place + 1, Kind.AT)
+    if kinds(row, place, NAMES) and end < len(row) and row[end].text in ("none", "nil", "nothing"):
+        return merged(row, place, end + 1 - place, Kind.NOTE, SAID_DENIED)
+    return None
+
+
 def free_of(row: Sequence[Lexeme], place: int) -> Found:
     """ "Oil free soap" is a soap."""
     named = NAMES | {Kind.ADJECTIVE, Kind.WORD}

@@ -47,7 +47,7 @@ _SCAN = re.compile(
   | (?P<over>\d+\s*/\s*\d+(?!\d))
   | (?P<thousands>[1-9]\d{{0,2}}
       (?:(?:[ '\u00a0\u202f]\d{{3}})+|(?:,\d{{3}})+(?:\.\d+)?)(?![\d.,]?\d))
-  | (?P<decimal>\d+[.,]\d+|(?<![^\s(~<>≈=+/:–—-])[.,]\d+)
+  | (?P<decimal>\d+[.,]\d+|(?<![^\s(~<>≈=+/:;,–—-])[.,]\d+)
   | (?P<whole>\d+)
   | (?P<sign>[{_SIGN}])
   | (?P<word>[vw]/[vw]\b|w/(?:out\b|o\b)?(?=[\s\w])
@@ -55,7 +55,7 @@ _SCAN = re.compile(
   | (?P<percent>[%‰])
   | (?P<degree>°\s?[cfCF]?)
   | (?P<arrow>-+>|=+>|→)
-  | (?P<stop>[.;\n,+&|•?!]+|\s[-–—]+\s)
+  | (?P<stop>(?:[;\n,+&|•?!]|\.(?!\d)|(?<=[^\W\d_])\.)+|\s[-–—]+\s)
   | (?P<mark>[^\s\w])
     """,
     re.VERBOSE,
@@ -68,6 +68,9 @@ _SHORT = frozenset(
         *("approx", "ca", "ml", "l", "c", "cc", "g", "kg", "no", "min", "hr", "hrs", "vol", "q"),
     ]
 )
+
+
+SHORT = "short"  # the value of the stop of an abbreviation, until it is known for one
 
 
 @dataclass(frozen=True, slots=True)
@@ -125,6 +128,8 @@ def _joined(raw: list[_Raw]) -> list[_Raw]:
                 kept.append(one)
             continue
         if one.text == "." and close and before is not None and before.text in _SHORT and after:
+            if after.start > one.end:  # it may end a sentence as well
+                kept.append(replace(one, sort="short"))
             continue
         kept.append(one)
     return kept
@@ -149,23 +154,27 @@ def _named(raw: Sequence[_Raw]) -> Iterator[Lexeme]:
 
 
 def _phrase(raw: Sequence[_Raw], place: int) -> tuple[Lexeme, int]:
-    words = []
-    for one in raw[place : place + longest_phrase()]:
-        if one.sort != "word":
+    words, places = [], []
+    for k, one in enumerate(raw[place : place + 2 * longest_phrase()], place):
+        if one.sort == "word":
+            words.append(one.text.replace("’", "'"))
+            places.append(k)
+        elif one.sort != "short":  # "fl. oz" is one phrase
             break
-        words.append(one.text.replace("’", "'"))
+    words = words[: longest_phrase()]
     known = vocabulary()
     for length in range(len(words), 0, -1):
         spelled = tuple(words[:length])
         meaning = known.get(spelled) or known.get((*spelled[:-1], spelled[-1].removesuffix("s")))
         number = _number_word(spelled[0]) if length == 1 else None
-        last = raw[place + length - 1]
+        last = raw[places[length - 1]]
         whole = " ".join(spelled)
         if number is not None:
             return replace(number, start=raw[place].start, end=last.end, text=whole), 1
         if meaning is not None:
             kind, value = meaning.kind, meaning.value
-            return Lexeme(kind, raw[place].start, last.end, whole, value), length
+            used = places[length - 1] + 1 - place
+            return Lexeme(kind, raw[place].start, last.end, whole, value), used
     one = raw[place]
     return Lexeme(Kind.WORD, one.start, one.end, one.text), 1
 
@@ -197,6 +206,8 @@ def _mark(one: _Raw) -> Lexeme:
         return made(
             Kind.SEP, "stop" if one.text.strip()[:1] in (".", ";", "?", "!", "\n", "") else None
         )
+    if one.sort == "short":
+        return made(Kind.SEP, SHORT)
     if one.sort == "arrow":
         return made(Kind.UP_TO)
     if one.sort == "degree":

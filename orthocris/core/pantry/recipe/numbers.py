@@ -23,7 +23,6 @@ from orthocris.core.pantry.recipe.row import (
 )
 from orthocris.core.pantry.substances import Substance
 
-_BIG = ("l", "gal", "quart", "pint", "cup")
 PER_MILLE = ("‰", "per mille", "per mil", "permille")
 HUNDRED = 100  # 40/60 are parts of it
 
@@ -134,13 +133,19 @@ def _fraction(row: Sequence[Lexeme], place: int) -> tuple[Fraction, int, Kind] |
     return value, used, Kind.FRACTION
 
 
-def _and_a_bit(row: Sequence[Lexeme], place: int) -> tuple[Fraction, int] | None:
-    """ "and a half" after a number, where it does not begin a share of its own."""
+def _and_a_bit(
+    row: Sequence[Lexeme], place: int, *, after_unit: bool = False
+) -> tuple[Fraction, int] | None:
+    """ "and a half" after a number, where it does not begin a share of its own.
+
+    After a unit it never does: "a teaspoon and a half of neem".
+    """
     if not (kinds(row, place, Kind.SEP) and row[place].text in ("and", "&", "+")):
         return None
     article = kinds(row, place + 1, Kind.A)
     at = place + 1 + article
-    if kinds(row, at, Kind.FRACTION) and not kinds(row, at + 1, NAMES | {Kind.WATER}):
+    shared = not after_unit and kinds(row, at + 1, NAMES | {Kind.WATER})
+    if kinds(row, at, Kind.FRACTION) and not shared:
         return exact(row[at]), 2 + article
     if kinds(row, at, Kind.NUMBER) and exact(row[at]) < 1:
         return exact(row[at]), 2 + article
@@ -149,11 +154,18 @@ def _and_a_bit(row: Sequence[Lexeme], place: int) -> tuple[Fraction, int] | None
 
 def unit_and_a_half(row: Sequence[Lexeme], place: int) -> Found:
     """ "A litre and a half": the number grows, the unit stays."""
+    for_one = (
+        place and row[place - 1].kind is Kind.PER and row[place - 1].text.endswith((" a", " one"))
+    )
+    if for_one and kinds(row, place, Kind.UNIT):  # "for a litre and a half"
+        bit = _and_a_bit(row, place + 1, after_unit=True)
+        if bit is not None and not kinds(row, place + 1 + bit[1], MEASURES | {Kind.PARTS}):
+            number = 1 + bit[0]
+            return merged(row, place, 1 + bit[1], Kind.UNIT, (number, row[place].value))
     if kinds(row, place, NUMBERS, Kind.UNIT):
-        more = _and_a_bit(row, place + 2)
+        more = _and_a_bit(row, place + 2, after_unit=True)
         at = place + 2 + (more[1] if more else 0)
-        watery = row[place + 1].value in _BIG and kinds(row, at, Kind.OF, Kind.WATER)
-        if more and (watery or not kinds(row, at, MEASURES | {Kind.OF, Kind.PARTS})):
+        if more and not kinds(row, at, MEASURES | {Kind.PARTS}):
             unit = row[place + 1]
             number = exact(row[place]) + more[0]
             said = f"{float(number):g} {unit.text}"
@@ -177,6 +189,9 @@ def range_of(row: Sequence[Lexeme], place: int) -> Found:
     after = mid + 2
     if not kinds(row, after, MEASURES | {Kind.STRENGTH, Kind.TIME}):
         return None
+    water = after + 1 + kinds(row, after + 1, Kind.OF)
+    if unit and kinds(row, water, Kind.WATER):
+        return None  # "10 ml to 1000 ml of water"
     if unit and (row[start + 1].value != row[after].value or not _names_follow(row, after + 1)):
         return None
     low, high = exact(row[start]), exact(row[mid + 1])

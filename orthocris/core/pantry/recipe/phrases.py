@@ -12,7 +12,7 @@ from orthocris.core.pantry.recipe.composing import row_of
 from orthocris.core.pantry.recipe.grammar import longest_phrases
 from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme
-from orthocris.core.pantry.recipe.row import MEASURES, NAMES, NUMBERS, Ratio
+from orthocris.core.pantry.recipe.row import MEASURES, NAMES, NUMBERS, Ratio, named_at
 from orthocris.core.pantry.recipe.said import Amount, Item, Phrase, Thing
 from orthocris.core.pantry.substances import Substance, Trait, classify
 
@@ -46,7 +46,7 @@ _TAKES = frozenset({Kind.OF, Kind.WORD, Kind.ADJECTIVE, Kind.BREW, Kind.WATER, K
 def _steals(phrase: Phrase, row: Sequence[Lexeme], end: int) -> bool:
     """True when the amount at a phrase's end is the next ingredient's: "milk, 5 ml soap"."""
     unknown = phrase.things and all(one.kind in _UNNAMED for one in phrase.row[:-1])
-    if phrase.sort == "name_first" and unknown and end < len(row) and row[end].kind in NAMES:
+    if phrase.sort == "name_first" and unknown and named_at(row, end):
         return True  # "whisk together 10 ml soap", "3 uncoated 325 mg aspirins"
     if phrase.sort in ("one_to", "one_in") and end < len(row) and row[end].kind in MEASURES:
         return True  # "one part milk in 9 litres"

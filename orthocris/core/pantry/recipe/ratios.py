@@ -19,12 +19,14 @@ from orthocris.core.pantry.recipe.row import (
     exact,
     kinds,
     merged,
+    named_at,
 )
 from orthocris.core.pantry.substances import Substance
 
 HUNDRED = 100  # 60-40 are parts of it
 _SHARED = frozenset({"l", "ml", "cl", "dl", "cup", "pint", "quart", "gal", "floz", "oz?", "tsp",
                      "tbsp", "dsp"})  # fmt: skip
+_METRIC = frozenset({"l", "ml", "cl", "dl"})  # "10 ml to 500 ml" is filled up to it
 _SAYS = MEASURES | {Kind.PARTS, Kind.STRENGTH, Kind.RATIO, Kind.PROPORTION, Kind.EQUAL,
                     Kind.FRACTION, Kind.SAME, Kind.A, Kind.NEAT, Kind.THIN}  # fmt: skip
 
@@ -35,6 +37,14 @@ def ratio_of(row: Sequence[Lexeme], place: int) -> Found:
     several = _proportion(row, place) or _plus(row, place) or _part_in(row, place)
     if several is not None:
         return several
+    alike = kinds(row, place, NUMBERS, Kind.UNIT, Kind.TO, NUMBERS, Kind.UNIT)
+    same = alike and row[place + 1].value == row[place + 4].value
+    if same and row[place + 1].value not in _METRIC:  # a cup to nine cups
+        end = place + 5
+        of = end + kinds(row, end, Kind.OF)
+        end = of + 1 if kinds(row, of, Kind.WATER) else end
+        value = Ratio(exact(row[place]), exact(row[place + 3]), False)
+        return merged(row, place, end - place, Kind.RATIO, value)
     if _of_the_two(row, place):  # milk/water 1/9
         above, _, below = row[place].text.partition("/")
         return merged(row, place, 1, Kind.RATIO, Ratio(Fraction(above), Fraction(below), False))
@@ -131,10 +141,7 @@ def water_to(row: Sequence[Lexeme], place: int) -> Found:
         return None
     if not kinds(row, place, Kind.TO, NUMBERS, Kind.UNIT):
         return None
-    thing = place + 3 + kinds(row, place + 3, Kind.OF)
-    while kinds(row, thing, Kind.ADJECTIVE):
-        thing += 1
-    return (replace(row[place], kind=Kind.SEP), 1) if kinds(row, thing, NAMES) else None
+    return (replace(row[place], kind=Kind.SEP), 1) if named_at(row, place + 3) else None
 
 
 def with_shared_units(row: Sequence[Lexeme]) -> list[Lexeme]:

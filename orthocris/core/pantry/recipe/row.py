@@ -65,6 +65,14 @@ def merged(
     )  # fmt: skip
 
 
+def named_at(row: Sequence[Lexeme], place: int) -> bool:
+    """True where an ingredient is named here, as in "of soft soap"."""
+    place += kinds(row, place, Kind.OF)
+    while kinds(row, place, Kind.ADJECTIVE):
+        place += 1
+    return kinds(row, place, NAMES)
+
+
 def exact(lexeme: Lexeme) -> Fraction:
     assert isinstance(lexeme.value, Fraction)  # noqa: S101 - only numbers are asked
     return lexeme.value

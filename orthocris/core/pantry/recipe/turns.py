@@ -26,6 +26,7 @@ _NUMBERED = frozenset({"day", "week", "step", "recipe", "mix", "spray", "round",
                        "variant", "treatment", "batch", "bottle", "night", "option",
                        "version"})  # fmt: skip
 _INTO = frozenset({Kind.IN, Kind.PER, Kind.TO, Kind.UP_TO})
+_SMALLEST = 250  # ml, of what parts are mixed into
 _MIXES = ("mix", "mixture", "solution", "emulsion", "blend", "batch")
 _JOINING = frozenset({Kind.SEP, Kind.VERB, Kind.NOTE})
 
@@ -133,6 +134,36 @@ def _two_more(row: Sequence[Lexeme], place: int) -> Found:
     return replace(row[place], end=row[place + 1].end), 2
 
 
+def _for_so_much(row: Sequence[Lexeme], place: int) -> Found:
+    """ "1.5 litres: soap 10 ml, oil 5 ml": a volume that the parts follow."""
+    if not place or not kinds(row, place, Kind.AT, NAMES | {Kind.ADJECTIVE, Kind.WORD}):
+        return None
+    unit = row[place - 1]
+    number = kinds(row, place - 2, NUMBERS) if place > 1 else False
+    whole = unit.value if isinstance(unit.value, tuple) else None
+    if unit.kind is not Kind.UNIT or not (number or whole):
+        return None
+    size, key = whole or (exact(row[place - 2]), unit.value)
+    known = UNITS.get(str(key).removeprefix("="))
+    start = place - 1 - bool(number)
+    begins = start == 0 or row[start - 1].value == "stop" or row[start - 1].kind in _INTO
+    if known is None or size * known.factor < _SMALLEST or not begins:
+        return None
+    return replace(row[place], kind=Kind.SEP, value="stop"), 1
+
+
+def _scant(row: Sequence[Lexeme], place: int) -> Found:
+    """ "A scant 10 ml" is 10 ml, said to be taken so; "heaped 2 teaspoons" are two heaped ones."""
+    heap = place + kinds(row, place, Kind.A)
+    if not kinds(row, heap, Kind.HEAP, Kind.NUMBER, Kind.UNIT):
+        return None
+    number, factor = row[heap + 1], row[heap].value
+    spoon = row[heap + 2].value in _SPOONS and isinstance(factor, Fraction)
+    value = exact(number) * (factor if spoon and isinstance(factor, Fraction) else 1)
+    said = f"{row[heap].text} {number.text} is taken as {float(value):g}"
+    return merged(row, place, heap + 2 - place, Kind.NUMBER, value, said)
+
+
 def _spoon_of(row: Sequence[Lexeme], place: int) -> Found:
     """ "A 5 ml teaspoon", "two 20 ml spoons": so many ml each."""
     times = kinds(row, place, NUMBERS, Kind.NUMBER)
@@ -162,6 +193,27 @@ def _told_apart(row: Sequence[Lexeme], place: int) -> Found:
     while kinds(row, end, joins, Kind.NUMBER) and not _owned(row, end + 2):
         end += 2
     return merged(row, place, end - place, Kind.NOTE, None)
+
+
+def _beside(row: Sequence[Lexeme], place: int) -> Found:
+    """ "pH 6.5", and "every 5 days x 3": a number of no amount."""
+    end = place + 1 + kinds(row, place + 1, frozenset({Kind.AT, Kind.SEP, Kind.OF}))
+    acid = row[place].text == "ph" and kinds(row, end, Kind.NUMBER)
+    if acid:
+        return merged(row, place, end + 1 - place, Kind.NOTE, None)
+    times = row[place].text in ("x", "×") and kinds(row, place + 1, Kind.NUMBER)
+    timed = place and row[place - 1].kind in (Kind.TIME, Kind.NOTE, Kind.COUNTED)
+    if times and timed and not _owned(row, place + 2):
+        return merged(row, place, 2, Kind.NOTE, None)
+    return None
+
+
+def _watering(row: Sequence[Lexeme], place: int) -> Found:
+    """ "Water with 100 ml of 3% peroxide": what is done, and no water."""
+    begins = place == 0 or row[place - 1].value == "stop"
+    if begins and kinds(row, place, Kind.WATER, Kind.SEP) and row[place + 1].text == "with":
+        return merged(row, place, 2, Kind.VERB, None)
+    return None
 
 
 def _owned(row: Sequence[Lexeme], place: int) -> bool:
@@ -199,7 +251,8 @@ def _of_the_mix(row: Sequence[Lexeme], place: int) -> Found:
 
 # Before numbers become ratios and times become notes, and after.
 FIRST: tuple[Rule, ...] = (
-    _told_apart, _spoon_of, _amount_to_amount, _title, _two_more, _times_the_water, _of_the_mix,
+    _told_apart, _beside, _watering, _scant, _spoon_of, _amount_to_amount, _for_so_much, _title,
+    _two_more, _times_the_water, _of_the_mix,
 )  # fmt: skip
 TURNS: tuple[Rule, ...] = (
     strength_after, _dilution_of, _neat_again, _thinned_with_water, _ratio_of_what_follows,

@@ -31,7 +31,8 @@ UNIT_WORDS: dict[str, str] = {
     "tbsp": "tbsp|tbsps|tbs|tbl|tblsp|tablespoon|tablespoons|tablespoonful|tablespoonfuls|"
     "table spoon|table spoons|soup spoon|soup spoons|serving spoon|spoon|spoons|spoonful|spoonfuls",
     "floz": "floz|fl oz|fluid ounce|fluid ounces|fl ounce|fl ounces|fluid oz",
-    "cup": "cup|cups|cupful|cupfuls|teacup|teacups|mug|mugs",
+    "cup": "cup|cups|cupful|cupfuls|teacup|teacups|mug|mugs|mugful|mugfuls|"
+    "cupsful|coffee cup|coffee cups|coffee mug|tea cup|tea cups|beaker|beakers",
     "pint": "pint|pints|pt|pts",
     "quart": "quart|quarts|qt|qts",
     "gal": "gal|gals|gallon|gallons",
@@ -178,7 +179,9 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "around|circa|ca|nearly|almost|exactly|say|maybe|at most|at least|maximum|minimum|max|"
      "please|only|or so|or thereabouts|worth|good old|simply|perhaps|not more than|no more than|"
      "up to about|some about|say about|never more than|not over|never over|no less than|"
-     "not less than|never less than|not under|not only|not just|not merely"),
+     "not stronger than|no stronger than|never stronger than|not weaker than|no weaker than|"
+     "never weaker than|at least as strong as|not less than|never less than|not under|not only|"
+     "not just|not merely"),
     (Kind.SOME, "some|little|bit|bits|lots|plenty|enough|lot|more|less|any"),
     (Kind.PARTS, "part|parts|measure|measures|volume|volumes|share|shares|portion|portions"),
     (Kind.EQUAL, "equal parts|equal amounts|equal amount|equal volumes|equal volume|"
@@ -201,6 +204,7 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "watered into|throw away|discard|discarded|bottle it|fill in|hose|drop in|wear|"
      "reserve|watered in|"
      "depending|depending on|according to|chop|grate|slice|mince|"
+     "rub|rubbed|sponge|sponged|bathe|bathed|paint|painted|paint on|dip|dipped|"
      "together|whisk together|stir together|dab with|dab on|dabbed with|dabbed on|"
      "premix|premixed|pre mix|melt|melted|melting|watered down|thinned down|thinned out|"
      "diluted down|let down|cut|cut down|weakened"),

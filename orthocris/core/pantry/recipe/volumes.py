@@ -62,12 +62,13 @@ def _take(volume: Volume, waiting: Sequence[Poured]) -> Volume:
 
 def _second(heard: Heard, first: Volume, second: Volume) -> None:
     """A volume when all parts have one: how much is wanted, the whole of it, or a doubt."""
-    again = first.ml == second.ml and second.how != "water"
+    more = any(one.text.startswith(("another", "more")) for one in second.phrase.row)
+    again = first.ml == second.ml and second.how != "water" and not more
     if (first.how == "per" and second.how != "water") or second.how == "per" or again:
         return
     if not first.used and second.how != "water":
         return
-    if second.how == "up_to" and second.ml > first.ml and first.how in ("in", "water"):
+    if second.how in ("up_to", "to") and second.ml > first.ml and first.how in ("in", "water"):
         _take(second, [p for p in heard.poured if p.volume is first])
     elif second.ml < 50:
         heard.doubts.append((second.phrase, "of what?"))
