@@ -83,7 +83,7 @@ def _with(made: list[Lexeme], whole: Sequence[Lexeme], after: Sequence[Lexeme]) 
         value = SAID_DENIED if _only_denies(inside) else None
         return [*made, Lexeme(Kind.NOTE, whole[0].start, whole[-1].end, said, value)]
     if all(one.kind in NUMBERS | {Kind.STRENGTH, Kind.ADJECTIVE, Kind.SEP} for one in inside):
-        inside = [one for one in inside if one.kind is not Kind.SEP]  # "(cold pressed, 100%)"
+        inside = [one for one in inside if one.text.strip() != ","]  # "(cold pressed, 100%)"
     return [*made, *inside]
 
 

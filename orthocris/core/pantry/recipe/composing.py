@@ -31,6 +31,9 @@ from orthocris.core.pantry.recipe.numbers import (
 )
 from orthocris.core.pantry.recipe.pieces import counted, weighed
 from orthocris.core.pantry.recipe.ratios import (
+    as_much_water,
+    as_water,
+    in_water,
     ratio_of,
     to_water,
     water_first,
@@ -158,7 +161,9 @@ def _water(row: Sequence[Lexeme], place: int) -> Found:
 def _colon(row: Sequence[Lexeme], place: int) -> Found:
     """ "Soap: 10 ml", "oil at 1%": what joins the two says nothing."""
     one = row[place]
-    between = place and kinds(row, place - 1, MATTER) and kinds(row, place + 1, MATTER)
+    between = (
+        place and kinds(row, place - 1, MATTER | {Kind.BREW}) and kinds(row, place + 1, MATTER)
+    )
     if between and one.text in (":", "/"):
         return replace(one, kind=Kind.SEP, value=None), 1
     if one.kind is Kind.AT and place + 1 < len(row):
@@ -219,7 +224,7 @@ def _separators(row: Sequence[Lexeme], place: int) -> Found:
 _RULES: tuple[Rule, ...] = (
     _dropped, _stock_of, free_of, none_of, counted, weighed, number_of, times_of, unit_and_a_half,
     *FIRST, same_as, range_of, strength_of, _cup, _no_amount, ratio_of, _rest,
-    to_water, water_first, water_to, _colon,
+    to_water, in_water, as_much_water, as_water, water_first, water_to, _colon,
     *TURNS, denied, at_the_bound, apart, told_later, _water, _articles, _most,
     _separators, used_at,
 )  # fmt: skip

@@ -50,6 +50,7 @@ ratio: matters SEP? RATIO                              -> ratio
 parts: number PARTS OF? matter                         -> parts
     | matters SEP? number PARTS                        -> parts
     | FRACTION OF? matter                              -> parts
+    | matters SEP? FRACTION                            -> last_of_whole
 other: STRENGTH OF? WATER                              -> rest
     | WATER STRENGTH                                   -> rest
     | EQUAL OF? matters                               -> equal

@@ -7,6 +7,7 @@ from fractions import Fraction
 
 from orthocris.core.pantry.recipe.amounts import Measure
 from orthocris.core.pantry.recipe.said import Amount, Phrase, Thing
+from orthocris.core.pantry.recipe.turns import LEADS
 from orthocris.core.pantry.substances import Form
 from orthocris.core.pantry.units import Dimension
 
@@ -27,6 +28,11 @@ class Volume:
     def ml(self) -> Fraction:
         """The ready mix it makes, ml."""
         return self.measure.size + self.on_top
+
+    @property
+    def leads(self) -> bool:
+        """True for "per gallon: ...", the volume of what follows."""
+        return any(one.value == LEADS for one in self.phrase.row)
 
     @property
     def water(self) -> bool:

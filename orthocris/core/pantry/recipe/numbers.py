@@ -41,6 +41,9 @@ def number_of(row: Sequence[Lexeme], place: int) -> Found:
         value, used = value + rest, used + more
     glue = place + used
     of = kinds(row, glue, Kind.OF)
+    bit = place > 1 and kinds(row, place - 2, Kind.UNIT, Kind.SEP) and row[place - 1].text == "and"
+    if bit and kinds(row, place, Kind.A) and kinds(row, glue, Kind.A):
+        return merged(row, place, used, kind, value)  # "a tablespoon and a half a gallon"
     if kinds(row, glue + of, Kind.A) and kind is Kind.FRACTION:
         after = glue + of + 1
         if kinds(row, after, MEASURES | {Kind.STRENGTH}) or _is_piece(row, after):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from fractions import Fraction
+from itertools import pairwise
 
 from lark import Token, Tree
 
@@ -85,7 +86,8 @@ class _Builder:
             return replace(found, sort="lone", things=(thing,))
         if found.sort in _NEED_STRENGTH and found.thing.strength is None:
             return None
-        by_sort = {"counted": _pieces, "ratio": _ratio, "parts": _half_a_piece}.get(found.sort)
+        by_sort = {"counted": _pieces, "ratio": _ratio, "parts": _half_a_piece,
+                   "last_of_whole": self._last_of_whole}.get(found.sort)  # fmt: skip
         if by_sort is not None:
             return by_sort(found)
         if found.sort == "filled" and not all(thing.water for thing in found.things):
@@ -93,6 +95,11 @@ class _Builder:
         if found.sort == "name_first" and found.thing.water:
             return replace(found, sort="water", things=())
         return found if len(found.things) <= 1 or found.sort in ("each", "equal") else None
+
+    def _last_of_whole(self, found: Phrase) -> Phrase | None:
+        """ "Whey one third, water two thirds"; "soap, half" alone says of nothing."""
+        whole = _told_of_water(self._row) and len(found.things) == 1
+        return replace(found, sort="parts") if whole else None
 
     def _said(self, tree: Tree[Token], row: Sequence[Lexeme]) -> Phrase:
         sort, tokens, things = str(tree.data), self._tokens(tree), tuple(self._things(tree))
@@ -201,6 +208,15 @@ class _Builder:
     def _number(self, tree: Tree[Token]) -> Fraction:
         value = self._tokens(tree)[0].value
         return value if isinstance(value, Fraction) else Fraction(1)
+
+
+def _told_of_water(row: Sequence[Lexeme]) -> bool:
+    """True where water has its fraction of the whole, or the rest."""
+    said = [one for one in row if one.kind not in (Kind.SEP, Kind.AT, Kind.OF, Kind.ADJECTIVE)]
+    shared = frozenset({Kind.WATER, Kind.FRACTION})
+    pairs = ({one.kind, other.kind} == shared for one, other in pairwise(said))
+    rest = any(one.kind is Kind.NOTE and one.text.startswith("rest") for one in row)
+    return rest or any(pairs)
 
 
 _JOINTS = (Kind.IN, Kind.TO, Kind.PER, Kind.UP_TO)

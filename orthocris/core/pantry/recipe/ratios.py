@@ -79,7 +79,8 @@ def _plus(row: Sequence[Lexeme], place: int) -> Found:
     """ "1+9" is one part and nine."""
     if not kinds(row, place, Kind.NUMBER, Kind.SEP, Kind.NUMBER) or row[place + 1].text != "+":
         return None
-    if kinds(row, place + 3, MEASURES | {Kind.PARTS, Kind.STRENGTH, Kind.SEP, Kind.TIME}):
+    again = kinds(row, place + 3, Kind.SEP) and row[place + 3].text == "+"
+    if again or kinds(row, place + 3, MEASURES | {Kind.PARTS, Kind.STRENGTH, Kind.TIME}):
         return None
     value = Ratio(exact(row[place]), exact(row[place + 2]), False)
     return merged(row, place, 3, Kind.RATIO, value)
@@ -116,6 +117,43 @@ def to_water(row: Sequence[Lexeme], place: int) -> Found:
         if watery and kinds(row, after, Kind.RATIO):
             return replace(row[place], kind=Kind.SEP), 1
     return None
+
+
+def in_water(row: Sequence[Lexeme], place: int) -> Found:
+    """ "Neem oil in water, 1:100" is neem oil 1:100."""
+    if not place or not kinds(row, place - 1, NAMES | {Kind.BREW}):
+        return None
+    ratio = place + 2 + kinds(row, place + 2, frozenset({Kind.SEP, Kind.AT}))
+    if not kinds(row, place, frozenset({Kind.IN, Kind.TO}), Kind.WATER):
+        return None
+    if not kinds(row, ratio, Kind.RATIO):
+        return None
+    return merged(row, place, ratio + 1 - place, Kind.RATIO, row[ratio].value)
+
+
+def as_much_water(row: Sequence[Lexeme], place: int) -> Found:
+    """ "As much milk as water", "the same amount of milk and water": equal parts."""
+    before = any(one.kind in MEASURES for one in row[:place])
+    once = kinds(row, place, Kind.SAME) and row[place].value in (None, 1)
+    thing = place + 1 + kinds(row, place + 1, Kind.OF)
+    while kinds(row, thing, Kind.ADJECTIVE):
+        thing += 1
+    if before or not once or not kinds(row, thing, NAMES):
+        return None
+    joint = thing + 1 + kinds(row, thing + 1, Kind.BREW)
+    if not kinds(row, joint, frozenset({Kind.SEP, Kind.NOTE}), Kind.WATER):
+        return None
+    return replace(row[place], kind=Kind.EQUAL, value=None), 1
+
+
+def as_water(row: Sequence[Lexeme], place: int) -> Found:
+    """The second word of "as much milk as water"."""
+    if not place or row[place].text != "as" or not kinds(row, place + 1, Kind.WATER):
+        return None
+    equal = next((k for k in range(place - 1, -1, -1) if row[k].kind is Kind.EQUAL), None)
+    if equal is None or not row[equal].text.startswith("as "):
+        return None
+    return replace(row[place], kind=Kind.SEP), 1
 
 
 def water_first(row: Sequence[Lexeme], place: int) -> Found:
@@ -182,25 +220,28 @@ def _in_pieces(one: Lexeme) -> bool:
 
 def _as_parts(row: Sequence[Lexeme]) -> Sequence[Lexeme]:
     """ "1 milk, 3 water", "soap 1, oil 1, water 48": as many parts of each, water among them."""
-    said = [one for one in row if one.kind is not Kind.NOTE]
+    matter = [k for k, one in enumerate(row) if one.kind in MATTER | {Kind.NUMBER}]
+    said = [one for one in row[: matter[-1] + 1] if one.kind is not Kind.NOTE] if matter else []
     if any(one.kind in _SAYS or _in_pieces(one) for one in said):
         return row
     numbers = [one for one in said if one.kind is Kind.NUMBER]
     things = [one for one in said if one.kind in MATTER]
     if len(numbers) != len(things) or len(things) < 2 or things[-1] is things[0]:
         return row
-    known = MATTER | {Kind.NUMBER, Kind.SEP, Kind.OF, Kind.TO, Kind.ADJECTIVE}
+    known = MATTER | {Kind.NUMBER, Kind.SEP, Kind.OF, Kind.TO, Kind.ADJECTIVE, Kind.AT}
     if any(one.kind not in known for one in said) or not any(t.kind is Kind.WATER for t in things):
         return row
     core = [one.kind is Kind.NUMBER for one in said if one.kind in MATTER | {Kind.NUMBER}]
     if any(one == other for one, other in pairwise(core)):
         return row  # not one number beside each thing
     made: list[Lexeme] = []
-    for one in row:
+    for place, one in enumerate(row):
         made.append(one)
+        if place > matter[-1]:
+            continue
         if one.kind is Kind.NUMBER:
             said_so = f"{one.text} is taken as {one.text} parts"
             made.append(Lexeme(Kind.PARTS, one.end, one.end, "parts", None, said_so))
-        elif made[-1].kind is Kind.TO:
+        elif made[-1].kind in (Kind.TO, Kind.AT):
             made[-1] = replace(one, kind=Kind.SEP)
     return made

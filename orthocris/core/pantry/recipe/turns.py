@@ -20,6 +20,7 @@ from orthocris.core.pantry.recipe.row import (
 )
 from orthocris.core.pantry.units import UNITS
 
+LEADS = "leads"  # the value of the joint of a volume that its parts follow
 TITLE = "title"  # the value of a note that names what follows
 _SPOONS = frozenset({"tsp", "dsp", "tbsp", "cup"})
 _NUMBERED = frozenset({"day", "week", "step", "recipe", "mix", "spray", "round", "no", "number",
@@ -39,7 +40,7 @@ def strength_after(row: Sequence[Lexeme], place: int) -> Found:
     if place > 1 and row[place - 2].kind in MEASURES | {Kind.OF, Kind.STRENGTH, Kind.RATIO}:
         return None  # it has its amount
     end = comma + 2 + kinds(row, comma + 2, Kind.SOLUTION)
-    alone = end >= len(row) or kinds(row, end, Kind.SEP)
+    alone = end >= len(row) or kinds(row, end, frozenset({Kind.SEP, Kind.TO, Kind.NOTE}))
     if row[comma].text.strip() != "," or not alone or not kinds(row, comma + 1, Kind.STRENGTH):
         return None
     return replace(row[comma + 1], start=row[place].start), comma + 2 - place
@@ -132,6 +133,33 @@ def _two_more(row: Sequence[Lexeme], place: int) -> Found:
     if not more or row[place + 1].text not in ("more", "further", "extra"):
         return None
     return replace(row[place], end=row[place + 1].end), 2
+
+
+def _a_for_per(row: Sequence[Lexeme], place: int) -> Found:
+    """ "Two ounces a pint of milk" is two ounces per pint."""
+    if place < 2 or not kinds(row, place - 2, NUMBERS, Kind.UNIT) or row[place].text != "a":
+        return None
+    sizes = [UNITS.get(str(row[k].value)) for k in (place - 1, min(place + 1, len(row) - 1))]
+    if not kinds(row, place, Kind.A, Kind.UNIT, Kind.OF):
+        return None
+    small, large = sizes
+    small = small or UNITS["floz"]  # an ounce of either kind
+    if large is None or large.factor < _SMALLEST or small.factor * 4 > large.factor:
+        return None
+    return replace(row[place], kind=Kind.PER), 1
+
+
+def _leading(row: Sequence[Lexeme], place: int) -> Found:
+    """ "Per gallon: an ounce of oil; per quart: …": the volume of what follows it."""
+    if row[place].kind not in _INTO - {Kind.UP_TO}:
+        return None
+    unit = place + 1 + kinds(row, place + 1, NUMBERS)
+    colon = unit + 1
+    while kinds(row, colon, frozenset({Kind.OF, Kind.WATER, Kind.VESSEL, Kind.ADJECTIVE})):
+        colon += 1
+    if not kinds(row, unit, Kind.UNIT) or not kinds(row, colon, Kind.AT) or row[colon].text != ":":
+        return None
+    return replace(row[place], value=LEADS), 1
 
 
 def _for_so_much(row: Sequence[Lexeme], place: int) -> Found:
@@ -251,8 +279,8 @@ def _of_the_mix(row: Sequence[Lexeme], place: int) -> Found:
 
 # Before numbers become ratios and times become notes, and after.
 FIRST: tuple[Rule, ...] = (
-    _told_apart, _beside, _watering, _scant, _spoon_of, _amount_to_amount, _for_so_much, _title,
-    _two_more, _times_the_water, _of_the_mix,
+    _told_apart, _beside, _watering, _scant, _leading, _a_for_per, _spoon_of,
+    _amount_to_amount, _for_so_much, _title, _two_more, _times_the_water, _of_the_mix,
 )  # fmt: skip
 TURNS: tuple[Rule, ...] = (
     strength_after, _dilution_of, _neat_again, _thinned_with_water, _ratio_of_what_follows,

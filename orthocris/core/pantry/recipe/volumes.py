@@ -14,6 +14,7 @@ from orthocris.core.pantry.recipe.heard import Heard, Poured, Volume
 from orthocris.core.pantry.units import Dimension
 
 ADDED = Fraction(1, 20)  # from this share on, named water is added to what it is named beside
+_SMALL = frozenset({"ml", "cl", "dl", ""})
 _LARGE = frozenset({"l", "ml", "cl", "dl"})  # units that do not count parts
 
 
@@ -25,12 +26,17 @@ def give_volumes(heard: Heard) -> None:
         order = sorted(here, key=lambda one: (one.phrase.start, isinstance(one, Volume)))
         waiting: list[Poured] = []
         last: Volume | None = None
+        leading: Volume | None = None  # "per gallon: ..."
         for one in order:
             if isinstance(one, Poured):
                 if one.volume is None:
                     waiting.append(one)
                 continue
-            if one.used:  # "10 ml per litre of soap"
+            led = _led(one, leading, last, waiting)
+            if led is not None:
+                last, leading = led, led if led.leads else leading
+                waiting = []
+            elif one.used:  # "10 ml per litre of soap"
                 last = last or one
             elif waiting and last is not None and _first_counts(last, one):
                 last = _take(last, waiting)
@@ -45,6 +51,22 @@ def give_volumes(heard: Heard) -> None:
                 _second(heard, last, one)
         if waiting and last is not None:
             _take(last, waiting)
+
+
+def _led(
+    one: Volume, leading: Volume | None, last: Volume | None, waiting: Sequence[Poured]
+) -> Volume | None:
+    """The volume that counts from here where one is said before its parts; None where none is.
+
+    "Per gallon: 1 ml oil, per quart: 2 ml soap"; "per gallon: 1 ml oil and 2 ml soap per quart".
+    """
+    if one.leads and not one.used:
+        _take(last or one, waiting)
+        return _take(one, ())
+    if leading is not None and waiting and one.how == "per" and not one.used:
+        _take(leading, waiting[:-1])
+        return _take(one, waiting[-1:])
+    return None
 
 
 def _first_counts(first: Volume, second: Volume) -> bool:
@@ -110,6 +132,8 @@ def _is_added(volume: Volume, parts: Sequence[Poured], liquids: Fraction) -> boo
     if volume.how == "up_to":
         return False
     rounder = _figures(liquids + volume.ml) < _figures(volume.ml)
+    if alike and parts and unit not in _SMALL and volume.how not in ("in", "per", "vessel"):
+        return True  # a cup to fifty cups
     if volume.how in ("in", "per", "vessel"):
         return (alike and much) or (rounder and volume.how != "per")
     return much or rounder
