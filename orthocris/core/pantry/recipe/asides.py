@@ -82,6 +82,9 @@ def _with(made: list[Lexeme], whole: Sequence[Lexeme], after: Sequence[Lexeme]) 
         said = " ".join(one.text for one in inside)
         value = SAID_DENIED if _only_denies(inside) else None
         return [*made, Lexeme(Kind.NOTE, whole[0].start, whole[-1].end, said, value)]
+    known = {one.value for one in made if one.kind in NAMES}
+    if any(one.kind is Kind.STRENGTH for one in inside):  # "rubbing alcohol (isopropyl, 70%)"
+        inside = [one for one in inside if one.kind not in NAMES or one.value not in known]
     if all(one.kind in NUMBERS | {Kind.STRENGTH, Kind.ADJECTIVE, Kind.SEP} for one in inside):
         inside = [one for one in inside if one.text.strip() != ","]  # "(cold pressed, 100%)"
     return [*made, *inside]

@@ -166,7 +166,10 @@ def at_the_bound(row: Sequence[Lexeme], place: int) -> Found:
 def told_later(row: Sequence[Lexeme], place: int) -> Found:
     """ "Soap (no detergent) 10 ml": the note does not part a thing from its amount."""
     named = place - 1 - (place > 1 and kinds(row, place - 1, Kind.SEP))
-    if named < 0 or not kinds(row, named, NAMES) or not kinds(row, place, Kind.NOTE):
+    if named < 0 or not kinds(row, named, NAMES):
+        return None
+    wettable = kinds(row, place - 1, Kind.SEP) and kinds(row, place, Kind.ADJECTIVE, Kind.SEP)
+    if not wettable and not kinds(row, place, Kind.NOTE):
         return None
     if named and row[named - 1].kind in MEASURES | {Kind.OF}:
         return None  # it has its amount

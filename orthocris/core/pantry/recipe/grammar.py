@@ -51,7 +51,8 @@ parts: number PARTS OF? matter                         -> parts
     | matters SEP? number PARTS                        -> parts
     | FRACTION OF? matter                              -> parts
     | matters SEP? FRACTION                            -> last_of_whole
-other: STRENGTH OF? WATER                              -> rest
+other: (THIN | TO)? STRENGTH                           -> strength
+    | STRENGTH OF? WATER                               -> rest
     | WATER STRENGTH                                   -> rest
     | EQUAL OF? matters                               -> equal
     | EQUAL SEP WATER                                 -> equal

@@ -172,6 +172,14 @@ class _Hearing:
         for thing, number in zip(phrase.things, phrase.proportion, strict=True):
             self._heard.counted.append(Counted(thing, number, phrase, False, self._stage))
 
+    def _strength(self, phrase: Phrase) -> None:
+        """ "Use at 10%", "dilute to 20%": of what was steeped."""
+        if self._solid and phrase.share is not None:
+            self._stage = 1
+            self._share(phrase, phrase.share, Thing("the brew", brew=True))
+        else:
+            self._heard.doubts.append((phrase, "of what?"))
+
     def _rest(self, phrase: Phrase) -> None:
         """The share of water follows from the others."""
 
@@ -249,7 +257,9 @@ class _Hearing:
     def _equal(self, phrase: Phrase) -> None:
         kinds = [one.kind for one in phrase.row]
         watered = Kind.WATER in kinds[kinds.index(Kind.EQUAL) :]  # "half and half with water"
-        if len(phrase.things) == 1 and watered and self._solid and self._stage:
+        soaked = self._solid and (self._stage or self._heard.volumes)
+        if len(phrase.things) == 1 and watered and soaked:
+            self._stage = 1
             thinned = Counted(phrase.thing, Fraction(1), phrase, False, self._stage)
             self._heard.counted.append(thinned)
             return

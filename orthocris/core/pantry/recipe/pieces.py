@@ -10,9 +10,12 @@ from fractions import Fraction
 from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme
 from orthocris.core.pantry.recipe.row import Found, exact, kinds, merged
-from orthocris.core.pantry.substances import Substance
+from orthocris.core.pantry.substances import Form, Substance
 
 _WEIGHTS = ("mg", "g")
+_PARTS_OF_PLANTS = frozenset({"leaf", "leaves", "stem", "stems", "stalk", "stalks", "flower",
+                              "flowers", "root", "roots", "tops", "skin", "skins", "peel",
+                              "shoots", "needles", "husks"})  # fmt: skip
 _MOST = 24  # pieces said in figures before their weight: "2 300 mg aspirins"
 
 
@@ -47,6 +50,16 @@ def weighed(row: Sequence[Lexeme], place: int) -> Found:
         return None
     end = place + 2 + kinds(row, place + 2, Kind.OF)
     return replace(row[place], end=row[end - 1].end), end - place
+
+
+def plant_part(row: Sequence[Lexeme], place: int) -> Found:
+    """ "Comfrey leaves" are comfrey."""
+    thing = row[place].value
+    plant = isinstance(thing, Substance) and thing.form is Form.SOLID
+    if not plant or place + 1 >= len(row) or row[place + 1].text not in _PARTS_OF_PLANTS:
+        return None
+    name = f"{row[place].text} {row[place + 1].text}"
+    return replace(row[place], end=row[place + 1].end, text=name), 2
 
 
 def _of_pieces(row: Sequence[Lexeme], place: int) -> bool:

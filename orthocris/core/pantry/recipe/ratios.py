@@ -228,7 +228,8 @@ def _as_parts(row: Sequence[Lexeme]) -> Sequence[Lexeme]:
     things = [one for one in said if one.kind in MATTER]
     if len(numbers) != len(things) or len(things) < 2 or things[-1] is things[0]:
         return row
-    known = MATTER | {Kind.NUMBER, Kind.SEP, Kind.OF, Kind.TO, Kind.ADJECTIVE, Kind.AT}
+    known = MATTER | {Kind.NUMBER, Kind.SEP, Kind.OF, Kind.TO, Kind.ADJECTIVE, Kind.AT,
+                     Kind.BREW}  # fmt: skip
     if any(one.kind not in known for one in said) or not any(t.kind is Kind.WATER for t in things):
         return row
     core = [one.kind is Kind.NUMBER for one in said if one.kind in MATTER | {Kind.NUMBER}]

@@ -137,13 +137,14 @@ def _two_more(row: Sequence[Lexeme], place: int) -> Found:
 
 def _a_for_per(row: Sequence[Lexeme], place: int) -> Found:
     """ "Two ounces a pint of milk" is two ounces per pint."""
-    if place < 2 or not kinds(row, place - 2, NUMBERS, Kind.UNIT) or row[place].text != "a":
+    if not place or row[place].text != "a" or not kinds(row, place, Kind.A, Kind.UNIT, Kind.OF):
         return None
-    sizes = [UNITS.get(str(row[k].value)) for k in (place - 1, min(place + 1, len(row) - 1))]
-    if not kinds(row, place, Kind.A, Kind.UNIT, Kind.OF):
+    said = row[place - 1].value  # with its number where that is a half more
+    key = said[1] if isinstance(said, tuple) else said
+    if not kinds(row, place - 2, NUMBERS, Kind.UNIT) and not isinstance(said, tuple):
         return None
-    small, large = sizes
-    small = small or UNITS["floz"]  # an ounce of either kind
+    small = UNITS.get(str(key), UNITS["floz"])  # an ounce of either kind
+    large = UNITS.get(str(row[place + 1].value))
     if large is None or large.factor < _SMALLEST or small.factor * 4 > large.factor:
         return None
     return replace(row[place], kind=Kind.PER), 1
@@ -249,6 +250,26 @@ def _owned(row: Sequence[Lexeme], place: int) -> bool:
     return kinds(row, place, MEASURES | NAMES | {Kind.STRENGTH, Kind.PARTS, Kind.AT, Kind.WATER})
 
 
+def _title_of(row: Sequence[Lexeme], place: int) -> Found:
+    """ "Garlic oil: 100 g garlic in 30 ml oil": what it is called, and no part of it."""
+    begins = place == 0 or row[place - 1].value == "stop"
+    colon = place + 1 + kinds(row, place + 1, frozenset({Kind.BREW, Kind.SOLUTION}))
+    if not begins or not kinds(row, place, NAMES) or not kinds(row, colon, Kind.AT, NUMBERS):
+        return None
+    if row[colon].text != ":" or not kinds(row, colon + 2, MEASURES):
+        return None
+    named = colon + 3 + kinds(row, colon + 3, Kind.OF)
+    while kinds(row, named, Kind.ADJECTIVE):
+        named += 1
+    listed = NUMBERS | {Kind.AT}  # "soap: 10 ml oil: 5 ml"
+    if not kinds(row, named, NAMES) or kinds(row, named + 1, listed):
+        return None
+    shared = set(row[place].text.split()) & set(row[named].text.split())
+    if not shared:
+        return None
+    return merged(row, place, colon + 1 - place, Kind.NOTE, TITLE)
+
+
 def _title(row: Sequence[Lexeme], place: int) -> Found:
     """ "Stock: 3 parts oil …": what it is called."""
     begins = place == 0 or row[place - 1].value == "stop"
@@ -280,7 +301,7 @@ def _of_the_mix(row: Sequence[Lexeme], place: int) -> Found:
 # Before numbers become ratios and times become notes, and after.
 FIRST: tuple[Rule, ...] = (
     _told_apart, _beside, _watering, _scant, _leading, _a_for_per, _spoon_of,
-    _amount_to_amount, _for_so_much, _title, _two_more, _times_the_water, _of_the_mix,
+    _amount_to_amount, _for_so_much, _title, _title_of, _two_more, _times_the_water, _of_the_mix,
 )  # fmt: skip
 TURNS: tuple[Rule, ...] = (
     strength_after, _dilution_of, _neat_again, _thinned_with_water, _ratio_of_what_follows,

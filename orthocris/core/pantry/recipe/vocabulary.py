@@ -113,7 +113,8 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "insecticidal|horticultural|skimmed|full fat|semi|light|heavy|same|baby|"
      "cleaning|emulsified|"
      "chlorine free|unchlorinated|dechlorinated|detergent free|fragrance free|dye free|"
-     "uncoated|coated|dispersible|effervescent|low sodium|wettable|soluble|commercial|ready made|"
+     "uncoated|coated|dispersible|effervescent|shavings|slivers|gratings|low sodium|wettable|"
+     "soluble|commercial|ready made|"
      "store bought|shop"),
     (Kind.OF, "of|s worth of|worth of"),
     (Kind.IN, "in|into|inside|within|for|dissolved in|mixed in|mixed into|stirred into"),
@@ -133,7 +134,9 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "as spreader|into which"),
     (Kind.OR, "or|alternatively"),
     (Kind.VESSEL, "can|bottle|sprayer|bucket|jug|watering can|spray bottle|mister|tank|pail|jar|"
-     "spray can|spray gun|pump sprayer|container|jerrycan|backpack sprayer|hand sprayer|bowl|"
+     "knapsack|knapsack sprayer|rucksack sprayer|pressure sprayer|atomiser|atomizer|tub|basin|"
+     "barrel|drum|water butt|hand pump|spray can|spray gun|pump sprayer|container|jerrycan|"
+     "backpack sprayer|hand sprayer|bowl|"
      "vessel|pot of water|batch|mix|mixture|solution in all|of mix|of spray|of solution|"
      "of ready mix|ready mix|of finished spray|finished spray|trigger bottle|trigger sprayer|"
      "of spray mix|of mixture"),

@@ -63,7 +63,8 @@ def _led(
     if one.leads and not one.used:
         _take(last or one, waiting)
         return _take(one, ())
-    if leading is not None and waiting and one.how == "per" and not one.used:
+    own = one.how == "per" or (one.how in ("in", "to") and len(waiting) > 1)
+    if leading is not None and waiting and own and not one.used:
         _take(leading, waiting[:-1])
         return _take(one, waiting[-1:])
     return None
