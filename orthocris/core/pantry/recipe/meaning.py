@@ -283,7 +283,8 @@ class _Hearing:
         if size.dimension is not Dimension.VOLUME:
             self._heard.doubts.append((phrase, "of what?"))
             return
-        if phrase.sort == "bare" and phrase.amount.article and phrase.amount.heap == 1:
+        each = phrase.amount.article and phrase.amount.heap == 1 and not phrase.amount.small
+        if phrase.sort == "bare" and each:
             how = "per"  # 10 ml a litre
         if phrase.sort == "bare" and how == "bare" and size.size < 50 and not self._solid:
             self._heard.doubts.append((phrase, "of what?"))
