@@ -222,6 +222,8 @@ SUBSTANCES: tuple[Substance, ...] = (
     _liquid("sweet", "molasses|honey|syrup|glycerine|glycerin|treacle"),
     _liquid("seaweed", "seaweed|seaweed extract|kelp|kelp extract|liquid seaweed|fish emulsion|"
             "compost tea|worm tea|humic acid|aloe|aloe vera|aloe juice"),
+    _liquid("drink", "cold coffee|black coffee|brewed coffee|strong coffee|cup of coffee|"
+            "cold tea|strong tea|cold black tea"),
     _liquid("spreader", "spreader|sticker|wetter|wetting agent|spreader sticker|adjuvant|"
             "surfactant|yucca", T.SOAPY),
     # Things that are steeped, boiled or soaked.

@@ -11,6 +11,7 @@ from orthocris.core.pantry.recipe.lexer import Lexeme
 from orthocris.core.pantry.recipe.said import Phrase, Thing
 from orthocris.core.pantry.substances import Trait
 
+_GREASY = (Trait.SOAPY, Trait.DETERGENT, Trait.OIL, Trait.NEEM, Trait.SCENTED)
 ALIKE = Fraction(1, 10)  # two strengths so near are one, said again
 
 
@@ -53,6 +54,8 @@ def _says_stock(word: Lexeme) -> bool:
 
 
 def _unfollowed(heard: Heard) -> Iterator[tuple[Phrase, str]]:
+    if heard.counted and _is_dry(heard):
+        yield heard.counted[-1].phrase, "and the water?"
     waters = [c for c in heard.counted if c.thing.water]
     followed = heard.brewed_in is not None and not (heard.thinned or heard.brew_measured)
     alone = len(waters) == len(heard.counted) and not followed
@@ -68,6 +71,16 @@ def _unfollowed(heard: Heard) -> Iterator[tuple[Phrase, str]]:
         later = is_stock(one.thing) and any(_is_poured_before(p, one.phrase) for p in heard.poured)
         if halved or later or any(_is_made(other, one.phrase) for other in said):
             yield one.phrase, "of what?"
+
+
+def _is_dry(heard: Heard) -> bool:
+    """True for "oil and soap 3:1", or one part of something, and nothing else."""
+    things = [one.thing for one in heard.counted]
+    known = [thing.substance for thing in things if thing.substance is not None]
+    greasy = any(one.has(trait) for one in known for trait in _GREASY)
+    watery = heard.mother or heard.volumes or any(t.water or t.brew for t in things)
+    alone = len(things) == 1 and not heard.counted[0].of_whole  # "one part soap", of how many?
+    return (alone or (len(things) > 1 and greasy)) and not watery
 
 
 def _is_poured_before(one: Poured, later: Phrase) -> bool:

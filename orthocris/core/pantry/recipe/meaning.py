@@ -280,6 +280,8 @@ class _Hearing:
         assert phrase.amount is not None  # noqa: S101 - the grammar's rule has one
         size = measure_of(phrase.amount, None, self._kitchen)
         how = {"volume": phrase.joint.lower(), "filled": "up_to"}.get(phrase.sort, phrase.sort)
+        if how == "up_to" and self._solid and any(v.ml < size.size for v in self._heard.volumes):
+            self._stage = 1  # what was steeped in 2 litres is made up to 10
         if size.dimension is not Dimension.VOLUME:
             self._heard.doubts.append((phrase, "of what?"))
             return

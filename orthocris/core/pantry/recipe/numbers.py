@@ -211,6 +211,10 @@ def strength_of(row: Sequence[Lexeme], place: int) -> Found:
     if kinds(row, place, NUMBERS, Kind.STRENGTH):
         whole = 1000 if row[place + 1].text in PER_MILLE else 100
         return merged(row, place, 2, Kind.STRENGTH, exact(row[place]) / whole)
+    parts = kinds(row, place, Kind.NUMBER, Kind.PARTS, Kind.PER, Kind.NUMBER)
+    if parts and exact(row[place + 3]) in (100, 1000, 1_000_000):  # five parts per thousand
+        value = exact(row[place]) / exact(row[place + 3])
+        return merged(row, place, 4, Kind.STRENGTH, value)
     of = place + 2 + kinds(row, place + 2, Kind.OF)
     ppm = kinds(row, place, NUMBERS, Kind.COUNTED) and row[place + 1].text == "ppm"
     if ppm and kinds(row, of, NAMES):

@@ -136,7 +136,7 @@ def _brew_share(heard: Heard) -> Fraction:
     ]
     made = heard.brewed_in
     wanted = next((v for v in heard.volumes if v.stage == 1 and v.how == "up_to"), None)
-    if not shares and made is not None and wanted is not None and not wanted.used:
+    if not shares and made is not None and wanted is not None:
         shares.append(_checked(made.ml / wanted.ml if wanted.ml else Fraction(2), wanted.phrase))
     if not shares and made is not None and heard.thinned is not None:
         shares.append(made.ml / heard.thinned.ml)

@@ -253,6 +253,8 @@ def _ratio(found: Phrase) -> Phrase | None:
     """A ratio of one thing to water, or of several things to each other."""
     if len(found.things) > 1:
         fits = len(found.proportion) == len(found.things)
+        watery = any(thing.water for thing in found.things)
+        fits = fits and (watery or all(thing.strength is None for thing in found.things))
         fits = fits and not any(w.kind is Kind.RATIO and "water" in w.text for w in found.row)
         return replace(found, sort="proportion") if fits else None
     watery = bool(found.things) and found.thing.water

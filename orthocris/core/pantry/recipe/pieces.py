@@ -26,6 +26,12 @@ def counted(row: Sequence[Lexeme], place: int) -> Found:
     if blank and weight and _of_pieces(row, place + 2):  # "2 325 mg tablets": no thousands
         times = Fraction(blank[1]) * Fraction(blank[2])
         return replace(row[place], value=times, guess="", other=""), 1
+    within = place and row[place - 1].kind in (Kind.FRACTION, Kind.OF)  # "half an onion"
+    if (
+        row[place].text == "an" and not within and _of_pieces(row, place + 1)
+    ):  # "dissolve an aspirin"
+        made = kinds(row, place + 2, frozenset({Kind.BREW, Kind.SOLUTION, Kind.STEEP}))
+        return None if made else (replace(row[place], kind=Kind.NUMBER), 1)
     half = kinds(row, place, Kind.FRACTION, Kind.A, Kind.NUMBER, Kind.UNIT)
     if half and row[place + 3].value in _WEIGHTS and _of_pieces(row, place + 4):
         return merged(row, place, 3, Kind.NUMBER, exact(row[place]) * exact(row[place + 2]))

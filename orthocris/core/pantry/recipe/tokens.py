@@ -128,6 +128,7 @@ _WHY = {
     "of what?": "an amount of what?",
     "as much as what?": "as much as what?",
     "a strength and an amount": "is that the strength in the mix, or in the bottle?",
+    "and the water?": "and how much water?",
     "which is water?": "which of the two is the water?",
 }
 
@@ -161,6 +162,9 @@ def _doubt(phrase: Phrase, words: str, why: str) -> tuple[str, tuple[Choice, ...
         return _WHY[why], (*_sides(phrase), note)
     if why == "a strength and an amount" and phrase.amount is not None:
         return _WHY[why], (*_strengths(phrase, words), note)
+    if why == "and the water?":
+        stock = f"{words}; 10 ml of this per litre"
+        return _WHY[why], (Choice("a stock, 10 ml of it to the litre", start, end, stock), note)
     if why != "stock" or not phrase.things or phrase.thing.strength is None:
         return _WHY.get(why, why), (note,)
     percent = f"{float(phrase.thing.strength * 100):g}%"

@@ -127,12 +127,41 @@ def _dilution_of(row: Sequence[Lexeme], place: int) -> Found:
     return None
 
 
+def _part_words(row: Sequence[Lexeme], place: int) -> Found:
+    """ "One hundredth part of soap" is a hundredth; "for each part of soap" is one part."""
+    whole = kinds(row, place, Kind.FRACTION, Kind.PARTS) and row[place + 1].text == "part"
+    if whole and row[place].text.endswith(("th", "third")):
+        return replace(row[place], end=row[place + 1].end), 2
+    if kinds(row, place, Kind.PER, Kind.PARTS):
+        return replace(row[place], kind=Kind.NUMBER, value=Fraction(1)), 1
+    return None
+
+
 def _two_more(row: Sequence[Lexeme], place: int) -> Found:
     """ "Two more cups of water" are two."""
     more = kinds(row, place, NUMBERS, frozenset({Kind.SOME, Kind.ADJECTIVE}), MEASURES)
     if not more or row[place + 1].text not in ("more", "further", "extra"):
         return None
     return replace(row[place], end=row[place + 1].end), 2
+
+
+def _vessels(row: Sequence[Lexeme], place: int) -> Found:
+    """ "A jug of milk to nine jugs of water": as many parts."""
+
+    def is_one(k: int) -> bool:
+        thing = k + 1 + kinds(row, k + 1, Kind.OF)
+        while kinds(row, thing, Kind.ADJECTIVE):
+            thing += 1
+        named = kinds(row, thing, NAMES | {Kind.WATER, Kind.BREW})
+        return named and kinds(row, k - 1, NUMBERS, Kind.VESSEL)
+
+    if not place or not is_one(place):
+        return None
+    stem = row[place].text.removesuffix("s")
+    others = [k for k in range(1, len(row)) if k != place and is_one(k)]
+    if not any(row[k].text.removesuffix("s") == stem for k in others):
+        return None
+    return replace(row[place], kind=Kind.PARTS), 1
 
 
 def _a_for_per(row: Sequence[Lexeme], place: int) -> Found:
@@ -300,8 +329,9 @@ def _of_the_mix(row: Sequence[Lexeme], place: int) -> Found:
 
 # Before numbers become ratios and times become notes, and after.
 FIRST: tuple[Rule, ...] = (
-    _told_apart, _beside, _watering, _scant, _leading, _a_for_per, _spoon_of,
-    _amount_to_amount, _for_so_much, _title, _title_of, _two_more, _times_the_water, _of_the_mix,
+    _told_apart, _beside, _watering, _scant, _leading, _vessels, _a_for_per, _spoon_of,
+    _amount_to_amount, _for_so_much, _title, _title_of, _part_words, _two_more,
+    _times_the_water, _of_the_mix,
 )  # fmt: skip
 TURNS: tuple[Rule, ...] = (
     strength_after, _dilution_of, _neat_again, _thinned_with_water, _ratio_of_what_follows,

@@ -165,7 +165,8 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
     (Kind.SOLUTION, "solution|emulsion|suspension|strength|mixture of|mix of|spray|sprays|sol|"
      "dilution|"
      "solution of|emulsion of|"
-     "by volume|v/v|vol|by weight|w/v|w/w|concentration|concentration of|dilution of|strength of"),
+     "acidity|acid content|abv|by volume|v/v|vol|by weight|w/v|w/w|concentration|"
+     "concentration of|dilution of|strength of"),
     (Kind.STRENGTH, "percent|per cent|pct|percentage|pc|per mille|per mil|permille"),
     (Kind.TIMES, "twice|times|double|treble|thrice"),
     (Kind.SAME, "the same of|the same amount of|the same|as much|as many|an equal amount of|"
