@@ -222,8 +222,8 @@ SUBSTANCES: tuple[Substance, ...] = (
     _liquid("sweet", "molasses|honey|syrup|glycerine|glycerin|treacle"),
     _liquid("seaweed", "seaweed|seaweed extract|kelp|kelp extract|liquid seaweed|fish emulsion|"
             "compost tea|worm tea|humic acid|aloe|aloe vera|aloe juice"),
-    _liquid("drink", "cold coffee|black coffee|brewed coffee|strong coffee|cup of coffee|"
-            "cold tea|strong tea|cold black tea"),
+    _liquid("drink", "cold coffee|black coffee|brewed coffee|cup of coffee|"
+            "cold tea|cold black tea"),
     _liquid("spreader", "spreader|sticker|wetter|wetting agent|spreader sticker|adjuvant|"
             "surfactant|yucca", T.SOAPY),
     # Things that are steeped, boiled or soaked.
@@ -258,6 +258,7 @@ SUBSTANCES: tuple[Substance, ...] = (
            "banana peels|horseradish|moringa leaves|papaya leaves|willow|willow twigs|"
            "coffee|coffee grounds|tea|tea leaves|green tea|black tea|tea bags|tea bag|"
            "walnut leaves|quassia|quassia chips|dandelion|rhubarb|cloves|seeds|soap nuts|"
+           "soap nut|soapnut|"
            "soapnuts|aloe leaves|compost|peel|peels|turmeric root|ivy|sorrel|burdock",
            piece="3"),
 )  # fmt: skip

@@ -113,6 +113,8 @@ def _cup(row: Sequence[Lexeme], place: int) -> Found:
     if row[place].text != "c" or not place or row[place - 1].kind is not Kind.NUMBER:
         return None
     thing = kinds(row, place + 1 + kinds(row, place + 1, Kind.OF), MATTER)
+    ended = place + 1 >= len(row) or kinds(row, place + 1, Kind.SEP)
+    thing = thing or (ended and place > 1 and kinds(row, place - 2, MATTER))
     if not thing or exact(row[place - 1]) > _MOST_CUPS:
         return None
     return replace(row[place], kind=Kind.UNIT, value="cup"), 1

@@ -45,6 +45,13 @@ def ratio_of(row: Sequence[Lexeme], place: int) -> Found:
         end = of + 1 if kinds(row, of, Kind.WATER) else end
         value = Ratio(exact(row[place]), exact(row[place + 3]), False)
         return merged(row, place, end - place, Kind.RATIO, value)
+    beside = kinds(row, place, Kind.NUMBER, Kind.PARTS, Kind.TO, Kind.NUMBER)
+    if beside and not kinds(row, place + 4, MEASURES):  # one part to nineteen
+        end = place + 4 + kinds(row, place + 4, Kind.PARTS)
+        of = end + kinds(row, end, Kind.OF)
+        end = of + 1 if kinds(row, of, Kind.WATER) else end
+        value = Ratio(exact(row[place]), exact(row[place + 3]), False)
+        return merged(row, place, end - place, Kind.RATIO, value)
     if _of_the_two(row, place):  # milk/water 1/9
         above, _, below = row[place].text.partition("/")
         return merged(row, place, 1, Kind.RATIO, Ratio(Fraction(above), Fraction(below), False))
@@ -192,7 +199,8 @@ def with_shared_units(row: Sequence[Lexeme]) -> list[Lexeme]:
     unit: Lexeme | None = None
     for place, one in enumerate(row):
         made.append(one)
-        if one.kind is Kind.PARTS or (one.kind is Kind.UNIT and one.value in _SHARED):
+        shared = one.kind is Kind.UNIT and one.value in _SHARED
+        if shared or one.kind in (Kind.PARTS, Kind.VAGUE):
             unit = one
         elif one.kind is Kind.UNIT:
             unit = None
@@ -222,7 +230,10 @@ def _as_parts(row: Sequence[Lexeme]) -> Sequence[Lexeme]:
     """ "1 milk, 3 water", "soap 1, oil 1, water 48": as many parts of each, water among them."""
     matter = [k for k, one in enumerate(row) if one.kind in MATTER | {Kind.NUMBER}]
     said = [one for one in row[: matter[-1] + 1] if one.kind is not Kind.NOTE] if matter else []
-    if any(one.kind in _SAYS or _in_pieces(one) for one in said):
+    pieces = any(
+        _in_pieces(one) and not kinds(said, k + 1, Kind.BREW) for k, one in enumerate(said)
+    )
+    if pieces or any(one.kind in _SAYS for one in said):
         return row
     numbers = [one for one in said if one.kind is Kind.NUMBER]
     things = [one for one in said if one.kind in MATTER]

@@ -127,6 +127,13 @@ def _dilution_of(row: Sequence[Lexeme], place: int) -> Found:
     return None
 
 
+def _one_vessel(row: Sequence[Lexeme], place: int) -> Found:
+    """ "One spray bottle (750 ml)": the number counts no amount."""
+    if kinds(row, place, Kind.NUMBER, Kind.VESSEL, NUMBERS, Kind.UNIT) and exact(row[place]) == 1:
+        return replace(row[place + 1], start=row[place].start), 2
+    return None
+
+
 def _part_words(row: Sequence[Lexeme], place: int) -> Found:
     """ "One hundredth part of soap" is a hundredth; "for each part of soap" is one part."""
     whole = kinds(row, place, Kind.FRACTION, Kind.PARTS) and row[place + 1].text == "part"
@@ -330,7 +337,7 @@ def _of_the_mix(row: Sequence[Lexeme], place: int) -> Found:
 # Before numbers become ratios and times become notes, and after.
 FIRST: tuple[Rule, ...] = (
     _told_apart, _beside, _watering, _scant, _leading, _vessels, _a_for_per, _spoon_of,
-    _amount_to_amount, _for_so_much, _title, _title_of, _part_words, _two_more,
+    _amount_to_amount, _for_so_much, _title, _title_of, _part_words, _one_vessel, _two_more,
     _times_the_water, _of_the_mix,
 )  # fmt: skip
 TURNS: tuple[Rule, ...] = (

@@ -226,7 +226,8 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "mealybugs|slugs|grandma|neighbour|recipe|remedy|which|there|is|"
      "are|be|was|has|have|will|can be|may|must|should|used the same day|same day|fresh|"
      "around|about it|sides|from below|from above|everywhere|whole plant|on both sides|"
-     "ingredients|you|i|we|they|them|all|other|others|like|way|label|says|"
+     "ingredients|method|directions|instructions|steps|you need|you will need|cases|you|i|we|"
+     "they|them|all|other|others|like|way|label|says|"
      "powder first|powder|the powder|everything|anything|else|"
      "weather|wind|heat|away|off|close|near|between|still|cloudy|cloudy day|foam|cloth|"
      "sieve|muslin|coffee filter|lid|bottle well|hose|jet"),
