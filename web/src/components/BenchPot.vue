@@ -16,6 +16,7 @@ export interface PotShows {
 
 <script setup lang="ts">
 import { computed, useTemplateRef, watchPostEffect } from "vue";
+import { useAfterPaint } from "../composables/useAfterPaint";
 import PlantPot from "./PlantPot.vue";
 
 /** One plant in its place on the bench; a button unless the bench is `still`. */
@@ -42,8 +43,9 @@ const pale = computed(() => props.shows.pale(props.plant));
 // What the next look changes is set without drawing the place anew: two hundred change at once.
 const pot = useTemplateRef<HTMLElement>("pot");
 const figure = useTemplateRef<HTMLElement>("figure");
+const words = useAfterPaint(() => props.shows.describe(props.plant), [() => props.plant]);
+watchPostEffect(() => pot.value?.setAttribute("aria-label", words.value));
 watchPostEffect(() => {
-  pot.value?.setAttribute("aria-label", props.shows.describe(props.plant));
   if (figure.value?.firstChild) figure.value.firstChild.nodeValue = props.shows.figure(props.plant) + (props.done ? " ✓" : "");
 });
 </script>

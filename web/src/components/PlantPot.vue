@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, watch } from "vue";
+import { computed, ref, watch } from "vue";
 import { drawPot, type PotDrawing, type PotState } from "../charts/pot";
 import { tagColour, tagPath } from "../charts/tag";
 
@@ -11,14 +11,26 @@ const PARTS: readonly (readonly [keyof PotDrawing, string])[] = [["rims", "rim"]
 const drawn = computed(() => drawPot(props.state()));
 const begun = drawn.value;
 const outlines = new Map<keyof PotDrawing, Element>();
+let set = begun;
 
-watch(drawn, (now, before) => {
-  for (const [part, outline] of outlines) if (now[part] !== before[part]) outline.setAttribute("d", now[part]);
-});
+/** A pot that is scrolled away is drawn when it comes into view; browsers that do not tell draw all. */
+const away = ref(false);
+
+function onSeen(event: Event): void {
+  away.value = (event as Event & { skipped?: boolean }).skipped === true;
+}
+
+watch(
+  () => (away.value ? set : drawn.value),
+  (now) => {
+    for (const [part, outline] of outlines) if (now[part] !== set[part]) outline.setAttribute("d", now[part]);
+    set = now;
+  },
+);
 </script>
 
 <template>
-  <svg class="plant" :class="{ pale }" viewBox="0 0 100 84" aria-hidden="true">
+  <svg class="plant" :class="{ pale }" viewBox="0 0 100 84" aria-hidden="true" @contentvisibilityautostatechange="onSeen">
     <circle cx="54" cy="42" r="40" class="edge" /><circle cx="54" cy="42" r="38" class="soil" />
     <path v-for="[part, look] in PARTS" :key="part" :ref="(el) => { if (el) outlines.set(part, el as Element); }" :d="begun[part]" :class="look" />
     <g v-if="letter" transform="translate(2 3)">
