@@ -98,16 +98,39 @@ describe("the bench", () => {
     expect(bench().findAll(".shield-right").map((p) => p.attributes("data-plant"))).toEqual(["1"]);
   });
 
+  const course = { looks: [0, 1], values: { 1: [40, 4], 2: [33, null] }, damage: { 1: [0, 3] } };
+
   it("goes through the looks by a slider, each pot in numbers and words", async () => {
-    const course = { looks: [0, 1], values: { 1: [40, 4], 2: [33, null] }, damage: { 1: [0, 3] } };
     const page = bench({ figure: "course", course, still: true });
     const figures = (): string[] => page.findAll(".figure").map((f) => f.text());
     expect(figures()).toEqual(["4", "–", "aside"]);
     expect(page.findAll(".pot")[0]?.attributes("aria-label")).toContain("4 counted, moderate damage, sprayed within a day");
     await page.get("input[type=range]").setValue("0");
     expect(figures()).toEqual(["40", "33", "aside"]);
-    expect(page.findAll(".pot")[0]?.attributes("aria-label")).not.toContain("sprayed");
+    await vi.waitFor(() => { expect(page.findAll(".pot")[0]?.attributes("aria-label")).not.toContain("sprayed"); });
     expect(page.findAll(".plant.pale")).toHaveLength(1);
+  });
+
+  it("draws a pot that is scrolled away when it comes into view", async () => {
+    const page = bench({ figure: "course", course });
+    const pot = page.get(".plant");
+    const pests = (): string | undefined => pot.get(".pests").attributes("d");
+    const seen = (skipped: boolean): void => { pot.element.dispatchEvent(Object.assign(new Event("contentvisibilityautostatechange"), { skipped })); };
+    const newest = pests();
+    seen(true);
+    await page.get("input[type=range]").setValue("0");
+    expect(pests()).toBe(newest);
+    expect(page.get(".figure").text()).toBe("40");
+    seen(false);
+    await nextTick();
+    const before = pests();
+    expect(before).not.toBe(newest);
+    seen(true);
+    await page.get("input[type=range]").setValue("1");
+    expect(pests()).toBe(before);
+    window.dispatchEvent(new Event("beforeprint"));
+    await nextTick();
+    expect(pests()).toBe(newest);
   });
 
   it("shows who is done", () => {

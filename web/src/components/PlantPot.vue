@@ -1,5 +1,13 @@
+<script lang="ts">
+/** Pots that are scrolled away; on paper nothing is. */
+const scrolledAway = new Set<Ref<boolean>>();
+window.addEventListener("beforeprint", () => {
+  for (const away of scrolledAway) away.value = false;
+});
+</script>
+
 <script setup lang="ts">
-import { computed, ref, watch } from "vue";
+import { computed, onUnmounted, ref, watch, type Ref } from "vue";
 import { drawPot, type PotDrawing, type PotState } from "../charts/pot";
 import { tagColour, tagPath } from "../charts/tag";
 
@@ -18,7 +26,11 @@ const away = ref(false);
 
 function onSeen(event: Event): void {
   away.value = (event as Event & { skipped?: boolean }).skipped === true;
+  if (away.value) scrolledAway.add(away);
+  else scrolledAway.delete(away);
 }
+
+onUnmounted(() => scrolledAway.delete(away));
 
 watch(
   () => (away.value ? set : drawn.value),
