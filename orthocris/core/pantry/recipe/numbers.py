@@ -162,13 +162,15 @@ def unit_and_a_half(row: Sequence[Lexeme], place: int) -> Found:
     )
     if for_one and kinds(row, place, Kind.UNIT):  # "for a litre and a half"
         bit = _and_a_bit(row, place + 1, after_unit=True)
-        if bit is not None and not kinds(row, place + 1 + bit[1], MEASURES | {Kind.PARTS}):
+        if bit is not None and not kinds(
+            row, place + 1 + bit[1], MEASURES | {Kind.PARTS, Kind.STRENGTH}
+        ):
             number = 1 + bit[0]
             return merged(row, place, 1 + bit[1], Kind.UNIT, (number, row[place].value))
     if kinds(row, place, NUMBERS, Kind.UNIT):
         more = _and_a_bit(row, place + 2, after_unit=True)
         at = place + 2 + (more[1] if more else 0)
-        if more and not kinds(row, at, MEASURES | {Kind.PARTS}):
+        if more and not kinds(row, at, MEASURES | {Kind.PARTS, Kind.STRENGTH}):
             unit = row[place + 1]
             number = exact(row[place]) + more[0]
             said = f"{float(number):g} {unit.text}"

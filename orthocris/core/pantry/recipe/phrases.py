@@ -13,7 +13,7 @@ from orthocris.core.pantry.recipe.composing import row_of
 from orthocris.core.pantry.recipe.grammar import longest_phrases
 from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme
-from orthocris.core.pantry.recipe.row import MEASURES, NAMES, NUMBERS, Ratio, named_at
+from orthocris.core.pantry.recipe.row import MEASURES, NAMES, NUMBERS, Ratio, kinds, named_at
 from orthocris.core.pantry.recipe.said import Amount, Item, Phrase, Thing
 from orthocris.core.pantry.substances import Substance, Trait, classify
 
@@ -46,6 +46,11 @@ _TAKES = frozenset({Kind.OF, Kind.WORD, Kind.ADJECTIVE, Kind.BREW, Kind.WATER, K
 
 def _steals(phrase: Phrase, row: Sequence[Lexeme], end: int) -> bool:
     """True when the amount at a phrase's end is the next ingredient's: "milk, 5 ml soap"."""
+    if phrase.sort == "proportion" and phrase.row[0].kind is Kind.RATIO:
+        amount = end + (end < len(row) and row[end].kind is Kind.SEP)
+        told = kinds(row, amount, NUMBERS | MEASURES) or kinds(row, amount, Kind.STRENGTH)
+        if told or any(one.value == "stop" for one in phrase.row):
+            return True  # "1:200 neem oil, soap, 5 ml a litre": of neem oil alone
     unknown = phrase.things and all(one.kind in _UNNAMED for one in phrase.row[:-1])
     if phrase.sort == "name_first" and unknown and named_at(row, end):
         return True  # "whisk together 10 ml soap", "3 uncoated 325 mg aspirins"
@@ -172,8 +177,8 @@ class _Builder:
         named = [w for w in words if w.kind not in (Kind.STEEP, Kind.STRAIN)]
         said = [w for w in named if w.kind is not Kind.ADJECTIVE]
         quoted = next((w for w in named if w.text[:1] in '"“«'), None)
-        spelled = [self._text[w.start : w.end].lower().split("(")[0].strip() for w in named]
-        name = " ".join(spelled) if said else ""
+        spelled = [self._text[w.start : w.end].lower().split("(")[0] for w in named]
+        name = " ".join(" ".join(spelled).split()) if said else ""
         if quoted is not None:
             name = quoted.text[1:-1].strip()
         known = [w.value for w in words if isinstance(w.value, Substance)]

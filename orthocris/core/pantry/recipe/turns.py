@@ -251,7 +251,8 @@ def _told_apart(row: Sequence[Lexeme], place: int) -> Found:
         return None
     end = place + 2
     if kinds(row, end, Kind.AT):
-        return merged(row, place, end + 1 - place, Kind.NOTE, None)
+        ratio = kinds(row, end + 1, Kind.NUMBER) and not kinds(row, end + 2, MEASURES)
+        return None if ratio else merged(row, place, end + 1 - place, Kind.NOTE, None)
     if word.kind is not Kind.TIME or kinds(row, end, MEASURES):
         return None
     joins = frozenset({Kind.SEP, Kind.TO, Kind.DASH, Kind.OR})

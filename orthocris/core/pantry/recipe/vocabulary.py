@@ -209,7 +209,7 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "reserve|watered in|"
      "depending|depending on|according to|chop|grate|slice|mince|"
      "rub|rubbed|sponge|sponged|bathe|bathed|paint|painted|paint on|dip|dipped|"
-     "together|whisk together|stir together|dab with|dab on|dabbed with|dabbed on|"
+     "try|tried|together|whisk together|stir together|dab with|dab on|dabbed with|dabbed on|"
      "premix|premixed|pre mix|melt|melted|melting|watered down|thinned down|thinned out|"
      "diluted down|let down|cut|cut down|weakened"),
     (Kind.NOTE, "daily|weekly|fortnightly|once|"
