@@ -36,13 +36,14 @@ def number_of(row: Sequence[Lexeme], place: int) -> Found:
     if taken is None:
         return None
     value, used, kind = taken
-    if kind is Kind.NUMBER and _and_a_bit(row, place + used):
-        rest, more = _and_a_bit(row, place + used) or (Fraction(0), 0)
-        value, used = value + rest, used + more
+    of_ratio = place > 1 and kinds(row, place - 2, Kind.NUMBER, Kind.AT)  # "1:100 and ½ % soap"
+    bit = _and_a_bit(row, place + used) if kind is Kind.NUMBER and not of_ratio else None
+    if bit is not None:
+        value, used = value + bit[0], used + bit[1]
     glue = place + used
     of = kinds(row, glue, Kind.OF)
-    bit = place > 1 and kinds(row, place - 2, Kind.UNIT, Kind.SEP) and row[place - 1].text == "and"
-    if bit and kinds(row, place, Kind.A) and kinds(row, glue, Kind.A):
+    more = place > 1 and kinds(row, place - 2, Kind.UNIT, Kind.SEP) and row[place - 1].text == "and"
+    if more and row[place].text.split()[0] in ("a", "an") and kinds(row, glue, Kind.A):
         return merged(row, place, used, kind, value)  # "a tablespoon and a half a gallon"
     if kinds(row, glue + of, Kind.A) and kind is Kind.FRACTION:
         after = glue + of + 1
@@ -147,10 +148,12 @@ def _and_a_bit(
         return None
     article = kinds(row, place + 1, Kind.A)
     at = place + 1 + article
-    shared = not after_unit and kinds(row, at + 1, NAMES | {Kind.WATER})
+    own = NAMES | {Kind.WATER, Kind.A}  # "1:100 and half a teaspoon of milk"
+    shared = not after_unit and kinds(row, at + 1, own)
     if kinds(row, at, Kind.FRACTION) and not shared:
         return exact(row[at]), 2 + article
-    if kinds(row, at, Kind.NUMBER) and exact(row[at]) < 1:
+    fraction = kinds(row, at, Kind.NUMBER) and re.search(r"[/½¼¾⅓⅔⅛⅕]", row[at].text)
+    if fraction and exact(row[at]) < 1 and not kinds(row, at + 1, Kind.STRENGTH):
         return exact(row[at]), 2 + article
     return None
 

@@ -207,7 +207,7 @@ class _Builder:
             size = last.value if isinstance(last.value, Fraction) else size
         return Amount(
             number, unit, heap if isinstance(heap, Fraction) else Fraction(1), size, last.text,
-            bool(numbers), words[0].kind is Kind.A, tuple(words),
+            bool(numbers) or isinstance(last.value, tuple), words[0].kind is Kind.A, tuple(words),
         )  # fmt: skip
 
     def _number(self, tree: Tree[Token]) -> Fraction:

@@ -181,7 +181,7 @@ def _a_for_per(row: Sequence[Lexeme], place: int) -> Found:
         return None
     small = UNITS.get(str(key), UNITS["floz"])  # an ounce of either kind
     large = UNITS.get(str(row[place + 1].value))
-    if large is None or large.factor < _SMALLEST or small.factor * 4 > large.factor:
+    if large is None or large.factor < _SMALLEST or small.factor * 2 > large.factor:
         return None
     return replace(row[place], kind=Kind.PER), 1
 
