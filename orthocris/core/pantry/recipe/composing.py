@@ -33,6 +33,7 @@ from orthocris.core.pantry.recipe.pieces import counted, plant_part, weighed
 from orthocris.core.pantry.recipe.ratios import (
     as_much_water,
     as_water,
+    equal_amount,
     in_water,
     ratio_of,
     to_water,
@@ -226,7 +227,7 @@ def _separators(row: Sequence[Lexeme], place: int) -> Found:
 _RULES: tuple[Rule, ...] = (
     _dropped, _stock_of, plant_part, free_of, none_of, counted, weighed,
     number_of, times_of, unit_and_a_half, *FIRST, same_as, range_of, strength_of, _cup,
-    _no_amount, ratio_of, _rest, to_water, in_water, as_much_water, as_water, water_first,
-    water_to, _colon, *TURNS, denied, at_the_bound, apart, told_later,
+    _no_amount, ratio_of, _rest, to_water, in_water, as_much_water, as_water, equal_amount,
+    water_first, water_to, _colon, *TURNS, denied, at_the_bound, apart, told_later,
     _water, _articles, _most, _separators, used_at,
 )  # fmt: skip

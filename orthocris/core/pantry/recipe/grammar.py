@@ -58,6 +58,7 @@ other: (THIN | TO)? STRENGTH                           -> strength
     | EQUAL SEP WATER                                 -> equal
     | NEAT OF? thing                                   -> neat
     | SAME OF? matter                                  -> same
+    | matters SEP? SAME                                -> same
 volume: (IN | TO | PER | UP_TO) amount VESSEL* (OF? WATER)?      -> volume
     | (IN | TO | PER | UP_TO) VESSEL+ OF? amount (OF? WATER)?    -> volume
     | amount VESSEL+ (OF? WATER)?                                -> vessel

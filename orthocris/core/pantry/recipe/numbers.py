@@ -229,12 +229,14 @@ def strength_of(row: Sequence[Lexeme], place: int) -> Found:
 
 def same_as(row: Sequence[Lexeme], place: int) -> Found:
     """ "half as much", "nine times as much", "twice the amount of"."""
-    if kinds(row, place, Kind.FRACTION, Kind.SAME):
+    half_that = kinds(row, place, Kind.FRACTION, Kind.BREW) and row[place + 1].text == "that"
+    if half_that or kinds(row, place, Kind.FRACTION, Kind.SAME):
         return merged(row, place, 2, Kind.SAME, row[place].value)
     if kinds(row, place, Kind.TIMES, Kind.SAME):
         times = {"twice": 2, "double": 2, "treble": 3, "thrice": 3}.get(row[place].text, 1)
         return merged(row, place, 2, Kind.SAME, Fraction(times))
-    if kinds(row, place, Kind.NUMBER, Kind.TIMES, Kind.SAME):
+    cross = kinds(row, place, Kind.NUMBER, Kind.WORD, Kind.SAME) and row[place + 1].text == "x"
+    if cross or kinds(row, place, Kind.NUMBER, Kind.TIMES, Kind.SAME):
         return merged(row, place, 3, Kind.SAME, row[place].value)
     if kinds(row, place, Kind.SAME) and row[place].value is None:
         return merged(row, place, 1, Kind.SAME, Fraction(1))

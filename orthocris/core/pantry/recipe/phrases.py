@@ -51,6 +51,8 @@ def _steals(phrase: Phrase, row: Sequence[Lexeme], end: int) -> bool:
         told = kinds(row, amount, NUMBERS | MEASURES) or kinds(row, amount, Kind.STRENGTH)
         if told or any(one.value == "stop" for one in phrase.row):
             return True  # "1:200 neem oil, soap, 5 ml a litre": of neem oil alone
+    if phrase.sort == "same" and phrase.row[-1].kind is Kind.SAME:
+        return row[end].kind is not Kind.SEP if end < len(row) else False
     unknown = phrase.things and all(one.kind in _UNNAMED for one in phrase.row[:-1])
     if phrase.sort == "name_first" and unknown and named_at(row, end):
         return True  # "whisk together 10 ml soap", "3 uncoated 325 mg aspirins"

@@ -27,6 +27,7 @@ HUNDRED = 100  # 60-40 are parts of it
 _SHARED = frozenset({"l", "ml", "cl", "dl", "cup", "pint", "quart", "gal", "floz", "oz?", "tsp",
                      "tbsp", "dsp"})  # fmt: skip
 _METRIC = frozenset({"l", "ml", "cl", "dl"})  # "10 ml to 500 ml" is filled up to it
+_EQUAL = ("equal amount", "equal volume", "equal part", "equal quantity")
 _SAYS = MEASURES | {Kind.PARTS, Kind.STRENGTH, Kind.RATIO, Kind.PROPORTION, Kind.EQUAL,
                     Kind.FRACTION, Kind.SAME, Kind.A, Kind.NEAT, Kind.THIN}  # fmt: skip
 
@@ -153,6 +154,15 @@ def as_much_water(row: Sequence[Lexeme], place: int) -> Found:
     return replace(row[place], kind=Kind.EQUAL, value=None), 1
 
 
+def equal_amount(row: Sequence[Lexeme], place: int) -> Found:
+    """ "5 ml oil and an equal amount of soap": as much again."""
+    one = kinds(row, place, Kind.EQUAL) and row[place].text in _EQUAL
+    told = place > 1 and any(word.kind in MEASURES for word in row[:place])
+    if not one or not told or not named_at(row, place + 1):
+        return None
+    return replace(row[place], kind=Kind.SAME, value=Fraction(1)), 1
+
+
 def as_water(row: Sequence[Lexeme], place: int) -> Found:
     """The second word of "as much milk as water"."""
     if not place or row[place].text != "as" or not kinds(row, place + 1, Kind.WATER):
@@ -215,7 +225,12 @@ def _without_unit(row: Sequence[Lexeme], place: int, unit: Lexeme) -> bool:
     if place and row[place - 1].kind in (Kind.DASH, Kind.AT, Kind.NUMBER):
         return False
     if unit.kind is not Kind.PARTS:
-        return of and kinds(row, place + 2, Kind.WATER)
+        after = row.index(unit) + 1
+        watery = kinds(row, after + kinds(row, after, Kind.OF), Kind.WATER)
+        wanted = (
+            MATTER if watery else frozenset({Kind.WATER})
+        )  # "four litres of water, one of milk"
+        return of and kinds(row, place + 2, wanted)
     thing = place + 1 + of
     if not kinds(row, thing, MATTER):
         return False

@@ -113,7 +113,8 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "insecticidal|horticultural|skimmed|full fat|semi|light|heavy|same|baby|"
      "cleaning|emulsified|"
      "chlorine free|unchlorinated|dechlorinated|detergent free|fragrance free|dye free|"
-     "uncoated|coated|dispersible|effervescent|shavings|slivers|gratings|low sodium|wettable|"
+     "uncoated|coated|dispersible|effervescent|flakes|granules|pellets|shavings|slivers|gratings|"
+     "low sodium|wettable|"
      "soluble|commercial|ready made|"
      "store bought|shop"),
     (Kind.OF, "of|s worth of|worth of"),

@@ -8,6 +8,7 @@ it is the volume of the mix.
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from fractions import Fraction
 
 from orthocris.core.pantry.recipe.heard import Heard, Poured, Volume
@@ -91,6 +92,11 @@ def _second(heard: Heard, first: Volume, second: Volume) -> None:
         return
     if not first.used and second.how != "water":
         return
+    plain = not (heard.steeped or heard.strained)
+    poured_on = plain and second.how == "water" and first.water and first.how in ("in", "water")
+    if poured_on and _figures(first.ml + second.ml) <= max(map(_figures, (first.ml, second.ml))):
+        first.measure = replace(first.measure, size=first.ml + second.ml)
+        return  # "in 100 ml of hot water, then 900 ml of cold water"
     if second.how in ("up_to", "to") and second.ml > first.ml and first.how in ("in", "water"):
         _take(second, [p for p in heard.poured if p.volume is first])
     elif second.ml < 50:
