@@ -74,7 +74,7 @@ def _phrase_token(
 ) -> Token:
     words = text[phrase.start : phrase.end]
     if doubt is not None:
-        taken, choices = _doubt(phrase, words, doubt)
+        taken, choices = _told_twice(text, phrase) or _doubt(phrase, words, doubt)
         return Token(phrase.start, phrase.end, TokenKind.OPEN, words, taken, choices)
     measures = [p.measure for p in heard.poured if p.phrase is phrase]
     guesses = [g for m in measures for g in m.guesses]
@@ -155,6 +155,24 @@ def _strengths(phrase: Phrase, words: str) -> tuple[Choice, ...]:
     return tuple(Choice(label, phrase.start, phrase.end, text) for label, text in ways)
 
 
+def _told_twice(text: str, phrase: Phrase) -> tuple[str, tuple[Choice, ...]] | None:
+    """The two ways to mean "1 tablespoon (5 ml) soap"; None for any other amount."""
+    if phrase.sort != "bare":
+        return None
+    start, words = phrase.start, text[phrase.start : phrase.end]
+    after = _ASIDE.match(text, phrase.end)
+    within = _ASIDE.search(text, max(0, text.rfind("(", 0, start)))
+    if after is not None:
+        ways = [(after.end(), after[1]), (after.end(), words)]
+    elif within is not None and within.start(1) <= start and phrase.end <= within.end(1):
+        start, ways = len(text[: within.start()].rstrip()), [(within.end(), "")]
+    else:
+        return None
+    found = tuple(Choice(f"it is {way}" if way else "leave it out", start, end, way)
+                  for end, way in ways)  # fmt: skip
+    return "told twice, and not the same", found
+
+
 def _doubt(phrase: Phrase, words: str, why: str) -> tuple[str, tuple[Choice, ...]]:
     start, end = phrase.start, phrase.end
     note = Choice("it is only a note", start, end, f"[{words}]")
@@ -193,6 +211,7 @@ _NOTES = frozenset({Kind.NOTE, Kind.VERB, Kind.TIME, Kind.SOLUTION, Kind.COUNTED
                     Kind.STRAIN, Kind.STEEP, Kind.TIMES, Kind.PIECE, Kind.HEAP, Kind.VAGUE,
                     Kind.PARTS, Kind.SAME})  # fmt: skip
 FROM_BEFORE = "of what was mixed first"
+_ASIDE = re.compile(r"\s*\(([^()]*)\)")
 LONGEST_CLAUSE = 20  # words before and after that are asked what a clause is about
 _DOING = frozenset({Kind.NOTE, Kind.VERB, Kind.STEEP, Kind.STRAIN, Kind.SOLUTION, Kind.TIME})
 

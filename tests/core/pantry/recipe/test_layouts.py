@@ -60,6 +60,19 @@ class ToldTwice(unittest.TestCase):
             with self.subTest(text):
                 self.assertIn(words, [token.words for token in understand(text).open])
 
+    def test_either_telling_is_a_click_away(self) -> None:
+        for text, choices in (
+            ("1 tablespoon (5 ml) soap in 1 litre",
+             ["5 ml soap in 1 litre", "1 tablespoon soap in 1 litre"]),
+            ("10 ml soap (2 tbsp) in 1 litre", ["10 ml soap in 1 litre"]),
+        ):  # fmt: skip
+            with self.subTest(text):
+                (token,) = understand(text).open
+                self.assertIn("told twice", token.taken_for)
+                settled = [text[: c.start] + c.text + text[c.end :] for c in token.choices]
+                self.assertEqual(settled, choices)
+                self.assertEqual([understand(one).open for one in settled], [()] * len(settled))
+
     def test_what_was_mixed_first_is_said_to_be_it(self) -> None:
         reading = understand("mix oil and soap 3:1, use 10 ml of the mix per litre")
         said = {token.words: token.taken_for for token in reading.tokens}
