@@ -97,7 +97,8 @@ def _ends_a_line(said: Sequence[Lexeme]) -> bool:
         return False
     while place >= 0 and said[place].kind in NAMES | {Kind.ADJECTIVE, Kind.BREW, Kind.WORD}:
         place -= 1
-    return place < 0 or said[place].kind not in MEASURES | {Kind.OF, Kind.STRENGTH}
+    amount = MEASURES | NUMBERS | {Kind.OF, Kind.STRENGTH, Kind.CLOSE}
+    return place < 0 or said[place].kind not in amount
 
 
 def _dropped(row: Sequence[Lexeme], place: int) -> Found:

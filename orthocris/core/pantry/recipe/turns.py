@@ -263,9 +263,9 @@ def _told_apart(row: Sequence[Lexeme], place: int) -> Found:
 
 def _beside(row: Sequence[Lexeme], place: int) -> Found:
     """ "pH 6.5", and "every 5 days x 3": a number of no amount."""
-    end = place + 1 + kinds(row, place + 1, frozenset({Kind.AT, Kind.SEP, Kind.OF}))
+    end = place + 1 + kinds(row, place + 1, frozenset({Kind.AT, Kind.OF}))
     acid = row[place].text == "ph" and kinds(row, end, Kind.NUMBER)
-    if acid:
+    if acid and not _owned(row, end + 1):
         return merged(row, place, end + 1 - place, Kind.NOTE, None)
     times = row[place].text in ("x", "×") and kinds(row, place + 1, Kind.NUMBER)
     timed = place and row[place - 1].kind in (Kind.TIME, Kind.NOTE, Kind.COUNTED)

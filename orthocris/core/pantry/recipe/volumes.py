@@ -88,6 +88,10 @@ def _second(heard: Heard, first: Volume, second: Volume) -> None:
     """A volume when all parts have one: how much is wanted, the whole of it, or a doubt."""
     more = any(one.text.startswith(("another", "more")) for one in second.phrase.row)
     again = first.ml == second.ml and second.how != "water" and not more
+    other = second.how == "per" and first.used and not again
+    if other and second.phrase.amount is not None and second.phrase.amount.counted:
+        heard.doubts.append((second.phrase, "a second volume"))
+        return
     if (first.how == "per" and second.how != "water") or second.how == "per" or again:
         return
     if not first.used and second.how != "water":

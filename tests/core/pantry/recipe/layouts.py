@@ -62,6 +62,7 @@ LISTED: tuple[Case, ...] = (
     ("per gallon: 2 tbsp oil, per quart: 1 tbsp soap", US,
      {"oil": 2 * US_TBSP / GALLON, "soap": 4 * US_TBSP / GALLON}),
     ("day 1: 10 ml soap in 1 litre, on day 4 and 8 again", METRIC, {"soap": 10}),
+    ("in rainwater at pH 6, 5 ml soap per litre", METRIC, {"soap": 5}),
     ("10 ml soap in 1 litre, pH 6.5, every 3-4 days x 3", METRIC, {"soap": 10}),
     ("Water with 5 ml soap in 500 ml", METRIC, {"soap": 10}),
     ("Whisk together 2 teaspoons soap and 1 litre tepid water", METRIC, {"soap": 10}),

@@ -55,6 +55,8 @@ class ToldTwice(unittest.TestCase):
             ("10 ml soap (2 tbsp) in 1 litre", "2 tbsp"),
             ("a teaspoon (50 g) of baking soda per litre", "a teaspoon"),
             ("stir 15 ml soap into 500 ml, add another 500 ml", "another 500 ml"),
+            ("25 ml soap in 500 ml of water, per 5 litres", "per 5 litres"),
+            ("10 ml soap per litre, per 5 litres", "per 5 litres"),
             ("100 g soap in 1 l; 10 ml of stock per litre", "10 ml of stock"),
         ):
             with self.subTest(text):
