@@ -90,7 +90,8 @@ def _ends_a_line(said: Sequence[Lexeme]) -> bool:
     if place < 0 or said[place].kind is not Kind.UNIT:
         return False
     place -= 1
-    while place >= 0 and said[place].kind in NUMBERS | {Kind.HEAP, Kind.DROP, Kind.TO, Kind.WORD}:
+    counts = NUMBERS | {Kind.HEAP, Kind.DROP, Kind.TO, Kind.WORD}
+    while place >= 0 and (said[place].kind in counts or _spans(said, place)):
         place -= 1
     place -= place >= 0 and said[place].kind in (Kind.SEP, Kind.AT, Kind.DASH)
     if place < 0 or said[place].kind not in NAMES | {Kind.BREW}:
@@ -99,6 +100,11 @@ def _ends_a_line(said: Sequence[Lexeme]) -> bool:
         place -= 1
     amount = MEASURES | NUMBERS | {Kind.OF, Kind.STRENGTH, Kind.CLOSE}
     return place < 0 or said[place].kind not in amount
+
+
+def _spans(said: Sequence[Lexeme], place: int) -> bool:
+    """The dash of "5-10 ml"."""
+    return place > 0 and kinds(said, place - 1, Kind.NUMBER, Kind.DASH, Kind.NUMBER)
 
 
 def _dropped(row: Sequence[Lexeme], place: int) -> Found:
