@@ -54,6 +54,7 @@ def _says_stock(word: Lexeme) -> bool:
 
 
 def _unfollowed(heard: Heard) -> Iterator[tuple[Phrase, str]]:
+    yield from _told_again(heard)
     if heard.counted and _is_dry(heard):
         yield heard.counted[-1].phrase, "and the water?"
     waters = [c for c in heard.counted if c.thing.water]
@@ -71,6 +72,27 @@ def _unfollowed(heard: Heard) -> Iterator[tuple[Phrase, str]]:
         later = is_stock(one.thing) and any(_is_poured_before(p, one.phrase) for p in heard.poured)
         if halved or later or any(_is_made(other, one.phrase) for other in said):
             yield one.phrase, "of what?"
+
+
+def _told_again(heard: Heard) -> Iterator[tuple[Phrase, str]]:
+    """ "Weak: 5 ml soap per litre; strong: 15 ml soap per litre": one of them, and not the sum."""
+    said: list[Share | Poured] = sorted(
+        [*heard.shares, *heard.poured], key=lambda one: one.phrase.start
+    )
+    before: dict[tuple[str, int], Share | Poured] = {}
+    for one in said:
+        if one.thing.brew or one.thing.water:
+            continue
+        first = before.setdefault((one.thing.name, one.stage), one)
+        if first is one or first.phrase is one.phrase:
+            continue
+        both = isinstance(first, Poured) and isinstance(one, Poured)
+        if not (both and _volume_of(first) is _volume_of(one)):
+            yield one.phrase, "told again"
+
+
+def _volume_of(one: Share | Poured) -> object:
+    return one.volume if isinstance(one, Poured) else None
 
 
 def _is_dry(heard: Heard) -> bool:

@@ -21,7 +21,7 @@ from orthocris.core.pantry.recipe.lexer import Lexeme
 from orthocris.core.pantry.recipe.row import Ratio
 from orthocris.core.pantry.recipe.said import Amount, Item, Phrase, Thing
 from orthocris.core.pantry.recipe.turns import TITLE
-from orthocris.core.pantry.recipe.volumes import add_water, give_volumes, thin_brew
+from orthocris.core.pantry.recipe.volumes import LEAST_MIXED, add_water, give_volumes, thin_brew
 from orthocris.core.pantry.substances import Trait
 from orthocris.core.pantry.units import Dimension
 
@@ -288,7 +288,9 @@ class _Hearing:
         each = phrase.amount.article and phrase.amount.heap == 1 and not phrase.amount.small
         if phrase.sort == "bare" and each:
             how = "per"  # 10 ml a litre
-        if phrase.sort == "bare" and how == "bare" and size.size < 50 and not self._solid:
+        rate = self._after is not None and self._after.joint == "PER"  # "stock: 50 ml per litre"
+        bare = phrase.sort == "bare" and how == "bare" and not self._solid
+        if bare and (size.size < LEAST_MIXED or rate):
             self._heard.doubts.append((phrase, "of what?"))
             return
         if phrase.sort == "bare" and self._solid and self._stage and size.size < 500:

@@ -274,6 +274,16 @@ def _beside(row: Sequence[Lexeme], place: int) -> Found:
     return None
 
 
+def _times_an_amount(row: Sequence[Lexeme], place: int) -> Found:
+    """ "Twice the usual 10 ml of soap": how much that is, the gardener has to say."""
+    end = place + 1
+    while kinds(row, end, frozenset({Kind.ADJECTIVE, Kind.NOTE, Kind.DROP, Kind.OF})):
+        end += 1
+    told = kinds(row, place, Kind.TIMES) and kinds(row, end, NUMBERS, Kind.UNIT)
+    counted = place > 0 and kinds(row, place - 1, NUMBERS)
+    return (replace(row[place], kind=Kind.WORD), 1) if told and not counted else None
+
+
 def _watering(row: Sequence[Lexeme], place: int) -> Found:
     """ "Water with 100 ml of 3% peroxide": what is done, and no water."""
     begins = place == 0 or row[place - 1].value == "stop"
@@ -337,9 +347,9 @@ def _of_the_mix(row: Sequence[Lexeme], place: int) -> Found:
 
 # Before numbers become ratios and times become notes, and after.
 FIRST: tuple[Rule, ...] = (
-    _told_apart, _beside, _watering, _scant, _leading, _vessels, _a_for_per, _spoon_of,
-    _amount_to_amount, _for_so_much, _title, _title_of, _part_words, _one_vessel, _two_more,
-    _times_the_water, _of_the_mix,
+    _told_apart, _beside, _watering, _times_an_amount, _scant, _leading, _vessels,
+    _a_for_per, _spoon_of, _amount_to_amount, _for_so_much, _title, _title_of, _part_words,
+    _one_vessel, _two_more, _times_the_water, _of_the_mix,
 )  # fmt: skip
 TURNS: tuple[Rule, ...] = (
     strength_after, _dilution_of, _neat_again, _thinned_with_water, _ratio_of_what_follows,

@@ -15,6 +15,7 @@ from orthocris.core.pantry.recipe.heard import Heard, Poured, Volume
 from orthocris.core.pantry.units import Dimension
 
 ADDED = Fraction(1, 20)  # from this share on, named water is added to what it is named beside
+LEAST_MIXED = 50  # ml; nobody mixes less
 _SMALL = frozenset({"ml", "cl", "dl", ""})
 _LARGE = frozenset({"l", "ml", "cl", "dl"})  # units that do not count parts
 
@@ -92,6 +93,9 @@ def _second(heard: Heard, first: Volume, second: Volume) -> None:
     if other and second.phrase.amount is not None and second.phrase.amount.counted:
         heard.doubts.append((second.phrase, "a second volume"))
         return
+    if first.how == "per" and second.how == "up_to" and second.ml < LEAST_MIXED:
+        heard.doubts.append((second.phrase, "of what?"))  # "can go up to 20 ml"
+        return
     if (first.how == "per" and second.how != "water") or second.how == "per" or again:
         return
     if not first.used and second.how != "water":
@@ -103,7 +107,7 @@ def _second(heard: Heard, first: Volume, second: Volume) -> None:
         return  # "in 100 ml of hot water, then 900 ml of cold water"
     if second.how in ("up_to", "to") and second.ml > first.ml and first.how in ("in", "water"):
         _take(second, [p for p in heard.poured if p.volume is first])
-    elif second.ml < 50:
+    elif second.ml < LEAST_MIXED:
         heard.doubts.append((second.phrase, "of what?"))
     else:
         heard.doubts.append((second.phrase, "a second volume"))

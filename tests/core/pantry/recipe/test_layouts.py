@@ -57,6 +57,11 @@ class ToldTwice(unittest.TestCase):
             ("stir 15 ml soap into 500 ml, add another 500 ml", "another 500 ml"),
             ("25 ml soap in 500 ml of water, per 5 litres", "per 5 litres"),
             ("10 ml soap per litre, per 5 litres", "per 5 litres"),
+            ("weak: 5 ml soap per litre; strong: 15 ml soap per litre", "15 ml soap"),
+            ("1% soap, later 2% soap", "2% soap"),
+            ("10 ml soap per litre, can go up to 20 ml", "up to 20 ml"),
+            ("twice the usual 10 ml soap per litre", "twice"),
+            ("a litre of 10% soap stock: 50 ml per litre", "50 ml"),
             ("100 g soap in 1 l; 10 ml of stock per litre", "10 ml of stock"),
         ):
             with self.subTest(text):
