@@ -12,6 +12,7 @@ from orthocris.core.pantry.recipe.said import Phrase, Thing
 from orthocris.core.pantry.substances import Trait
 
 _GREASY = (Trait.SOAPY, Trait.DETERGENT, Trait.OIL, Trait.NEEM, Trait.SCENTED)
+MISFIT = Fraction(3, 100)  # shares that are told of a whole make the whole but for so much
 ALIKE = Fraction(1, 10)  # two strengths so near are one, said again
 
 
@@ -49,12 +50,39 @@ def ask_which_strength(heard: Heard) -> None:
             heard.doubts.append((one.phrase, "a strength and an amount"))
 
 
+def ask_which_share(heard: Heard) -> None:
+    """ "1:50 (2%) soap" says one share twice; "1:50 (5%) soap" is asked about."""
+    for one in heard.shares:
+        found, strength = one.thing.substance, one.thing.strength
+        bought = found is None or found.has(Trait.STOCK)
+        told = one.phrase.ratio is not None and not any(map(_says_stock, one.phrase.row))
+        if bought or not strength or not told:
+            continue
+        if abs(one.share / strength - 1) <= ALIKE:
+            one.thing = replace(one.thing, strength=None)
+        else:
+            heard.doubts.append((one.phrase, "a strength and an amount"))
+
+
+def _misfit(heard: Heard) -> Iterator[tuple[Phrase, str]]:
+    """ "30% milk, 50% water", "a third milk, half water": what is the rest?"""
+    if heard.water is not None and heard.shares:
+        phrase, water = heard.water
+        if abs(sum((one.share for one in heard.shares), water) - 1) > MISFIT:
+            yield phrase, "and the rest?"
+    wholes = [one for one in heard.counted if one.of_whole]
+    watery = [one for one in wholes if one.thing.water]
+    if watery and abs(sum((one.number for one in wholes), Fraction(0)) - 1) > MISFIT:
+        yield watery[0].phrase, "and the rest?"
+
+
 def _says_stock(word: Lexeme) -> bool:
     return word.text in ("solution", "concentrate") or "stock" in word.text
 
 
 def _unfollowed(heard: Heard) -> Iterator[tuple[Phrase, str]]:
     yield from _told_again(heard)
+    yield from _misfit(heard)
     if heard.counted and _is_dry(heard):
         yield heard.counted[-1].phrase, "and the water?"
     waters = [c for c in heard.counted if c.thing.water]

@@ -92,6 +92,7 @@ class Heard:
     volumes: list[Volume] = field(default_factory=list)
     doubts: list[tuple[Phrase, str]] = field(default_factory=list)
     guesses: list[tuple[Phrase, str]] = field(default_factory=list)
+    water: tuple[Phrase, Fraction] | None = None  # "90% water"
     steeped: bool = False
     thinned: Volume | None = None  # the water that a strained brew is thinned with
     mother: bool = False  # a stock of liquids that is thinned in a second step

@@ -50,6 +50,7 @@ _SCAN = re.compile(
   | (?P<decimal>\d+[.,]\d+|(?<![^\s(~<>≈=+/:;,–—-])[.,]\d+)
   | (?P<whole>\d+)
   | (?P<sign>[{_SIGN}])
+  | (?P<same>\bi\.\s?e\.?)
   | (?P<word>[vw]/[vw]\b|w/(?:out\b|o\b)?(?=[\s\w])
       |[^\W\d_]+(?:['’][^\W\d_]+)?(?:\d(?:[^\W\d_]\d?)?)?)
   | (?P<percent>[%‰])
@@ -192,14 +193,16 @@ def _number_word(word: str) -> Lexeme | None:
     return None
 
 
+_OF_A_SORT = {"note": Kind.NOTE, "quoted": Kind.NAME, "degree": Kind.COUNTED, "arrow": Kind.UP_TO,
+              "same": Kind.AT}  # fmt: skip
+
+
 def _mark(one: _Raw) -> Lexeme:
     def made(kind: Kind, value: object = None, guess: str = "", other: str = "") -> Lexeme:
         return Lexeme(kind, one.start, one.end, one.text, value, guess, other)
 
-    if one.sort == "note":
-        return made(Kind.NOTE)
-    if one.sort == "quoted":
-        return made(Kind.NAME)
+    if one.sort in _OF_A_SORT:
+        return made(_OF_A_SORT[one.sort])
     if _is_number(one):
         return _number(one)
     if one.sort == "stop":
@@ -208,10 +211,6 @@ def _mark(one: _Raw) -> Lexeme:
         )
     if one.sort == "short":
         return made(Kind.SEP, SHORT)
-    if one.sort == "arrow":
-        return made(Kind.UP_TO)
-    if one.sort == "degree":
-        return made(Kind.COUNTED)
     signs = {"%": Kind.STRENGTH, "‰": Kind.STRENGTH,
              "/": Kind.PER, "=": Kind.AT, ":": Kind.AT, "@": Kind.AT,
              "(": Kind.OPEN, ")": Kind.CLOSE, "-": Kind.DASH, "–": Kind.DASH,

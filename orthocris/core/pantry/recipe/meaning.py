@@ -11,6 +11,7 @@ from orthocris.core.pantry.recipe.attaching import attached
 from orthocris.core.pantry.recipe.doubting import (
     ALIKE,
     ask_about_the_rest,
+    ask_which_share,
     ask_which_strength,
     definite,
     is_stock,
@@ -25,6 +26,7 @@ from orthocris.core.pantry.recipe.volumes import LEAST_MIXED, add_water, give_vo
 from orthocris.core.pantry.substances import Trait
 from orthocris.core.pantry.units import Dimension
 
+ASIDE = 2  # letters between an amount and what is told of it in parentheses
 MANY = 10  # nobody thins so many parts with one of water
 _THINNING = ("dilut", "thin", "water", "let down", "cut", "weaken")
 
@@ -36,6 +38,7 @@ def hear(items: Sequence[Item], kitchen: Kitchen) -> Heard:
     give_volumes(heard)
     add_water(heard)
     ask_which_strength(heard)
+    ask_which_share(heard)
     thin_brew(heard)
     ask_about_the_rest(heard)
     return heard
@@ -181,7 +184,9 @@ class _Hearing:
             self._heard.doubts.append((phrase, "of what?"))
 
     def _rest(self, phrase: Phrase) -> None:
-        """The share of water follows from the others."""
+        """The share of water follows from the others, and has to fit them."""
+        if phrase.share is not None:
+            self._heard.water = (phrase, phrase.share)
 
     def _dose(self, phrase: Phrase) -> None:
         """What each plant gets is no part of the mix."""
@@ -286,6 +291,11 @@ class _Hearing:
             self._heard.doubts.append((phrase, "of what?"))
             return
         each = phrase.amount.article and phrase.amount.heap == 1 and not phrase.amount.small
+        after = self._after
+        close = after is not None and after.start - phrase.end <= ASIDE
+        if phrase.sort == "bare" and close and after and after.sort == "amount_first":
+            self._heard.doubts.append((phrase, "of what?"))  # "a cup (500 ml) of milk"
+            return
         if phrase.sort == "bare" and each:
             how = "per"  # 10 ml a litre
         rate = self._after is not None and self._after.joint == "PER"  # "stock: 50 ml per litre"

@@ -39,6 +39,7 @@ def _items(row: Sequence[Lexeme], text: str) -> Iterator[Item]:
             place += 1
 
 
+SHORTEST = 2  # letters of a name
 # Ends of a phrase after which the amount just read belongs to what follows.
 _UNNAMED = MEASURES | NUMBERS | {Kind.WORD, Kind.ADJECTIVE}
 _TAKES = frozenset({Kind.OF, Kind.WORD, Kind.ADJECTIVE, Kind.BREW, Kind.WATER, Kind.VESSEL})
@@ -84,7 +85,7 @@ class _Builder:
     def phrase(self, tree: Tree[Token], row: Sequence[Lexeme]) -> Phrase | None:
         """Return what the tree says; None when the words make no sense as such a phrase."""
         found = self._said(tree, row)
-        if any(not thing.name for thing in found.things):
+        if any(len(thing.name) < SHORTEST for thing in found.things):
             return None
         if found.sort == "amount_first" and found.thing.strength is not None:
             return found if self._may_trail(row) else None

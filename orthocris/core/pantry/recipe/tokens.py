@@ -128,6 +128,7 @@ _WHY = {
     "of what?": "an amount of what?",
     "as much as what?": "as much as what?",
     "a strength and an amount": "is that the strength in the mix, or in the bottle?",
+    "and the rest?": "it is not the whole: what is the rest?",
     "told again": "the same again: keep one of them",
     "and the water?": "and how much water?",
     "which is water?": "which of the two is the water?",

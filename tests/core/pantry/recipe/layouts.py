@@ -23,6 +23,8 @@ TWICE: tuple[Case, ...] = (
     ("soap (1 tablespoon (15 ml)) in 1 litre", METRIC, {"soap": 15}),
     ("10 ml soap (in 5 l of water)", METRIC, {"soap": 2}),
     ("milk (1 part) and water (9 parts)", METRIC, {"milk": 100}),
+    ("1:49 (2%) soap", METRIC, {"soap": 20}),
+    ("0.5% oil, i.e. 5 ml per litre", METRIC, {"oil": 5}),
     ("milk (1:9)", METRIC, {"milk": 100}),
     ("10 ml neem oil (cold pressed, 100%) per litre", METRIC, {"neem oil": 10}),
 )  # fmt: skip
