@@ -24,10 +24,11 @@ from orthocris.core.pantry.recipe.row import (
     kinds,
     rewritten,
 )
+from orthocris.core.pantry.recipe.turns import OFF
 from orthocris.core.pantry.substances import Substance
 from orthocris.core.pantry.units import UNITS, Dimension
 
-OFF = Fraction(3, 2)  # two tellings of one amount are not farther apart than this
+TOLD_TWICE = "told twice"  # the value of an empty note behind what the next amount contradicts
 PIECES_OFF = Fraction(5, 4)  # nor a told weight of pieces from their usual one
 POWDER_OFF = Fraction(5, 2)  # nor a told weight of a spoon from the usual one
 LIGHTEST, HEAVIEST = Fraction(3, 20), Fraction(5, 2)  # g in a ml of what is put into a mix
@@ -142,8 +143,11 @@ def _twice(
     first, told = _amount_before(row), _amounts_in(inside)
     thing = _thing([*(row[first.unit :] if first else ()), *after])
     times = [_times(first, one, thing) if first else None for one in told]
-    if first is None or not told or None in times:
+    if first is None or not told:
         return [*made, *inside]
+    if None in times:
+        at = made[-1].end
+        return [*made, Lexeme(Kind.NOTE, at, at, "", TOLD_TWICE), *inside]
     exacter = next((k for k, one in enumerate(told) if inside[one.unit].value in _METRIC), None)
     if exacter is None or row[first.unit].value in _METRIC:
         return [*row[:-1], replace(row[-1], end=end)]

@@ -7,6 +7,7 @@ from dataclasses import replace
 from fractions import Fraction
 
 from orthocris.core.pantry.recipe.amounts import Kitchen, measure_of
+from orthocris.core.pantry.recipe.asides import TOLD_TWICE
 from orthocris.core.pantry.recipe.attaching import attached
 from orthocris.core.pantry.recipe.doubting import (
     ALIKE,
@@ -26,7 +27,6 @@ from orthocris.core.pantry.recipe.volumes import LEAST_MIXED, add_water, give_vo
 from orthocris.core.pantry.substances import Trait
 from orthocris.core.pantry.units import Dimension
 
-ASIDE = 2  # letters between an amount and what is told of it in parentheses
 MANY = 10  # nobody thins so many parts with one of water
 _THINNING = ("dilut", "thin", "water", "let down", "cut", "weaken")
 
@@ -62,6 +62,7 @@ class _Hearing:
         self._stage = 0
         self._solid = False
         self._after: Phrase | None = None
+        self._told_twice = False
         self._titled = False  # "stock: ..."
         self._thins = False  # "dilute" was said, and what is thinned is made
 
@@ -69,6 +70,8 @@ class _Hearing:
         row = list(items)
         for place, item in enumerate(row):
             if isinstance(item, Phrase):
+                beside = row[place + 1] if place + 1 < len(row) else item
+                self._told_twice = isinstance(beside, Lexeme) and beside.value == TOLD_TWICE
                 self._after = next((o for o in row[place + 1 :] if isinstance(o, Phrase)), None)
                 self._phrase(item)
             else:
@@ -291,9 +294,7 @@ class _Hearing:
             self._heard.doubts.append((phrase, "of what?"))
             return
         each = phrase.amount.article and phrase.amount.heap == 1 and not phrase.amount.small
-        after = self._after
-        close = after is not None and after.start - phrase.end <= ASIDE
-        if phrase.sort == "bare" and close and after and after.sort == "amount_first":
+        if self._told_twice:
             self._heard.doubts.append((phrase, "of what?"))  # "a cup (500 ml) of milk"
             return
         if phrase.sort == "bare" and each:

@@ -242,7 +242,11 @@ def _word_token(
         if (word.value in known and alike) or any(word.text in part.name for part in parts):
             return token(TokenKind.NOTE, "a remark on it")
         return token(TokenKind.OPEN, "how much of it?", (note, away))
-    if word.kind in _SILENT or (word.kind is Kind.WORD and not re.search(r"\w", words)):
+    if (
+        not words
+        or word.kind in _SILENT
+        or (word.kind is Kind.WORD and not re.search(r"\w", words))
+    ):
         return None
     neat = any(isinstance(one, Phrase) and one.sort == "neat" for one in items)
     brewed = word.kind is Kind.NEAT and (neat or any(part.steeped for part in parts))

@@ -20,6 +20,7 @@ from orthocris.core.pantry.recipe.row import (
 )
 from orthocris.core.pantry.units import UNITS
 
+OFF = Fraction(3, 2)  # two tellings of one amount are not farther apart than this
 LEADS = "leads"  # the value of the joint of a volume that its parts follow
 TITLE = "title"  # the value of a note that names what follows
 _SPOONS = frozenset({"tsp", "dsp", "tbsp", "cup"})
@@ -274,6 +275,22 @@ def _beside(row: Sequence[Lexeme], place: int) -> Found:
     return None
 
 
+def _or_so_much(row: Sequence[Lexeme], place: int) -> Found:
+    """ "15 ml/1 tbsp soap", "3 tsp = 1 tbsp": the same twice."""
+    joint = frozenset({Kind.PER, Kind.AT})
+    if not place or not kinds(row, place - 1, NUMBERS):
+        return None
+    if not kinds(row, place, Kind.UNIT, joint, NUMBERS, Kind.UNIT):
+        return None
+    one, other = (UNITS.get(str(row[k].value)) for k in (place, place + 3))
+    if row[place + 1].text not in ("/", "=") or one is None or other is None:
+        return None
+    size, again = one.factor * exact(row[place - 1]), other.factor * exact(row[place + 2])
+    if one.dimension is not other.dimension or not again <= size * OFF <= again * OFF**2:
+        return None
+    return replace(row[place], end=row[place + 3].end), 4
+
+
 def _times_an_amount(row: Sequence[Lexeme], place: int) -> Found:
     """ "Twice the usual 10 ml of soap": how much that is, the gardener has to say."""
     end = place + 1
@@ -347,7 +364,7 @@ def _of_the_mix(row: Sequence[Lexeme], place: int) -> Found:
 
 # Before numbers become ratios and times become notes, and after.
 FIRST: tuple[Rule, ...] = (
-    _told_apart, _beside, _watering, _times_an_amount, _scant, _leading, _vessels,
+    _told_apart, _beside, _watering, _or_so_much, _times_an_amount, _scant, _leading, _vessels,
     _a_for_per, _spoon_of, _amount_to_amount, _for_so_much, _title, _title_of, _part_words,
     _one_vessel, _two_more, _times_the_water, _of_the_mix,
 )  # fmt: skip

@@ -23,6 +23,8 @@ TWICE: tuple[Case, ...] = (
     ("soap (1 tablespoon (15 ml)) in 1 litre", METRIC, {"soap": 15}),
     ("10 ml soap (in 5 l of water)", METRIC, {"soap": 2}),
     ("milk (1 part) and water (9 parts)", METRIC, {"milk": 100}),
+    ("15 ml/1 tbsp soap in a litre", METRIC, {"soap": 15}),
+    ("3 tsp = 1 tbsp soap in a litre", METRIC, {"soap": 15}),
     ("1:49 (2%) soap", METRIC, {"soap": 20}),
     ("0.5% oil, i.e. 5 ml per litre", METRIC, {"oil": 5}),
     ("milk (1:9)", METRIC, {"milk": 100}),
