@@ -50,6 +50,10 @@ BARE = """() => {
     figure.textContent = String(Number(figure.textContent) + 1);
   });
 }"""
+IN_VIEW = """() => [...document.querySelectorAll('.pot')].filter((pot) => {
+  const box = pot.getBoundingClientRect();
+  return box.bottom > 0 && box.top < innerHeight && box.right > 0 && box.left < innerWidth;
+}).length"""
 SLIDE = """async () => {
   const slider = document.querySelector('input[type=range]');
   const times = [];
@@ -206,8 +210,9 @@ def pots(context: BrowserContext, server: Server) -> None:
     settle(page)
     page.locator("input[type=range]").scroll_into_view_if_needed()
     times: list[float] = page.evaluate(SLIDE)[2:]
+    seen: int = page.evaluate(IN_VIEW)
     print(
-        f"{len(names)} pots drawn anew: median {statistics.median(times):.0f} ms, "
+        f"{len(names)} pots, {seen} of them in view, drawn anew: median {statistics.median(times):.0f} ms, "
         f"worst {max(times):.0f}"
     )
 

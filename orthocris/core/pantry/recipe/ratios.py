@@ -9,6 +9,7 @@ from itertools import pairwise
 
 from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme
+from orthocris.core.pantry.recipe.numbers import HUNDRED
 from orthocris.core.pantry.recipe.row import (
     MATTER,
     MEASURES,
@@ -20,10 +21,10 @@ from orthocris.core.pantry.recipe.row import (
     kinds,
     merged,
     named_at,
+    thing_at,
 )
 from orthocris.core.pantry.substances import Substance
 
-HUNDRED = 100  # 60-40 are parts of it
 _SHARED = frozenset({"l", "ml", "cl", "dl", "cup", "pint", "quart", "gal", "floz", "oz?", "tsp",
                      "tbsp", "dsp"})  # fmt: skip
 _METRIC = frozenset({"l", "ml", "cl", "dl"})  # "10 ml to 500 ml" is filled up to it
@@ -41,16 +42,12 @@ def ratio_of(row: Sequence[Lexeme], place: int) -> Found:
     alike = kinds(row, place, NUMBERS, Kind.UNIT, Kind.TO, NUMBERS, Kind.UNIT)
     same = alike and row[place + 1].value == row[place + 4].value
     if same and row[place + 1].value not in _METRIC:  # a cup to nine cups
-        end = place + 5
-        of = end + kinds(row, end, Kind.OF)
-        end = of + 1 if kinds(row, of, Kind.WATER) else end
+        end = _past_water(row, place + 5)
         value = Ratio(exact(row[place]), exact(row[place + 3]), False)
         return merged(row, place, end - place, Kind.RATIO, value)
     beside = kinds(row, place, Kind.NUMBER, Kind.PARTS, Kind.TO, Kind.NUMBER)
     if beside and not kinds(row, place + 4, MEASURES):  # one part to nineteen
-        end = place + 4 + kinds(row, place + 4, Kind.PARTS)
-        of = end + kinds(row, end, Kind.OF)
-        end = of + 1 if kinds(row, of, Kind.WATER) else end
+        end = _past_water(row, place + 4 + kinds(row, place + 4, Kind.PARTS))
         value = Ratio(exact(row[place]), exact(row[place + 3]), False)
         return merged(row, place, end - place, Kind.RATIO, value)
     if _of_the_two(row, place):  # milk/water 1/9
@@ -68,6 +65,12 @@ def ratio_of(row: Sequence[Lexeme], place: int) -> Found:
             value = Ratio(exact(row[place]), exact(row[place + 2]), joint.kind is Kind.IN)
             return merged(row, place, 3, Kind.RATIO, value)
     return None
+
+
+def _past_water(row: Sequence[Lexeme], place: int) -> int:
+    """Where "of water" ends that is said here; the place itself where none is."""
+    of = place + kinds(row, place, Kind.OF)
+    return of + 1 if kinds(row, of, Kind.WATER) else place
 
 
 def _of_the_two(row: Sequence[Lexeme], place: int) -> bool:
@@ -100,10 +103,9 @@ def _part_in(row: Sequence[Lexeme], place: int) -> Found:
     if not kinds(row, place, *parts) or kinds(row, place + 4, MEASURES):
         return None
     end = place + 4 + kinds(row, place + 4, Kind.PARTS)
-    of = end + kinds(row, end, Kind.OF)
-    water = kinds(row, of, Kind.WATER)
-    value = Ratio(exact(row[place]), exact(row[place + 3]), not water)
-    return merged(row, place, (of + 1 if water else end) - place, Kind.RATIO, value)
+    past = _past_water(row, end)
+    value = Ratio(exact(row[place]), exact(row[place + 3]), past == end)
+    return merged(row, place, past - place, Kind.RATIO, value)
 
 
 def _proportion(row: Sequence[Lexeme], place: int) -> Found:
@@ -143,9 +145,7 @@ def as_much_water(row: Sequence[Lexeme], place: int) -> Found:
     """ "As much milk as water", "the same amount of milk and water": equal parts."""
     before = any(one.kind in MEASURES for one in row[:place])
     once = kinds(row, place, Kind.SAME) and row[place].value in (None, 1)
-    thing = place + 1 + kinds(row, place + 1, Kind.OF)
-    while kinds(row, thing, Kind.ADJECTIVE):
-        thing += 1
+    thing = thing_at(row, place + 1)
     if before or not once or not kinds(row, thing, NAMES):
         return None
     joint = thing + 1 + kinds(row, thing + 1, Kind.BREW)

@@ -65,12 +65,17 @@ def merged(
     )  # fmt: skip
 
 
-def named_at(row: Sequence[Lexeme], place: int) -> bool:
-    """True where an ingredient is named here, as in "of soft soap"."""
+def thing_at(row: Sequence[Lexeme], place: int) -> int:
+    """Return where the name of what is said here stands: past "of" and "soft"."""
     place += kinds(row, place, Kind.OF)
     while kinds(row, place, Kind.ADJECTIVE):
         place += 1
-    return kinds(row, place, NAMES)
+    return place
+
+
+def named_at(row: Sequence[Lexeme], place: int) -> bool:
+    """True where an ingredient is named here, as in "of soft soap"."""
+    return kinds(row, thing_at(row, place), NAMES)
 
 
 def exact(lexeme: Lexeme) -> Fraction:

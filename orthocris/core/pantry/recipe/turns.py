@@ -17,6 +17,7 @@ from orthocris.core.pantry.recipe.row import (
     exact,
     kinds,
     merged,
+    thing_at,
 )
 from orthocris.core.pantry.units import UNITS
 
@@ -157,10 +158,7 @@ def _vessels(row: Sequence[Lexeme], place: int) -> Found:
     """ "A jug of milk to nine jugs of water": as many parts."""
 
     def is_one(k: int) -> bool:
-        thing = k + 1 + kinds(row, k + 1, Kind.OF)
-        while kinds(row, thing, Kind.ADJECTIVE):
-            thing += 1
-        named = kinds(row, thing, NAMES | {Kind.WATER, Kind.BREW})
+        named = kinds(row, thing_at(row, k + 1), NAMES | {Kind.WATER, Kind.BREW})
         return named and kinds(row, k - 1, NUMBERS, Kind.VESSEL)
 
     if not place or not is_one(place):
@@ -224,7 +222,7 @@ def _scant(row: Sequence[Lexeme], place: int) -> Found:
     if not kinds(row, heap, Kind.HEAP, Kind.NUMBER, Kind.UNIT):
         return None
     number, factor = row[heap + 1], row[heap].value
-    spoon = row[heap + 2].value in _SPOONS and isinstance(factor, Fraction)
+    spoon = row[heap + 2].value in _SPOONS
     value = exact(number) * (factor if spoon and isinstance(factor, Fraction) else 1)
     said = f"{row[heap].text} {number.text} is taken as {float(value):g}"
     return merged(row, place, heap + 2 - place, Kind.NUMBER, value, said)
@@ -322,9 +320,7 @@ def _title_of(row: Sequence[Lexeme], place: int) -> Found:
         return None
     if row[colon].text != ":" or not kinds(row, colon + 2, MEASURES):
         return None
-    named = colon + 3 + kinds(row, colon + 3, Kind.OF)
-    while kinds(row, named, Kind.ADJECTIVE):
-        named += 1
+    named = thing_at(row, colon + 3)
     listed = NUMBERS | {Kind.AT}  # "soap: 10 ml oil: 5 ml"
     if not kinds(row, named, NAMES) or kinds(row, named + 1, listed):
         return None
