@@ -212,7 +212,8 @@ def pots(context: BrowserContext, server: Server) -> None:
     times: list[float] = page.evaluate(SLIDE)[2:]
     seen: int = page.evaluate(IN_VIEW)
     print(
-        f"{len(names)} pots, {seen} of them in view, drawn anew: median {statistics.median(times):.0f} ms, "
+        f"{len(names)} pots, {seen} of them in view, drawn anew: "
+        f"median {statistics.median(times):.0f} ms, "
         f"worst {max(times):.0f}"
     )
 
