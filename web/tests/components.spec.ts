@@ -4,6 +4,7 @@ import { enableAutoUnmount, flushPromises, mount } from "@vue/test-utils";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { nextTick, ref } from "vue";
 import { Fault, type Plant, type Trial, type Verdict } from "../src/api/client";
+import { drawPot } from "../src/charts/pot";
 import BenchMap from "../src/components/BenchMap.vue";
 import CellField from "../src/components/CellField.vue";
 import EfficacyPicture from "../src/components/verdict/EfficacyPicture.vue";
@@ -17,6 +18,7 @@ import TimeTable from "../src/components/field/TimeTable.vue";
 import SignPicture from "../src/components/finding/SignPicture.vue";
 import TrialThread from "../src/components/trial/TrialThread.vue";
 import { shortcuts, useKeys } from "../src/composables/useKeys";
+import { useTheme } from "../src/composables/useTheme";
 import RemedySteps from "../src/components/trial/RemedySteps.vue";
 import RemedyPicker from "../src/components/pantry/RemedyPicker.vue";
 
@@ -54,7 +56,22 @@ const trial = {
 
 afterEach(() => {
   document.body.innerHTML = "";
+  vi.restoreAllMocks();
+  vi.unstubAllGlobals();
 });
+
+/** What is painted on the shelves from now on: shapes by their outlines, and words. */
+function painted(): { figures: () => string[]; shapes: () => string[]; clear: () => void } {
+  const [figures, shapes]: [string[], string[]] = [[], []];
+  class Outline {
+    constructor(readonly path: string) {}
+  }
+  vi.stubGlobal("Path2D", Outline);
+  const nothing = (): void => undefined;
+  const brush = { setTransform: nothing, clearRect: nothing, setLineDash: nothing, stroke: nothing, fill: ({ path }: Outline) => shapes.push(path), fillText: (words: string) => figures.push(words) };
+  vi.spyOn(HTMLCanvasElement.prototype, "getContext").mockReturnValue(brush as unknown as null);
+  return { figures: () => [...figures], shapes: () => [...shapes], clear: () => { figures.length = shapes.length = 0; } };
+}
 
 describe("the bench", () => {
   const bench = (props: object = {}): ReturnType<typeof mount> =>
@@ -100,37 +117,47 @@ describe("the bench", () => {
 
   const course = { looks: [0, 1], values: { 1: [40, 4], 2: [33, null] }, damage: { 1: [0, 3] } };
 
-  it("goes through the looks by a slider, each pot in numbers and words", async () => {
+  it("goes through the looks by a slider, each pot in numbers, dots and words", async () => {
+    const shelf = painted();
     const page = bench({ figure: "course", course, still: true });
-    const figures = (): string[] => page.findAll(".figure").map((f) => f.text());
-    expect(figures()).toEqual(["4", "–", "aside"]);
+    expect(shelf.figures()).toEqual(["4", "–", "aside"]);
     expect(page.findAll(".pot")[0]?.attributes("aria-label")).toContain("4 counted, moderate damage, sprayed within a day");
+    expect(shelf.shapes()).toContain(drawPot({ id: 1, size: 1, count: 4, cover: null, damage: 3, fresh: true }).pests);
+    shelf.clear();
     await page.get("input[type=range]").setValue("0");
-    expect(figures()).toEqual(["40", "33", "aside"]);
+    expect(shelf.figures()).toEqual(["40", "33", "aside"]);
+    expect(shelf.shapes()).toContain(drawPot({ id: 1, size: 1, count: 40, cover: null, damage: 0, fresh: false }).pests);
     await vi.waitFor(() => { expect(page.findAll(".pot")[0]?.attributes("aria-label")).not.toContain("sprayed"); });
     expect(page.findAll(".plant.pale")).toHaveLength(1);
   });
 
-  it("draws a pot that is scrolled away when it comes into view", async () => {
-    const page = bench({ figure: "course", course });
-    const pot = page.get(".plant");
-    const pests = (): string | undefined => pot.get(".pests").attributes("d");
-    const seen = (skipped: boolean): void => { pot.element.dispatchEvent(Object.assign(new Event("contentvisibilityautostatechange"), { skipped })); };
-    const newest = pests();
-    seen(true);
-    await page.get("input[type=range]").setValue("0");
-    expect(pests()).toBe(newest);
-    expect(page.get(".figure").text()).toBe("40");
-    seen(false);
+  it("paints in the theme in force, and as fine as the screen", async () => {
+    const shelf = painted();
+    bench({ figure: "course", course, still: true });
+    shelf.clear();
+    useTheme().value = "evening";
     await nextTick();
-    const before = pests();
-    expect(before).not.toBe(newest);
-    seen(true);
-    await page.get("input[type=range]").setValue("1");
-    expect(pests()).toBe(before);
+    expect(shelf.figures()).toEqual(["4", "–", "aside"]);
+    shelf.clear();
+    Object.assign(window, { devicePixelRatio: 2 });
+    window.dispatchEvent(new Event("resize"));
+    await nextTick();
+    expect(shelf.figures()).toEqual(["4", "–", "aside"]);
+    Object.assign(window, { devicePixelRatio: 1 });
+    useTheme().value = "day";
+  });
+
+  it("draws on paper what is painted on the screen", async () => {
+    const page = bench({ figure: "course", course });
+    expect(page.findAll(".pests, .ill, .figure")).toHaveLength(0);
     window.dispatchEvent(new Event("beforeprint"));
     await nextTick();
-    expect(pests()).toBe(newest);
+    expect(page.findAll(".figure").map((f) => f.text())).toEqual(["4", "–", "aside"]);
+    expect(page.get(".pests").attributes("d")).toBe(drawPot({ id: 1, size: 1, count: 4, cover: null, damage: 3, fresh: true }).pests);
+    expect(page.find(".ill").exists()).toBe(true);
+    window.dispatchEvent(new Event("afterprint"));
+    await nextTick();
+    expect(page.findAll(".pests, .ill, .figure")).toHaveLength(0);
   });
 
   it("shows who is done", () => {

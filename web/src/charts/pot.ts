@@ -16,13 +16,17 @@ export interface PotState {
   fresh: boolean;
 }
 
-export interface PotDrawing {
+/** What of a pot stays the same whatever sits on it. */
+export interface StemDrawing {
   /** What is drawn below the leaves and shows as their outline: a filled shape is drawn quicker than a line. */
   rims: string;
   leaves: string;
   deepRims: string;
   deep: string;
   veins: string;
+}
+
+export interface PotDrawing extends StemDrawing {
   ill: string;
   bites: string;
   dust: string;
@@ -50,14 +54,10 @@ export function dotsOf(count: number): number {
   return count < 1 ? 0 : Math.min(1 + Math.floor(Math.log2(count)), MOST_DOTS);
 }
 
-/** What of a plant stays the same whatever sits on it: worked out once. */
+/** A plant's own leaves and what can come upon them: worked out once. */
 interface Habit {
-  rims: string;
-  leaves: string;
-  deepRims: string;
-  deep: string;
-  veins: string;
-  /** By how many leaves are harmed. */
+  stem: StemDrawing;
+  /** From none to all of them: the first so many at its number. */
   ill: string[];
   bites: string[];
   dust: string[];
@@ -74,18 +74,19 @@ export function drawPot(state: PotState): PotDrawing {
   const harmed = DAMAGE_LEAVES[Math.round(state.damage ?? 0)] ?? 0;
   const dots = state.count === null ? 0 : dotsOf(state.count);
   return {
-    rims: habit.rims,
-    leaves: habit.leaves,
-    deepRims: habit.deepRims,
-    deep: habit.deep,
-    veins: habit.veins,
-    ill: habit.ill.slice(0, harmed).join(""),
-    bites: habit.bites.slice(0, harmed).join(""),
-    dust: habit.dust.slice(0, state.cover === null ? 0 : Math.round(state.cover * MOST_DUST)).join(""),
-    pestRims: habit.pestRims.slice(0, dots).join(""),
-    pests: habit.pests.slice(0, dots).join(""),
+    ...habit.stem,
+    ill: first(habit.ill, harmed),
+    bites: first(habit.bites, harmed),
+    dust: first(habit.dust, state.cover === null ? 0 : Math.round(state.cover * MOST_DUST)),
+    pestRims: first(habit.pestRims, dots),
+    pests: first(habit.pests, dots),
     drops: state.fresh ? habit.drops : "",
   };
+}
+
+/** The plant with nothing on it; the same object each time. */
+export function drawStem({ id, size }: Pick<PotState, "id" | "size">): StemDrawing {
+  return habitOf(id, size).stem;
 }
 
 /** A plant's own leaves, and the places where pests sit: with fewer of them some go, and none moves. */
@@ -99,20 +100,33 @@ function habitOf(id: number, size: number): Habit {
   const dust = spread(leaves, MOST_DUST, chance).map(([x, y]) => blot(x, y, 3.4 + 2.6 * chance()));
   const pests = spread(leaves, MOST_DOTS, chance);
   const habit = {
-    rims: light.map(rim).join(""),
-    leaves: light.map(blade).join(""),
-    deepRims: deep.map(rim).join(""),
-    deep: deep.map(blade).join(""),
-    veins: leaves.map(veins).join(""),
-    ill: leaves.map(tip),
-    bites: leaves.map((leaf, k) => bite(leaf, k % 2 ? 1 : -1)),
-    dust,
-    pestRims: pests.map(([x, y]) => disc(x, y, 3.9)),
-    pests: pests.map(([x, y]) => disc(x, y, 2.9)),
+    stem: {
+      rims: light.map(rim).join(""),
+      leaves: light.map(blade).join(""),
+      deepRims: deep.map(rim).join(""),
+      deep: deep.map(blade).join(""),
+      veins: leaves.map(veins).join(""),
+    },
+    ill: growing(leaves.map(tip)),
+    bites: growing(leaves.map((leaf, k) => bite(leaf, k % 2 ? 1 : -1))),
+    dust: growing(dust),
+    pestRims: growing(pests.map(([x, y]) => disc(x, y, 3.9))),
+    pests: growing(pests.map(([x, y]) => disc(x, y, 2.9))),
     drops: spread(leaves, 9, chance).map(([x, y]) => drop(x, y)).join(""),
   };
   habits.set(name, habit);
   return habit;
+}
+
+/** None of the parts, the first, the first two and so on: put together once, not at every look. */
+function growing(parts: readonly string[]): string[] {
+  const grown = [""];
+  for (const part of parts) grown.push((grown.at(-1) ?? "") + part);
+  return grown;
+}
+
+function first(grown: readonly string[], number: number): string {
+  return grown[Math.min(number, grown.length - 1)] ?? "";
 }
 
 /** What a pot shows, in words. */

@@ -8,6 +8,7 @@ import { useRoving } from "../composables/useRoving";
 import BenchAir from "./BenchAir.vue";
 import BenchPot, { type PotShows } from "./BenchPot.vue";
 import BenchTime from "./BenchTime.vue";
+import ShelfPaint from "./ShelfPaint.vue";
 
 /** The plants where they stand, seen from above; a plant is a button unless the map is `still`. */
 const props = defineProps<{
@@ -133,6 +134,10 @@ const airs = computed(() => {
 });
 
 function figure_(plant: Plant): string {
+  return numberOf(plant) + (props.done?.has(plant.id) ? " ✓" : "");
+}
+
+function numberOf(plant: Plant): string {
   const value = valueOf(plant);
   if (plant.set_aside) return "aside";
   if (value === null) return "–";
@@ -200,6 +205,7 @@ const shows: PotShows = { state: stateOf, figure: figure_, pale: isPale, describ
         />
         <span v-else class="gap" :data-at="`${row}/${place}`" :class="{ over: over === `${row}/${place}`, free: lifted }" />
       </template>
+      <ShelfPaint :plants="plants" :places="places" :gap="gapX" :shows="shows" />
     </div>
     <p v-if="airs.length" class="airs small"><BenchAir v-for="air in airs" :key="air.what" :what="air.what" :side="air.side" /></p>
     <BenchTime v-if="figure === 'course'" :looks="looks" />
@@ -224,6 +230,7 @@ const shows: PotShows = { state: stateOf, figure: figure_, pale: isPale, describ
 }
 
 .shelf {
+  position: relative;
   display: grid;
   grid-template-columns: 1.2em repeat(var(--places), 94px);
   gap: var(--gap-x);

@@ -17,6 +17,7 @@ export interface PotShows {
 <script setup lang="ts">
 import { computed, useTemplateRef, watchPostEffect } from "vue";
 import { useAfterPaint } from "../composables/useAfterPaint";
+import { usePrinting } from "../composables/usePrinting";
 import PlantPot from "./PlantPot.vue";
 
 /** One plant in its place on the bench; a button unless the bench is `still`. */
@@ -40,14 +41,12 @@ const props = defineProps<{
 const state = (): PotState => props.shows.state(props.plant);
 const pale = computed(() => props.shows.pale(props.plant));
 
-// What the next look changes is set without drawing the place anew: two hundred change at once.
+const printing = usePrinting();
+
+// What the next look changes is set without drawing the place anew (numbers and dots: ShelfPaint).
 const pot = useTemplateRef<HTMLElement>("pot");
-const figure = useTemplateRef<HTMLElement>("figure");
 const words = useAfterPaint(() => props.shows.describe(props.plant), [() => props.plant]);
 watchPostEffect(() => pot.value?.setAttribute("aria-label", words.value));
-watchPostEffect(() => {
-  if (figure.value?.firstChild) figure.value.firstChild.nodeValue = props.shows.figure(props.plant) + (props.done ? " ✓" : "");
-});
 </script>
 
 <template>
@@ -65,7 +64,7 @@ watchPostEffect(() => {
   >
     <span class="inside">
       <PlantPot :state="state" :letter="plant.letter" :notches="notches" :pale="pale" />
-      <span class="under"><span class="name">{{ plant.name }}</span><span ref="figure" class="figure">{{ " " }}</span></span>
+      <span class="under"><span class="name">{{ plant.name }}</span><span v-if="printing" class="figure">{{ shows.figure(plant) }}</span></span>
       <span v-if="plant.block" class="tray">{{ plant.block }}</span>
     </span>
   </component>
@@ -74,9 +73,7 @@ watchPostEffect(() => {
 <style scoped>
 .pot {
   position: relative;
-  /* Of one size, and what changes inside is laid out there alone: two hundred are drawn anew at once. */
   height: calc(82px + 1.35rem);
-  contain: size layout style;
   padding: 0;
   border: 1.5px solid var(--hair);
   border-radius: var(--radius-m);
@@ -86,14 +83,10 @@ watchPostEffect(() => {
   cursor: pointer;
 }
 
-/* Blocks of their own size in one another: what changes in one lays out nothing around it.
-   Shields stand outside. */
 .inside {
   display: block;
-  width: 100%;
   height: 100%;
   padding-top: 3px;
-  contain: strict;
 }
 
 .inside :deep(.plant) {
@@ -164,8 +157,6 @@ div.pot {
   margin: 1px auto 0;
   width: 88px;
   height: 1.2rem;
-  contain: strict;
-  content-visibility: auto;
   line-height: 1.2rem;
 }
 
@@ -178,9 +169,6 @@ div.pot {
 .figure {
   position: absolute;
   right: 3px;
-  width: 5em;
-  height: 1.2rem;
-  contain: strict;
   font-weight: 500;
   font-variant-numeric: tabular-nums;
   text-align: right;

@@ -1,50 +1,22 @@
-<script lang="ts">
-/** Pots that are scrolled away; on paper nothing is. */
-const scrolledAway = new Set<Ref<boolean>>();
-window.addEventListener("beforeprint", () => {
-  for (const away of scrolledAway) away.value = false;
-});
-</script>
-
 <script setup lang="ts">
-import { computed, onUnmounted, ref, watch, type Ref } from "vue";
-import { drawPot, type PotDrawing, type PotState } from "../charts/pot";
+import { computed } from "vue";
+import { drawPot, drawStem, type PotDrawing, type PotState } from "../charts/pot";
 import { tagColour, tagPath } from "../charts/tag";
+import { usePrinting } from "../composables/usePrinting";
 
-/** A plant from above as it stands: its leaves, what sits on them, its harm, its tag in the soil. */
-const props = defineProps<{ /** Asked for here: the next look changes a few outlines, and they are set without drawing the pot anew. */ state: () => PotState; letter: string | null | undefined; notches: number | undefined; pale?: boolean }>();
+/** A plant from above: its leaves and its tag in the soil. What sits on it and its harm are painted above it (charts/potPaint); on paper all is drawn here. */
+const props = defineProps<{ /** Asked for here: what the next look changes draws no leaf anew. */ state: () => PotState; letter: string | null | undefined; notches: number | undefined; pale?: boolean }>();
 
 /** From below to the top. */
 const PARTS: readonly (readonly [keyof PotDrawing, string])[] = [["rims", "rim"], ["leaves", "leaf"], ["deepRims", "rim"], ["deep", "leaf deep"], ["ill", "ill"], ["veins", "veins"], ["bites", "bites"], ["dust", "dust"], ["drops", "drops"], ["pestRims", "rim"], ["pests", "pests"]];
-const drawn = computed(() => drawPot(props.state()));
-const begun = drawn.value;
-const outlines = new Map<keyof PotDrawing, Element>();
-let set = begun;
-
-/** A pot that is scrolled away is drawn when it comes into view; browsers that do not tell draw all. */
-const away = ref(false);
-
-function onSeen(event: Event): void {
-  away.value = (event as Event & { skipped?: boolean }).skipped === true;
-  if (away.value) scrolledAway.add(away);
-  else scrolledAway.delete(away);
-}
-
-onUnmounted(() => scrolledAway.delete(away));
-
-watch(
-  () => (away.value ? set : drawn.value),
-  (now) => {
-    for (const [part, outline] of outlines) if (now[part] !== set[part]) outline.setAttribute("d", now[part]);
-    set = now;
-  },
-);
+const printing = usePrinting();
+const drawn = computed<Partial<PotDrawing>>(() => (printing.value ? drawPot : drawStem)(props.state()));
 </script>
 
 <template>
-  <svg class="plant" :class="{ pale }" viewBox="0 0 100 84" aria-hidden="true" @contentvisibilityautostatechange="onSeen">
+  <svg class="plant" :class="{ pale }" viewBox="0 0 100 84" aria-hidden="true">
     <circle cx="54" cy="42" r="40" class="edge" /><circle cx="54" cy="42" r="38" class="soil" />
-    <path v-for="[part, look] in PARTS" :key="part" :ref="(el) => { if (el) outlines.set(part, el as Element); }" :d="begun[part]" :class="look" />
+    <template v-for="[part, look] in PARTS" :key="part"><path v-if="drawn[part]" :d="drawn[part]" :class="look" /></template>
     <g v-if="letter" transform="translate(2 3)">
       <path :d="tagPath(20, 34, notches ?? 0)" :fill="tagColour(notches)" class="tag" />
       <text x="7.6" y="18.5">{{ letter }}</text>
@@ -57,8 +29,6 @@ watch(
   display: block;
   width: 88px;
   height: 74px;
-  contain: strict;
-  content-visibility: auto;
 }
 
 /* Filled shapes below one another in place of lines round them: drawn in half the time. */
