@@ -54,7 +54,7 @@ from orthocris.core.pantry.recipe.row import (
     named_at,
     rewritten,
 )
-from orthocris.core.pantry.recipe.turns import FIRST, TURNS, used_at
+from orthocris.core.pantry.recipe.turns import FIRST, TURNS, each_vessel, used_at
 
 _MOST_CUPS = 12
 
@@ -150,6 +150,8 @@ def _no_amount(row: Sequence[Lexeme], place: int) -> Found:
         return merged(row, place, 3, Kind.TIME, exact(row[place]) * minutes)
     if kinds(row, place, Kind.TIMES, Kind.WATER):  # "double the water": of what?
         return merged(row, place, 2, Kind.WORD, None)
+    if kinds(row, place, Kind.TIMES, Kind.SOLUTION):  # "double strength: 20 ml per litre"
+        return merged(row, place, 2, Kind.NOTE, None)
     counted = frozenset({Kind.COUNTED, Kind.TIMES})
     if kinds(row, place, frozenset({Kind.NUMBER, Kind.FRACTION}), counted):
         return merged(row, place, 2, Kind.NOTE, None)
@@ -233,7 +235,7 @@ def _separators(row: Sequence[Lexeme], place: int) -> Found:
 
 _RULES: tuple[Rule, ...] = (
     _dropped, _stock_of, plant_part, free_of, none_of, counted, weighed,
-    number_of, times_of, unit_and_a_half, *FIRST, same_as, range_of, strength_of, _cup,
+    number_of, each_vessel, times_of, unit_and_a_half, *FIRST, same_as, range_of, strength_of, _cup,
     _no_amount, ratio_of, _rest, to_water, in_water, as_much_water, as_water, equal_amount,
     water_first, water_to, _colon, *TURNS, denied, at_the_bound, apart, told_later,
     _water, _articles, _most, _separators, used_at,

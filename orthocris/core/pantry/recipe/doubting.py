@@ -7,12 +7,16 @@ from dataclasses import replace
 from fractions import Fraction
 
 from orthocris.core.pantry.recipe.heard import Counted, Heard, Poured, Share
+from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme
 from orthocris.core.pantry.recipe.said import Phrase, Thing
+from orthocris.core.pantry.recipe.vocabulary import NO_NAMES
 from orthocris.core.pantry.substances import Trait
+from orthocris.core.pantry.units import Dimension
 
 _GREASY = (Trait.SOAPY, Trait.DETERGENT, Trait.OIL, Trait.NEEM, Trait.SCENTED)
 MISFIT = Fraction(3, 100)  # shares that are told of a whole make the whole but for so much
+MUCH = Fraction(1, 10)  # of the mix: more of what nobody knows is asked about
 ALIKE = Fraction(1, 10)  # two strengths so near are one, said again
 
 
@@ -80,8 +84,31 @@ def _says_stock(word: Lexeme) -> bool:
     return word.text in ("solution", "concentrate") or "stock" in word.text
 
 
+def _nameless(heard: Heard) -> Iterator[tuple[Phrase, str]]:
+    """Unknown words that are hardly a name: "unless hot, 3 ml", "sorry, 5 ml", "1 litre today"."""
+    said: list[Share | Poured | Counted] = [*heard.shares, *heard.poured, *heard.counted]
+    for one in said:
+        unknown = one.thing.substance is None and not (one.thing.water or one.thing.brew)
+        quoted = any(word.text[:1] in '"“«' for word in one.phrase.row)
+        if not unknown or quoted:
+            continue
+        apart = one.phrase.sort == "name_first" and any(
+            word.kind is Kind.SEP for word in one.phrase.row
+        )
+        if apart or _is_much(one) or NO_NAMES & set(one.thing.name.split()):
+            yield one.phrase, "what is that?"
+
+
+def _is_much(one: Share | Poured | Counted) -> bool:
+    """True for an amount that is a good part of the mix."""
+    if not isinstance(one, Poured) or one.volume is None:
+        return False
+    return one.measure.dimension is Dimension.VOLUME and one.measure.size > MUCH * one.volume.ml
+
+
 def _unfollowed(heard: Heard) -> Iterator[tuple[Phrase, str]]:
     yield from _told_again(heard)
+    yield from _nameless(heard)
     yield from _misfit(heard)
     if heard.counted and _is_dry(heard):
         yield heard.counted[-1].phrase, "and the water?"

@@ -79,6 +79,16 @@ class Counted:
     stage: int = 0
 
 
+@dataclass(frozen=True, slots=True)
+class Seam:
+    """Where two mixes may meet: what lies between them, and where the second ends."""
+
+    phrase: Phrase
+    start: int
+    end: int
+    until: int
+
+
 @dataclass(slots=True)
 class Heard:
     """Everything a recipe says, gathered once; later steps only look here.
@@ -91,6 +101,7 @@ class Heard:
     counted: list[Counted] = field(default_factory=list)
     volumes: list[Volume] = field(default_factory=list)
     doubts: list[tuple[Phrase, str]] = field(default_factory=list)
+    seams: list[Seam] = field(default_factory=list)
     guesses: list[tuple[Phrase, str]] = field(default_factory=list)
     water: tuple[Phrase, Fraction] | None = None  # "90% water"
     steeped: bool = False

@@ -20,6 +20,7 @@ from orthocris.core.pantry.recipe.doubting import (
 from orthocris.core.pantry.recipe.heard import Counted, Heard, Poured, Share, Volume
 from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme
+from orthocris.core.pantry.recipe.mixes import ask_whether_one
 from orthocris.core.pantry.recipe.row import Ratio
 from orthocris.core.pantry.recipe.said import Amount, Item, Phrase, Thing
 from orthocris.core.pantry.recipe.turns import TITLE
@@ -34,8 +35,10 @@ _THINNING = ("dilut", "thin", "water", "let down", "cut", "weaken")
 def hear(items: Sequence[Item], kitchen: Kitchen) -> Heard:
     """Gather what the phrases say, each amount with its volume."""
     heard = Heard()
-    _Hearing(heard, kitchen).all(attached(items))
+    row = attached(items)
+    _Hearing(heard, kitchen).all(row)
     give_volumes(heard)
+    ask_whether_one(heard, row)
     add_water(heard)
     ask_which_strength(heard)
     ask_which_share(heard)

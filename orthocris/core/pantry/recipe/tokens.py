@@ -13,8 +13,10 @@ from functools import cache
 from orthocris.core.pantry.recipe.heard import Heard
 from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme
+from orthocris.core.pantry.recipe.mixes import ONE_OR_TWO
 from orthocris.core.pantry.recipe.parts import Brew, SaidPart
-from orthocris.core.pantry.recipe.said import Choice, Item, Phrase
+from orthocris.core.pantry.recipe.said import Choice, Item, Phrase, Thing
+from orthocris.core.pantry.recipe.vocabulary import USES
 from orthocris.core.pantry.recipes import Part
 from orthocris.core.pantry.substances import SUBSTANCES, Substance, substances_in
 from orthocris.core.pantry.units import Dimension
@@ -75,6 +77,10 @@ def _phrase_token(
     words = text[phrase.start : phrase.end]
     if doubt is not None:
         taken, choices = _told_twice(text, phrase) or _doubt(phrase, words, doubt)
+        if doubt == ONE_OR_TWO:
+            choices = _one_or_two(text, phrase, heard)
+        if doubt == "what is that?":
+            choices = (*_names(text, phrase), *choices)
         return Token(phrase.start, phrase.end, TokenKind.OPEN, words, taken, choices)
     measures = [p.measure for p in heard.poured if p.phrase is phrase]
     guesses = [g for m in measures for g in m.guesses]
@@ -82,8 +88,8 @@ def _phrase_token(
     if phrase.things and not all(t.water for t in phrase.things):
         taken = "; ".join(_part_words(part) for part in parts) or _brew_words(brew)
         taken = taken or (FROM_BEFORE if heard.mother and phrase.amount else "")
-        unknown = [t for t in phrase.things if t.substance is None and not t.brew and not t.water]
-        choices += tuple(c for t in unknown for c in _like(text, t.name, t.start, t.end))
+        unknown = _unknown(phrase)
+        choices += _names(text, phrase)
         quoted = any(text[t.start : t.start + 1] in ('"', "“", "«") for t in unknown)
         if unknown and not quoted:
             guesses.append(f"{unknown[0].name} is not known here: its label rules")
@@ -106,6 +112,29 @@ def _phrase_token(
     )
 
 
+def _one_or_two(text: str, phrase: Phrase, heard: Heard) -> tuple[Choice, ...]:
+    """The ways to settle two volumes: one mix for both, or one of the two mixes."""
+    seam = next(one for one in heard.seams if one.phrase is phrase)
+    first, second = (v for v in heard.volumes if v.phrase is phrase), heard.volumes
+    own = next(first)
+    alike = [v for v in second if v.used and v is not own and v.ml == own.ml]
+    found = [Choice("only the first", seam.start, seam.until, "")]
+    if own.how == "per":
+        found.insert(0, Choice("one mix for both", seam.start, seam.end, " and "))
+    elif alike:
+        found.insert(0, Choice("one mix for both", phrase.start, phrase.end, ""))
+    return tuple(found)
+
+
+def _unknown(phrase: Phrase) -> list[Thing]:
+    return [t for t in phrase.things if t.substance is None and not t.brew and not t.water]
+
+
+def _names(text: str, phrase: Phrase) -> tuple[Choice, ...]:
+    """What an unknown name may be: known ones spelt nearly so, and one of the gardener's own."""
+    return tuple(c for t in _unknown(phrase) for c in _like(text, t.name, t.start, t.end))
+
+
 def _part_words(part: Part) -> str:
     unit = "g" if part.dimension is Dimension.MASS else "ml"
     steeped = ", steeped" if part.steeped else ""
@@ -126,11 +155,13 @@ _WHY = {
     "stock": "is that the bottle's strength, or the one wanted?",
     "a second volume": "a second volume; which one is meant?",
     "of what?": "an amount of what?",
+    "what is that?": "not known here: is that its name?",
     "as much as what?": "as much as what?",
     "a strength and an amount": "is that the strength in the mix, or in the bottle?",
     "and the rest?": "it is not the whole: what is the rest?",
     "told again": "the same again: keep one of them",
     "and the water?": "and how much water?",
+    ONE_OR_TWO: "a volume of its own: is it one mix or two?",
     "which is water?": "which of the two is the water?",
 }
 
@@ -210,8 +241,8 @@ _SILENT = frozenset({Kind.SEP, Kind.OF, Kind.IN, Kind.TO, Kind.PER, Kind.AT, Kin
                      Kind.VESSEL, Kind.DROP, Kind.ADJECTIVE, Kind.DASH, Kind.BREW, Kind.FROM,
                      Kind.SOME, Kind.UP_TO, Kind.OPEN, Kind.CLOSE, Kind.DENIES})  # fmt: skip
 _NOTES = frozenset({Kind.NOTE, Kind.VERB, Kind.TIME, Kind.SOLUTION, Kind.COUNTED, Kind.WATER,
-                    Kind.STRAIN, Kind.STEEP, Kind.TIMES, Kind.PIECE, Kind.HEAP, Kind.VAGUE,
-                    Kind.PARTS, Kind.SAME})  # fmt: skip
+                    Kind.STRAIN, Kind.STEEP, Kind.PIECE, Kind.HEAP, Kind.VAGUE,
+                    Kind.PARTS})  # fmt: skip
 FROM_BEFORE = "of what was mixed first"
 _ASIDE = re.compile(r"\s*\(([^()]*)\)")
 LONGEST_CLAUSE = 20  # words before and after that are asked what a clause is about
@@ -228,6 +259,9 @@ def _word_token(
     def token(kind: TokenKind, taken: str, choices: tuple[Choice, ...] = ()) -> Token:
         return Token(word.start, word.end, kind, words, taken, choices)
 
+    if _is_another_use(items, place):
+        return token(TokenKind.OPEN, "for something else: is it one mix or two?",
+                     (Choice("one mix for both", word.start, word.end, f"[{words}]"),))  # fmt: skip
     note = Choice("it is only a note", word.start, word.end, f"[{words}]")
     away = Choice("leave it out", word.start, word.end, "")
     if word.kind is Kind.OR:
@@ -250,11 +284,42 @@ def _word_token(
         return None
     neat = any(isinstance(one, Phrase) and one.sort == "neat" for one in items)
     brewed = word.kind is Kind.NEAT and (neat or any(part.steeped for part in parts))
-    if word.kind in _NOTES or brewed or (word.kind is Kind.WORD and _is_doing(items, place)):
+    repeated = word.kind is Kind.TIMES and word.text not in ("double", "treble")  # spray twice
+    if (
+        word.kind in _NOTES
+        or repeated
+        or brewed
+        or (word.kind is Kind.WORD and _is_doing(items, place))
+    ):
         return token(TokenKind.NOTE, "what is done" if word.kind is Kind.VERB else "a note")
     close = _like(text, word.text, word.start, word.end) if word.kind is Kind.WORD else ()
-    why = "not understood" if word.kind is Kind.WORD else "an amount of what?"
+    why = {Kind.WORD: "not understood", Kind.SAME: _WHY["as much as what?"],
+           Kind.TIMES: _WHY["as much as what?"]}.get(word.kind, "an amount of what?")  # fmt: skip
     return token(TokenKind.OPEN, why, (*close, note, away))
+
+
+def _is_another_use(items: Sequence[Item], place: int) -> bool:
+    """True at the mites of "5 ml soap for aphids and 3 ml neem for mites" """
+    if not _is_use(items[place]):
+        return False
+    told = "".join(
+        "u" if _is_use(one) else "p"
+        for one in items[: place + 1]
+        if _is_use(one) or (isinstance(one, Phrase) and _unwatered(one))
+    )
+    after = any(isinstance(one, Phrase) and _unwatered(one) for one in items[place + 1 :])
+    groups = re.sub(r"(.)\1+", r"\1", told)
+    return groups.endswith("pupu") or (groups.endswith("upu") and (after or groups[0] == "p"))
+
+
+def _is_use(item: Item) -> bool:
+    if isinstance(item, Phrase) or item.kind is not Kind.NOTE or item.text.startswith("["):
+        return False
+    return any(word.removesuffix("s") in USES for word in item.text.split())
+
+
+def _unwatered(phrase: Phrase) -> bool:
+    return any(not thing.water for thing in phrase.things)
 
 
 def _between_parts(items: Sequence[Item], place: int) -> bool:

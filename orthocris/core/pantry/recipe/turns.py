@@ -129,6 +129,17 @@ def _dilution_of(row: Sequence[Lexeme], place: int) -> Found:
     return None
 
 
+def each_vessel(row: Sequence[Lexeme], place: int) -> Found:
+    """ "2 x 500 ml bottles, 5 ml soap in each", "two 1 litre bottles": so much in one of them."""
+    size = place + 1 + (place + 1 < len(row) and row[place + 1].text in ("x", "×"))
+    if not kinds(row, place, Kind.NUMBER) or not kinds(row, size, Kind.NUMBER, Kind.UNIT):
+        return None
+    each = any("each" in one.text.split() for one in row)
+    if not each or not kinds(row, size + 2, Kind.VESSEL) or not row[size + 2].text.endswith("s"):
+        return None
+    return replace(row[size], start=row[place].start), size + 1 - place
+
+
 def _one_vessel(row: Sequence[Lexeme], place: int) -> Found:
     """ "One spray bottle (750 ml)": the number counts no amount."""
     if kinds(row, place, Kind.NUMBER, Kind.VESSEL, NUMBERS, Kind.UNIT) and exact(row[place]) == 1:

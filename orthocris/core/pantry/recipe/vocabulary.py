@@ -103,7 +103,8 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "hot water|boiling water|boiled water|cool water|tepid water|fresh water|still water|"
      "deionised water|deionized water|chlorine free water|unchlorinated water|"
      "dechlorinated water|hard water|bottled water|soft rain water|standing water|h2o"),
-    (Kind.ADJECTIVE, "mild|pure|organic|raw|fresh|unscented|perfume free|scented|plain|white|"
+    (Kind.ADJECTIVE, "mild|pure|organic|perfumed|optional|"
+     "raw|fresh|unscented|perfume free|scented|plain|white|"
      "liquid|concentrated|strong|weak|warm|cold|hot|lukewarm|tepid|cool|"
      "chopped|crushed|minced|ground|grated|dried|dry|powdered|whole|peeled|sliced|natural|"
      "clear|filtered|rain|tap|distilled|soft|hard|colourless|colorless|clean|household|"
@@ -126,7 +127,10 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "top to|topped to|fill to|filled to|fill up to|filled up to|to make|makes|making|to give|"
      "make|yields|q s|qs|ad|bring up to|brought up to|bring to|brought to|for a total of|"
      "total of|in total|altogether|total|to a total of|to fill|fill|filled"),
-    (Kind.AT, "at|is|equals|being|at a rate of|at a strength of|rate of|strength of|at about"),
+    (Kind.AT, "at|is|equals|being|"
+     "that is|that's|which is|which are|this is|it is|it's|that means|"
+     "which means|meaning|in other words|namely|at a rate of|"
+     "at a strength of|rate of|strength of|at about"),
     (Kind.EACH, "each|apiece|of each|each of|respectively each|both"),
     (Kind.SEP, "and|plus|with|then|along with|together with|mixed with|combined with|also|"
      "as well as|and then|add|adding|add in|added|followed by|stir in|beaten with|blended with|"
@@ -166,6 +170,7 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
     (Kind.SOLUTION, "solution|emulsion|suspension|strength|mixture of|mix of|spray|sprays|sol|"
      "dilution|"
      "solution of|emulsion of|"
+     "dose|dosage|application rate|"
      "acidity|acid content|abv|by volume|v/v|vol|by weight|w/v|w/w|concentration|"
      "concentration of|dilution of|strength of"),
     (Kind.STRENGTH, "percent|per cent|pct|percentage|pc|per mille|per mil|permille"),
@@ -234,6 +239,29 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "powder first|powder|the powder|everything|anything|else|"
      "weather|wind|heat|away|off|close|near|between|still|cloudy|cloudy day|foam|cloth|"
      "sieve|muslin|coffee filter|lid|bottle well|hose|jet"),
+)  # fmt: skip
+
+# Words of a sentence that are nobody's name: what they stand beside is asked about.
+NO_NAMES = frozenset(
+    {"unless", "if", "when", "while", "whenever", "because", "since", "though", "although",
+     "whether", "except", "otherwise", "else", "instead", "even", "what", "who", "whose", "whom",
+     "how", "why", "where", "that", "that's", "this", "these", "those", "it's", "its", "them", "us",
+     "there", "here", "is", "isn't", "are", "aren't", "was", "were", "been", "be", "being", "will",
+     "won't", "would", "should", "could", "can", "can't", "cannot", "may", "might", "must", "do",
+     "does", "did", "done", "has", "had", "having", "so", "than", "too", "very", "as", "until",
+     "during", "again", "maybe", "perhaps", "probably", "please", "not", "always", "sometimes",
+     "normally", "never", "ever", "already", "only", "just", "almost", "nearly", "roughly",
+     "either", "neither", "something", "nothing", "wanted", "needed", "needs", "need", "said",
+     "called", "made", "get", "gets", "got", "doubled", "doubling", "double", "twice", "more",
+     "less", "most", "least", "then", "today", "tomorrow", "yesterday", "now", "sorry", "oops",
+     "correction", "rather", "means", "meant"}
+)  # fmt: skip
+
+# What a mix is for, as one word of it; two of them may be two mixes.
+USES = frozenset(
+    {"aphid", "mite", "mildew", "pest", "bug", "whiteflie", "whitefly", "thrip", "mealybug",
+     "slug", "scale", "gnat", "caterpillar", "beetle", "ant", "rust", "spot", "blight", "miner",
+     "ornamental", "edible", "seedling", "flower", "undersides", "soil"}
 )  # fmt: skip
 
 # How long something takes, in minutes; beside a number they are no amount of the mix.

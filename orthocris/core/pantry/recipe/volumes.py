@@ -16,6 +16,10 @@ from orthocris.core.pantry.units import Dimension
 
 ADDED = Fraction(1, 20)  # from this share on, named water is added to what it is named beside
 LEAST_MIXED = 50  # ml; nobody mixes less
+MISMADE = Fraction(
+    1, 10
+)  # of the water, by which what is made of it may differ from all that is in it
+_RESULTS = frozenset({"makes", "yields", "making", "to give"})
 _SMALL = frozenset({"ml", "cl", "dl", ""})
 _LARGE = frozenset({"l", "ml", "cl", "dl"})  # units that do not count parts
 
@@ -100,6 +104,9 @@ def _second(heard: Heard, first: Volume, second: Volume) -> None:
         return
     if not first.used and second.how != "water":
         return
+    if _results(second) and abs(second.ml - first.ml - _within(heard, first)) > MISMADE * first.ml:
+        heard.doubts.append((second.phrase, "a second volume"))  # "in 1 litre makes 5 litres"
+        return
     plain = not (heard.steeped or heard.strained)
     poured_on = plain and second.how == "water" and first.water and first.how in ("in", "water")
     if poured_on and _figures(first.ml + second.ml) <= max(map(_figures, (first.ml, second.ml))):
@@ -111,6 +118,15 @@ def _second(heard: Heard, first: Volume, second: Volume) -> None:
         heard.doubts.append((second.phrase, "of what?"))
     else:
         heard.doubts.append((second.phrase, "a second volume"))
+
+
+def _results(volume: Volume) -> bool:
+    """True for "makes 5 litres", which says what comes of it and not what to do."""
+    return any(one.text in _RESULTS for one in volume.phrase.row)
+
+
+def _within(heard: Heard, volume: Volume) -> Fraction:
+    return sum((p.measure.size for p in heard.poured if p.volume is volume), Fraction(0))
 
 
 def add_water(heard: Heard) -> None:
