@@ -148,15 +148,24 @@ def _no_amount(row: Sequence[Lexeme], place: int) -> Found:
         minutes = row[place + 2].value
         assert isinstance(minutes, int)  # noqa: S101 - from the table of times
         return merged(row, place, 3, Kind.TIME, exact(row[place]) * minutes)
-    if kinds(row, place, Kind.TIMES, Kind.WATER):  # "double the water": of what?
-        return merged(row, place, 2, Kind.WORD, None)
-    if kinds(row, place, Kind.TIMES, Kind.SOLUTION):  # "double strength: 20 ml per litre"
-        return merged(row, place, 2, Kind.NOTE, None)
     counted = frozenset({Kind.COUNTED, Kind.TIMES})
     if kinds(row, place, frozenset({Kind.NUMBER, Kind.FRACTION}), counted):
         return merged(row, place, 2, Kind.NOTE, None)
     if kinds(row, place, Kind.PER, Kind.FRACTION, Kind.TIME):
         return merged(row, place, 3, Kind.NOTE, None)
+    return None
+
+
+def _stronger(row: Sequence[Lexeme], place: int) -> Found:
+    """ "Double the water", "twice as strong", "at double strength": of what? It is asked."""
+    if kinds(row, place, Kind.TIMES, Kind.WATER):
+        return merged(row, place, 2, Kind.WORD, None)
+    if kinds(row, place, Kind.TIMES, Kind.SOLUTION):
+        titled = kinds(row, place + 2, Kind.AT)  # "double strength: 20 ml per litre"
+        return merged(row, place, 2, Kind.NOTE if titled else Kind.WORD, None)
+    times = place + kinds(row, place, Kind.NUMBER)
+    if kinds(row, times, Kind.TIMES, Kind.NOTE) and row[times + 1].text == "as":
+        return merged(row, place, times + 2 - place, Kind.WORD, None)
     return None
 
 
@@ -234,8 +243,8 @@ def _separators(row: Sequence[Lexeme], place: int) -> Found:
 
 
 _RULES: tuple[Rule, ...] = (
-    _dropped, _stock_of, plant_part, free_of, none_of, counted, weighed,
-    number_of, each_vessel, times_of, unit_and_a_half, *FIRST, same_as, range_of, strength_of, _cup,
+    _dropped, _stock_of, plant_part, free_of, none_of, counted, weighed, number_of, each_vessel,
+    times_of, unit_and_a_half, *FIRST, same_as, range_of, strength_of, _cup, _stronger,
     _no_amount, ratio_of, _rest, to_water, in_water, as_much_water, as_water, equal_amount,
     water_first, water_to, _colon, *TURNS, denied, at_the_bound, apart, told_later,
     _water, _articles, _most, _separators, used_at,

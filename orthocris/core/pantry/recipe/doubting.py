@@ -7,16 +7,14 @@ from dataclasses import replace
 from fractions import Fraction
 
 from orthocris.core.pantry.recipe.heard import Counted, Heard, Poured, Share
-from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme
 from orthocris.core.pantry.recipe.said import Phrase, Thing
-from orthocris.core.pantry.recipe.vocabulary import NO_NAMES
 from orthocris.core.pantry.substances import Trait
-from orthocris.core.pantry.units import Dimension
 
 _GREASY = (Trait.SOAPY, Trait.DETERGENT, Trait.OIL, Trait.NEEM, Trait.SCENTED)
 MISFIT = Fraction(3, 100)  # shares that are told of a whole make the whole but for so much
-MUCH = Fraction(1, 10)  # of the mix: more of what nobody knows is asked about
+UNNAMED = "what is that?"
+_QUOTES = tuple('"“«')
 ALIKE = Fraction(1, 10)  # two strengths so near are one, said again
 
 
@@ -85,25 +83,22 @@ def _says_stock(word: Lexeme) -> bool:
 
 
 def _nameless(heard: Heard) -> Iterator[tuple[Phrase, str]]:
-    """Unknown words that are hardly a name: "unless hot, 3 ml", "sorry, 5 ml", "1 litre today"."""
+    """What nobody knows, and no quotes say to be a name: "unless hot, 3 ml", "10 ml burns".
+
+    "10 ml Greenshield per litre", and nothing else, is a bought product.
+    """
     said: list[Share | Poured | Counted] = [*heard.shares, *heard.poured, *heard.counted]
+    alone = len(said) == 1 and said[0].phrase.sort == "amount_first"
     for one in said:
-        unknown = one.thing.substance is None and not (one.thing.water or one.thing.brew)
-        quoted = any(word.text[:1] in '"“«' for word in one.phrase.row)
-        if not unknown or quoted:
-            continue
-        apart = one.phrase.sort == "name_first" and any(
-            word.kind is Kind.SEP for word in one.phrase.row
-        )
-        if apart or _is_much(one) or NO_NAMES & set(one.thing.name.split()):
-            yield one.phrase, "what is that?"
+        if unnamed(one.thing, one.phrase) and not alone:
+            yield one.phrase, UNNAMED
 
 
-def _is_much(one: Share | Poured | Counted) -> bool:
-    """True for an amount that is a good part of the mix."""
-    if not isinstance(one, Poured) or one.volume is None:
-        return False
-    return one.measure.dimension is Dimension.VOLUME and one.measure.size > MUCH * one.volume.ml
+def unnamed(thing: Thing, phrase: Phrase) -> bool:
+    """True for what is no known ingredient, no water or brew, and not quoted."""
+    unknown = thing.substance is None and not (thing.water or thing.brew)
+    inside = [one for one in phrase.row if thing.start <= one.start < thing.end]
+    return unknown and not any(one.text[:1] in _QUOTES for one in inside)
 
 
 def _unfollowed(heard: Heard) -> Iterator[tuple[Phrase, str]]:

@@ -10,12 +10,13 @@ from enum import StrEnum
 from fractions import Fraction
 from functools import cache
 
+from orthocris.core.pantry.recipe.doubting import UNNAMED, unnamed
 from orthocris.core.pantry.recipe.heard import Heard
 from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme
 from orthocris.core.pantry.recipe.mixes import ONE_OR_TWO
 from orthocris.core.pantry.recipe.parts import Brew, SaidPart
-from orthocris.core.pantry.recipe.said import Choice, Item, Phrase, Thing
+from orthocris.core.pantry.recipe.said import Choice, Item, Phrase
 from orthocris.core.pantry.recipe.vocabulary import USES
 from orthocris.core.pantry.recipes import Part
 from orthocris.core.pantry.substances import SUBSTANCES, Substance, substances_in
@@ -79,7 +80,7 @@ def _phrase_token(
         taken, choices = _told_twice(text, phrase) or _doubt(phrase, words, doubt)
         if doubt == ONE_OR_TWO:
             choices = _one_or_two(text, phrase, heard)
-        if doubt == "what is that?":
+        if doubt == UNNAMED:
             choices = (*_names(text, phrase), *choices)
         return Token(phrase.start, phrase.end, TokenKind.OPEN, words, taken, choices)
     measures = [p.measure for p in heard.poured if p.phrase is phrase]
@@ -88,11 +89,9 @@ def _phrase_token(
     if phrase.things and not all(t.water for t in phrase.things):
         taken = "; ".join(_part_words(part) for part in parts) or _brew_words(brew)
         taken = taken or (FROM_BEFORE if heard.mother and phrase.amount else "")
-        unknown = _unknown(phrase)
+        own = [thing for thing in phrase.things if unnamed(thing, phrase)]
+        guesses += [f"{thing.name} is not known here: its label rules" for thing in own]
         choices += _names(text, phrase)
-        quoted = any(text[t.start : t.start + 1] in ('"', "“", "«") for t in unknown)
-        if unknown and not quoted:
-            guesses.append(f"{unknown[0].name} is not known here: its label rules")
         turned = [guess for one, guess in heard.guesses if one is phrase]
         guesses += turned
         choices += _sides(phrase)[1:] if turned else ()
@@ -126,13 +125,11 @@ def _one_or_two(text: str, phrase: Phrase, heard: Heard) -> tuple[Choice, ...]:
     return tuple(found)
 
 
-def _unknown(phrase: Phrase) -> list[Thing]:
-    return [t for t in phrase.things if t.substance is None and not t.brew and not t.water]
-
-
 def _names(text: str, phrase: Phrase) -> tuple[Choice, ...]:
     """What an unknown name may be: known ones spelt nearly so, and one of the gardener's own."""
-    return tuple(c for t in _unknown(phrase) for c in _like(text, t.name, t.start, t.end))
+    return tuple(
+        c for t in phrase.things if unnamed(t, phrase) for c in _like(text, t.name, t.start, t.end)
+    )
 
 
 def _part_words(part: Part) -> str:
@@ -155,7 +152,7 @@ _WHY = {
     "stock": "is that the bottle's strength, or the one wanted?",
     "a second volume": "a second volume; which one is meant?",
     "of what?": "an amount of what?",
-    "what is that?": "not known here: is that its name?",
+    UNNAMED: "not known here: is that its name?",
     "as much as what?": "as much as what?",
     "a strength and an amount": "is that the strength in the mix, or in the bottle?",
     "and the rest?": "it is not the whole: what is the rest?",

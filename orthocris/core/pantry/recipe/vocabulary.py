@@ -241,22 +241,6 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "sieve|muslin|coffee filter|lid|bottle well|hose|jet"),
 )  # fmt: skip
 
-# Words of a sentence that are nobody's name: what they stand beside is asked about.
-NO_NAMES = frozenset(
-    {"unless", "if", "when", "while", "whenever", "because", "since", "though", "although",
-     "whether", "except", "otherwise", "else", "instead", "even", "what", "who", "whose", "whom",
-     "how", "why", "where", "that", "that's", "this", "these", "those", "it's", "its", "them", "us",
-     "there", "here", "is", "isn't", "are", "aren't", "was", "were", "been", "be", "being", "will",
-     "won't", "would", "should", "could", "can", "can't", "cannot", "may", "might", "must", "do",
-     "does", "did", "done", "has", "had", "having", "so", "than", "too", "very", "as", "until",
-     "during", "again", "maybe", "perhaps", "probably", "please", "not", "always", "sometimes",
-     "normally", "never", "ever", "already", "only", "just", "almost", "nearly", "roughly",
-     "either", "neither", "something", "nothing", "wanted", "needed", "needs", "need", "said",
-     "called", "made", "get", "gets", "got", "doubled", "doubling", "double", "twice", "more",
-     "less", "most", "least", "then", "today", "tomorrow", "yesterday", "now", "sorry", "oops",
-     "correction", "rather", "means", "meant"}
-)  # fmt: skip
-
 # What a mix is for, as one word of it; two of them may be two mixes.
 USES = frozenset(
     {"aphid", "mite", "mildew", "pest", "bug", "whiteflie", "whitefly", "thrip", "mealybug",

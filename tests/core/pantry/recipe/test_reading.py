@@ -135,7 +135,7 @@ class Settled(unittest.TestCase):
             ("10 ml soap in a litre, 1:10", ("1:10",)),
             ("2 tablets (325 mg) aspirin in 4 litres", ("2 tablets",)),
             ("milk and whey half and half with water", ("milk and whey half and half with water",)),
-            ("milk glorp half and half with water", ("milk",)),
+            ("milk glorp half and half with water", ("milk", "glorp half and half with water")),
             ("20 ml soap in 1 litre, diluted 1:50", ("1:50",)),
             ("make 1 litre of 2% soap, add another litre of water", ("another litre of water",)),
             ("a litre of water, 20 ml soap, plus 500 ml of water", ("500 ml of water",)),

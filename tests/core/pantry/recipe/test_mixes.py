@@ -1,0 +1,119 @@
+"""Several mixes in one text, and words that are no names: asked about before anything is poured."""
+
+from __future__ import annotations
+
+import unittest
+
+from orthocris.core.pantry.recipe.reading import Reading, understand
+from orthocris.core.pantry.recipe.said import Choice
+
+
+def opened(reading: Reading) -> list[str]:
+    return [token.words for token in reading.open]
+
+
+def clicked(text: str, choice: Choice) -> str:
+    return text[: choice.start] + choice.text + text[choice.end :]
+
+
+def per_litre(reading: Reading) -> dict[str, float]:
+    return {part.name: float(part.per_litre) for part in reading.parts}
+
+
+class OneOrTwo(unittest.TestCase):
+    def test_what_may_be_two_mixes_is_asked_about(self) -> None:
+        for text, words in (
+            ("5 ml soap in 1 litre; 3 g soda in 1 litre", ["in 1 litre"]),
+            ("5 ml soap in 1 litre, 3 g soda in 2 litres", ["in 2 litres"]),
+            ("in the morning 5 ml soap per litre, in the evening 3 ml neem per litre",
+             ["per litre"]),
+            ("week 1: 5 ml soap per litre; week 2: 3 ml neem per litre", ["per litre"]),
+            ("5 ml soap per litre, then after 3 days 5 ml neem per litre", ["per litre"]),
+            ("first spray with 5 ml soap per litre, then with 3 ml neem per litre", ["per litre"]),
+            ("5 ml soap per litre (roses), 3 g soda per litre (tomatoes)", ["per litre"]),
+            ("5 ml soap per litre / 3 ml neem per litre", ["per litre"]),
+            ("a bottle of 1 litre with 5 ml soap, a bottle of 1 litre with 3 g soda",
+             ["bottle of 1 litre"]),
+            ("for aphids 5 ml soap per litre, for mildew 5 g baking soda per litre", ["mildew"]),
+            ("5 ml soap per litre for aphids and 3 ml neem per litre for mites", ["mites"]),
+            ("10 ml soap in 1 litre makes 5 litres", ["makes 5 litres"]),
+        ):  # fmt: skip
+            with self.subTest(text):
+                self.assertEqual(opened(understand(text)), words)
+
+    def test_what_is_one_mix_is_not(self) -> None:
+        for text in (
+            "10 ml soap per litre and 5 ml oil per litre",
+            "soap: 10 ml/l; oil: 5 ml/l",
+            "10 ml soap per litre (unscented), then 5 ml oil to the litre",
+            "10 ml soap and 5 ml oil per litre for aphids, mites and thrips",
+            "for aphids: 10 ml soap per litre plus 5 ml oil per litre, good for mites too",
+            "5 ml soap per litre and 2.5 ml oil per half litre and 5 ml soap per litre [mites]",
+        ):
+            with self.subTest(text):
+                told_again = ["5 ml soap"] if "[mites]" in text else []
+                self.assertEqual(opened(understand(text)), told_again)
+
+    def test_a_click_makes_it_one_mix_or_keeps_the_first(self) -> None:
+        both = {"soap": 5.0, "neem": 3.0}
+        for text, one in (
+            ("5 ml soap per litre, then after 3 days 3 ml neem per litre", both),
+            ("5 ml soap in 1 litre; 3 ml neem in 1 litre", both),
+        ):
+            with self.subTest(text):
+                (token,) = understand(text).open
+                ways = [understand(clicked(text, choice)) for choice in token.choices]
+                self.assertEqual([way.open for way in ways], [(), ()])
+                self.assertEqual([per_litre(way) for way in ways], [one, {"soap": 5.0}])
+        text = "5 ml soap per litre for aphids and 3 ml neem per litre for mites"
+        (token,) = understand(text).open
+        (choice,) = token.choices
+        settled = understand(clicked(text, choice))
+        self.assertEqual((per_litre(settled), settled.open), (both, ()))
+
+    def test_of_several_bottles_so_much_is_in_each(self) -> None:
+        for text in (
+            "2 x 500 ml bottles with 5 ml soap each",
+            "two 500 ml bottles, 5 ml soap in each",
+            "5 ml soap each in two 500 ml bottles",
+        ):
+            with self.subTest(text):
+                reading = understand(text)
+                self.assertEqual((per_litre(reading), reading.open), ({"soap": 10.0}, ()))
+
+
+class NobodysName(unittest.TestCase):
+    def test_what_nobody_knows_is_poured_only_when_it_is_said_to_be_a_name(self) -> None:
+        for text, words in (
+            ("5 ml soap per litre, unless hot, then 3 ml", ["unless hot, then 3 ml"]),
+            ("10 ml soap per litre, sorry, 5 ml", ["sorry, 5 ml"]),
+            ("5 ml neem per litre. more than 10 ml burns leaves", ["10 ml burns"]),
+            ("5 litres water, 50 ml soap, of which I use 1 litre today", ["1 litre today"]),
+            ("5 ml soap (30% glorp soap) per litre", ["30% glorp"]),
+        ):
+            with self.subTest(text):
+                (token,) = understand(text).open
+                self.assertEqual([token.words], words)
+                own = next(c for c in token.choices if c.label == "a name of my own")
+                self.assertEqual(understand(clicked(text, own)).open, ())
+        alone = understand("10 ml Greenshield per litre")
+        self.assertEqual((per_litre(alone), alone.open), ({"greenshield": 10.0}, ()))
+        self.assertIn("its label rules", alone.tokens[0].taken_for)
+
+    def test_a_strength_of_the_strength_is_asked_about(self) -> None:
+        for text, words in (
+            ("5 ml soap per litre, double for mites", ["double"]),
+            ("5 ml soap per litre, half that for seedlings", ["half that"]),
+            ("5 ml soap in 1 litre, but three times as strong", ["three times as"]),
+            ("5 ml soap per litre at double strength", ["double strength"]),
+            ("1 tsp soap per quart (that is, 3 tsp per gallon)", ["3 tsp"]),
+            ("10 ml soap per litre, for 3 litres that's 40 ml", ["40 ml"]),
+        ):
+            with self.subTest(text):
+                self.assertEqual(opened(understand(text)), words)
+        self.assertEqual(understand("double strength: 20 ml soap per litre").open, ())
+        self.assertEqual(understand("10 ml soap per litre, spray twice").open, ())
+
+
+if __name__ == "__main__":
+    unittest.main()
