@@ -15,6 +15,7 @@ from orthocris.core.pantry.recipe.denying import SAID_DENIED, denied
 from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme
 from orthocris.core.pantry.recipe.numbers import number_of, range_of, times_of
+from orthocris.core.pantry.recipe.ratios import ratio_of
 from orthocris.core.pantry.recipe.row import (
     MEASURES,
     NAMES,
@@ -81,7 +82,7 @@ def _with(made: list[Lexeme], whole: Sequence[Lexeme], after: Sequence[Lexeme]) 
         return _twice(made, inside, whole[-1].end, after)
     if _is_remark(made, inside):
         said = " ".join(one.text for one in inside)
-        value = SAID_DENIED if _only_denies(inside) else None
+        value = SAID_DENIED if _only_denies(inside) else _ratio_in(inside)
         return [*made, Lexeme(Kind.NOTE, whole[0].start, whole[-1].end, said, value)]
     known = {one.value for one in made if one.kind in NAMES}
     if any(one.kind is Kind.STRENGTH for one in inside):  # "rubbing alcohol (isopropyl, 70%)"
@@ -89,6 +90,12 @@ def _with(made: list[Lexeme], whole: Sequence[Lexeme], after: Sequence[Lexeme]) 
     if all(one.kind in NUMBERS | {Kind.STRENGTH, Kind.ADJECTIVE, Kind.SEP} for one in inside):
         inside = [one for one in inside if one.text.strip() != ","]  # "(cold pressed, 100%)"
     return [*made, *inside]
+
+
+def _ratio_in(inside: Sequence[Lexeme]) -> object:
+    """The ratio of "(1:20)", which has to say the same as the amount before it."""
+    told = rewritten(rewritten(inside, number_of), ratio_of)
+    return told[0].value if [one.kind for one in told] == [Kind.RATIO] else None
 
 
 def _only_denies(inside: Sequence[Lexeme]) -> bool:

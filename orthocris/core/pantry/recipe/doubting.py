@@ -15,6 +15,7 @@ _GREASY = (Trait.SOAPY, Trait.DETERGENT, Trait.OIL, Trait.NEEM, Trait.SCENTED)
 MISFIT = Fraction(3, 100)  # shares that are told of a whole make the whole but for so much
 UNNAMED = "what is that?"
 _QUOTES = tuple('"“«')
+_MORE = frozenset({"another", "more", "again", "extra", "further"})
 ALIKE = Fraction(1, 10)  # two strengths so near are one, said again
 
 
@@ -94,6 +95,13 @@ def _nameless(heard: Heard) -> Iterator[tuple[Phrase, str]]:
             yield one.phrase, UNNAMED
 
 
+def _solid_in_ml(heard: Heard) -> Iterator[tuple[Phrase, str]]:
+    """ "Ferns: 5 ml": a plant by the ml, with nothing said of steeping it."""
+    for one in heard.poured:
+        if one.solid and one.amount.unit in ("ml", "cl") and not (heard.steeped or heard.strained):
+            yield one.phrase, "of what?"
+
+
 def unnamed(thing: Thing, phrase: Phrase) -> bool:
     """True for what is no known ingredient, no water or brew, and not quoted."""
     unknown = thing.substance is None and not (thing.water or thing.brew)
@@ -104,6 +112,7 @@ def unnamed(thing: Thing, phrase: Phrase) -> bool:
 def _unfollowed(heard: Heard) -> Iterator[tuple[Phrase, str]]:
     yield from _told_again(heard)
     yield from _nameless(heard)
+    yield from _solid_in_ml(heard)
     yield from _misfit(heard)
     if heard.counted and _is_dry(heard):
         yield heard.counted[-1].phrase, "and the water?"
@@ -137,8 +146,13 @@ def _told_again(heard: Heard) -> Iterator[tuple[Phrase, str]]:
         if first is one or first.phrase is one.phrase:
             continue
         both = isinstance(first, Poured) and isinstance(one, Poured)
-        if not (both and _volume_of(first) is _volume_of(one)):
+        if not (both and _volume_of(first) is _volume_of(one) and _is_more(one.phrase)):
             yield one.phrase, "told again"
+
+
+def _is_more(phrase: Phrase) -> bool:
+    """True for "another 5 ml soap"."""
+    return any(set(one.text.split()) & _MORE for one in phrase.row)
 
 
 def _volume_of(one: Share | Poured) -> object:

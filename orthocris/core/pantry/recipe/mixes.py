@@ -7,10 +7,12 @@ may add up unasked.
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
 from itertools import pairwise
 
-from orthocris.core.pantry.recipe.heard import Heard, Poured, Seam, Volume
+from orthocris.core.pantry.recipe.heard import Heard, Poured, Seam, Share, Volume
 from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme
 from orthocris.core.pantry.recipe.said import Item, Phrase
@@ -19,10 +21,15 @@ from orthocris.core.pantry.recipe.vocabulary import vocabulary
 ONE_OR_TWO = "one mix or two?"
 _LATER = frozenset({"then", "next", "after", "followed", "later", "before", "afterwards"})
 _DOING = ("spray", "apply", "appli", "use", "treat", "mist", "drench")
+_POURING = ("pour", "put", "top", "fill", "mix", "dissolve", "stir")
+_FAR = 10**6
+_APART = re.compile(r"(?:not|never|don't) (?:mix|combine)\w* (?:them|these|together|both|the two)")
+_MIXES = frozenset({"mix", "mixture", "solution", "spray", "batch"})
 _ASIDE = frozenset({"not", "no", "or", "from", "if", "without"})
-_WHEN = frozenset({"morning", "mornings", "evening", "evenings", "dusk", "dawn", "noon", "day",
-                   "week", "month", "night", "variant", "treatment", "option", "version", "batch",
-                   "recipe", "round", "spray", "first", "last", "time"})  # fmt: skip
+_WHEN = frozenset({"morning", "mornings", "evening", "evenings", "dusk", "dawn", "noon", "first",
+                   "last", "time", "until", "till"})  # fmt: skip
+_NUMBERED = frozenset({"day", "week", "month", "night", "variant", "treatment", "option", "version",
+                       "batch", "recipe", "round", "spray"})  # fmt: skip
 
 
 def ask_whether_one(heard: Heard, items: Sequence[Item]) -> None:
@@ -37,26 +44,61 @@ def ask_whether_one(heard: Heard, items: Sequence[Item]) -> None:
 
 def _seams(heard: Heard, items: Sequence[Item]) -> Iterator[Seam]:
     groups = _groups(heard)
-    for place, ((first, one), (second, other)) in enumerate(pairwise(groups)):
-        start = max(first[-1].phrase.end, one.phrase.end if not one.leads else 0)
-        end = min(second[0].phrase.start, other.phrase.start)
-        if start > end:
+    for place, (first, second) in enumerate(pairwise(groups)):
+        if first.end > second.start:
             continue
-        between = _loose(items, start, end)
-        before = _loose(items, groups[place - 1][0][-1].phrase.end if place else 0,
-                        min(first[0].phrase.start, one.phrase.start))  # fmt: skip
-        until = max(second[-1].phrase.end, other.phrase.end)
-        after = _loose(items, until, until + 10**6) if place + 2 == len(groups) else []
-        apart = not (_is_rate(one) or _is_rate(other))
+        between = _loose(items, first.end, second.start)
+        before = _loose(items, groups[place - 1].end if place else 0, first.start)
+        after = _loose(items, second.end, _FAR) if place + 2 == len(groups) else []
         named = sum(any(_is_strange(w) for w in words) for words in (before, between, after))
-        sprays = any(w.text.startswith(_DOING) for w in (*before, *between))
-        later = any(_is_later(w) and (sprays or w.kind is not Kind.SEP) for w in between)
-        if apart or later or named > 1 or any(w.text == "/" for w in between):
-            yield Seam(other.phrase, start, end, until)
-    vessels = [v for v in heard.volumes if any(w.kind is Kind.VESSEL for w in v.phrase.row)]
-    if len(vessels) > 1 and len(groups) == 1 and vessels[0].ml == vessels[1].ml:
-        seam = vessels[1].phrase  # "a 1 litre bottle with soap, a 1 litre bottle with soda"
-        yield Seam(seam, seam.start, seam.end, groups[0][0][-1].phrase.end)
+        later = any(_is_later(w, before) for w in between)
+        timed = any(map(_is_when, before)) and any(map(_is_when, (*between, *after)))
+        timed = timed or (any(map(_is_when, between)) and any(_is_later(w, ()) for w in after))
+        apart = first.apart and second.apart
+        if apart or later or timed or named > 1 or any(w.text == "/" for w in between):
+            yield Seam(second.phrase, first.end, second.start, second.end)
+    yield from _vessels(heard, items)
+    yield from _forbidden(groups, items)
+
+
+def _forbidden(groups: Sequence[_Group], items: Sequence[Item]) -> Iterator[Seam]:
+    """ "Do not mix them": two, then."""
+    said = " ".join(one.text for one in items if not isinstance(one, Phrase))
+    if len(groups) > 1 and _APART.search(said):
+        first, second = groups[-2:]
+        yield Seam(second.phrase, first.end, second.start, second.end)
+
+
+def _vessels(heard: Heard, items: Sequence[Item]) -> Iterator[Seam]:
+    """ "A 500 ml bottle with 2 ml soap, a 5 l bucket with 20 ml oil"; "one can …, other can …"."""
+    said = [
+        one for one in items
+        if (_is_vessel(one) if not isinstance(one, Phrase) else any(map(_is_vessel, one.row)))
+    ]  # fmt: skip
+    for one, other in pairwise(said):
+        within = [p.phrase for p in heard.poured if one.end <= p.phrase.start < other.start]
+        later = [p.phrase for p in heard.poured if p.phrase.start >= other.end]
+        if not within or not later:
+            continue
+        between = _loose(items, within[-1].end, other.start)
+        poured = any(w.kind is Kind.VERB and w.text.startswith(_POURING) for w in between)
+        filled = isinstance(other, Phrase) and other.joint == "UP_TO"
+        if not (poured or filled):
+            yield Seam(later[0], within[-1].end, later[0].start, later[-1].end)
+
+
+def _is_vessel(word: Lexeme) -> bool:
+    return word.kind is Kind.VESSEL and word.text.split()[-1] not in _MIXES
+
+
+@dataclass(frozen=True, slots=True)
+class _Group:
+    """Parts in one volume, or a share: from where to where, the phrase that says the volume."""
+
+    start: int
+    end: int
+    phrase: Phrase
+    apart: bool  # in a volume that is no "per litre"
 
 
 def _is_rate(volume: Volume) -> bool:
@@ -65,17 +107,29 @@ def _is_rate(volume: Volume) -> bool:
     return volume.how == "per" or (amount is not None and amount.article)
 
 
-def _groups(heard: Heard) -> list[tuple[list[Poured], Volume]]:
-    """What stands in the same volume, in the order it was said."""
-    made: list[tuple[list[Poured], Volume]] = []
-    for part in sorted(heard.poured, key=lambda p: p.phrase.start):
-        if part.volume is None:
-            continue
-        if made and made[-1][1] is part.volume:
-            made[-1][0].append(part)
+def _groups(heard: Heard) -> list[_Group]:
+    """What stands in the same volume, and shares, in the order they were said."""
+    made: list[tuple[list[Phrase], Volume | None]] = []
+    said: list[Poured | Share] = [p for p in heard.poured if p.volume is not None]
+    for part in sorted([*said, *heard.shares], key=lambda p: p.phrase.start):
+        volume = part.volume if isinstance(part, Poured) else None
+        if made and volume is not None and made[-1][1] is volume:
+            made[-1][0].append(part.phrase)
         else:
-            made.append(([part], part.volume))
-    return made
+            made.append(([part.phrase], volume))
+    return [_group(phrases, volume) for phrases, volume in made]
+
+
+def _group(phrases: Sequence[Phrase], volume: Volume | None) -> _Group:
+    start, end = phrases[0].start, phrases[-1].end
+    if volume is None:
+        return _Group(start, end, phrases[0], False)
+    own = volume.phrase
+    led = own.end <= start
+    return _Group(
+        min(start, own.start) if led else start, end if led else max(end, own.end),
+        own, not _is_rate(volume),
+    )  # fmt: skip
 
 
 def _loose(items: Sequence[Item], start: int, end: int) -> list[Lexeme]:
@@ -86,12 +140,23 @@ def _loose(items: Sequence[Item], start: int, end: int) -> list[Lexeme]:
     ]
 
 
-def _is_later(word: Lexeme) -> bool:
-    """True for "then", "after 3 days", "in the evening", "week 2"."""
+def _is_later(word: Lexeme, before: Sequence[Lexeme]) -> bool:
+    """True for "after 3 days", "week 2", and the "then with" of "first spray with …"."""
     said = set(word.text.split())
     if word.kind is Kind.SEP:
-        return bool(said & _LATER)
-    return word.kind is Kind.TIME or (word.kind is Kind.NOTE and bool(said & (_LATER | _WHEN)))
+        first = any("first" in w.text.split() for w in before) or "with" in said
+        sprayed = first and any(w.text.startswith(_DOING) for w in before)
+        return "followed" in said or (bool(said & _LATER) and sprayed)
+    return (
+        word.kind is Kind.TIME or (word.kind is Kind.NOTE and bool(said & _LATER)) or _is_when(word)
+    )
+
+
+def _is_when(word: Lexeme) -> bool:
+    """True for "mornings", "week 2", said of one of two."""
+    said = set(word.text.split())
+    numbered = bool(said & _NUMBERED) and any(w.isdigit() for w in said)
+    return word.kind is Kind.NOTE and (numbered or bool(said & _WHEN))
 
 
 def _is_strange(word: Lexeme) -> bool:

@@ -10,15 +10,16 @@ from enum import StrEnum
 from fractions import Fraction
 from functools import cache
 
-from orthocris.core.pantry.recipe.doubting import UNNAMED, unnamed
+from orthocris.core.pantry.recipe.doubting import ALIKE, UNNAMED, unnamed
 from orthocris.core.pantry.recipe.heard import Heard
 from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme
-from orthocris.core.pantry.recipe.mixes import ONE_OR_TWO
 from orthocris.core.pantry.recipe.parts import Brew, SaidPart
+from orthocris.core.pantry.recipe.row import Ratio
 from orthocris.core.pantry.recipe.said import Choice, Item, Phrase
+from orthocris.core.pantry.recipe.settling import WHY, settling, sides
 from orthocris.core.pantry.recipe.vocabulary import USES
-from orthocris.core.pantry.recipes import Part
+from orthocris.core.pantry.recipes import LITRE, Part
 from orthocris.core.pantry.substances import SUBSTANCES, Substance, substances_in
 from orthocris.core.pantry.units import Dimension
 
@@ -77,9 +78,7 @@ def _phrase_token(
 ) -> Token:
     words = text[phrase.start : phrase.end]
     if doubt is not None:
-        taken, choices = _told_twice(text, phrase) or _doubt(phrase, words, doubt)
-        if doubt == ONE_OR_TWO:
-            choices = _one_or_two(text, phrase, heard)
+        taken, choices = settling(text, phrase, doubt, heard)
         if doubt == UNNAMED:
             choices = (*_names(text, phrase), *choices)
         return Token(phrase.start, phrase.end, TokenKind.OPEN, words, taken, choices)
@@ -94,7 +93,7 @@ def _phrase_token(
         choices += _names(text, phrase)
         turned = [guess for one, guess in heard.guesses if one is phrase]
         guesses += turned
-        choices += _sides(phrase)[1:] if turned else ()
+        choices += sides(phrase)[1:] if turned else ()
     else:
         volumes = [v for v in heard.volumes if v.phrase is phrase]
         guesses = [g for v in volumes for g in v.measure.guesses]
@@ -109,20 +108,6 @@ def _phrase_token(
     return Token(
         phrase.start, phrase.end, TokenKind.GUESS if guesses else kind, words, said, choices
     )
-
-
-def _one_or_two(text: str, phrase: Phrase, heard: Heard) -> tuple[Choice, ...]:
-    """The ways to settle two volumes: one mix for both, or one of the two mixes."""
-    seam = next(one for one in heard.seams if one.phrase is phrase)
-    first, second = (v for v in heard.volumes if v.phrase is phrase), heard.volumes
-    own = next(first)
-    alike = [v for v in second if v.used and v is not own and v.ml == own.ml]
-    found = [Choice("only the first", seam.start, seam.until, "")]
-    if own.how == "per":
-        found.insert(0, Choice("one mix for both", seam.start, seam.end, " and "))
-    elif alike:
-        found.insert(0, Choice("one mix for both", phrase.start, phrase.end, ""))
-    return tuple(found)
 
 
 def _names(text: str, phrase: Phrase) -> tuple[Choice, ...]:
@@ -148,91 +133,6 @@ def _volume_words(ml: Fraction, how: str, what: str) -> str:
     return f"to each {size}" if how == "per" else f"{size} of {what}"
 
 
-_WHY = {
-    "stock": "is that the bottle's strength, or the one wanted?",
-    "a second volume": "a second volume; which one is meant?",
-    "of what?": "an amount of what?",
-    UNNAMED: "not known here: is that its name?",
-    "as much as what?": "as much as what?",
-    "a strength and an amount": "is that the strength in the mix, or in the bottle?",
-    "and the rest?": "it is not the whole: what is the rest?",
-    "told again": "the same again: keep one of them",
-    "and the water?": "and how much water?",
-    ONE_OR_TWO: "a volume of its own: is it one mix or two?",
-    "which is water?": "which of the two is the water?",
-}
-
-
-def _sides(phrase: Phrase) -> tuple[Choice, ...]:
-    """The two ways to mean "vinegar 3:1": three of water, three of vinegar."""
-    if phrase.ratio is None or not phrase.things:
-        return ()
-    one, rest, name = phrase.ratio.one, phrase.ratio.rest, phrase.thing.name
-    ways = ((f"{one} of water to {rest}", f"{rest}:{one} {name}"),
-            (f"{one} of {name} to {rest}", f"{one} parts {name} to {rest} part water"))  # fmt: skip
-    return tuple(Choice(label, phrase.start, phrase.end, text) for label, text in ways)
-
-
-def _strengths(phrase: Phrase, words: str) -> tuple[Choice, ...]:
-    """The ways to mean "oil 2%, 5 ml per litre": of the mix, of the bottle, neither."""
-    strength, name = phrase.thing.strength or Fraction(0), phrase.thing.name
-    percent = f"{float(strength * 100):g}%"
-    said = phrase.amount.said if phrase.amount is not None else ()
-    amount = words[said[0].start - phrase.start : said[-1].end - phrase.start] if said else ""
-    ways = ((f"{percent} of the mix", f"{percent} {name}, a note: [{amount}]"),
-            (f"{amount} from a bottle of {percent}", f"{amount} of {percent} {name}"),
-            (f"{amount} as it comes", f"{amount} of {name}"))  # fmt: skip
-    return tuple(Choice(label, phrase.start, phrase.end, text) for label, text in ways)
-
-
-def _told_twice(text: str, phrase: Phrase) -> tuple[str, tuple[Choice, ...]] | None:
-    """The two ways to mean "1 tablespoon (5 ml) soap"; None for any other amount."""
-    if phrase.sort != "bare":
-        return None
-    start, words = phrase.start, text[phrase.start : phrase.end]
-    after = _ASIDE.match(text, phrase.end)
-    within = _ASIDE.search(text, max(0, text.rfind("(", 0, start)))
-    if after is not None:
-        ways = [(after.end(), after[1]), (after.end(), words)]
-    elif within is not None and within.start(1) <= start and phrase.end <= within.end(1):
-        start, ways = len(text[: within.start()].rstrip()), [(within.end(), "")]
-    else:
-        return None
-    found = tuple(Choice(f"it is {way}" if way else "leave it out", start, end, way)
-                  for end, way in ways)  # fmt: skip
-    return "told twice, and not the same", found
-
-
-def _doubt(phrase: Phrase, words: str, why: str) -> tuple[str, tuple[Choice, ...]]:
-    start, end = phrase.start, phrase.end
-    note = Choice("it is only a note", start, end, f"[{words}]")
-    if why == "which is water?" and phrase.ratio is not None:
-        return _WHY[why], (*_sides(phrase), note)
-    if why == "a strength and an amount" and phrase.amount is not None:
-        return _WHY[why], (*_strengths(phrase, words), note)
-    if why == "and the water?":
-        stock = f"{words}; 10 ml of this per litre"
-        return _WHY[why], (Choice("a stock, 10 ml of it to the litre", start, end, stock), note)
-    if why != "stock" or not phrase.things or phrase.thing.strength is None:
-        return _WHY.get(why, why), (note,)
-    percent = f"{float(phrase.thing.strength * 100):g}%"
-    name = phrase.thing.name
-    found = phrase.thing.substance
-    usual = found.stock if found else None
-    choices = [
-        Choice(f"{percent} bottle, used undiluted", start, end, f"undiluted {percent} {name}")
-    ]
-    if usual is not None and usual > phrase.thing.strength:
-        shop = f"{float(usual * 100):g}%"
-        choices.append(
-            Choice(f"{shop} bottle, thinned to {percent}", start, end,
-                   f"{shop} {name} thinned to {percent}")
-        )  # fmt: skip
-    choices.append(Choice(f"{percent} of the mix is {name} as it comes", start, end,
-                          f"{percent} \"{name}\""))  # fmt: skip
-    return _WHY[why], (*choices, note)
-
-
 # Loose words that are no part of the mix.
 _SILENT = frozenset({Kind.SEP, Kind.OF, Kind.IN, Kind.TO, Kind.PER, Kind.AT, Kind.A, Kind.EACH,
                      Kind.VESSEL, Kind.DROP, Kind.ADJECTIVE, Kind.DASH, Kind.BREW, Kind.FROM,
@@ -241,7 +141,6 @@ _NOTES = frozenset({Kind.NOTE, Kind.VERB, Kind.TIME, Kind.SOLUTION, Kind.COUNTED
                     Kind.STRAIN, Kind.STEEP, Kind.PIECE, Kind.HEAP, Kind.VAGUE,
                     Kind.PARTS})  # fmt: skip
 FROM_BEFORE = "of what was mixed first"
-_ASIDE = re.compile(r"\s*\(([^()]*)\)")
 LONGEST_CLAUSE = 20  # words before and after that are asked what a clause is about
 _DOING = frozenset({Kind.NOTE, Kind.VERB, Kind.STEEP, Kind.STRAIN, Kind.SOLUTION, Kind.TIME})
 
@@ -256,9 +155,6 @@ def _word_token(
     def token(kind: TokenKind, taken: str, choices: tuple[Choice, ...] = ()) -> Token:
         return Token(word.start, word.end, kind, words, taken, choices)
 
-    if _is_another_use(items, place):
-        return token(TokenKind.OPEN, "for something else: is it one mix or two?",
-                     (Choice("one mix for both", word.start, word.end, f"[{words}]"),))  # fmt: skip
     note = Choice("it is only a note", word.start, word.end, f"[{words}]")
     away = Choice("leave it out", word.start, word.end, "")
     if word.kind is Kind.OR:
@@ -279,6 +175,8 @@ def _word_token(
         or (word.kind is Kind.WORD and not re.search(r"\w", words))
     ):
         return None
+    if word.kind is Kind.NOTE and (asked := _asked(items, place, parts)):
+        return token(TokenKind.OPEN, asked, (note,))
     neat = any(isinstance(one, Phrase) and one.sort == "neat" for one in items)
     brewed = word.kind is Kind.NEAT and (neat or any(part.steeped for part in parts))
     repeated = word.kind is Kind.TIMES and word.text not in ("double", "treble")  # spray twice
@@ -290,23 +188,48 @@ def _word_token(
     ):
         return token(TokenKind.NOTE, "what is done" if word.kind is Kind.VERB else "a note")
     close = _like(text, word.text, word.start, word.end) if word.kind is Kind.WORD else ()
-    why = {Kind.WORD: "not understood", Kind.SAME: _WHY["as much as what?"],
-           Kind.TIMES: _WHY["as much as what?"]}.get(word.kind, "an amount of what?")  # fmt: skip
+    why = {Kind.WORD: "not understood", Kind.SAME: WHY["as much as what?"],
+           Kind.TIMES: WHY["as much as what?"]}.get(word.kind, "an amount of what?")  # fmt: skip
     return token(TokenKind.OPEN, why, (*close, note, away))
+
+
+def _asked(items: Sequence[Item], place: int, parts: Sequence[Part]) -> str:
+    """Why a note has to be settled; empty for one that changes nothing."""
+    note = items[place]
+    if isinstance(note, Lexeme) and isinstance(note.value, Ratio) and not _fits(note.value, parts):
+        return "told twice, and not the same"
+    used = "for something else: a note on one mix, or another mix?"
+    return used if _is_another_use(items, place) else ""
+
+
+def _fits(ratio: Ratio, parts: Sequence[Part]) -> bool:
+    """True where a ratio told beside an amount says the same of some part."""
+    whole = ratio.rest if ratio.altogether else ratio.one + ratio.rest
+    return any(
+        abs(part.per_litre * size / (LITRE * ratio.one) - 1) <= ALIKE
+        for part in parts
+        for size in (whole, ratio.rest)
+        if size and ratio.one
+    )
 
 
 def _is_another_use(items: Sequence[Item], place: int) -> bool:
     """True at the mites of "5 ml soap for aphids and 3 ml neem for mites" """
     if not _is_use(items[place]):
         return False
-    told = "".join(
-        "u" if _is_use(one) else "p"
-        for one in items[: place + 1]
-        if _is_use(one) or (isinstance(one, Phrase) and _unwatered(one))
-    )
+    told = "".join(map(_use_or_part, items[: place + 1], (None, *items[:place])))
     after = any(isinstance(one, Phrase) and _unwatered(one) for one in items[place + 1 :])
-    groups = re.sub(r"(.)\1+", r"\1", told)
-    return groups.endswith("pupu") or (groups.endswith("upu") and (after or groups[0] == "p"))
+    groups = re.sub(r"(.)\1+", r"\1", told.lower())
+    another = groups.endswith("upu") and (after or groups[0] == "p")
+    return another or (after and re.search("p+[uU]+U$", told) is not None)
+
+
+def _use_or_part(item: Item, before: Item | None) -> str:
+    """ "p" for an ingredient, "u" for a use, "U" for one with its own "for"; empty for the rest."""
+    if _is_use(item):
+        joined = isinstance(before, Lexeme) and before.kind in (Kind.IN, Kind.TO)
+        return "U" if joined else "u"
+    return "p" if isinstance(item, Phrase) and _unwatered(item) else ""
 
 
 def _is_use(item: Item) -> bool:

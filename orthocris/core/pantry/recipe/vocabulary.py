@@ -137,7 +137,7 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "shaken with|thinned with|diluted with|watered down with|after that|next|finally|"
      "cut with|let down with|but|but also|but with|w/|as sticker|as emulsifier|as wetter|"
      "as spreader|into which"),
-    (Kind.OR, "or|alternatively"),
+    (Kind.OR, "or|alternatively|with or without|or without|or else|else|failing that|otherwise"),
     (Kind.VESSEL, "can|bottle|sprayer|bucket|jug|watering can|spray bottle|mister|tank|pail|jar|"
      "knapsack|knapsack sprayer|rucksack sprayer|pressure sprayer|atomiser|atomizer|tub|basin|"
      "barrel|drum|water butt|hand pump|spray can|spray gun|pump sprayer|container|jerrycan|"
@@ -234,6 +234,8 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "grandma|neighbour|recipe|remedy|which|there|is|"
      "are|be|was|has|have|will|can be|may|must|should|used the same day|same day|fresh|"
      "around|about it|sides|from below|from above|everywhere|whole plant|on both sides|"
+     "nothing else|anything else|something else|"
+     "maybe|perhaps|possibly|if needed|if necessary|if need be|as needed|if you like|if wanted|"
      "ingredients|method|directions|instructions|steps|you need|you will need|cases|you|i|we|"
      "they|them|all|other|others|like|way|label|says|"
      "powder first|powder|the powder|everything|anything|else|"
