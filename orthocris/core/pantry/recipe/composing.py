@@ -149,6 +149,8 @@ def _no_amount(row: Sequence[Lexeme], place: int) -> Found:
         assert isinstance(minutes, int)  # noqa: S101 - from the table of times
         return merged(row, place, 3, Kind.TIME, exact(row[place]) * minutes)
     counted = frozenset({Kind.COUNTED, Kind.TIMES})
+    if kinds(row, place, Kind.NUMBER, Kind.DASH, Kind.NUMBER, Kind.COUNTED):  # 20-25 degrees
+        return merged(row, place, 4, Kind.NOTE, None)
     if kinds(row, place, frozenset({Kind.NUMBER, Kind.FRACTION}), counted):
         return merged(row, place, 2, Kind.NOTE, None)
     if kinds(row, place, Kind.PER, Kind.FRACTION, Kind.TIME):
@@ -157,7 +159,11 @@ def _no_amount(row: Sequence[Lexeme], place: int) -> Found:
 
 
 def _stronger(row: Sequence[Lexeme], place: int) -> Found:
-    """ "Double the water", "twice as strong", "at double strength": of what? It is asked."""
+    """ "Double the water", "twice as strong", "to the second litre": of what? It is asked."""
+    second = row[place].text == "second" and not (place and row[place - 1].kind in NUMBERS)
+    before = place > 0 and row[place - 1].kind in (Kind.IN, Kind.TO, Kind.PER)
+    if second and (before or kinds(row, place + 1, Kind.UNIT)):
+        return merged(row, place, 1, Kind.SAME, None)
     if kinds(row, place, Kind.TIMES, Kind.WATER):
         return merged(row, place, 2, Kind.WORD, None)
     if kinds(row, place, Kind.TIMES, Kind.SOLUTION):

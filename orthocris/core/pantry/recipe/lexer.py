@@ -41,6 +41,7 @@ _SCAN = re.compile(
     rf"""
     (?P<note>\[[^\]]*\])
   | (?P<quoted>"[^"]*"|“[^”]*”|«[^»]*»)
+  | (?P<date>(?:\d{{1,2}}(?P<cut>[./-])\d{{1,2}}(?P=cut)\d{{4}}|\d{{4}}-\d\d-\d\d)(?!\d))
   | (?P<mixed>\d+\s*[-–]?\s*[{_SIGN}]
       |\d+\s+\d+\s*/\s*\d+(?![\d%])|\d+\s?[-–]\s?{_PROPER}(?![\d%]))
   | (?P<even>(?P<one>\d+)\s*/\s*(?P=one)(?!\d))
@@ -95,7 +96,9 @@ def _raw(text: str) -> list[_Raw]:
     found: list[_Raw] = []
     for match in _SCAN.finditer(plain):
         sort = match.lastgroup or "mark"
-        sort = next(k for k, v in match.groupdict().items() if v is not None and k != "one")
+        sort = next(
+            k for k, v in match.groupdict().items() if v is not None and k not in ("one", "cut")
+        )
         word = match[0]
         if word == "t" and found and _is_number(found[-1]):
             word = _SPOONS[text[match.start()]]
@@ -193,8 +196,8 @@ def _number_word(word: str) -> Lexeme | None:
     return None
 
 
-_OF_A_SORT = {"note": Kind.NOTE, "quoted": Kind.NAME, "degree": Kind.COUNTED, "arrow": Kind.UP_TO,
-              "same": Kind.AT}  # fmt: skip
+_OF_A_SORT = {"note": Kind.NOTE, "date": Kind.NOTE, "quoted": Kind.NAME, "same": Kind.AT,
+              "degree": Kind.COUNTED, "arrow": Kind.UP_TO}  # fmt: skip
 
 
 def _mark(one: _Raw) -> Lexeme:

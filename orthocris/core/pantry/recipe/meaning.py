@@ -67,6 +67,7 @@ class _Hearing:
         self._after: Phrase | None = None
         self._told_twice = False
         self._titled = False  # "stock: ..."
+        self._measured = False  # so much of a mix at a strength was told
         self._thins = False  # "dilute" was said, and what is thinned is made
 
     def all(self, items: Iterable[Item]) -> None:
@@ -137,6 +138,9 @@ class _Hearing:
         assert phrase.amount is not None  # noqa: S101 - the grammar's rule has one
         for thing in phrase.things:
             if _of_a_mix(thing, phrase.amount) and not self._is_stock(phrase):  # 2 l of 1% oil
+                if self._measured:  # "500 ml of 1% soap and 500 ml of 0.5% oil"
+                    self._heard.doubts.append((phrase, "a second volume"))
+                self._measured = True
                 self._lone(replace(phrase, things=(thing,)))
                 self._volume_said(phrase)
             else:

@@ -27,7 +27,8 @@ _APART = re.compile(r"(?:not|never|don't) (?:mix|combine)\w* (?:them|these|toget
 _MIXES = frozenset({"mix", "mixture", "solution", "spray", "batch"})
 _ASIDE = frozenset({"not", "no", "or", "from", "if", "without"})
 _WHEN = frozenset({"morning", "mornings", "evening", "evenings", "dusk", "dawn", "noon", "first",
-                   "last", "time", "until", "till"})  # fmt: skip
+                   "last", "time", "until", "till", "when", "if", "below", "above",
+                   "under", "over"})  # fmt: skip
 _NUMBERED = frozenset({"day", "week", "month", "night", "variant", "treatment", "option", "version",
                        "batch", "recipe", "round", "spray"})  # fmt: skip
 
@@ -71,9 +72,12 @@ def _forbidden(groups: Sequence[_Group], items: Sequence[Item]) -> Iterator[Seam
 
 def _vessels(heard: Heard, items: Sequence[Item]) -> Iterator[Seam]:
     """ "A 500 ml bottle with 2 ml soap, a 5 l bucket with 20 ml oil"; "one can …, other can …"."""
+    sizes = {v.phrase: v.ml for v in heard.volumes if v.how not in ("per", "up_to")}
+    twice = {phrase for phrase, ml in sizes.items() if list(sizes.values()).count(ml) > 1}
     said = [
         one for one in items
-        if (_is_vessel(one) if not isinstance(one, Phrase) else any(map(_is_vessel, one.row)))
+        if (_is_vessel(one) if not isinstance(one, Phrase)
+            else one in twice or any(map(_is_vessel, one.row)))
     ]  # fmt: skip
     for one, other in pairwise(said):
         within = [p.phrase for p in heard.poured if one.end <= p.phrase.start < other.start]

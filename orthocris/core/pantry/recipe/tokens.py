@@ -179,7 +179,7 @@ def _word_token(
         return token(TokenKind.OPEN, asked, (note,))
     neat = any(isinstance(one, Phrase) and one.sort == "neat" for one in items)
     brewed = word.kind is Kind.NEAT and (neat or any(part.steeped for part in parts))
-    repeated = word.kind is Kind.TIMES and word.text not in ("double", "treble")  # spray twice
+    repeated = word.kind is Kind.TIMES and word.text in ("twice", "times", "thrice")
     if (
         word.kind in _NOTES
         or repeated

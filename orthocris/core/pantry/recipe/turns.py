@@ -28,6 +28,8 @@ _SPOONS = frozenset({"tsp", "dsp", "tbsp", "cup"})
 _NUMBERED = frozenset({"day", "week", "step", "recipe", "mix", "spray", "round", "no", "number",
                        "variant", "treatment", "batch", "bottle", "night", "option",
                        "version"})  # fmt: skip
+_MONTHS = frozenset({"january", "february", "march", "april", "may", "june", "july", "august",
+                     "september", "october", "november", "december"})  # fmt: skip
 _INTO = frozenset({Kind.IN, Kind.PER, Kind.TO, Kind.UP_TO})
 _SMALLEST = 250  # ml, of what parts are mixed into
 _MIXES = ("mix", "mixture", "solution", "emulsion", "blend", "batch")
@@ -272,11 +274,19 @@ def _told_apart(row: Sequence[Lexeme], place: int) -> Found:
 
 
 def _beside(row: Sequence[Lexeme], place: int) -> Found:
-    """ "pH 6.5", and "every 5 days x 3": a number of no amount."""
+    """ "pH 6.5", "12 May", "3x a week", "every 5 days x 3": a number of no amount."""
     end = place + 1 + kinds(row, place + 1, frozenset({Kind.AT, Kind.OF}))
     acid = row[place].text == "ph" and kinds(row, end, Kind.NUMBER)
+    if acid:
+        end += 2 * kinds(row, end + 1, Kind.DASH, Kind.NUMBER)
     if acid and not _owned(row, end + 1):
         return merged(row, place, end + 1 - place, Kind.NOTE, None)
+    word = row[place + 1].text if place + 1 < len(row) else ""
+    if kinds(row, place, Kind.NUMBER) and word in _MONTHS:
+        return merged(row, place, 2, Kind.NOTE, None)
+    per = place + 2 + kinds(row, place + 2, frozenset({Kind.A, Kind.PER}))
+    if kinds(row, place, Kind.NUMBER) and word in ("x", "×") and kinds(row, per, Kind.TIME):
+        return merged(row, place, per + 1 - place, Kind.NOTE, None)
     times = row[place].text in ("x", "×") and kinds(row, place + 1, Kind.NUMBER)
     timed = place and row[place - 1].kind in (Kind.TIME, Kind.NOTE, Kind.COUNTED)
     if times and timed and not _owned(row, place + 2):

@@ -86,6 +86,8 @@ VAGUE_WORDS: dict[str, Fraction] = {
     "squeeze": Fraction(5, 2), "dab": Fraction(1),
     "pump": Fraction(2), "smidgen": Fraction(3, 10), "eggcup": Fraction(40), "touch": Fraction(1),
     "lug": Fraction(15), "jigger": Fraction(44), "thimble": Fraction(5, 2), "handful": Fraction(60),
+    "fistful": Fraction(60),
+
     "spritz": Fraction(1), "spot": Fraction(1), "glass": Fraction(200), "tumbler": Fraction(250),
     "wineglass": Fraction(150), "glassful": Fraction(200),
 }  # fmt: skip
@@ -174,7 +176,7 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "acidity|acid content|abv|by volume|v/v|vol|by weight|w/v|w/w|concentration|"
      "concentration of|dilution of|strength of"),
     (Kind.STRENGTH, "percent|per cent|pct|percentage|pc|per mille|per mil|permille"),
-    (Kind.TIMES, "twice|times|double|treble|thrice"),
+    (Kind.TIMES, "twice|times|double|treble|thrice|doubled|doubling|trebled|tripled|triple"),
     (Kind.SAME, "the same of|the same amount of|the same|as much|as many|an equal amount of|"
      "the same again of|the same amount|an equal volume of|the amount of|the amount|"
      "the same volume of|the same quantity of|equally much|same again|the same again|"
@@ -212,7 +214,7 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "start|begin|fill up|top up|topped up|filled up|fill it up|"
      "putting in|put in||go|goes|works|work|coat|sprinkle|sprinkled|measure out|thin|thinned|"
      "watered into|throw away|discard|discarded|bottle it|fill in|hose|drop in|wear|"
-     "reserve|watered in|"
+     "reserve|watered in|gets|needs|takes|receives|"
      "depending|depending on|according to|chop|grate|slice|mince|"
      "rub|rubbed|sponge|sponged|bathe|bathed|paint|painted|paint on|dip|dipped|"
      "try|tried|together|whisk together|stir together|dab with|dab on|dabbed with|dabbed on|"

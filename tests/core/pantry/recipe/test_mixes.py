@@ -42,6 +42,10 @@ class OneOrTwo(unittest.TestCase):
             ("10 ml soap per litre until june, 5 ml oil per litre after", ["per litre"]),
             ("10 ml soap per litre against thrips, for scale 5 ml oil per litre", ["scale"]),
             ("50 ml soap in 10 litres (1:20)", ["(1:20)"]),
+            ("one litre with 10 ml soap and one litre with 5 ml oil", ["5 ml oil"]),
+            ("500 ml of 1% soap and 500 ml of 0.5% oil", ["500 ml of 0.5% oil"]),
+            ("10 ml soap to a litre; the second litre with oil 5 ml", ["second"]),
+            ("when dry 10 ml oil per litre, when wet 10 ml soap per litre", ["per litre"]),
             ("small bottle 2 ml soap, large bottle 10 ml soap per litre", ["10 ml soap"]),
             ("for aphids 5 ml soap per litre, for mildew 5 g baking soda per litre", ["mildew"]),
             ("5 ml soap per litre for aphids and 3 ml neem per litre for mites", ["mites"]),
@@ -118,6 +122,7 @@ class NobodysName(unittest.TestCase):
     def test_a_strength_of_the_strength_is_asked_about(self) -> None:
         for text, words in (
             ("5 ml soap per litre, double for mites", ["double"]),
+            ("10 ml soap to a litre; I doubled it", ["doubled"]),
             ("5 ml soap per litre, half that for seedlings", ["half that"]),
             ("5 ml soap in 1 litre, but three times as strong", ["three times as"]),
             ("5 ml soap per litre at double strength", ["double strength"]),

@@ -190,6 +190,7 @@ class Settled(unittest.TestCase):
             "10 ml soap in 1 litre, no oil, never with bleach; shake well before each plant",
             "10 ml soap in 1 litre of chlorine-free water",
             "10 ml soap in 1 litre [my neighbour adds oil]",
+            "12.5.2026: 10 ml soap in 1 litre, 3x a week until 12 June, pH 5.5-6.5, 20-25 °C",
             "10 ml soap in 1 litre, wait 2 days, spray below 25 °C at 6 pm, 40 ml a plant",
         ):
             with self.subTest(text):
