@@ -6,6 +6,7 @@ sentence and are asked about, for one of them is wrong.
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
@@ -33,6 +34,7 @@ TOLD_TWICE = "told twice"  # the value of an empty note behind what the next amo
 PIECES_OFF = Fraction(5, 4)  # nor a told weight of pieces from their usual one
 POWDER_OFF = Fraction(5, 2)  # nor a told weight of a spoon from the usual one
 LIGHTEST, HEAVIEST = Fraction(3, 20), Fraction(5, 2)  # g in a ml of what is put into a mix
+_TIMES = re.compile(r"[x×]\s?\d*")
 _OUNCE = Fraction(29)  # g or ml, for telling only
 _DROP = Fraction(1, 20)  # ml, for telling only
 _METRIC = frozenset({"ml", "cl", "dl", "l", "mg", "g", "kg"})
@@ -124,6 +126,8 @@ def _has_amount(before: Sequence[Lexeme]) -> bool:
 def _is_remark(before: Sequence[Lexeme], inside: Sequence[Lexeme]) -> bool:
     """True for what adds nothing to the mix: "(unscented)", "(not detergent)", "(40 ml a pot)"."""
     said = {one.kind for one in inside}
+    if any(_TIMES.fullmatch(one.text) for one in inside):
+        return False  # "10 ml soap (x2)"
     names = {one.value for one in inside if one.kind in NAMES}
     pure = [one.text for one in inside if one.kind in NUMBERS] == ["100"]
     if pure and Kind.STRENGTH in said and not names and not said & MEASURES:

@@ -7,6 +7,7 @@ from dataclasses import replace
 from fractions import Fraction
 
 from orthocris.core.pantry.recipe.heard import Counted, Heard, Poured, Share
+from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme
 from orthocris.core.pantry.recipe.said import Phrase, Thing
 from orthocris.core.pantry.substances import Trait
@@ -61,9 +62,10 @@ def ask_which_share(heard: Heard) -> None:
         told = one.phrase.ratio is not None and not any(map(_says_stock, one.phrase.row))
         if bought or not strength or not told:
             continue
-        if abs(one.share / strength - 1) <= ALIKE:
+        thinned = any(word.kind in (Kind.VERB, Kind.THIN) for word in one.phrase.row)
+        if abs(one.share / strength - 1) <= ALIKE and not thinned:
             one.thing = replace(one.thing, strength=None)
-        else:
+        else:  # "10% soap thinned 1:10" is a stock that is thinned, or the same twice
             heard.doubts.append((one.phrase, "a strength and an amount"))
 
 

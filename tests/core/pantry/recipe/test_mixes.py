@@ -123,6 +123,8 @@ class NobodysName(unittest.TestCase):
         for text, words in (
             ("5 ml soap per litre, double for mites", ["double"]),
             ("10 ml soap to a litre; I doubled it", ["doubled"]),
+            ("10 ml soap (x2) in 1 l", ["x2"]),
+            ("soap 10%, thinned 1:10", ["soap 10%, thinned 1:10"]),
             ("5 ml soap per litre, half that for seedlings", ["half that"]),
             ("5 ml soap in 1 litre, but three times as strong", ["three times as"]),
             ("5 ml soap per litre at double strength", ["double strength"]),
