@@ -121,7 +121,8 @@ SUBSTANCES: tuple[Substance, ...] = (
     _liquid("emulsifier", "emulsifier|emulsifiers|lecithin|polysorbate|solubiliser|"
             "solubilizer", T.SOAPY),
     # Oils.
-    _liquid("oil", "oil|vegetable oil|cooking oil|plant oil|sunflower oil|rapeseed oil|rape oil|"
+    _liquid("oil", "oil|vegetable oil|veg oil|veggie oil|"
+            "cooking oil|plant oil|sunflower oil|rapeseed oil|rape oil|"
             "canola oil|canola|olive oil|soybean oil|soya oil|corn oil|maize oil|sesame oil|"
             "cottonseed oil|peanut oil|groundnut oil|salad oil|seed oil|castor oil|coconut oil|"
             "linseed oil|fish oil|frying oil|jojoba oil", T.OIL),

@@ -32,6 +32,7 @@ from orthocris.core.pantry.units import UNITS, Dimension
 
 TOLD_TWICE = "told twice"  # the value of an empty note behind what the next amount contradicts
 PIECES_OFF = Fraction(5, 4)  # nor a told weight of pieces from their usual one
+EACH_OFF = Fraction(2)  # nor what each piece is told to weigh
 POWDER_OFF = Fraction(5, 2)  # nor a told weight of a spoon from the usual one
 LIGHTEST, HEAVIEST = Fraction(3, 20), Fraction(5, 2)  # g in a ml of what is put into a mix
 _TIMES = re.compile(r"[x×]\s?\d*")
@@ -156,6 +157,8 @@ def _twice(
     times = [_times(first, one, thing) if first else None for one in told]
     if first is None or not told:
         return [*made, *inside]
+    if None in times and _agrees_earlier(row, first, told, after):
+        return [*row[:-1], replace(row[-1], end=end)]
     if None in times:
         at = made[-1].end
         return [*made, Lexeme(Kind.NOTE, at, at, "", TOLD_TWICE), *inside]
@@ -174,6 +177,21 @@ def _twice(
     return [*made[:-1], replace(made[-1], end=end)]
 
 
+def _agrees_earlier(
+    row: Sequence[Lexeme], volume: _Told, told: Sequence[_Told], after: Sequence[Lexeme]
+) -> bool:
+    """ "Soda, 1 tsp per litre (5 g)": the aside is of the spoon, not of the litre."""
+    place = (min(volume.unit, volume.place)) - 1
+    if place < 1 or row[place].kind not in _PLACES | {Kind.TO}:
+        return False
+    first = _amount_before(row[:place])
+    if first is None:
+        return False
+    named = next((one for one in reversed(row[:place]) if isinstance(one.value, Substance)), None)
+    thing = named.value if named is not None and isinstance(named.value, Substance) else None
+    return all(_times(first, one, thing or _thing(after)) is not None for one in told)
+
+
 def _amount_before(row: Sequence[Lexeme]) -> _Told | None:
     """The amount that was said last, over the names of what it is of."""
     unit = len(row) - 1
@@ -185,8 +203,9 @@ def _amount_before(row: Sequence[Lexeme]) -> _Told | None:
             return None
         return _Told(exact(row[unit]), thing.piece, Dimension.MASS, unit, unit, rough=True)
     if row[unit].kind is Kind.PIECE:
-        usual = HEAD if row[unit].text.removesuffix("s") in HEADS else PIECE
-        size: Fraction = thing.piece if thing is not None and thing.piece else usual
+        heads = row[unit].text.removesuffix("s") in HEADS
+        size = thing.piece if thing is not None and thing.piece and not heads else PIECE
+        size = HEAD if heads else size
         return _counted(row, unit, size, Dimension.MASS, rough=True)
     return _measured(row, unit)
 
@@ -266,6 +285,8 @@ def _times(first: _Told, told: _Told, thing: Substance | None) -> Fraction | Non
     if not several:
         return Fraction(1) if low <= total <= high or (first.rough and total) else None
     fitting = [t for t in (Fraction(1), first.number) if low <= total * t <= high]
+    if not fitting and first.rough:  # "5 aspirins (300 mg)": another size, of each
+        fitting = [t for t in (Fraction(1), first.number) if 1 / EACH_OFF <= total * t <= EACH_OFF]
     if not fitting:
         return None
     return min(fitting, key=lambda t: max(total * t / usual, usual / (total * t)))

@@ -29,7 +29,7 @@ from orthocris.core.pantry.recipe.numbers import (
     times_of,
     unit_and_a_half,
 )
-from orthocris.core.pantry.recipe.pieces import counted, plant_part, weighed
+from orthocris.core.pantry.recipe.pieces import counted, plant_part, weighed, weighed_after
 from orthocris.core.pantry.recipe.ratios import (
     as_much_water,
     as_water,
@@ -249,7 +249,8 @@ def _separators(row: Sequence[Lexeme], place: int) -> Found:
 
 
 _RULES: tuple[Rule, ...] = (
-    _dropped, _stock_of, plant_part, free_of, none_of, counted, weighed, number_of, each_vessel,
+    _dropped, _stock_of, plant_part, free_of, none_of, counted, weighed, number_of,
+    weighed_after, each_vessel,
     times_of, unit_and_a_half, *FIRST, same_as, range_of, strength_of, _cup, _stronger,
     _no_amount, ratio_of, _rest, to_water, in_water, as_much_water, as_water, equal_amount,
     water_first, water_to, _colon, *TURNS, denied, at_the_bound, apart, told_later,

@@ -58,6 +58,25 @@ def weighed(row: Sequence[Lexeme], place: int) -> Found:
     return replace(row[place], end=row[end - 1].end), end - place
 
 
+def weighed_after(row: Sequence[Lexeme], place: int) -> Found:
+    """ "2 aspirin tablets 500 mg" are 1,000 mg of it."""
+    if _told_after(row, place):
+        size = exact(row[place]) * exact(row[place + 2])
+        return replace(row[place], kind=Kind.UNIT, value=(size, row[place + 3].value)), 1
+    if place > 1 and _told_after(row, place - 2):
+        return merged(row, place, 2, Kind.NOTE, None)
+    return None
+
+
+def _told_after(row: Sequence[Lexeme], place: int) -> bool:
+    named = frozenset({Kind.NAME, Kind.STOCK})
+    if not kinds(row, place, Kind.NUMBER, named, Kind.NUMBER, Kind.UNIT):
+        return False
+    thing, unit = row[place + 1].value, row[place + 3].value
+    pieces = isinstance(thing, Substance) and thing.piece is not None
+    return pieces and unit in _WEIGHTS and not kinds(row, place + 4, named)
+
+
 def plant_part(row: Sequence[Lexeme], place: int) -> Found:
     """ "Comfrey leaves" are comfrey."""
     thing = row[place].value

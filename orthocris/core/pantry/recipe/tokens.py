@@ -178,7 +178,8 @@ def _word_token(
     if word.kind is Kind.NOTE and (asked := _asked(items, place, parts)):
         return token(TokenKind.OPEN, asked, (note,))
     neat = any(isinstance(one, Phrase) and one.sort == "neat" for one in items)
-    brewed = word.kind is Kind.NEAT and (neat or any(part.steeped for part in parts))
+    strained = any(isinstance(one, Lexeme) and one.kind is Kind.STRAIN for one in items)
+    brewed = word.kind is Kind.NEAT and (neat or strained or any(p.steeped for p in parts))
     repeated = word.kind is Kind.TIMES and word.text in ("twice", "times", "thrice")
     if (
         word.kind in _NOTES

@@ -339,16 +339,34 @@ def _title_of(row: Sequence[Lexeme], place: int) -> Found:
     colon = place + 1 + kinds(row, place + 1, frozenset({Kind.BREW, Kind.SOLUTION}))
     if not begins or not kinds(row, place, NAMES) or not kinds(row, colon, Kind.AT, NUMBERS):
         return None
-    if row[colon].text != ":" or not kinds(row, colon + 2, MEASURES):
+    if row[colon].text not in (":", "=") or not kinds(row, colon + 2, MEASURES):
         return None
     named = thing_at(row, colon + 3)
-    listed = NUMBERS | {Kind.AT}  # "soap: 10 ml oil: 5 ml"
+    listed = NUMBERS | {Kind.AT} if row[colon].text == ":" else NUMBERS  # "soap: 10 ml oil: 5 ml"
     if not kinds(row, named, NAMES) or kinds(row, named + 1, listed):
         return None
-    shared = set(row[place].text.split()) & set(row[named].text.split())
-    if not shared:
+    if not _words(row[place]) & _words(row[named]):
         return None
     return merged(row, place, colon + 1 - place, Kind.NOTE, TITLE)
+
+
+def _words(one: Lexeme) -> set[str]:
+    return {word.removesuffix("s") for word in one.text.split()}
+
+
+def _heading(row: Sequence[Lexeme], place: int) -> Found:
+    """ "My style: 1 tbsp baking soda, …": unknown words that an ingredient does not follow from."""
+    begins = place == 0 or row[place - 1].value == "stop"
+    end = place
+    while kinds(row, end, frozenset({Kind.WORD, Kind.ADJECTIVE, Kind.NOTE})):
+        end += 1
+    unknown = any(one.kind is Kind.WORD for one in row[place:end])
+    if not begins or not unknown or not kinds(row, end, Kind.AT, NUMBERS, MEASURES):
+        return None
+    named = thing_at(row, end + 3)
+    if row[end].text != ":" or not kinds(row, named, NAMES) or kinds(row, named + 1, Kind.AT):
+        return None
+    return merged(row, place, end + 1 - place, Kind.NOTE, None)
 
 
 def _title(row: Sequence[Lexeme], place: int) -> Found:
@@ -382,8 +400,8 @@ def _of_the_mix(row: Sequence[Lexeme], place: int) -> Found:
 # Before numbers become ratios and times become notes, and after.
 FIRST: tuple[Rule, ...] = (
     _told_apart, _beside, _watering, _or_so_much, _times_an_amount, _scant, _leading, _vessels,
-    _a_for_per, _spoon_of, _amount_to_amount, _for_so_much, _title, _title_of, _part_words,
-    _one_vessel, _two_more, _times_the_water, _of_the_mix,
+    _a_for_per, _spoon_of, _amount_to_amount, _for_so_much, _title, _title_of, _heading,
+    _part_words, _one_vessel, _two_more, _times_the_water, _of_the_mix,
 )  # fmt: skip
 TURNS: tuple[Rule, ...] = (
     strength_after, _dilution_of, _neat_again, _thinned_with_water, _ratio_of_what_follows,

@@ -205,7 +205,8 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "in equal measure"),
     (Kind.PIECE, "clove|cloves|tablet|tablets|pill|pills|piece|pieces|bulb|bulbs|head|heads|"
      "bag|bags|pod|pods|leaf|leaves|stick|sticks|bunch|bunches|sachet|sachets|wedges"),
-    (Kind.VERB, "shake|shaken|shaking|mix well|mixed|stir|stirred|stirring|spray|sprayed|"
+    (Kind.VERB, "shake|shaken|shaking|mix well|mix up|mixed up|"
+     "mixed|stir|stirred|stirring|spray|sprayed|"
      "spraying|apply|applied|use|used|keep|kept|wait|wash|rinse|rinsed|wipe|dab|dabbed|brush|"
      "brushed|swab|cool|cooled|cooling|let cool|leave|left|let|stand|settle|repeat|repeated|"
      "dissolve|dissolved|dilute|diluted|pour|poured|put|take|whisk|whisked|emulsify|emulsified|"

@@ -305,7 +305,29 @@ CASES_LATER: tuple[Case, ...] = (
      {"hot pepper sauce": 30, "soap": 5}),
 )  # fmt: skip
 
+# Heard in another year.
+LATEST: tuple[Case, ...] = (
+    ("5 aspirins (300 mg) in 10 litres", METRIC, {"aspirins": 0.15}),
+    ("1 aspirin tablet 500 mg per 2 litres", METRIC, {"aspirin": 0.25}),
+    ("2 heads garlic (100 g) in 1 litre steeped, strained", METRIC,
+     {"garlic brew": 1000, "garlic": 100}),
+    ("mix up a batch: 4 litres water, 40 ml soft soap, 20 ml rapeseed oil", METRIC,
+     {"soap": 10, "oil": 5}),
+    ("white oil: 1 cup veg oil and 1/4 cup dish soap; 1 tbsp of this per litre", METRIC,
+     {"veg oil": 12, "soap": 3}),
+    ("soap spray = 30ml soap : 1 litre", METRIC, {"soap": 30}),
+    ("baking soda, 1 tsp per litre (approx 5 g)", METRIC, {"soda": 5 * SODA}),
+    ("Cornflower style: 1 tbsp baking soda, 2.5 tbsp oil, 1 gal water", US,
+     {"soda": US_TBSP * SODA / GALLON, "oil": 2.5 * US_TBSP / GALLON}),
+    ("nettle tea: 100 g fresh nettles per litre, 24 hours, strained, diluted 1:5", METRIC,
+     {"nettles brew": 1000 / 6, "nettles": 100 / 6}),
+    ("a litre of water gets 2 teaspoons of soft soap and one of rapeseed oil", METRIC,
+     {"soap": 10, "oil": 5}),
+    ("two 500 ml bottles, 5 ml soap in each", METRIC, {"soap": 10}),
+    ("12 May: 10 ml soap in 1 l, 3x a week, 20-25 °C", METRIC, {"soap": 10}),
+)  # fmt: skip
+
 CASES: tuple[Case, ...] = (
     *PLAIN, *NUMBERS, *MIXED, *PARTS, *STOCKS, *ABROAD, *ROUGH, *BREWS, *CASES_LATER,
-    *STRENGTHS, *DENIED, *TOLD, *LAYOUTS,
+    *STRENGTHS, *DENIED, *TOLD, *LAYOUTS, *LATEST,
 )  # fmt: skip
