@@ -81,6 +81,8 @@ def _with(made: list[Lexeme], whole: Sequence[Lexeme], after: Sequence[Lexeme]) 
     inside = list(whole[1:-1] if whole[-1].kind is Kind.CLOSE else whole[1:])
     if any(one.kind is Kind.OPEN for one in inside):
         inside = asides(inside)
+    if _same_share(made, inside):
+        return [*made[:-1], replace(made[-1], end=whole[-1].end)]
     if _told_again(made, inside):
         return _twice(made, inside, whole[-1].end, after)
     if _is_remark(made, inside):
@@ -142,6 +144,22 @@ def _is_remark(before: Sequence[Lexeme], inside: Sequence[Lexeme]) -> bool:
         return False  # "milk (1 part)", "milk (1:9)"
     known = {one.value for one in before if one.kind in NAMES}
     return bool(said & {Kind.DENIES}) or names <= known or Kind.NUMBER in said or not names
+
+
+def _same_share(before: Sequence[Lexeme], inside: Sequence[Lexeme]) -> bool:
+    """ "1% (10 ml per litre) soap": the same share of the mix."""
+    rate = (Kind.NUMBER, Kind.UNIT, Kind.PER)
+    told = kinds(before, len(before) - 2, Kind.NUMBER, Kind.STRENGTH) and before[-1].value == "%"
+    if not told or not kinds(inside, 0, *rate):
+        return False
+    many = 3 + kinds(inside, 3, NUMBERS)
+    if len(inside) != many + 1 or not kinds(inside, many, Kind.UNIT):
+        return False
+    sizes = [UNITS.get(str(inside[k].value)) for k in (1, many)]
+    part, whole = (one.factor if one else Fraction(0) for one in sizes)
+    whole *= exact(inside[3]) if many > 3 else 1
+    share = exact(before[-2]) / 100
+    return bool(whole and share) and 1 / OFF <= exact(inside[0]) * part / whole / share <= OFF
 
 
 def _twice(

@@ -128,11 +128,12 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
     (Kind.UP_TO, "up to|make up to|made up to|making up to|made up with|top up to|topped up to|"
      "top to|topped to|fill to|filled to|fill up to|filled up to|to make|makes|making|to give|"
      "make|yields|q s|qs|ad|bring up to|brought up to|bring to|brought to|for a total of|"
-     "total of|in total|altogether|total|to a total of|to fill|fill|filled"),
+     "total of|in total|altogether|total|final|final volume|"
+     "end volume|to a total of|to fill|fill|filled"),
     (Kind.AT, "at|is|equals|being|"
      "that is|that's|which is|which are|this is|it is|it's|that means|"
      "which means|meaning|in other words|namely|at a rate of|"
-     "at a strength of|rate of|strength of|at about"),
+     "at a strength of|at the rate of|at the strength of|rate of|strength of|at about"),
     (Kind.EACH, "each|apiece|of each|each of|respectively each|both"),
     (Kind.SEP, "and|plus|with|then|along with|together with|mixed with|combined with|also|"
      "as well as|and then|add|adding|add in|added|followed by|stir in|beaten with|blended with|"
@@ -237,7 +238,7 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "grandma|neighbour|recipe|remedy|which|there|is|"
      "are|be|was|has|have|will|can be|may|must|should|used the same day|same day|fresh|"
      "around|about it|sides|from below|from above|everywhere|whole plant|on both sides|"
-     "nothing else|anything else|something else|"
+     "mark|line|nothing else|anything else|something else|"
      "maybe|perhaps|possibly|if needed|if necessary|if need be|as needed|if you like|if wanted|"
      "ingredients|method|directions|instructions|steps|you need|you will need|cases|you|i|we|"
      "they|them|all|other|others|like|way|label|says|"

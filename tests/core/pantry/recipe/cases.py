@@ -323,6 +323,10 @@ LATEST: tuple[Case, ...] = (
      {"nettles brew": 1000 / 6, "nettles": 100 / 6}),
     ("a litre of water gets 2 teaspoons of soft soap and one of rapeseed oil", METRIC,
      {"soap": 10, "oil": 5}),
+    ("1% (10 ml per litre) soft soap", METRIC, {"soap": 10}),
+    ("20 ml soap; final volume 2 l", METRIC, {"soap": 10}),
+    ("soap concentration 1%, water 2 l", METRIC, {"soap": 10}),
+    ("use soft soap at the rate of 10 ml per litre", METRIC, {"soap": 10}),
     ("two 500 ml bottles, 5 ml soap in each", METRIC, {"soap": 10}),
     ("12 May: 10 ml soap in 1 l, 3x a week, 20-25 °C", METRIC, {"soap": 10}),
 )  # fmt: skip
