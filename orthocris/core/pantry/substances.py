@@ -156,7 +156,7 @@ SUBSTANCES: tuple[Substance, ...] = (
     _liquid("vinegar", "vinegar|white vinegar|cider vinegar|apple cider vinegar|apple vinegar|"
             "wine vinegar|distilled vinegar|malt vinegar|spirit vinegar|cleaning vinegar|"
             "rice vinegar|vinegar essence|acetic acid", T.ACID, T.STOCK, stock="0.05"),
-    _liquid("acid", "lemon juice|lime juice|citrus juice|acid|lactic acid|phosphoric acid|"
+    _liquid("acid", "lemon juice|lemon|lime juice|citrus juice|acid|lactic acid|phosphoric acid|"
             "juice of lemon|orange juice", T.ACID),
     _powder("citric_acid", "citric acid|tartaric acid|cream of tartar|ascorbic acid|vitamin c",
             T.ACID),

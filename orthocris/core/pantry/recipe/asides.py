@@ -81,7 +81,7 @@ def _with(made: list[Lexeme], whole: Sequence[Lexeme], after: Sequence[Lexeme]) 
     inside = list(whole[1:-1] if whole[-1].kind is Kind.CLOSE else whole[1:])
     if any(one.kind is Kind.OPEN for one in inside):
         inside = asides(inside)
-    if _same_share(made, inside):
+    if _same_share(made, inside) or _same_number(made, inside):
         return [*made[:-1], replace(made[-1], end=whole[-1].end)]
     if _told_again(made, inside):
         return _twice(made, inside, whole[-1].end, after)
@@ -144,6 +144,12 @@ def _is_remark(before: Sequence[Lexeme], inside: Sequence[Lexeme]) -> bool:
         return False  # "milk (1 part)", "milk (1:9)"
     known = {one.value for one in before if one.kind in NAMES}
     return bool(said & {Kind.DENIES}) or names <= known or Kind.NUMBER in said or not names
+
+
+def _same_number(before: Sequence[Lexeme], inside: Sequence[Lexeme]) -> bool:
+    """ "One (1) tablespoon"."""
+    told = kinds(before, len(before) - 1, Kind.NUMBER) and kinds(inside, 0, Kind.NUMBER)
+    return told and len(inside) == 1 and exact(before[-1]) == exact(inside[0])
 
 
 def _same_share(before: Sequence[Lexeme], inside: Sequence[Lexeme]) -> bool:

@@ -53,7 +53,7 @@ _SCAN = re.compile(
   | (?P<sign>[{_SIGN}])
   | (?P<same>\bi\.\s?e\.?)
   | (?P<word>[vw]/[vw]\b|w/(?:out\b|o\b)?(?=[\s\w])
-      |[^\W\d_]+(?:['’][^\W\d_]+)?(?:\d(?:[^\W\d_]\d?)?)?)
+      |[^\W\d_]+(?:['’][^\W\d_]+)?(?:\d(?:[^\W\d_]\d?)?)?(?:\(e?s\))?)
   | (?P<percent>[%‰])
   | (?P<degree>°\s?[cfCF]?)
   | (?P<arrow>-+>|=+>|→)
@@ -99,7 +99,7 @@ def _raw(text: str) -> list[_Raw]:
         sort = next(
             k for k, v in match.groupdict().items() if v is not None and k not in ("one", "cut")
         )
-        word = match[0]
+        word = match[0].removesuffix("(s)").removesuffix("(es)") if sort == "word" else match[0]
         if word == "t" and found and _is_number(found[-1]):
             word = _SPOONS[text[match.start()]]
         found.append(_Raw(sort, word, match.start(), match.end()))

@@ -229,6 +229,16 @@ def _for_so_much(row: Sequence[Lexeme], place: int) -> Found:
     return replace(row[place], kind=Kind.SEP, value="stop"), 1
 
 
+def _or_two(row: Sequence[Lexeme], place: int) -> Found:
+    """ "A drop or two" is one and a half."""
+    if not kinds(row, place, Kind.A, Kind.UNIT, Kind.OR, Kind.NUMBER) or _owned(row, place + 4):
+        return None
+    if exact(row[place + 3]) != 2 or kinds(row, place + 4, MEASURES):
+        return None
+    said = f"{' '.join(one.text for one in row[place : place + 4])} is taken as 1.5"
+    return merged(row, place, 4, Kind.UNIT, (Fraction(3, 2), row[place + 1].value), said)
+
+
 def _scant(row: Sequence[Lexeme], place: int) -> Found:
     """ "A scant 10 ml" is 10 ml, said to be taken so; "heaped 2 teaspoons" are two heaped ones."""
     heap = place + kinds(row, place, Kind.A)
@@ -399,8 +409,8 @@ def _of_the_mix(row: Sequence[Lexeme], place: int) -> Found:
 
 # Before numbers become ratios and times become notes, and after.
 FIRST: tuple[Rule, ...] = (
-    _told_apart, _beside, _watering, _or_so_much, _times_an_amount, _scant, _leading, _vessels,
-    _a_for_per, _spoon_of, _amount_to_amount, _for_so_much, _title, _title_of, _heading,
+    _told_apart, _beside, _watering, _or_so_much, _times_an_amount, _or_two, _scant, _leading,
+    _vessels, _a_for_per, _spoon_of, _amount_to_amount, _for_so_much, _title, _title_of, _heading,
     _part_words, _one_vessel, _two_more, _times_the_water, _of_the_mix,
 )  # fmt: skip
 TURNS: tuple[Rule, ...] = (
