@@ -147,6 +147,27 @@ describe("the bench", () => {
     useTheme().value = "day";
   });
 
+  it("paints a row that is scrolled away when it comes near", async () => {
+    const shelf = painted();
+    const rows: IntersectionObserverCallback[] = [];
+    vi.stubGlobal("IntersectionObserver", class {
+      constructor(told: IntersectionObserverCallback) { rows.push(told); }
+      observe(): void { /* Told below. */ }
+      disconnect(): void { /* Nothing is watched. */ }
+    });
+    const scrolled = async (near: boolean): Promise<void> => {
+      for (const told of rows) told([{ isIntersecting: near } as IntersectionObserverEntry], {} as IntersectionObserver);
+      await nextTick();
+    };
+    const page = bench({ figure: "course", course, still: true });
+    await scrolled(false);
+    shelf.clear();
+    await page.get("input[type=range]").setValue("0");
+    expect(shelf.figures()).toEqual([]);
+    await scrolled(true);
+    expect(shelf.figures()).toEqual(["40", "33", "aside"]);
+  });
+
   it("draws on paper what is painted on the screen", async () => {
     const page = bench({ figure: "course", course });
     expect(page.findAll(".pests, .ill, .figure")).toHaveLength(0);

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, useTemplateRef, watchPostEffect } from "vue";
+import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef, watchPostEffect } from "vue";
 import type { Plant } from "../api/client";
 import { drawPot } from "../charts/pot";
 import { paintPots } from "../charts/potPaint";
@@ -21,9 +21,15 @@ const INSET = 3;
 const width = computed(() => props.places * (POT + props.gap) - props.gap);
 
 const paint = useTemplateRef<HTMLCanvasElement>("paint");
+/** A row far from the screen is painted when it comes near. */
+const near = ref(true);
+const watcher = new IntersectionObserver(([seen]) => { if (seen) near.value = seen.isIntersecting; }, { rootMargin: "50%" });
+onMounted(() => { if (paint.value) watcher.observe(paint.value); });
+onBeforeUnmount(() => { watcher.disconnect(); });
+
 watchPostEffect(() => {
   const canvas = paint.value;
-  if (!canvas) return;
+  if (!canvas || !near.value) return;
   const ink = potInk(canvas);
   const pots = [...props.plants].map(([place, plant]) => ({
     x: (place - 1) * (POT + props.gap) + INSET,
