@@ -1,6 +1,7 @@
-import { describe, expect, it } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 import type { RemedyVerdict, Trial } from "../src/api/client";
 import { efficacyMarks, fewer, floorName, floorOf, percent, xOf } from "../src/charts/efficacy";
+import { paintPots, type PaintedPot, type PotInk } from "../src/charts/potPaint";
 import { dotsOf, drawPot, figureOf, sayPot, type PotDrawing, type PotState } from "../src/charts/pot";
 import { axisMarks, slopesOf, yOf } from "../src/charts/slopes";
 import { tagName, tagPath } from "../src/charts/tag";
@@ -99,6 +100,47 @@ describe("the thread", () => {
     const [first, second, third] = knots(3, 1000, 20, 100);
     expect([first?.x, second?.x, third?.x]).toEqual([100, 500, 900]);
     if (first && second) expect(threadPath(first, second, 10)).toMatch(/^M100 20C.* 500 20$/);
+  });
+});
+
+describe("a row of pots, painted", () => {
+  const ink: PotInk = { outline: "o", vein: "v", paleVein: "pv", ill: "i", soil: "s", dust: "d", drop: "w", pest: "p", words: "ink", softWords: "soft", font: "500 14px x", fine: 2, line: 19, height: 104 };
+  const pot: PaintedPot = { x: 3, drawing: drawPot({ id: 7, size: 1, count: 12, cover: null, damage: 3, fresh: false }), figure: "12", tagged: true, soft: false, pale: false };
+
+  /** What a brush is told, in order. */
+  function painted(size: { width: number; height: number }, pots: PaintedPot[]): { canvas: HTMLCanvasElement; said: string[] } {
+    vi.stubGlobal("Path2D", class { constructor(readonly path: string) {} });
+    const said: string[] = [];
+    const brush = new Proxy({} as Record<string, unknown>, {
+      get: (_, name) => (...given: unknown[]) => { said.push(`${String(name)} ${given.map((one) => (typeof one === "number" ? Math.round(one) : typeof one === "object" ? "path" : one)).join(" ")}`.trim()); },
+      set: (_, name, value) => { if (name === "fillStyle") said.push(`with ${String(value)}`); return true; },
+    });
+    const canvas = { width: 0, height: 0, getContext: () => brush } as unknown as HTMLCanvasElement;
+    paintPots(canvas, size, pots, ink);
+    vi.unstubAllGlobals();
+    return { canvas, said };
+  }
+
+  it("is as fine as the screen, and never wider than a browser paints", () => {
+    const { canvas } = painted({ width: 200, height: 104 }, [pot]);
+    expect([canvas.width, canvas.height]).toEqual([400, 208]);
+    const long = painted({ width: 20_000, height: 104 }, [pot]);
+    expect([long.canvas.width, long.canvas.height]).toEqual([16_000, 83]);
+  });
+
+  it("paints harm below the pests, keeps the tag free, and writes the figure at its pot", () => {
+    const { said } = painted({ width: 200, height: 104 }, [pot, { ...pot, x: 101, figure: "aside", soft: true, tagged: false }]);
+    const fills = said.filter((one) => one.startsWith("with "));
+    expect(fills).toEqual(["with i", "with s", "with o", "with p", "with i", "with s", "with o", "with p", "with ink", "with soft"]);
+    expect(said.filter((one) => one === "clearRect 2 3 20 34")).toHaveLength(1);
+    expect(said.filter((one) => one.startsWith("fillText"))).toEqual(["fillText 12 88 89", "fillText aside 186 89"]);
+  });
+
+  it("paints nothing on a clean plant but its figure", () => {
+    const clean = drawPot({ id: 7, size: 1, count: 0, cover: null, damage: 0, fresh: false });
+    const { said } = painted({ width: 200, height: 104 }, [{ ...pot, drawing: clean, figure: "0" }]);
+    expect(said.filter((one) => one.startsWith("fill path") || one.startsWith("stroke"))).toEqual([]);
+    expect(said).toContain("fillText 0 88 89");
   });
 });
 

@@ -86,9 +86,7 @@ VAGUE_WORDS: dict[str, Fraction] = {
     "squeeze": Fraction(5, 2), "dab": Fraction(1),
     "pump": Fraction(2), "smidgen": Fraction(3, 10), "eggcup": Fraction(40), "touch": Fraction(1),
     "lug": Fraction(15), "jigger": Fraction(44), "thimble": Fraction(5, 2), "handful": Fraction(60),
-    "fistful": Fraction(60),
-
-    "spritz": Fraction(1), "spot": Fraction(1), "glass": Fraction(200), "tumbler": Fraction(250),
+    "fistful": Fraction(60), "spritz": Fraction(1), "spot": Fraction(1), "glass": Fraction(200), "tumbler": Fraction(250),
     "wineglass": Fraction(150), "glassful": Fraction(200),
 }  # fmt: skip
 

@@ -16,9 +16,7 @@ from orthocris.core.pantry.units import Dimension
 
 ADDED = Fraction(1, 20)  # from this share on, named water is added to what it is named beside
 LEAST_MIXED = 50  # ml; nobody mixes less
-MISMADE = Fraction(
-    1, 10
-)  # of the water, by which what is made of it may differ from all that is in it
+MISMADE = Fraction(1, 10)  # of the water, by which what is said to come of it may be off
 _RESULTS = frozenset({"makes", "yields", "making", "to give"})
 _SMALL = frozenset({"ml", "cl", "dl", ""})
 _LARGE = frozenset({"l", "ml", "cl", "dl"})  # units that do not count parts
