@@ -23,7 +23,10 @@ _LATER = frozenset({"then", "next", "after", "followed", "later", "before", "aft
 _DOING = ("spray", "apply", "appli", "use", "treat", "mist", "drench")
 _POURING = ("pour", "put", "top", "fill", "mix", "dissolve", "stir")
 _FAR = 10**6
-_APART = re.compile(r"(?:not|never|don't) (?:mix|combine)\w* (?:them|these|together|both|the two)")
+_APART = re.compile(
+    r"(?:not|never|don't) (?:mix|combine)\w* (?:them|these|together|both|the two)"
+    r"|(?:not|never) together|whichever|either one|one of (?:them|these|the two)"
+)
 _MIXES = frozenset({"mix", "mixture", "solution", "spray", "batch"})
 _ASIDE = frozenset({"not", "no", "or", "from", "if", "without"})
 _WHEN = frozenset({"morning", "mornings", "evening", "evenings", "dusk", "dawn", "noon", "first",

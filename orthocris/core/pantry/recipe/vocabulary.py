@@ -86,7 +86,8 @@ VAGUE_WORDS: dict[str, Fraction] = {
     "squeeze": Fraction(5, 2), "dab": Fraction(1),
     "pump": Fraction(2), "smidgen": Fraction(3, 10), "eggcup": Fraction(40), "touch": Fraction(1),
     "lug": Fraction(15), "jigger": Fraction(44), "thimble": Fraction(5, 2), "handful": Fraction(60),
-    "fistful": Fraction(60), "spritz": Fraction(1), "spot": Fraction(1), "glass": Fraction(200), "tumbler": Fraction(250),
+    "fistful": Fraction(60),
+    "spritz": Fraction(1), "spot": Fraction(1), "glass": Fraction(200), "tumbler": Fraction(250),
     "wineglass": Fraction(150), "glassful": Fraction(200),
 }  # fmt: skip
 
@@ -138,7 +139,9 @@ _PHRASES: tuple[tuple[Kind, str], ...] = (
      "shaken with|thinned with|diluted with|watered down with|after that|next|finally|"
      "cut with|let down with|but|but also|but with|w/|as sticker|as emulsifier|as wetter|"
      "as spreader|into which"),
-    (Kind.OR, "or|alternatively|with or without|or without|or else|else|failing that|otherwise"),
+    (Kind.OR, "or|alternatively|with or without|or without|or else|else|failing that|otherwise|"
+     "replaces|replacing|in place of|better than|stronger than|weaker than|worse than|beats|"
+     "versus|vs|compared with|compared to|as opposed to"),
     (Kind.VESSEL, "can|bottle|sprayer|bucket|jug|watering can|spray bottle|mister|tank|pail|jar|"
      "knapsack|knapsack sprayer|rucksack sprayer|pressure sprayer|atomiser|atomizer|tub|basin|"
      "barrel|drum|water butt|hand pump|spray can|spray gun|pump sprayer|container|jerrycan|"

@@ -46,6 +46,8 @@ class OneOrTwo(unittest.TestCase):
             ("500 ml of 1% soap and 500 ml of 0.5% oil", ["500 ml of 0.5% oil"]),
             ("10 ml soap to a litre; the second litre with oil 5 ml", ["second"]),
             ("when dry 10 ml oil per litre, when wet 10 ml soap per litre", ["per litre"]),
+            ("soap at 10 ml/l, neem at 5 ml/l, not together", ["/l"]),
+            ("soap at 10 ml/l is better than neem at 5 ml/l", ["better than"]),
             ("small bottle 2 ml soap, large bottle 10 ml soap per litre", ["10 ml soap"]),
             ("for aphids 5 ml soap per litre, for mildew 5 g baking soda per litre", ["mildew"]),
             ("5 ml soap per litre for aphids and 3 ml neem per litre for mites", ["mites"]),
