@@ -195,9 +195,9 @@ def _colon(row: Sequence[Lexeme], place: int) -> Found:
         return replace(one, kind=Kind.SEP, value=None), 1
     if one.kind is Kind.AT and place + 1 < len(row):
         return replace(row[place + 1]), 2
-    told = one.text in ("concentration", "strength") and place and row[place - 1].kind in NAMES
-    if told and kinds(row, place + 1, Kind.STRENGTH):  # "soap concentration 1%"
-        return replace(row[place + 1]), 2
+    joins = one.text in ("concentration", "strength") or one.kind is Kind.OF
+    if joins and kinds(row, place - 1, NAMES) and kinds(row, place + 1, Kind.STRENGTH):
+        return replace(row[place + 1]), 2  # "soap concentration 1%", "peroxide of 3 percent"
     if one.kind is Kind.THIN and kinds(row, place + 1, NUMBERS, Kind.UNIT):
         return replace(one, kind=Kind.UP_TO), 1
     return None

@@ -328,6 +328,7 @@ LATEST: tuple[Case, ...] = (
     ("soap concentration 1%", METRIC, {"soap": 10}),
     ("One (1) tablespoon(s) of soap per gallon", US, {"soap": US_TBSP / GALLON}),
     ("a drop or two of soap per litre", METRIC, {"soap": 0.075}),
+    ("peroxide of 3 percent thinned with water to 1 percent", METRIC, {"peroxide": 1000 / 3}),
     ("use soft soap at the rate of 10 ml per litre", METRIC, {"soap": 10}),
     ("two 500 ml bottles, 5 ml soap in each", METRIC, {"soap": 10}),
     ("12 May: 10 ml soap in 1 l, 3x a week, 20-25 °C", METRIC, {"soap": 10}),
