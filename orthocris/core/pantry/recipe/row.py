@@ -67,6 +67,11 @@ def merged(
     )  # fmt: skip
 
 
+def begins(row: Sequence[Lexeme], place: int) -> bool:
+    """True at the beginning of the text or of one of its sentences."""
+    return place == 0 or row[place - 1].value == "stop"
+
+
 def thing_at(row: Sequence[Lexeme], place: int) -> int:
     """Return where the name of what is said here stands: past "of" and "soft"."""
     place += kinds(row, place, Kind.OF)

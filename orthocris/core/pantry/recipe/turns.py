@@ -14,16 +14,17 @@ from orthocris.core.pantry.recipe.row import (
     NUMBERS,
     Found,
     Rule,
+    begins,
     exact,
     kinds,
     merged,
     thing_at,
 )
+from orthocris.core.pantry.recipe.titles import TITLES
 from orthocris.core.pantry.units import UNITS
 
 OFF = Fraction(3, 2)  # two tellings of one amount are not farther apart than this
 LEADS = "leads"  # the value of the joint of a volume that its parts follow
-TITLE = "title"  # the value of a note that names what follows
 _SPOONS = frozenset({"tsp", "dsp", "tbsp", "cup"})
 _NUMBERED = frozenset({"day", "week", "step", "recipe", "mix", "spray", "round", "no", "number",
                        "variant", "treatment", "batch", "bottle", "night", "option",
@@ -332,8 +333,8 @@ def _times_an_amount(row: Sequence[Lexeme], place: int) -> Found:
 
 def _watering(row: Sequence[Lexeme], place: int) -> Found:
     """ "Water with 100 ml of 3% peroxide": what is done, and no water."""
-    begins = place == 0 or row[place - 1].value == "stop"
-    if begins and kinds(row, place, Kind.WATER, Kind.SEP) and row[place + 1].text == "with":
+    starts = begins(row, place)
+    if starts and kinds(row, place, Kind.WATER, Kind.SEP) and row[place + 1].text == "with":
         return merged(row, place, 2, Kind.VERB, None)
     return None
 
@@ -341,51 +342,6 @@ def _watering(row: Sequence[Lexeme], place: int) -> Found:
 def _owned(row: Sequence[Lexeme], place: int) -> bool:
     """True where what stands here takes the number before it for its own."""
     return kinds(row, place, MEASURES | NAMES | {Kind.STRENGTH, Kind.PARTS, Kind.AT, Kind.WATER})
-
-
-def _title_of(row: Sequence[Lexeme], place: int) -> Found:
-    """ "Garlic oil: 100 g garlic in 30 ml oil": what it is called, and no part of it."""
-    begins = place == 0 or row[place - 1].value == "stop"
-    colon = place + 1 + kinds(row, place + 1, frozenset({Kind.BREW, Kind.SOLUTION}))
-    if not begins or not kinds(row, place, NAMES) or not kinds(row, colon, Kind.AT, NUMBERS):
-        return None
-    if row[colon].text not in (":", "=") or not kinds(row, colon + 2, MEASURES):
-        return None
-    named = thing_at(row, colon + 3)
-    listed = NUMBERS | {Kind.AT} if row[colon].text == ":" else NUMBERS  # "soap: 10 ml oil: 5 ml"
-    if not kinds(row, named, NAMES) or kinds(row, named + 1, listed):
-        return None
-    if not _words(row[place]) & _words(row[named]):
-        return None
-    return merged(row, place, colon + 1 - place, Kind.NOTE, TITLE)
-
-
-def _words(one: Lexeme) -> set[str]:
-    return {word.removesuffix("s") for word in one.text.split()}
-
-
-def _heading(row: Sequence[Lexeme], place: int) -> Found:
-    """ "My style: 1 tbsp baking soda, …": unknown words that an ingredient does not follow from."""
-    begins = place == 0 or row[place - 1].value == "stop"
-    end = place
-    while kinds(row, end, frozenset({Kind.WORD, Kind.ADJECTIVE, Kind.NOTE})):
-        end += 1
-    unknown = any(one.kind is Kind.WORD for one in row[place:end])
-    if not begins or not unknown or not kinds(row, end, Kind.AT, NUMBERS, MEASURES):
-        return None
-    named = thing_at(row, end + 3)
-    if row[end].text != ":" or not kinds(row, named, NAMES) or kinds(row, named + 1, Kind.AT):
-        return None
-    return merged(row, place, end + 1 - place, Kind.NOTE, None)
-
-
-def _title(row: Sequence[Lexeme], place: int) -> Found:
-    """ "Stock: 3 parts oil …": what it is called."""
-    begins = place == 0 or row[place - 1].value == "stop"
-    called = kinds(row, place, frozenset({Kind.BREW, Kind.VESSEL, Kind.SOLUTION}), Kind.AT)
-    if not begins or not called or not kinds(row, place + 2, NUMBERS | {Kind.RATIO}):
-        return None
-    return merged(row, place, 2, Kind.NOTE, TITLE)
 
 
 def _of_the_mix(row: Sequence[Lexeme], place: int) -> Found:
@@ -410,7 +366,7 @@ def _of_the_mix(row: Sequence[Lexeme], place: int) -> Found:
 # Before numbers become ratios and times become notes, and after.
 FIRST: tuple[Rule, ...] = (
     _told_apart, _beside, _watering, _or_so_much, _times_an_amount, _or_two, _scant, _leading,
-    _vessels, _a_for_per, _spoon_of, _amount_to_amount, _for_so_much, _title, _title_of, _heading,
+    _vessels, _a_for_per, _spoon_of, _amount_to_amount, _for_so_much, *TITLES,
     _part_words, _one_vessel, _two_more, _times_the_water, _of_the_mix,
 )  # fmt: skip
 TURNS: tuple[Rule, ...] = (

@@ -7,6 +7,7 @@ key of an expectation is a word that the part's name must hold.
 from __future__ import annotations
 
 from orthocris.core.pantry.units import Region
+from tests.core.pantry.recipe.cousins import COUSINS
 from tests.core.pantry.recipe.layouts import LAYOUTS
 from tests.core.pantry.recipe.told_apart import DENIED, STRENGTHS, TOLD
 
@@ -336,5 +337,5 @@ LATEST: tuple[Case, ...] = (
 
 CASES: tuple[Case, ...] = (
     *PLAIN, *NUMBERS, *MIXED, *PARTS, *STOCKS, *ABROAD, *ROUGH, *BREWS, *CASES_LATER,
-    *STRENGTHS, *DENIED, *TOLD, *LAYOUTS, *LATEST,
+    *STRENGTHS, *DENIED, *TOLD, *LAYOUTS, *LATEST, *COUSINS,
 )  # fmt: skip

@@ -182,7 +182,7 @@ class Settled(unittest.TestCase):
                     idle.add(text[phrase.start : phrase.end])
         # The rest of a whole, how much is wanted, what a plant gets, and a first water of more.
         known = {"half water", "two thirds water", "500 ml", "20 ml each", "in 500 ml hot water",
-                 "in a 5 litre can"}  # fmt: skip
+                 "in a 5 litre can", "in three litres of water", "in 5 litres"}  # fmt: skip
         self.assertEqual(idle, known)
 
     def test_what_is_done_and_what_is_not_in_it_is_no_part(self) -> None:
