@@ -70,11 +70,16 @@ class Garden:
 
 @dataclass(frozen=True)
 class Drawn:
-    """Trials of a garden: their design, their numbers, and what each remedy truly leaves."""
+    """Trials of a garden: their design, their numbers, and what each remedy truly leaves.
+
+    `left` is what it leaves in the long run, `here` what it left on the plants of the trial; both
+    are (trials, remedies), the control first.
+    """
 
     layout: Layout
     tables: Tables
-    left: np.ndarray  # (trials, remedies), the control first
+    left: np.ndarray
+    here: np.ndarray | None = None
 
 
 def layout_of(garden: Garden) -> Layout:
@@ -105,13 +110,16 @@ def draw(garden: Garden, trials: int, rng: np.random.Generator) -> Drawn:
     level *= np.exp(_spread(garden, layout.column, trials, rng))
     own = level * rng.gamma(4, 0.25, level.shape)
     mean = own * left[:, layout.remedy] * garden.rise
+    here = None
     if garden.kind == "patchy":
-        works = rng.random(mean.shape) < 0.7
-        mean = np.where(layout.remedy == 1, own * np.where(works, 0.02, 1.0), mean)
+        works = np.where(rng.random(mean.shape) < 0.7, 0.02, 1.0)
+        mean = np.where(layout.remedy == 1, own * works, mean)
+        here = left.copy()
+        here[:, 1] = works[:, layout.remedy == 1].mean(axis=1)
     if garden.clump:
         mean = mean * rng.gamma(garden.clump, 1 / garden.clump, mean.shape)
     start = np.log(rng.poisson(own) + 0.5) if garden.before else None
-    return Drawn(layout, Tables(rng.poisson(mean).astype(float), None, start), left)
+    return Drawn(layout, Tables(rng.poisson(mean).astype(float), None, start), left, here)
 
 
 def _any_truth(garden: Garden, trials: int, rng: np.random.Generator) -> np.ndarray:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -13,6 +13,7 @@ from orthocris.core import judge
 from orthocris.core.planning.many_trials import Judged, judge_many
 
 NAME_WIDTH = 46
+HERE = "  by what was removed from the plants on trial"
 THRESHOLD = 0.6
 CHUNK = 250
 # As many draws as decide a chance of 2.5% to within 0.25%, and layouts p of 4% to within 0.4%.
@@ -86,17 +87,27 @@ class Said:
 
 @dataclass(frozen=True)
 class Kept:
-    """Shares of one garden's trials; `chances` are (what, chance said, was it so)."""
+    """Shares of one garden's trials; `chances` are (what, chance said, was it so).
+
+    `here` are the shares judged by what the remedies did on the plants of each trial, where that
+    differs from what they do in the long run.
+    """
 
     garden: Garden
     shares: dict[str, float]
     chances: dict[str, np.ndarray]
+    here: dict[str, float] | None = None
 
     def row(self) -> str:
-        """One line of the table."""
-        s = {k: "  –  " if np.isnan(v) else f"{v:.3f}" for k, v in self.shares.items()}
+        """One line of the table, or two."""
+        line = self._line(self.garden.name, self.shares)
+        return line if self.here is None else f"{line}\n{self._line(HERE, self.here)}"
+
+    @staticmethod
+    def _line(name: str, shares: dict[str, float]) -> str:
+        s = {k: "  –  " if np.isnan(v) else f"{v:.3f}" for k, v in shares.items()}
         return (
-            f"{self.garden.name:{NAME_WIDTH}s} {s['least']} {s['most']}  {s['false']} "
+            f"{name:{NAME_WIDTH}s} {s['least']} {s['most']}  {s['false']} "
             f"({s['usual false']})  {s['wrong winner']}  {s['wrong none']}  {s['power']} "
             f"({s['usual power']})  {s['named']}  {s['recommended']} ({s['below']})  {s['worse']}"
         )
@@ -149,7 +160,12 @@ def check(garden: Garden, trials: int, seed: int) -> Kept:
     names = ("low", "high", "beats", "worse", "chance", "worth", "one")
     whole = Said(*(np.concatenate([getattr(s, n) for s in said]) for n in names))
     left = np.concatenate([d.left[:, 1:] for d in drawn])
-    return _kept(garden, whole, 1 - left, np.concatenate(usual))
+    beats = np.concatenate(usual)
+    kept = _kept(garden, whole, 1 - left, beats)
+    here = [d.here[:, 1:] for d in drawn if d.here is not None]
+    if not here:
+        return kept
+    return replace(kept, here=_kept(garden, whole, 1 - np.concatenate(here), beats).shares)
 
 
 def _kept(garden: Garden, said: Said, truth: np.ndarray, usual: np.ndarray) -> Kept:

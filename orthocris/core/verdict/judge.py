@@ -22,7 +22,7 @@ from orthocris.core.verdict.words import advice, sentence
 
 METHOD = "clumped_counts_rerandomised"
 # Counted up when the same numbers may give another verdict, so that one on record can say why.
-MODEL = 2
+MODEL = 3
 
 
 def judge(

@@ -8,6 +8,7 @@ this gives. Tails are those of Student's t, because the plants that tell the dis
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import partial
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,7 +20,8 @@ from orthocris.core.verdict.model.likelihood import FloatArray, Likelihood
 LONGEST_STEP = 3.0  # in the linear predictor: e^3 = 20 times, so that a bad start cannot fly off
 CLOSE = 1e-4  # a last step so small leaves an error of its square
 MOST_STEPS = 60
-LOG_PATCHY = float(np.log(0.2))  # two kinds of plants are thought a fifth as likely as one
+FEW_STEPS = 2  # where a good start is all there is to mend
+LOG_PATCHY = float(np.log(0.3))  # two kinds of plants are thought a third as likely as one
 COARSER = 2  # the second view is looked at with every second dispersion
 
 
@@ -99,9 +101,11 @@ def fit(
     found = _grid(frame, likelihood, rows)
     failing = None
     if reference is not None:
-        best = found.theta[rows, found.log_post.argmax(axis=1)]
-        like_control = _as_control(frame, layout, best, rows, reference)
-        failing = find_failing(layout, likelihood, like_control, reference)
+        best = found.log_post.argmax(axis=1)
+        theta, phi = found.theta[rows, best], found.phi[rows, best]
+        like_control = _as_control(frame, layout, theta, rows, reference)
+        told = partial(_by_others, frame, layout, likelihood, (theta, phi), reference)
+        failing = find_failing(layout, likelihood, like_control, told, reference)
         if len(failing.trials):
             second = _second(frame, layout, likelihood, failing, reference)
             found = found.beside(second, failing.trials)
@@ -198,6 +202,25 @@ def _as_control(
     return frame.predict(theta, rows) + theta[:, [reference]] - theta[:, layout.remedy]
 
 
+def _by_others(
+    frame: Frame,
+    layout: Layout,
+    likelihood: Likelihood,
+    fits: tuple[FloatArray, FloatArray],
+    reference: int,
+    remedy: int,
+    trials: NDArray[np.intp],
+) -> FloatArray:
+    """What plants would have under the control, told without one remedy's plants.
+
+    From the coefficients and dispersions of the whole trials (`fits`) it is a step or two away.
+    """
+    theta, phi = fits[0][trials], fits[1][trials][:, None]
+    others = np.broadcast_to(layout.remedy != remedy, likelihood.known.shape)
+    told = _mode(frame, likelihood.only(others), trials, phi, theta, FEW_STEPS)
+    return _as_control(frame, layout, told, trials, reference)
+
+
 def _second(
     frame: Frame, layout: Layout, likelihood: Likelihood, failing: Failing, reference: int
 ) -> _Grid:
@@ -232,11 +255,12 @@ def _mode(
     rows: NDArray[np.intp],
     phi: FloatArray,
     theta: FloatArray,
+    most: int = MOST_STEPS,
 ) -> FloatArray:
     """Newton's method from `theta`, each fit until it stands still."""
     theta = theta.copy()
     active = np.arange(len(rows))
-    for _ in range(MOST_STEPS):
+    for _ in range(most):
         own = rows[active]
         eta = frame.predict(theta[active], own)
         score, weight = likelihood.slopes(eta, own, phi[active])

@@ -188,12 +188,26 @@ class TwoKindsOfPlants(unittest.TestCase):
         self.assertAlmostEqual(middle, 0.49, delta=0.04)
         self.assertTrue(0.15 < low < 0.25 and 0.75 < high < 0.85, (low, high))
 
+    def test_a_plant_missed_in_a_bad_block_does_not_hide_itself(self) -> None:
+        """The last block has many pests; 20 of the remedy there make it look a worse one still."""
+        after = [(141, 26, 12, 108, 11, 9, 48, 105), (2, 0, 0, 0, 0, 0, 0, 20)]
+        before = [(48, 26, 50, 56, 19, 20, 29, 85), (71, 18, 40, 22, 23, 11, 24, 28)]
+        after.append((8, 5, 11, 5, 6, 5, 1, 21))
+        before.append((23, 19, 71, 15, 38, 24, 29, 43))
+        y = np.array(after, float).T.reshape(1, 24)
+        x = np.log(np.array(before) + 0.5).T.reshape(1, 24)
+        counts = Counts(y, np.zeros_like(y), np.ones_like(y))
+        found = fit(blocks_of(3, 8), counts, x - x.mean(), 0)
+        assert found.failing is not None
+        self.assertEqual(np.flatnonzero(found.failing.plants[0]).tolist(), [22])
+        self.assertGreater(found.weight[0, found.one_kind :].sum(), 0.9)
+
     def test_none_missed_is_sure(self) -> None:
         low, _, high = self.removed(1, 0, 2, 1, 1, 0, 1, 1)
         self.assertTrue(low > 0.9 and high > 0.98, (low, high))
 
     def test_plants_that_vary_as_plants_do_are_of_one_kind(self) -> None:
-        layout, trials = blocks_of(3, 8), 200
+        layout, trials = blocks_of(3, 8), 1000
         mean = 40 * np.array([1.0, 0.2, 0.5])[layout.remedy] * RNG.gamma(4, 0.25, (trials, 24))
         y = RNG.poisson(mean).astype(float)
         found = fit(layout, Counts(y, np.zeros_like(y), np.ones_like(y)), None, 0)
