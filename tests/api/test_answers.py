@@ -137,6 +137,25 @@ class Sealed(Wire):
         for path in ("/bottles", "/table.csv"):
             self.assertEqual(self.client.get(f"{self.base}{path}").status_code, 409, path)
 
+    def test_which_plant_a_remedy_missed_is_told_with_the_key(self) -> None:
+        self.count_all(0, 40, 40)
+        self.spray_all()
+        self.later(3)
+        self.count_all(1, 0, 40)
+        soap = next(r.id for r in self.trial.remedies if r.name == "Soap")
+        missed = next(p for p in self.trial.trial_plants if p.remedy_id == soap)
+        self.count(missed.id, 45, 1)
+
+        def verdict() -> tuple[set[str], list[str]]:
+            found = self.client.get(f"{self.base}/verdict").json()["verdict"]
+            by_name = {r["name"]: r for r in found["remedies"]}
+            return {w["code"] for w in found["warnings"]}, by_name["Soap"]["missed"]
+
+        codes, plants = verdict()
+        self.assertEqual(("patchy" in codes, plants), (True, []))
+        critiques.open_key(self.context, self.trial_id)
+        self.assertEqual(verdict()[1], [missed.name])
+
     def test_after_it_is_opened_names_stand_beside_letters(self) -> None:
         critiques.open_key(self.context, self.trial_id)
         trial = self.client.get(self.base).json()

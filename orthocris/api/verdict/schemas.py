@@ -36,6 +36,7 @@ class RemedyVerdict(Out):
     classic_notes: dict[str, str]
     worse_than_control: bool
     failed_on: int | None
+    missed: list[str]
     lost: int
     kills: bool
     damage_low: float | None

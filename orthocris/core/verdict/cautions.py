@@ -220,7 +220,14 @@ def _about_remedies(results: Sequence[RemedyResult], threshold: float) -> Iterat
                 "worse_than_control",
                 f"{r.name} left more than the control did: do not use it against this.",
             )
-        if is_patchy(r.failed_on, r.plants):
+        if r.missed:
+            yield (
+                "patchy",
+                f"{r.name} seems to have missed {len(r.missed)} of its {r.plants} plants: as many "
+                "were left there as on untreated ones. What is said of it reckons with such plants "
+                "to come. Look at how they were sprayed.",
+            )
+        elif is_patchy(r.failed_on, r.plants):
             yield (
                 "patchy",
                 f"{r.name} failed on {r.failed_on} of its {r.plants} plants: it removed less than "

@@ -68,6 +68,7 @@ class Said:
             if ratio is not None and name in evidence.effects
         }
         self.failed = failures(table, evidence, removed, data.control)
+        self.missed = [table.lines[k] for k in evidence.posterior.missed()]
 
     def of(self, name: str, *, could_be_best: bool, chance: float | None) -> RemedyResult:
         """Return one remedy's result."""
@@ -99,6 +100,7 @@ class Said:
             classic_notes=classic.notes,
             worse_than_control=effect is not None and effect.is_worse,
             failed_on=None if role == "control" else self.failed.get(name),
+            missed=tuple(line.plant for line in self.missed if line.remedy == name),
             lost=harm.lost,
             kills=harm.kills,
             damage_low=harm.low if role == "remedy" else None,

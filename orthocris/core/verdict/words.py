@@ -82,11 +82,7 @@ def _works(decision: Decision, results: Sequence[RemedyResult], measure: Measure
     )
     effect = f"about {percent(best.efficacy or 0)} fewer {measure.noun} than on the control"
     span = f"(likely {_span(best)})"
-    patchy = (
-        f"; it failed on {best.failed_on} of its {best.plants} plants"
-        if is_patchy(best.failed_on, best.plants)
-        else ""
-    )
+    patchy = _patchy(best)
     rivals = [r.name for r in sound if r.could_be_best and r.name != best.name]
     if decision.outcome is Outcome.WINNER or not rivals:
         others = sum(r.role == "remedy" for r in results) > 1
@@ -149,6 +145,14 @@ def _to_settle(further: Further | None, threshold: float) -> str:
     return (
         f"{plants} of each remedy, control included, would settle it in about {odds} such trials."
     )
+
+
+def _patchy(result: RemedyResult) -> str:
+    if result.missed:
+        return f"; it seems to have missed {len(result.missed)} of its {result.plants} plants"
+    if is_patchy(result.failed_on, result.plants):
+        return f"; it failed on {result.failed_on} of its {result.plants} plants"
+    return ""
 
 
 def _span(result: RemedyResult) -> str:

@@ -192,7 +192,8 @@ def _terms(trial: CountedTrial, drawn: DrawnLayouts | None) -> Terms:
 
 
 def _judged(trial: CountedTrial, look: Look, terms: Terms) -> Verdict:
-    return judge(
+    """Judge; which plants a remedy missed is told only when the key is open."""
+    verdict = judge(
         observations(trial),
         control=trial.control.name if trial.control else None,
         measure=trial.measure,
@@ -201,6 +202,9 @@ def _judged(trial: CountedTrial, look: Look, terms: Terms) -> Verdict:
         seed=trial.seed or 0,
         terms=terms,
     )
+    if not standing_of(trial).sealed:
+        return verdict
+    return replace(verdict, remedies=tuple(replace(r, missed=()) for r in verdict.remedies))
 
 
 @dataclass(frozen=True, slots=True)

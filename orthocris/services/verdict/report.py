@@ -42,7 +42,7 @@ def report_of(
         prices={r.name: _price(trial, found, r, (packs, currency)) for r in trial.remedies},
         notes=found.notes,
         answers=found.answers,
-        plants=() if standing_of(trial).sealed else _plants(trial),
+        plants=() if standing_of(trial).sealed else _plants(trial, found),
         version=RECKONED_BY,
     )
     return verdict_pdf(told, whole=whole, paper=paper)
@@ -70,8 +70,9 @@ def _price(
     return "; ".join(parts)
 
 
-def _plants(trial: CountedTrial) -> list[list[str]]:
+def _plants(trial: CountedTrial, found: TrialVerdict) -> list[list[str]]:
     """Return every plant of the trial with its numbers at every look, the header first."""
+    missed = {plant for r in found.verdict.remedies for plant in r.missed}
     names = {remedy.id: remedy.name for remedy in trial.remedies}
     looks = [(look, trial.tallies_at(look, trial.measure)) for look in trial.looks]
     heads = ["before" if look.number == 0 else look.when for look, _ in looks]
@@ -79,7 +80,9 @@ def _plants(trial: CountedTrial) -> list[list[str]]:
     for plant in sorted(trial.trial_plants, key=lambda p: (p.row, p.place)):
         numbers = [_number(tallies.get(plant.id)) for _, tallies in looks]
         block = "" if plant.block is None else str(plant.block)
-        rows.append([plant.name, block, names.get(plant.remedy_id or 0, ""), *numbers])
+        got = names.get(plant.remedy_id or 0, "")
+        got += " (missed it, it seems)" if plant.name in missed else ""
+        rows.append([plant.name, block, got, *numbers])
     return [*rows, *_lost(trial, len(looks))]
 
 

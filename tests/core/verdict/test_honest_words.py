@@ -68,9 +68,17 @@ class HonestWords(unittest.TestCase):
         verdict = judge(trial(after, start))
         patchy = named(verdict, "patchy")
         self.assertEqual(patchy.failed_on, 3)
+        self.assertEqual(patchy.missed, ("patchy-2", "patchy-5", "patchy-8"))
         self.assertIn("patchy", codes(verdict))
         self.assertAlmostEqual(patchy.efficacy or 0, 0.69, delta=0.1)
         self.assertEqual(verdict.recommended, "steady")
+
+    def test_one_plant_that_was_missed_is_told_with_the_winner(self) -> None:
+        soap = (1, 0, 2, 1, 49, 0, 1, 1)
+        control = (52, 48, 50, 51, 47, 53, 49, 50)
+        verdict = judge(trial({"control": control, "soap": soap}, blocked=False))
+        self.assertIn("it seems to have missed 1 of its 8 plants", verdict.sentence)
+        self.assertEqual(named(verdict, "soap").missed, ("soap-4",))
 
     def test_a_stray_count_later_does_not_empty_the_trial(self) -> None:
         verdict = judge([*trial(CLEAR, BEFORE), row("soap-2", "b2", "soap", 14, "live", 1)])

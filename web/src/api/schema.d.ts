@@ -4686,6 +4686,8 @@ export interface components {
             mean_after: number | null;
             /** Mean Before */
             mean_before: number | null;
+            /** Missed */
+            missed: string[];
             /** Name */
             name: string;
             /** P Adjusted */

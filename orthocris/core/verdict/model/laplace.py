@@ -22,6 +22,7 @@ CLOSE = 1e-4  # a last step so small leaves an error of its square
 MOST_STEPS = 60
 FEW_STEPS = 2  # where a good start is all there is to mend
 LOG_PATCHY = float(np.log(0.3))  # two kinds of plants are thought a third as likely as one
+LIKELIER = 0.5
 COARSER = 2  # the second view is looked at with every second dispersion
 
 
@@ -64,6 +65,13 @@ class Posterior:
     def freedom(self, trial: int = 0) -> int:
         """Return the degrees of freedom over all dispersions, as plants (harmonic mean)."""
         return round(float(1 / np.sum(self.weight[trial] / self.df[trial])))
+
+    def missed(self, trial: int = 0) -> NDArray[np.intp]:
+        """Return the plants a remedy missed, where two kinds of plants are likelier than one."""
+        likelier = self.weight[trial, self.one_kind :].sum() > LIKELIER
+        if self.failing is None or not likelier:
+            return np.zeros(0, dtype=np.intp)
+        return np.flatnonzero(self.failing.plants[trial])
 
     def middle_of(self, remedy: int, trial: int = 0) -> float:
         """Return the posterior mean of a remedy's level."""

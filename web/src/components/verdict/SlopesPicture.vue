@@ -5,7 +5,7 @@ import { axisMarks, slopesOf, yOf, type Slope } from "../../charts/slopes";
 import { tagColour } from "../../charts/tag";
 import PlantTag from "../PlantTag.vue";
 
-const props = defineProps<{ trial: Trial; course: Course; lookNumber: number; order: readonly string[] }>();
+const props = defineProps<{ trial: Trial; course: Course; lookNumber: number; order: readonly string[]; missed: readonly string[] }>();
 
 const W = 150;
 const H = 170;
@@ -24,6 +24,7 @@ const top = computed(() =>
 function zeros(slopes: readonly Slope[]): number {
   return slopes.filter((slope) => slope.after === 0).length;
 }
+const wasMissed = (slope: Slope): boolean => props.missed.includes(slope.plant);
 const marks = computed(() => axisMarks(top.value));
 const when = computed(() => props.trial.looks.find((l) => l.number === props.lookNumber)?.when);
 </script>
@@ -39,7 +40,7 @@ const when = computed(() => props.trial.looks.find((l) => l.number === props.loo
         <svg
           :viewBox="`-34 -8 ${W + 44} ${H + 34}`"
           role="img"
-          :aria-label="`${panel.remedy.name}: ${panel.slopes.map((s) => `${s.plant} from ${s.before} to ${s.after}`).join(', ')}`"
+          :aria-label="`${panel.remedy.name}: ${panel.slopes.map((s) => `${s.plant} from ${s.before} to ${s.after}${wasMissed(s) ? ', as if untreated' : ''}`).join(', ')}`"
         >
           <g v-for="mark in marks" :key="mark">
             <line class="grid" x1="0" :x2="W" :y1="yOf(mark, top, H)" :y2="yOf(mark, top, H)" />
@@ -49,6 +50,10 @@ const when = computed(() => props.trial.looks.find((l) => l.number === props.loo
             <line class="slope" x1="6" :x2="W - 6" :y1="yOf(slope.before, top, H)" :y2="yOf(slope.after, top, H)" />
             <circle cx="6" :cy="yOf(slope.before, top, H)" r="3.4" fill="var(--sheet)" />
             <circle :cx="W - 6" :cy="yOf(slope.after, top, H)" r="3.4" :fill="tagColour(panel.remedy.notches)" />
+            <template v-if="wasMissed(slope)">
+              <circle :cx="W - 6" :cy="yOf(slope.after, top, H)" r="7" fill="none" />
+              <text class="missed" :x="W - 16" :y="yOf(slope.after, top, H) - 5" text-anchor="end">{{ slope.plant }} missed</text>
+            </template>
           </g>
           <text v-if="zeros(panel.slopes)" class="zeros" :x="W - 14" :y="H - 7" text-anchor="end">{{ zeros(panel.slopes) }} with none</text>
           <text x="6" :y="H + 20" text-anchor="middle">before</text>
@@ -58,7 +63,7 @@ const when = computed(() => props.trial.looks.find((l) => l.number === props.loo
     </div>
     <figcaption class="small soft">
       {{ trial.measure.label }}: one line for each plant, on a scale on which halving always looks
-      alike.
+      alike.<template v-if="missed.length"> Ringed: what did as if untreated.</template>
     </figcaption>
   </figure>
 </template>
@@ -90,9 +95,14 @@ text {
   font-size: 12px;
 }
 
-.zeros {
+.zeros,
+.missed {
   font-weight: 700;
   fill: var(--ink);
+}
+
+.missed {
+  stroke: none;
 }
 
 .grid {

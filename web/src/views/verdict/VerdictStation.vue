@@ -142,7 +142,7 @@ const outcomes = {
         <h2>Every plant, before and after</h2>
         <p v-if="trial.sealed" class="soft">The key of the tags is sealed, so that whoever counts does not know which plant got what. Plant by plant it is shown once the key is open, or after the last look.</p>
         <template v-else-if="course.data.value">
-          <SlopesPicture :trial="trial" :course="course.data.value" :look-number="verdict.look_number" :order="order" />
+          <SlopesPicture :trial="trial" :course="course.data.value" :look-number="verdict.look_number" :order="order" :missed="judged.remedies.flatMap((r) => r.missed)" />
           <BenchMap :trial="trial" figure="course" :course="course.data.value" still />
         </template>
       </section>
