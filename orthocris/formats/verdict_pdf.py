@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import math
 import unicodedata
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
@@ -18,10 +19,19 @@ from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
-from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table
+from reportlab.platypus import (
+    CondPageBreak,
+    Flowable,
+    KeepTogether,
+    Paragraph,
+    SimpleDocTemplate,
+    Spacer,
+    Table,
+)
 
 from orthocris.core.planning.tags import tag_outline
 from orthocris.core.verdict.result import RemedyResult, Verdict
+from orthocris.core.verdict.words import percent
 
 PLAIN, BOLD = "Vera", "VeraBd"
 MISSING = "\N{WHITE SQUARE}"  # where the face has no such letter
@@ -29,7 +39,16 @@ PAPERS = {"a4": A4, "letter": LETTER}
 WIDTH = 170 * mm
 LEFT, RIGHT = 58 * mm, 164 * mm  # of the line from "as if untreated" to "all gone"
 ROW = 11 * mm
-LOWEST = -1.0  # what is left of the line: twice as many as on the control
+LOWEST, MOST_TIMES = 1.5, 1024.0  # times the control's at the line's left end, at least and at most
+UNTREATED = 1 / 3  # where "as if untreated" lies on the line
+SURE = 0.99  # no chance is told as all or nothing
+TOGETHER = 40 * mm  # that much of a table stands under its heading
+FORMULAS = {  # broken where they may be, as heads of narrow columns
+    "abbott": "Abbott",
+    "henderson_tilton": "Henderson– Tilton",
+    "schneider_orelli": "Schneider- Orelli",
+    "sun_shepard": "Sun– Shepard",
+}
 CAUTION = (
     "Homemade sprays are restricted in some places, and a bought product's label is law. Ask the "
     "local extension service when in doubt; nothing here says that a mix is safe or approved."
@@ -41,7 +60,8 @@ class Told:
     """All that a document tells.
 
     `tags` has letter and notches by remedy; `plants` rows of the table of every plant, its header
-    first, empty while the key of the tags is sealed; `prices` what else a remedy costs, in words.
+    first, empty while the key of the tags is sealed; `prices` what else a remedy costs, in words;
+    `doubts` what the trial says when it is judged in other ways.
     """
 
     trial: str
@@ -54,6 +74,7 @@ class Told:
     answers: Sequence[str]
     plants: Sequence[Sequence[str]]
     version: str
+    doubts: Sequence[str] = ()
 
 
 def verdict_pdf(told: Told, *, whole: bool, paper: str = "a4") -> bytes:
@@ -105,26 +126,67 @@ def _record(told: Told) -> list[Flowable]:
     for title, lines in (
         ("Step by step", verdict.reasons),
         ("To be read with it", [*(w.text for w in verdict.warnings), *told.notes]),
+        ("Would the answer change?", told.doubts),
     ):
         if lines:
             numbered = [_text(f"{k}. {line}", 9) for k, line in enumerate(lines, 1)]
             story += [KeepTogether([_text(title, 12, bold=True), numbered[0]]), *numbered[1:]]
             story.append(Spacer(0, 4 * mm))
     if told.plants:
-        story += [_text("Every plant", 12, bold=True), _table(told.plants)]
-        story.append(Spacer(0, 4 * mm))
+        story += _titled("Every plant", _table(told.plants))
+    story += _titled("The arithmetic", _arithmetic(verdict))
     method = sorted(verdict.to_dict()["method"].items())
     said = ", ".join(f"{key.replace('_', ' ')} {_plain(value)}" for key, value in method)
     story += [_text("How it was computed", 12, bold=True), _text(f"{said}.", 8)]
     design = verdict.design
     story.append(
         _text(
-            f"{design.kind}: {design.plants} plants in {design.blocks} blocks, {design.remedies} "
-            f"remedies. Orthocris {told.version}.",
+            f"{_plain(design.kind)}: {design.plants} plants in {design.blocks} blocks, "
+            f"{design.remedies} remedies. Orthocris {told.version}.",
             8,
         )
     )
     return story
+
+
+def _titled(title: str, table: Table) -> list[Flowable]:
+    heading = _text(title, 12, bold=True)
+    return [CondPageBreak(TOGETHER), heading, table, Spacer(0, 4 * mm)]
+
+
+def _arithmetic(verdict: Verdict) -> Table:
+    """Every number of a verdict, with the classical formulas on plain means beside it."""
+    header = ["Remedy", "Before", "After", "p, all together", "Best", "Worth it"]
+    rows = [
+        [
+            r.name,
+            _number(r.mean_before),
+            _number(r.mean_after),
+            "–" if r.p_adjusted is None else f"{r.p_adjusted:.3f}",
+            _chance(r.prob_best),
+            _chance(r.prob_worth_it),
+            *(_share(r.classic.get(key)) for key in FORMULAS),
+        ]
+        for r in verdict.remedies
+    ]
+    widths = [28, 13, 13, 16, 15, 15, *[17.5] * 4]
+    return _table([[*header, *FORMULAS.values()], *rows], [w * mm for w in widths])
+
+
+def _number(value: float | None) -> str:
+    return "–" if value is None else f"{value:.1f}"
+
+
+def _share(value: float | None) -> str:
+    return "–" if value is None else percent(value)
+
+
+def _chance(value: float | None) -> str:
+    if value is None:
+        return "–"
+    if value > SURE:
+        return "over 99%"
+    return "under 1%" if value < 1 - SURE else percent(value)
 
 
 def _plain(value: object) -> str:
@@ -140,23 +202,28 @@ def _picture(told: Told) -> Drawing:
     shown = [r for r in told.verdict.remedies if r.efficacy is not None]
     height = ROW * len(shown) + 14 * mm
     drawing = Drawing(WIDTH, height)
-    for share, words in ((0.0, "as if untreated"), (1.0, "all gone")):
-        x = _x(share)
+    most = _most_times(shown)
+    left = "half as many again" if most == LOWEST else f"{most:.0f} times the control"
+    for share, words in ((1 - most, left), (0.0, "as if untreated"), (1.0, "all gone")):
+        x = _x(share, most)
         drawing.add(Line(x, 9 * mm, x, height, strokeColor=colors.grey, strokeWidth=0.5))
         drawing.add(_label(words, x, 4 * mm, 7, anchor="middle"))
-    worth = _x(told.verdict.threshold)
+    worth = _x(told.verdict.threshold, most)
     drawing.add(Line(worth, 9 * mm, worth, height, strokeWidth=1, strokeDashArray=[3, 2]))
     drawing.add(_label(f"worth it from {told.verdict.threshold:.0%}", worth, 0.5 * mm, 7, "middle"))
     for k, result in enumerate(shown):
-        _add_remedy(drawing, told, result, height - ROW * (k + 0.7))
+        _add_remedy(drawing, told, result, (height - ROW * (k + 0.7), most))
     return drawing
 
 
-def _add_remedy(drawing: Drawing, told: Told, result: RemedyResult, y: float) -> None:
+def _add_remedy(
+    drawing: Drawing, told: Told, result: RemedyResult, at: tuple[float, float]
+) -> None:
+    y, most = at
     letter, notches = told.tags.get(result.name, ("", 0))
     middle = result.efficacy or 0.0
     low, high = (
-        _x(middle if bound is None else bound)
+        _x(middle if bound is None else bound, most)
         for bound in (result.efficacy_low, result.efficacy_high)
     )
     band = Rect(low, y - 1.6 * mm, max(high - low, 0.5), 3.2 * mm)
@@ -165,16 +232,27 @@ def _add_remedy(drawing: Drawing, told: Told, result: RemedyResult, y: float) ->
     out = " (out: it harms)" if result.vetoed else ""
     drawing.add(_label(f"{result.name}{out}", 0, y - 1 * mm, 8))
     width, tall = 5 * mm, 9 * mm
-    left, top = _x(middle) - width / 2, y + tall / 2
+    left, top = _x(middle, most) - width / 2, y + tall / 2
     corners = [c for px, py in tag_outline(notches) for c in (left + px * width, top - py * tall)]
     drawing.add(Polygon(corners, fillColor=colors.white, strokeColor=colors.black, strokeWidth=0.8))
     drawing.add(_label(letter, left + 0.38 * width, top - 0.5 * tall, 7, "middle", bold=True))
 
 
-def _x(share: float) -> float:
-    bounded = min(max(share, LOWEST), 1.0)
-    # What is worse than the control takes a sixth of the line.
-    part = bounded * 5 / 6 + 1 / 6 if bounded >= 0 else (bounded - LOWEST) / 6
+def _most_times(shown: Sequence[RemedyResult]) -> float:
+    """What the line's left end stands for: the next doubling beyond the worst remedy."""
+    worst = max([LOWEST, *(1 - (r.efficacy or 0.0) for r in shown)])
+    return (
+        LOWEST
+        if worst <= LOWEST
+        else float(min(2 ** math.ceil(math.log2(1.2 * worst)), MOST_TIMES))
+    )
+
+
+def _x(share: float, most: float) -> float:
+    """Even between nothing and all gone, by doublings of the control's to the left of nothing."""
+    part = UNTREATED + (1 - UNTREATED) * min(share, 1.0)
+    if share < 0:
+        part = UNTREATED * (1 - min(math.log(1 - share) / math.log(most), 1.0))
     return float(LEFT + (RIGHT - LEFT) * part)
 
 
@@ -201,10 +279,10 @@ def _removed(result: RemedyResult) -> str:
         return "the control"
     if result.efficacy is None:
         return "no plant left" if result.kills else "cannot be told"
-    said = f"{result.efficacy:.0%}"
+    said = percent(result.efficacy)
     if result.efficacy_low is None or result.efficacy_high is None:
         return said
-    return f"{said} ({result.efficacy_low:.0%} to {result.efficacy_high:.0%})"
+    return f"{said} ({percent(result.efficacy_low)} to {percent(result.efficacy_high)})"
 
 
 def _table(rows: Sequence[Sequence[str]], widths: Sequence[float] | None = None) -> Table:

@@ -13,7 +13,7 @@ from orthocris.core.trial.trial import CountedTrial, Tally
 from orthocris.formats.verdict_pdf import Told, verdict_pdf
 from orthocris.services.context import Context
 from orthocris.services.pantry.remedy_cards import laid_cost
-from orthocris.services.verdict.judging import RECKONED_BY, TrialVerdict, verdict_of
+from orthocris.services.verdict.judging import RECKONED_BY, TrialVerdict, checks_of, verdict_of
 from orthocris.storage import weather as yard
 from orthocris.storage.trial import reading
 
@@ -44,8 +44,16 @@ def report_of(
         answers=found.answers,
         plants=() if standing_of(trial).sealed else _plants(trial, found),
         version=RECKONED_BY,
+        doubts=_doubts(context, trial_id, look_number) if whole else (),
     )
     return verdict_pdf(told, whole=whole, paper=paper)
+
+
+def _doubts(context: Context, trial_id: int, look_number: int | None) -> list[str]:
+    return [
+        f"{check.way}: {'the answer changes' if check.changed else 'it stands'}. {check.says}"
+        for check in checks_of(context, trial_id, look_number)
+    ]
 
 
 def _price(
@@ -81,7 +89,7 @@ def _plants(trial: CountedTrial, found: TrialVerdict) -> list[list[str]]:
         numbers = [_number(tallies.get(plant.id)) for _, tallies in looks]
         block = "" if plant.block is None else str(plant.block)
         got = names.get(plant.remedy_id or 0, "")
-        got += " (missed it, it seems)" if plant.name in missed else ""
+        got += " (missed)" if plant.name in missed else ""
         rows.append([plant.name, block, got, *numbers])
     return [*rows, *_lost(trial, len(looks))]
 

@@ -50,20 +50,18 @@ const when = computed(() => props.trial.looks.find((l) => l.number === props.loo
             <line class="slope" x1="6" :x2="W - 6" :y1="yOf(slope.before, top, H)" :y2="yOf(slope.after, top, H)" />
             <circle cx="6" :cy="yOf(slope.before, top, H)" r="3.4" fill="var(--sheet)" />
             <circle :cx="W - 6" :cy="yOf(slope.after, top, H)" r="3.4" :fill="tagColour(panel.remedy.notches)" />
-            <template v-if="wasMissed(slope)">
-              <circle :cx="W - 6" :cy="yOf(slope.after, top, H)" r="7" fill="none" />
-              <text class="missed" :x="W - 16" :y="yOf(slope.after, top, H) - 5" text-anchor="end">{{ slope.plant }} missed</text>
-            </template>
+            <circle v-if="wasMissed(slope)" :cx="W - 6" :cy="yOf(slope.after, top, H)" r="7" fill="none" />
           </g>
           <text v-if="zeros(panel.slopes)" class="zeros" :x="W - 14" :y="H - 7" text-anchor="end">{{ zeros(panel.slopes) }} with none</text>
           <text x="6" :y="H + 20" text-anchor="middle">before</text>
           <text :x="W - 6" :y="H + 20" text-anchor="middle">{{ when }}</text>
         </svg>
+        <p v-if="panel.slopes.some(wasMissed)" class="small">Ringed: {{ panel.slopes.filter(wasMissed).map((s) => s.plant).join(", ") }}, as if untreated.</p>
       </div>
     </div>
     <figcaption class="small soft">
       {{ trial.measure.label }}: one line for each plant, on a scale on which halving always looks
-      alike.<template v-if="missed.length"> Ringed: what did as if untreated.</template>
+      alike.
     </figcaption>
   </figure>
 </template>
@@ -95,14 +93,9 @@ text {
   font-size: 12px;
 }
 
-.zeros,
-.missed {
+.zeros {
   font-weight: 700;
   fill: var(--ink);
-}
-
-.missed {
-  stroke: none;
 }
 
 .grid {
