@@ -137,15 +137,13 @@ def _record(told: Told) -> list[Flowable]:
     story += _titled("The arithmetic", _arithmetic(verdict))
     method = sorted(verdict.to_dict()["method"].items())
     said = ", ".join(f"{key.replace('_', ' ')} {_plain(value)}" for key, value in method)
-    story += [_text("How it was computed", 12, bold=True), _text(f"{said}.", 8)]
     design = verdict.design
-    story.append(
-        _text(
-            f"{_plain(design.kind)}: {design.plants} plants in {design.blocks} blocks, "
-            f"{design.remedies} remedies. Orthocris {told.version}.",
-            8,
-        )
+    laid = (
+        f"{_plain(design.kind)}: {design.plants} plants in {design.blocks} blocks, "
+        f"{design.remedies} remedies. Orthocris {told.version}."
     )
+    heading = _text("How it was computed", 12, bold=True)
+    story.append(KeepTogether([heading, _text(f"{said}.", 8), _text(laid, 8)]))
     return story
 
 
@@ -169,7 +167,7 @@ def _arithmetic(verdict: Verdict) -> Table:
         ]
         for r in verdict.remedies
     ]
-    widths = [28, 13, 13, 16, 15, 15, *[17.5] * 4]
+    widths = [27, 13, 12, 16, 14, 14, 15, 22, 20, 17]
     return _table([[*header, *FORMULAS.values()], *rows], [w * mm for w in widths])
 
 
