@@ -45,8 +45,8 @@ EGG_MEASURE = MeasureKey.HATCHED  # what a question about eggs counts
 class Measure:
     """One thing to count or score.
 
-    `noun` completes "fewer …" in a sentence; `judged` is False for measures that are the
-    price of a remedy (damage, helpers) and never the aim of one.
+    `noun` is what is left of it, in words; `judged` is False for measures that are the price of a
+    remedy (damage, helpers) and never the aim of one.
     """
 
     key: str
@@ -56,6 +56,25 @@ class Measure:
     upper: float
     judged: bool = True
 
+    @property
+    def _mass(self) -> bool:
+        return self.scale in (Scale.PERCENT, Scale.GRADE)
+
+    @property
+    def fewer(self) -> str:
+        """Return "fewer live pests", or "less severity"."""
+        return f"{'less' if self._mass else 'fewer'} {self.noun}"
+
+    @property
+    def fewest(self) -> str:
+        """Return "fewest live pests", or "least severity"."""
+        return f"{'least' if self._mass else 'fewest'} {self.noun}"
+
+    @property
+    def none_left(self) -> str:
+        """Return "no live pests were left", or "no severity was left"."""
+        return f"no {self.noun} {'was' if self._mass else 'were'} left"
+
 
 _ALL = (
     Measure("live", "Live pests", "live pests", Scale.COUNT, COUNT_LIMIT),
@@ -63,7 +82,7 @@ _ALL = (
     Measure("hatched", "Eggs hatched out of all", "hatched eggs", Scale.SHARE, COUNT_LIMIT),
     Measure("cover", "Leaf area affected, %", "affected leaf area", Scale.PERCENT, 100),
     Measure("rating", "Rating 0 to 5", "severity", Scale.GRADE, 5),
-    Measure("catch", "Catch per trap", "catch", Scale.COUNT, COUNT_LIMIT),
+    Measure("catch", "Catch per trap", "pests caught", Scale.COUNT, COUNT_LIMIT),
     Measure("young", "Young ones, of the live", "young pests", Scale.COUNT, COUNT_LIMIT),
     Measure("eggs", "Eggs seen", "eggs", Scale.COUNT, COUNT_LIMIT),
     Measure("damage", "Leaf damage 0 to 5", "leaf damage", Scale.GRADE, 5, judged=False),

@@ -80,7 +80,7 @@ def _works(decision: Decision, results: Sequence[RemedyResult], measure: Measure
         (r for r in sound if r.name == decision.recommended),
         max(beating, key=lambda r: r.efficacy or 0.0),
     )
-    effect = f"about {percent(best.efficacy or 0)} fewer {measure.noun} than on the control"
+    effect = f"about {percent(best.efficacy or 0)} {measure.fewer} than on the control"
     span = f"(likely {_span(best)})"
     patchy = _patchy(best)
     rivals = [r.name for r in sound if r.could_be_best and r.name != best.name]
@@ -193,7 +193,7 @@ def _ranking(results: Sequence[RemedyResult], measure: Measure) -> str:
     rivals = [r.name for r in ranked[1:] if r.could_be_best]
     beside = f"; {listing(rivals)} may be as good" if rivals else ""
     return (
-        f"{first} was left with the fewest {measure.noun}{beside}, but without untreated plants "
+        f"{first} was left with the {measure.fewest}{beside}, but without untreated plants "
         "nobody can say that anything worked."
     )
 
@@ -201,12 +201,12 @@ def _ranking(results: Sequence[RemedyResult], measure: Measure) -> str:
 def _unsettled(results: Sequence[RemedyResult], measure: Measure, gone: Gone) -> str:
     if gone is Gone.EVERYWHERE:
         return (
-            f"Not settled: no {measure.noun} were left on any plant, untreated ones included, "
+            f"Not settled: {measure.none_left} on any plant, untreated ones included, "
             "so they went by themselves and nothing can be told apart."
         )
     if gone is Gone.ON_CONTROL:
         return (
-            f"Not settled: no {measure.noun} were left on the untreated plants, so no remedy "
+            f"Not settled: {measure.none_left} on the untreated plants, so no remedy "
             "could do better."
         )
     leading = [r for r in results if r.role == "remedy" and r.efficacy is not None and not r.vetoed]
@@ -221,8 +221,8 @@ def _unsettled(results: Sequence[RemedyResult], measure: Measure, gone: Gone) ->
             "trial cannot say that it beats leaving the plants alone."
         )
     return (
-        f"Not settled: {best.name} looks best, about {percent(best.efficacy or 0)} fewer "
-        f"{measure.noun} (likely {_span(best)}), but the luck of the draw gives some remedy as "
+        f"Not settled: {best.name} looks best, about {percent(best.efficacy or 0)} "
+        f"{measure.fewer} (likely {_span(best)}), but the luck of the draw gives some remedy as "
         f"much in {max(round(best.p_adjusted * 100), 5)} of 100 trials in which nothing works."
     )
 
@@ -233,6 +233,11 @@ def _nothing_works(results: Sequence[RemedyResult], threshold: float) -> str:
         return "Every remedy here harms the plant, so none can be recommended."
     most = max(r.efficacy_high or 0.0 for r in sound)
     at_most = "nothing" if most <= 0 else f"at most {percent(most)}"
+    if len(sound) == 1:
+        return (
+            f"{sound[0].name} does not work well enough: it removes {at_most} beyond the control, "
+            f"and you asked for {percent(threshold)}."
+        )
     return (
         f"None of these works well enough: they remove {at_most} beyond the control, and you "
         f"asked for {percent(threshold)}."
@@ -244,6 +249,6 @@ def _not_worth_it(results: Sequence[RemedyResult], measure: Measure, threshold: 
     best = max(beating, key=lambda r: r.efficacy or 0.0)
     return (
         f"{best.name} works, but probably below what you asked: about "
-        f"{percent(best.efficacy or 0)} fewer {measure.noun} than on the control "
+        f"{percent(best.efficacy or 0)} {measure.fewer} than on the control "
         f"(likely {_span(best)}), and you asked for {percent(threshold)}."
     )

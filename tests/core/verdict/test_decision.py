@@ -140,7 +140,9 @@ class Words(unittest.TestCase):
 
     def test_nothing_works_names_the_most_it_could_be(self) -> None:
         self.assertIn("at most 50%", self.say(idle(SOAP, 0.5)))
-        self.assertIn("remove nothing", self.say(idle(SOAP, -0.1)))
+        self.assertIn("Soap does not work", self.say(idle(SOAP, 0.5)))
+        self.assertIn("removes nothing", self.say(idle(SOAP, -0.1)))
+        self.assertIn("None of these works", self.say(idle(SOAP, 0.5), idle(OIL, 0.2)))
         self.assertIn("harms the plant", self.say(replace(SOAP, vetoed=True)))
 
     def test_ranking_warns_that_nothing_is_proven(self) -> None:

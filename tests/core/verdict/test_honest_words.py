@@ -80,6 +80,16 @@ class HonestWords(unittest.TestCase):
         self.assertIn("it seems to have missed 1 of its 8 plants", verdict.sentence)
         self.assertEqual(named(verdict, "soap").missed, ("soap-4",))
 
+    def test_of_an_area_there_is_less_and_not_fewer(self) -> None:
+        leaves = [
+            row(f"{name}{k}", f"b{k}", name, 7, "cover", value + k)
+            for name, value in (("control", 40), ("soap", 4), ("milk", 40))
+            for k in range(6)
+        ]
+        self.assertIn("% less affected leaf area than", judge(leaves).sentence)
+        dry = [replace(o, value=0.0) for o in leaves]
+        self.assertIn("no affected leaf area was left", judge(dry).sentence)
+
     def test_a_stray_count_later_does_not_empty_the_trial(self) -> None:
         verdict = judge([*trial(CLEAR, BEFORE), row("soap-2", "b2", "soap", 14, "live", 1)])
         self.assertEqual((verdict.recommended, verdict.design.plants), ("soap", 18))

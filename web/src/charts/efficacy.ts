@@ -46,13 +46,16 @@ export function percent(fraction: number): string {
   return `${Math.round(fraction * 100)}%`.replace("-", "−");
 }
 
-/** "24% fewer", or "10% more" where a remedy left more than the control had. */
-export function fewer(efficacy: number): string {
-  return efficacy < 0 ? `${percent(-efficacy)} more` : `${percent(efficacy)} fewer`;
+const UNCOUNTED = ["cover", "rating"]; // of these there is less, not fewer
+
+/** "24% fewer" (of an area: "less"), or "10% more" where a remedy left more than the control had. */
+export function fewer(efficacy: number, measure = ""): string {
+  if (efficacy < 0) return `${percent(-efficacy)} more`;
+  return `${percent(efficacy)} ${UNCOUNTED.includes(measure) ? "less" : "fewer"}`;
 }
 
 /** Marks for the remedies that have an efficacy, in the order given. */
-export function efficacyMarks(remedies: readonly RemedyVerdict[], width: number): EfficacyMark[] {
+export function efficacyMarks(remedies: readonly RemedyVerdict[], width: number, measure = ""): EfficacyMark[] {
   const floor = floorOf(remedies);
   return remedies.flatMap((remedy) => {
     if (remedy.efficacy === null) return [];
@@ -66,7 +69,7 @@ export function efficacyMarks(remedies: readonly RemedyVerdict[], width: number)
         to: xOf(high, width, floor),
         beyondLeft: low < floor,
         text:
-          `${fewer(remedy.efficacy)} than on the control` +
+          `${fewer(remedy.efficacy, measure)} than on the control` +
           (remedy.efficacy_low === null ? "" : `, likely ${percent(low)} to ${percent(high)}`),
       },
     ];

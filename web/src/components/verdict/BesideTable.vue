@@ -9,7 +9,7 @@ const names = computed(() => [...new Set(props.beside.flatMap((b) => b.remedies.
 
 function read(measure: Verdict["verdict"]["beside"][number], name: string): string {
   const found = measure.remedies.find((r) => r.name === name);
-  return found ? `${fewer(found.efficacy)} (${percent(found.efficacy_low)} to ${percent(found.efficacy_high)})` : "–";
+  return found ? `${fewer(found.efficacy, measure.measure)} (${percent(found.efficacy_low)} to ${percent(found.efficacy_high)})` : "–";
 }
 </script>
 

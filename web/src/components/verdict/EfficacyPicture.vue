@@ -17,7 +17,7 @@ const row = computed(() => (narrow.value ? 96 : 70));
 const TOP = 34;
 
 const rows = computed(() =>
-  efficacyMarks(props.verdict.verdict.remedies, plot.value).map((mark, k) => ({
+  efficacyMarks(props.verdict.verdict.remedies, plot.value, props.verdict.verdict.measure).map((mark, k) => ({
     mark,
     y: TOP + k * row.value + (narrow.value ? 46 : 16),
     remedy: props.remedies.find((r) => r.name === mark.name),
@@ -62,7 +62,7 @@ const ends = computed(() => [
           </g>
           <text class="name" :x="narrow ? 0 : -left" :y="narrow ? y - 26 : y + 18">
             {{ mark.name }}
-            <tspan class="note" :x="narrow ? 0 : -left" dy="1.25em">{{ fewer(result?.efficacy ?? 0) }}{{ result?.vetoed ? ", harms the plant" : result?.worse_than_control ? ", worse than nothing" : "" }}</tspan>
+            <tspan class="note" :x="narrow ? 0 : -left" dy="1.25em">{{ fewer(result?.efficacy ?? 0, verdict.verdict.measure) }}{{ result?.vetoed ? ", harms the plant" : result?.worse_than_control ? ", worse than nothing" : "" }}</tspan>
           </text>
         </g>
         <text v-for="end in ends" :key="end.at" class="scale" :x="xOf(end.at, plot, floor)" :y="bottom + 20" :text-anchor="end.anchor">{{ end.text }}</text>

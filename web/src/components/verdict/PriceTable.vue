@@ -42,7 +42,7 @@ function helpers(r: RemedyVerdict): string {
 function effect(r: RemedyVerdict): string {
   if (r.efficacy === null) return r.kills ? "no plant left" : "–";
   const even = r.missed.length ? `, missed ${r.missed.length} of ${r.plants}` : r.failed_on ? `, failed on ${r.failed_on} of ${r.plants}` : "";
-  return fewer(r.efficacy) + even;
+  return fewer(r.efficacy, props.verdict.verdict.measure) + even;
 }
 </script>
 
