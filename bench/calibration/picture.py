@@ -44,14 +44,16 @@ def _tenths(lines: list[str]) -> Iterator[str]:
         yield f'<path d="M{left} {top + at}h{SIDE}M{left + at} {top}v{SIDE}"/>'
     yield f'<path stroke="{SOFT}" d="M{left} {top + SIDE}L{left + SIDE} {top}"/></g>'
     for what, colour, at in (("best", ONE, 1), ("worth", OTHER, 2)):
-        line = next(one for one in lines if one.startswith(f"chance of {what}:"))
-        for said, true in re.findall(r"(\d\.\d+)→(\d\.\d+)", line):
-            x, y = left + float(said) * SIDE, top + (1 - float(true)) * SIDE
-            yield f'<circle cx="{x:.1f}" cy="{y:.1f}" r="5" fill="{colour}"/>'
+        for world, fill in (("", colour), (", truths in logs", "none")):
+            line = next(one for one in lines if one.startswith(f"chance of {what}{world}:"))
+            for said, true in re.findall(r"(\d\.\d+)→(\d\.\d+)", line):
+                x, y = left + float(said) * SIDE, top + (1 - float(true)) * SIDE
+                yield f'<circle cx="{x:.1f}" cy="{y:.1f}" r="4.5" stroke="{colour}" fill="{fill}"/>'
         words = "chance of being best" if what == "best" else "chance of being worth it"
         y = top + SIDE + 18 + 16 * at
         yield f'<circle cx="{left + 6}" cy="{y - 4}" r="5" fill="{colour}"/>'
         yield _text(left + 18, y, words, colour=INK)
+    yield _text(left + 190, top + SIDE + 50, "rings: truths even in logs")
     yield _text(left, top + SIDE + 15, "0 said")
     yield _text(left + SIDE, top + SIDE + 15, "1 said", anchor="end")
 

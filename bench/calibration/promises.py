@@ -122,19 +122,24 @@ def title() -> str:
 
 
 def tenths(every: Sequence[Kept]) -> Iterator[str]:
-    """How often what was said came true, by tenths of the chance said; gardens of any truth."""
-    for what, logs in (("best", False), ("best", True), ("worth", False), ("worth", True)):
-        found = [k for k in every if k.garden.survival is None and k.garden.logs is logs]
-        if not found:
-            continue
-        pairs = np.concatenate([k.chances[what] for k in found])
-        place = np.minimum((pairs[:, 0] * 10).astype(int), 9)
-        said = [
-            f"{pairs[place == k, 0].mean():.2f}→{pairs[place == k, 1].mean():.2f}"
-            for k in range(10)
-            if (place == k).sum() > 50
-        ]
-        yield f"chance of {what}{', truths in logs' if logs else ''}: {'  '.join(said)}"
+    """How often what was said came true, by tenths of the chance said, in gardens of any truth.
+
+    Those of truths even from nothing to all, those of truths even in logs, and all of them.
+    """
+    worlds = {"": (False,), ", truths in logs": (True,), ", both": (False, True)}
+    for what in ("best", "worth"):
+        for name, logs in worlds.items():
+            found = [k for k in every if k.garden.survival is None and k.garden.logs in logs]
+            if not found:
+                continue
+            pairs = np.concatenate([k.chances[what] for k in found])
+            place = np.minimum((pairs[:, 0] * 10).astype(int), 9)
+            said = [
+                f"{pairs[place == k, 0].mean():.2f}→{pairs[place == k, 1].mean():.2f}"
+                for k in range(10)
+                if (place == k).sum() > 50
+            ]
+            yield f"chance of {what}{name}: {'  '.join(said)}"
 
 
 def check(garden: Garden, trials: int, seed: int) -> Kept:

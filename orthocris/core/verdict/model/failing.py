@@ -43,6 +43,8 @@ class Failing:
         True for those plants, (trials, plants).
     count, of:
         How many of how many plants of each remedy, (trials, remedies).
+    remedy:
+        The remedy of each plant.
     likelihood, reference:
         The numbers they were found in, and the control.
     """
@@ -50,6 +52,7 @@ class Failing:
     plants: BoolArray
     count: FloatArray
     of: FloatArray
+    remedy: NDArray[np.intp]
     likelihood: Likelihood
     reference: int
 
@@ -122,7 +125,7 @@ def find_failing(
         sd = _within(away, plants, known, member)
         plants &= _likeliest(away, plants, known, layout, np.maximum(sd, LEAST_SD))
         plants &= _apart(away, plants, known, member)[:, layout.remedy]
-    return Failing(plants, plants @ member, of, likelihood, reference)
+    return Failing(plants, plants @ member, of, layout.remedy, likelihood, reference)
 
 
 def _best_third(away: FloatArray, known: BoolArray) -> FloatArray:

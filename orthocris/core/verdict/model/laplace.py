@@ -22,7 +22,7 @@ CLOSE = 1e-4  # a last step so small leaves an error of its square
 MOST_STEPS = 60
 FEW_STEPS = 2  # where a good start is all there is to mend
 LOG_PATCHY = float(np.log(0.3))  # two kinds of plants are thought a third as likely as one
-LIKELIER = 0.5
+TOLD = 0.7  # a chance of two kinds from which plants are named: false in 0 to 4% of trials
 COARSER = 2  # the second view is looked at with every second dispersion
 
 
@@ -67,11 +67,15 @@ class Posterior:
         return round(float(1 / np.sum(self.weight[trial] / self.df[trial])))
 
     def missed(self, trial: int = 0) -> NDArray[np.intp]:
-        """Return the plants a remedy missed, where two kinds of plants are likelier than one."""
-        likelier = self.weight[trial, self.one_kind :].sum() > LIKELIER
-        if self.failing is None or not likelier:
+        """Return the plants that a remedy missed, where it is likely enough to be said.
+
+        At most half of its plants: what fails on more of them fails.
+        """
+        told = self.weight[trial, self.one_kind :].sum() > TOLD
+        if self.failing is None or not told:
             return np.zeros(0, dtype=np.intp)
-        return np.flatnonzero(self.failing.plants[trial])
+        few = self.failing.count[trial] <= self.failing.of[trial] / 2
+        return np.flatnonzero(self.failing.plants[trial] & few[self.failing.remedy])
 
     def middle_of(self, remedy: int, trial: int = 0) -> float:
         """Return the posterior mean of a remedy's level."""

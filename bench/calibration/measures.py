@@ -1,0 +1,221 @@
+"""The other measures: do the intervals hold for what is no plain count in whole blocks?
+
+Percentages and grades read by eye, hatched and dead, catches of traps that hung for unequal days,
+the area under all looks, unequal effort, plants that never had pests, plants that differ by wider
+laws than the model has, and many remedies at once. Each trial is judged as a table, one by one.
+
+Run: .venv/bin/python -m bench.calibration.measures [trials].
+"""
+
+from __future__ import annotations
+
+import sys
+from collections.abc import Callable
+from concurrent.futures import ProcessPoolExecutor
+from dataclasses import dataclass
+from functools import partial
+
+import numpy as np
+
+from orthocris.core import Observation, Verdict, judge
+
+Rng = np.random.Generator
+Numbers = np.ndarray  # (blocks, remedies), the control first
+LEFT = (1.0, 0.05, 0.5, 1.0)
+TEN = (1.0, 0.03, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.8, 1.0, 1.0)
+NAMES = ("control", *"abcdefghij")
+NAME_WIDTH = 40
+
+
+@dataclass(frozen=True)
+class World:
+    """A truth, and how its tables are made: what each remedy leaves, blocks, and the look."""
+
+    table: Callable[[Rng, np.ndarray, int], list[Observation]]
+    left: tuple[float, ...] = LEFT
+    blocks: int = 6
+    look: str = "last"
+
+
+def rows(
+    after: Numbers,
+    before: Numbers | None = None,
+    *,
+    measure: str = "live",
+    day: float = 7.0,
+    of: float | None = None,
+    effort: tuple[Numbers, Numbers] | None = None,
+    blocked: bool = True,
+) -> list[Observation]:
+    """Write numbers as a table; `effort` is that after and that before."""
+    found = []
+    for (b, r), value in np.ndenumerate(after):
+        block = f"b{b}" if blocked else None
+        now, then = (1.0, 1.0) if effort is None else (float(e[b, r]) for e in effort)
+        plant, name = f"p{b}.{r}", NAMES[r]
+        if before is not None:
+            start = float(before[b, r])
+            found.append(Observation(plant, block, name, 0.0, measure, start, of, then))
+        found.append(Observation(plant, block, name, day, measure, float(value), of, now))
+    return found
+
+
+def level(rng: Rng, left: np.ndarray, blocks: int, mean: float, sd: float = 0.4) -> Numbers:
+    """What each plant's block would have, (blocks, remedies)."""
+    return np.repeat(mean * np.exp(rng.normal(0, sd, (blocks, 1))), len(left), axis=1)
+
+
+@dataclass(frozen=True)
+class Plants:
+    """Counted plants: some never have pests, they vary by a law, the count before tells less."""
+
+    start: float = 40.0
+    clean: float = 0.0
+    law: str = "gamma"
+    slope: float = 1.0
+    sd: float = 0.4
+    effort: bool = False
+    blocked: bool = True
+
+
+PLAIN = Plants()
+
+
+def counts(rng: Rng, left: np.ndarray, blocks: int, plants: Plants = PLAIN) -> list[Observation]:
+    """Counts before and after."""
+    block = level(rng, left, blocks, plants.start, plants.sd)
+    own = {
+        "gamma": rng.gamma(4, 0.25, block.shape),
+        "lognormal": np.exp(rng.normal(-0.25, 0.7, block.shape)),
+        "t": np.exp(0.35 * rng.standard_t(3, block.shape)),
+    }[plants.law]
+    has = rng.random(block.shape) >= plants.clean
+    mean = block * own**plants.slope * left * rng.gamma(4, 0.25, block.shape) * has
+    then, now = (rng.integers(1, 7, block.shape) / 6.0 for _ in range(2))
+    if plants.effort:
+        numbers = rng.poisson(mean * now), rng.poisson(block * own * has * then)
+        return rows(*numbers, effort=(now, then))
+    return rows(rng.poisson(mean), rng.poisson(block * own * has), blocked=plants.blocked)
+
+
+def covers(
+    rng: Rng, left: np.ndarray, blocks: int, *, even: float = 10.0, before: bool = True
+) -> list[Observation]:
+    """Per cent of the leaf area, in whole points."""
+    base = np.minimum(level(rng, left, blocks, 0.35, 0.3), 0.8)
+    mean = np.clip(base * left, 1e-3, 0.95)
+    then, now = (np.round(100 * rng.beta(m * even, (1 - m) * even)) for m in (base, mean))
+    return rows(now, then if before else None, measure="cover")
+
+
+def grades(rng: Rng, left: np.ndarray, blocks: int, *, leaves: int = 3) -> list[Observation]:
+    """Grades 0 to 5 of some leaves of each plant."""
+    mean = np.clip(np.minimum(level(rng, left, blocks, 0.5, 0.2), 0.9) * left, 1e-3, 0.95)
+    own = rng.beta(12 * mean, 12 * (1 - mean))
+    return [o for _ in range(leaves) for o in rows(rng.binomial(5, own), measure="rating")]
+
+
+def shares(
+    rng: Rng, left: np.ndarray, blocks: int, *, measure: str, natural: float, of: int = 15
+) -> list[Observation]:
+    """Hatched or dead out of all, of which a share hatches or lives untreated."""
+    mean = np.clip(natural * left, 1e-3, 0.999) * np.ones((blocks, 1))
+    alive = rng.binomial(of, rng.beta(19 * mean, 19 * (1 - mean)))
+    return rows(alive if measure == "hatched" else of - alive, measure=measure, of=float(of))
+
+
+def under_the_curve(rng: Rng, left: np.ndarray, blocks: int) -> list[Observation]:
+    """Three looks after the spray."""
+    block = level(rng, left, blocks, 40.0) * rng.gamma(4, 0.25, (blocks, len(left)))
+    stays = rng.gamma(4, 0.25, block.shape)
+    found = rows(rng.poisson(block), day=0.0)
+    for day in (3.0, 7.0, 14.0):
+        now = block * left * stays * rng.gamma(8, 1 / 8, block.shape)
+        found += rows(rng.poisson(now), day=day)
+    return found
+
+
+def traps(rng: Rng, left: np.ndarray, blocks: int) -> list[Observation]:
+    """Catches of traps that hung for five, seven or nine days."""
+    days = rng.choice([5.0, 7.0, 9.0], (blocks, len(left)))
+    mean = level(rng, left, blocks, 5.0) * left * rng.gamma(4, 0.25, days.shape) * days
+    return rows(rng.poisson(mean), measure="catch", effort=(days, days))
+
+
+WORLDS = {
+    "a third of the plants clean": World(partial(counts, plants=Plants(clean=0.3))),
+    "half of the plants clean, 8 blocks": World(
+        partial(counts, plants=Plants(clean=0.5)), blocks=8
+    ),
+    "start 3, a third clean": World(partial(counts, plants=Plants(start=3.0, clean=0.3))),
+    "plants lognormal": World(partial(counts, plants=Plants(law="lognormal"))),
+    "plants by Student's t of 3": World(partial(counts, plants=Plants(law="t"))),
+    "the count before tells nothing": World(partial(counts, plants=Plants(slope=0.0))),
+    "blocks differ by 1.5 logs": World(partial(counts, plants=Plants(sd=1.5))),
+    "no blocks, 5 plants each": World(partial(counts, plants=Plants(blocked=False)), blocks=5),
+    "effort 1 to 6": World(partial(counts, plants=Plants(effort=True))),
+    "start 500": World(partial(counts, plants=Plants(start=500.0))),
+    "99.5%, 98%, 70%": World(counts, (1.0, 0.005, 0.02, 0.3)),
+    "ten remedies, 3 blocks": World(counts, TEN, 3),
+    "ten remedies, 6 blocks from 8": World(partial(counts, plants=Plants(start=8.0)), TEN),
+    "cover": World(covers),
+    "cover, none before": World(partial(covers, before=False)),
+    "cover, even plants": World(partial(covers, even=60.0)),
+    "cover, uneven plants, 4 blocks": World(partial(covers, even=5.0), blocks=4),
+    "grades of three leaves": World(grades),
+    "grades of one leaf": World(partial(grades, leaves=1)),
+    "hatched out of 15": World(partial(shares, measure="hatched", natural=0.9)),
+    "hatched out of 8, 4 blocks": World(
+        partial(shares, measure="hatched", natural=0.9, of=8), blocks=4
+    ),
+    "dead out of 15, a tenth by itself": World(partial(shares, measure="dead", natural=0.9)),
+    "dead out of 15, a third by itself": World(partial(shares, measure="dead", natural=0.7)),
+    "area under the curve": World(under_the_curve, look="auc"),
+    "catch per trap and day": World(traps),
+}
+
+
+def one(seed: int, name: str) -> tuple[list[float], list[bool], bool, bool, bool]:
+    """Judge one trial: held by remedy, shown by remedy, false claim, wrong winner, named."""
+    world = WORLDS[name]
+    left = np.array(world.left)
+    rng = np.random.default_rng([seed, len(name), ord(name[0])])
+    verdict = judge(world.table(rng, left, world.blocks), look=world.look)
+    found = {r.name: r for r in verdict.remedies}
+    truth = dict(zip(NAMES[1:], 1 - left[1:], strict=False))
+    held = [
+        float(r.efficacy_low <= truth[n] <= r.efficacy_high)
+        if r.efficacy_low is not None and r.efficacy_high is not None
+        else np.nan
+        for n, r in ((n, found[n]) for n in truth)
+    ]
+    shown = [found[n].beats_control for n in truth if truth[n] > 0]
+    false = any(found[n].beats_control for n in truth if truth[n] <= 0)
+    winner = _winner(verdict)
+    best = max(truth, key=lambda n: truth[n])
+    return held, shown, false, winner not in (None, best), winner == best
+
+
+def _winner(verdict: Verdict) -> str | None:
+    alone = [r.name for r in verdict.remedies if r.could_be_best]
+    return alone[0] if verdict.outcome.value == "winner" and len(alone) == 1 else None
+
+
+def main() -> None:
+    """Print a line for each world."""
+    trials = int(sys.argv[1]) if len(sys.argv) > 1 else 2000
+    print(f"{'world':{NAME_WIDTH}s} holds min max  false  wrong winner  power  best named")
+    with ProcessPoolExecutor() as pool:
+        for name in WORLDS:
+            told = list(pool.map(partial(one, name=name), range(trials), chunksize=20))
+            held = np.nanmean([t[0] for t in told], axis=0)
+            shown, false, wrong, named = (np.mean([t[k] for t in told]) for k in range(1, 5))
+            print(
+                f"{name:{NAME_WIDTH}s} {held.min():.3f} {held.max():.3f}  {false:.3f}  "
+                f"{wrong:.3f}  {shown:.3f}  {named:.3f}",
+                flush=True,
+            )
+
+
+if __name__ == "__main__":
+    main()
