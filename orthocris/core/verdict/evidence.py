@@ -34,7 +34,8 @@ class Effect:
     """One remedy against the reference: log of the ratio of harm, and what is sure of it.
 
     `middle` is the posterior median, `low` and `high` bound 95%. `better` and `worse` are
-    family-wise p; `beats` and `is_worse` hold when the lot and the model agree.
+    family-wise p, `helps` the model's chance that it does something, of which `asked` is asked;
+    `beats` and `is_worse` hold when the lot and the model agree.
     """
 
     middle: float
@@ -42,6 +43,8 @@ class Effect:
     high: float
     better: float
     worse: float
+    helps: float
+    asked: float
     beats: bool
     is_worse: bool
 
@@ -203,6 +206,8 @@ def _effect(
         high=high,
         better=better,
         worse=worse,
+        helps=helps,
+        asked=agrees,
         beats=better < FAMILY_ERROR and helps >= agrees,
         is_worse=worse < FAMILY_ERROR and 1 - helps >= agrees,
     )

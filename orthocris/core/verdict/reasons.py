@@ -6,7 +6,8 @@ from collections.abc import Callable, Iterator, Mapping, Sequence
 
 from orthocris.core.verdict.case import Case, Gone, Terms
 from orthocris.core.verdict.decide import EVEN_ODDS, SHOWN, Decision
-from orthocris.core.verdict.evidence import BEST_ERROR
+from orthocris.core.verdict.evidence import BEST_ERROR, Effect
+from orthocris.core.verdict.rerandomise import FAMILY_ERROR
 from orthocris.core.verdict.result import Outcome, RemedyResult
 from orthocris.core.verdict.words import listing, percent
 
@@ -69,12 +70,24 @@ def _against_control(case: Case, sound: Sequence[RemedyResult]) -> Iterator[str]
             else f"by the model alone, its p over all remedies is {effect.better:.3f} (5% is the "
             "limit)"
         )
-        if r.beats_control:
-            yield f"{r.name} against the control: {how}: it does something."
-        elif r.plants == 1:
+        if r.plants == 1:
             yield f"{r.name} stood on one plant: nothing is shown by one."
-        else:
-            yield f"{r.name} against the control: {how}: not shown."
+            continue
+        yield f"{r.name} against the control: {how}{_hence(r, effect)}."
+
+
+def _hence(r: RemedyResult, effect: Effect) -> str:
+    """What follows for one remedy from the lot's word and the model's."""
+    if r.beats_control:
+        low = r.efficacy_low or 0.0
+        open_ = "; its interval, read alone, reaches below nothing, so how much is open"
+        return f": it does something{open_ if low < 0 else ''}"
+    if effect.better < FAMILY_ERROR:
+        return (
+            f", but as such counts usually vary it helps with a chance of {percent(effect.helps)} "
+            f"only ({percent(effect.asked)} is asked): not shown"
+        )
+    return ": not shown"
 
 
 def _of_hundred(p: float) -> str:

@@ -80,6 +80,19 @@ class HonestWords(unittest.TestCase):
         self.assertIn("it seems to have missed 1 of its 8 plants", verdict.sentence)
         self.assertEqual(named(verdict, "soap").missed, ("soap-4",))
 
+    def test_where_lot_and_interval_disagree_the_steps_say_which_speaks(self) -> None:
+        """By the lot all do something; the model leaves it open for oil, and doubts the last."""
+        few = {"control": (3, 1, 4, 2), "soap": (0, 0, 1, 0), "oil": (1, 1, 2, 0)}
+        open_ = judge(trial(few))
+        self.assertTrue(named(open_, "oil").beats_control)
+        self.assertLess(named(open_, "oil").efficacy_low or 0, 0)
+        self.assertIn("read alone, reaches below nothing", " ".join(open_.reasons))
+        even = {"control": (2, 2, 2, 1), "soap": (1, 1, 1, 0), "oil": (1, 1, 1, 1)}
+        doubted = judge(trial(even))
+        self.assertFalse(named(doubted, "soap").beats_control)
+        self.assertLess(named(doubted, "soap").p_adjusted or 1, 0.05)
+        self.assertIn("only (90% is asked): not shown", " ".join(doubted.reasons))
+
     def test_of_an_area_there_is_less_and_not_fewer(self) -> None:
         leaves = [
             row(f"{name}{k}", f"b{k}", name, 7, "cover", value + k)
