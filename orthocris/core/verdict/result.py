@@ -45,12 +45,11 @@ class RemedyResult:
     for the count before (negative: more were left than on the control); `efficacy_low` and
     `efficacy_high` bound it with 95% confidence. `rate_ratio` is relative to the control, or to the
     first in rank where there is none. `failed_on` counts the plants on which fewer than half as
-    many were removed as on the whole; `missed` names those that did as if untreated, where that
-    is likely enough (`model/failing.py`); `lost` are those that died or were
-    not counted; `kills` tells that deaths strike it out; `helpers` is the mean number of helpers
-    seen on a plant at a look after the spray. Damage has its 95% interval and the number of plants
-    scored. Null
-    means: not computable, with the reason among the warnings.
+    many were removed as on the whole; `missed` names those that did as if untreated, where that is
+    likely enough (`model/failing.py`); `lost` are those that died or were not counted; `kills`
+    tells that deaths strike it out; `helpers` is the mean number of helpers seen on a plant at a
+    look after the spray. Damage has its 95% interval and the number of plants scored. Null means:
+    not computable, with the reason among the warnings.
     """
 
     name: str
