@@ -13,6 +13,7 @@ import JobRow from "../src/components/trial/JobRow.vue";
 import PlantTag from "../src/components/PlantTag.vue";
 import RemedyRhythm from "../src/components/trial/RemedyRhythm.vue";
 import TimeTable from "../src/components/field/TimeTable.vue";
+import SlopesPicture from "../src/components/verdict/SlopesPicture.vue";
 import SignPicture from "../src/components/finding/SignPicture.vue";
 import TrialThread from "../src/components/trial/TrialThread.vue";
 import { shortcuts, useKeys } from "../src/composables/useKeys";
@@ -104,6 +105,27 @@ describe("the verdict's picture", () => {
   it("says so when nothing can be drawn", () => {
     const none = { verdict: { threshold: 0.6, remedies: [] } } as unknown as Verdict;
     expect(mount(EfficacyPicture, { props: { verdict: none, remedies: [] } }).text()).toContain("warnings below");
+  });
+});
+
+describe("every plant before and after", () => {
+  const course = { looks: [0, 1], values: { 1: [12, 11], 2: [9, 0] }, damage: {} };
+  const shown = (missed: string[]) => mount(SlopesPicture, { props: { trial, course, lookNumber: 1, order: ["Soap", "Water"], missed } });
+
+  it("rings the plants that a remedy missed, and names them", () => {
+    const picture = shown(["S1"]);
+    expect(picture.text()).toContain("Ringed: S1, as if untreated.");
+    expect(picture.findAll("svg:not(.tag)").map((svg) => svg.attributes("aria-label"))).toEqual([
+      "Soap: S1 from 12 to 11, as if untreated",
+      "Water: S2 from 9 to 0",
+    ]);
+    expect(picture.findAll('circle[r="7"]')).toHaveLength(1);
+  });
+
+  it("rings none where none was missed, and counts those left with nothing", () => {
+    const picture = shown([]);
+    expect(picture.text()).not.toContain("Ringed");
+    expect(picture.text()).toContain("1 with none");
   });
 });
 
