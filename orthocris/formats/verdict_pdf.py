@@ -5,7 +5,7 @@ from __future__ import annotations
 import io
 import math
 import unicodedata
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
@@ -31,7 +31,7 @@ from reportlab.platypus import (
 
 from orthocris.core.planning.tags import tag_outline
 from orthocris.core.verdict.result import RemedyResult, Verdict
-from orthocris.core.verdict.words import percent
+from orthocris.core.verdict.words import odds, percent
 
 PLAIN, BOLD = "Vera", "VeraBd"
 MISSING = "\N{WHITE SQUARE}"  # where the face has no such letter
@@ -41,7 +41,6 @@ LEFT, RIGHT = 58 * mm, 164 * mm  # of the line from "as if untreated" to "all go
 ROW = 11 * mm
 LOWEST, MOST_TIMES = 1.5, 1024.0  # times the control's at the line's left end, at least and at most
 UNTREATED = 1 / 3  # where "as if untreated" lies on the line
-SURE = 0.99  # no chance is told as all or nothing
 TOGETHER = 40 * mm  # that much of a table stands under its heading
 FORMULAS = {  # broken where they may be, as heads of narrow columns
     "abbott": "Abbott",
@@ -49,6 +48,7 @@ FORMULAS = {  # broken where they may be, as heads of narrow columns
     "schneider_orelli": "Schneider- Orelli",
     "sun_shepard": "Sun– Shepard",
 }
+NARROW = [w * mm for w in (27, 13, 12, 16, 14, 14, 15, 22, 20, 17)]  # columns of the arithmetic
 CAUTION = (
     "Homemade sprays are restricted in some places, and a bought product's label is law. Ask the "
     "local extension service when in doubt; nothing here says that a mix is safe or approved."
@@ -134,7 +134,7 @@ def _record(told: Told) -> list[Flowable]:
             story.append(Spacer(0, 4 * mm))
     if told.plants:
         story += _titled("Every plant", _table(told.plants))
-    story += _titled("The arithmetic", _arithmetic(verdict))
+    story += _titled("The arithmetic", _table(_arithmetic_rows(verdict), NARROW))
     method = sorted(verdict.to_dict()["method"].items())
     said = ", ".join(f"{key.replace('_', ' ')} {_plain(value)}" for key, value in method)
     design = verdict.design
@@ -152,39 +152,26 @@ def _titled(title: str, table: Table) -> list[Flowable]:
     return [CondPageBreak(TOGETHER), heading, table, Spacer(0, 4 * mm)]
 
 
-def _arithmetic(verdict: Verdict) -> Table:
+def _arithmetic_rows(verdict: Verdict) -> list[list[str]]:
     """Every number of a verdict, with the classical formulas on plain means beside it."""
     header = ["Remedy", "Before", "After", "p, all together", "Best", "Worth it"]
     rows = [
         [
             r.name,
-            _number(r.mean_before),
-            _number(r.mean_after),
-            "–" if r.p_adjusted is None else f"{r.p_adjusted:.3f}",
-            _chance(r.prob_best),
-            _chance(r.prob_worth_it),
-            *(_share(r.classic.get(key)) for key in FORMULAS),
+            _told(r.mean_before, "{:.1f}".format),
+            _told(r.mean_after, "{:.1f}".format),
+            _told(r.p_adjusted, "{:.3f}".format),
+            _told(r.prob_best, odds),
+            _told(r.prob_worth_it, odds),
+            *(_told(r.classic.get(key), percent) for key in FORMULAS),
         ]
         for r in verdict.remedies
     ]
-    widths = [27, 13, 12, 16, 14, 14, 15, 22, 20, 17]
-    return _table([[*header, *FORMULAS.values()], *rows], [w * mm for w in widths])
+    return [[*header, *FORMULAS.values()], *rows]
 
 
-def _number(value: float | None) -> str:
-    return "–" if value is None else f"{value:.1f}"
-
-
-def _share(value: float | None) -> str:
-    return "–" if value is None else percent(value)
-
-
-def _chance(value: float | None) -> str:
-    if value is None:
-        return "–"
-    if value > SURE:
-        return "over 99%"
-    return "under 1%" if value < 1 - SURE else percent(value)
+def _told(value: float | None, words: Callable[[float], str]) -> str:
+    return "–" if value is None else words(value)
 
 
 def _plain(value: object) -> str:

@@ -8,7 +8,7 @@ from dataclasses import replace
 
 from orthocris.core import judge
 from orthocris.core.verdict.observation import Observation
-from orthocris.formats.verdict_pdf import Told, _shown, verdict_pdf
+from orthocris.formats.verdict_pdf import Told, _arithmetic_rows, _removed, _shown, _x, verdict_pdf
 
 
 def told(soap: str = "Soap", plants: int = 0) -> Told:
@@ -41,6 +41,26 @@ class Document(unittest.TestCase):
     def test_one_page_for_a_neighbour_and_as_many_as_it_takes_for_a_sceptic(self) -> None:
         self.assertEqual(pages(verdict_pdf(told(), whole=False)), 1)
         self.assertGreater(pages(verdict_pdf(told(plants=90), whole=True, paper="letter")), 2)
+
+    def test_no_more_is_claimed_than_was_seen_and_what_is_worse_is_drawn(self) -> None:
+        soap = next(r for r in told().verdict.remedies if r.role == "remedy")
+        clean = replace(soap, efficacy=0.998, efficacy_low=0.992, efficacy_high=0.9999)
+        self.assertEqual(_removed(clean), "99.8% (99.2% to 99.9%)")
+        # Nine times the control: on a line that ends at sixteen times it lies inside.
+        self.assertTrue(_x(1 - 16, 16) < _x(-8, 16) < _x(0, 16) < _x(0.5, 16))
+        worse = replace(soap, efficacy=-8.0, efficacy_low=-12.0, efficacy_high=-6.0)
+        seen = told()
+        others = replace(seen.verdict, remedies=(worse, *seen.verdict.remedies[1:]))
+        self.assertEqual(pages(verdict_pdf(replace(seen, verdict=others), whole=False)), 1)
+
+    def test_the_arithmetic_tells_every_number_and_a_dash_where_there_is_none(self) -> None:
+        head, *rows = _arithmetic_rows(told().verdict)
+        self.assertEqual({len(row) for row in rows}, {len(head)})
+        by_name = {row[0]: dict(zip(head, row, strict=True)) for row in rows}
+        self.assertEqual(by_name["Soap"]["Best"], "over 99%")
+        self.assertEqual(by_name["Soap"]["Before"], "24.0")
+        self.assertEqual(by_name["Water"]["Best"], "–")
+        self.assertRegex(by_name["Soap"]["p, all together"], r"^0\.\d{3}$")
 
     def test_the_same_verdict_makes_the_same_bytes(self) -> None:
         first, second = (verdict_pdf(told(plants=3), whole=True) for _ in range(2))

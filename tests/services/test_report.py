@@ -37,3 +37,21 @@ class Report(ServiceCase):
         self.assertEqual(told.plants[0], ["Plant", "Block", "Remedy", "before", "day 3", "day 7"])
         self.assertEqual((len(told.plants), told.look), (9, "on day 7"))
         self.assertIn("mess: stains", told.prices["Soap"])
+
+    def test_the_whole_record_marks_what_was_missed_and_has_the_doubts(self) -> None:
+        self.plant_and_draw()
+        self.count_all(0, soap=40, water=40)
+        self.spray_all()
+        self.later(7)
+        self.count_all(1, soap=0, water=40)
+        self.count_all(2, soap=0, water=40)
+        soap = next(r.id for r in self.trial.remedies if r.name == "Soap")
+        missed = next(p for p in self.trial.trial_plants if p.remedy_id == soap)
+        self.count(missed.id, 45, 2)
+        told = self.told()
+        marked = [row[0] for row in told.plants if row[2] == "Soap (missed)"]
+        self.assertEqual(marked, [missed.name])
+        self.assertTrue(any(line.startswith("Without blocks: ") for line in told.doubts))
+        with mock.patch.object(report, "verdict_pdf", return_value=b"%PDF") as made:
+            report.report_of(self.context, self.trial_id, None, whole=False, paper="a4")
+        self.assertEqual(made.call_args.args[0].doubts, ())

@@ -9,7 +9,7 @@ from orthocris.core.verdict.decide import EVEN_ODDS, SHOWN, Decision
 from orthocris.core.verdict.evidence import BEST_ERROR, Effect
 from orthocris.core.verdict.rerandomise import FAMILY_ERROR
 from orthocris.core.verdict.result import Outcome, RemedyResult
-from orthocris.core.verdict.words import listing, percent
+from orthocris.core.verdict.words import listing, odds, percent
 
 Within = Callable[[str, str], float]
 
@@ -97,7 +97,7 @@ def _of_hundred(p: float) -> str:
 def _best(sound: Sequence[RemedyResult], chance: Mapping[str, float]) -> Iterator[str]:
     if len(sound) < 2:
         return
-    chances = [f"{r.name} {_chance(chance[r.name])}" for r in sound]
+    chances = [f"{r.name} {odds(chance[r.name])}" for r in sound]
     left = [r.name for r in sound if r.could_be_best]
     yield (
         f"Chance of removing the most: {listing(chances)}. Below {100 * BEST_ERROR:g}% a remedy is "
@@ -108,7 +108,7 @@ def _best(sound: Sequence[RemedyResult], chance: Mapping[str, float]) -> Iterato
 def _worth(sound: Sequence[RemedyResult], threshold: float) -> Iterator[str]:
     beating = [r for r in sound if r.beats_control]
     if beating:
-        chances = [f"{r.name} {_chance(r.prob_worth_it or 0.0)}" for r in beating]
+        chances = [f"{r.name} {odds(r.prob_worth_it or 0.0)}" for r in beating]
         yield (
             f"Chance of removing {percent(threshold)} or more, which you said is worth it: "
             f"{listing(chances)}. At least {percent(EVEN_ODDS)} is asked."
@@ -120,17 +120,11 @@ def _gentler(sound: Sequence[RemedyResult], terms: Terms, within: Within) -> Ite
     if len(worth) < 2:
         return
     best = max(worth, key=lambda r: r.efficacy or 0.0)
-    chances = [f"{r.name} {_chance(within(r.name, best.name))}" for r in worth if r is not best]
+    chances = [f"{r.name} {odds(within(r.name, best.name))}" for r in worth if r is not best]
     yield (
         f"Chance of removing no less than {best.name}, but for {100 * terms.margin:g} points: "
         f"{listing(chances)}. From {percent(SHOWN)} on the gentler one is taken."
     )
-
-
-def _chance(value: float) -> str:
-    if value > 0.99:
-        return "over 99%"
-    return "under 1%" if value < 0.01 else percent(value)
 
 
 def _end(decision: Decision, threshold: float) -> str:

@@ -13,6 +13,7 @@ from orthocris.core.verdict.further import LIKELY, Further
 from orthocris.core.verdict.result import Outcome, RemedyResult
 
 MOST_SAID = 10.0
+SURE = 0.99
 
 
 def percent(fraction: float) -> str:
@@ -26,6 +27,13 @@ def percent(fraction: float) -> str:
     if 0.99 < fraction < 1:
         return f"{min(math.floor(fraction * 1000) / 10, 99.9):g}%"
     return f"{round(fraction * 100):d}%".replace("-", "−")
+
+
+def odds(chance: float) -> str:
+    """Write a chance: none is told as all or nothing."""
+    if chance > SURE:
+        return f"over {percent(SURE)}"
+    return f"under {percent(1 - SURE)}" if chance < 1 - SURE else percent(chance)
 
 
 def listing(names: Sequence[str]) -> str:

@@ -13,7 +13,7 @@ from orthocris.core.verdict.further import Further
 from orthocris.core.verdict.gathering import gather
 from orthocris.core.verdict.harm import harm_by_remedy
 from orthocris.core.verdict.result import Outcome, RemedyResult
-from orthocris.core.verdict.words import advice, listing, percent, sentence
+from orthocris.core.verdict.words import advice, listing, odds, percent, sentence
 
 SOAP = RemedyResult(
     name="Soap",
@@ -137,6 +137,10 @@ class Words(unittest.TestCase):
         self.assertIn("went by themselves", gone)
         control = self.say(SOAP, gone=Gone.ON_CONTROL, informative=False)
         self.assertIn("untreated plants", control)
+
+    def test_no_chance_is_told_as_all_or_nothing(self) -> None:
+        told = [odds(chance) for chance in (1.0, 0.995, 0.984, 0.5, 0.012, 0.004, 0.0)]
+        self.assertEqual(told, ["over 99%", "over 99%", "98%", "50%", "1%", "under 1%", "under 1%"])
 
     def test_nothing_works_names_the_most_it_could_be(self) -> None:
         self.assertIn("at most 50%", self.say(idle(SOAP, 0.5)))

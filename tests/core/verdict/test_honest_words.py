@@ -80,6 +80,22 @@ class HonestWords(unittest.TestCase):
         self.assertIn("it seems to have missed 1 of its 8 plants", verdict.sentence)
         self.assertEqual(named(verdict, "soap").missed, ("soap-4",))
 
+    def test_each_measure_is_named_as_people_say_it(self) -> None:
+        said = {
+            ("catch", "control"): "fewer pests caught than",
+            ("rating", "control"): "less severity than",
+            ("rating", None): "soap was left with the least severity",
+            ("live", None): "soap was left with the fewest live pests",
+        }
+        for (measure, control), words in said.items():
+            with self.subTest(measure=measure, control=control):
+                seen = [
+                    row(f"{name}{k}", f"b{k}", name, 7, measure, value)
+                    for name, value in (("control", 4), ("soap", 0), ("oil", 3))
+                    for k in range(8)
+                ]
+                self.assertIn(words, judge(seen, control=control).sentence)
+
     def test_where_lot_and_interval_disagree_the_steps_say_which_speaks(self) -> None:
         """By the lot all do something; the model leaves it open for oil, and doubts the last."""
         few = {"control": (3, 1, 4, 2), "soap": (0, 0, 1, 0), "oil": (1, 1, 2, 0)}
