@@ -26,8 +26,9 @@ class Pest:
     `signs` gives how telling each sign is (1 to 5); `tolerance_share` the share of leaves or
     plants affected that a growing plant bears; `cannot_work` a reason for each remedy (by
     key) that cannot act on it; `generation_days` a typical time from egg to egg in warm
-    weather; `synonyms` are other words by which people look for it. All numbers are typical
-    values, for the gardener to change.
+    weather; `synonyms` are other words by which people look for it; `in_soil` tells that
+    what does the harm lives in the soil. All numbers are typical values, for the gardener to
+    change.
     """
 
     key: str
@@ -53,6 +54,7 @@ class Pest:
     first_aid: str
     note: str
     synonyms: tuple[str, ...]
+    in_soil: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -174,7 +176,13 @@ def pest_named(key: str) -> Pest | None:
 def cautions() -> tuple[Caution, ...]:
     """Return the cautions shipped."""
     return tuple(
-        Caution(entry["key"], frozenset(entry["traits"]), tuple(entry["texts"]), entry["strong"])
+        Caution(
+            entry["key"],
+            frozenset(entry["traits"]),
+            tuple(entry["texts"]),
+            entry["strong"],
+            frozenset(entry["beside"]),
+        )
         for entry in _read("cautions.json")
     )
 

@@ -17,7 +17,7 @@ from pydantic import TypeAdapter, ValidationError
 from orthocris import knowledge
 from orthocris.core.pantry.cautions import HOT, STRONG_ALCOHOL, Caution
 from orthocris.core.pantry.recipe_cards import RecipeCard
-from orthocris.core.pantry.remedies import CatalogueRemedy, reasons_known
+from orthocris.core.pantry.remedies import CatalogueRemedy, is_oil, reasons_known
 from orthocris.core.pantry.substances import Trait
 from orthocris.core.trial.ways import WAYS
 
@@ -49,7 +49,7 @@ def check_knowledge() -> None:
         knowledge.pests(), knowledge.recipe_cards(), knowledge.life_cycles()
     except (ValueError, TypeError, KeyError) as error:
         raise KnowledgeError(str(error)) from error
-    for fault in _faults():
+    for fault in (*_faults(), *_cautions()):
         raise KnowledgeError(fault)
 
 
@@ -84,12 +84,28 @@ def _faults() -> Iterator[str]:
             yield f"{where}, works_on: {min(set(remedy.works_on) - pests)!r} is no pest"
         if remedy.works_on and remedy.acts not in reasons_known():
             yield f"{where}, acts: no reason is known against {remedy.acts!r}"
+        yield from _unguarded(remedy, where)
         for ingredient in remedy.ingredients:
             if not ingredient.low <= ingredient.amount <= ingredient.high:
                 yield f"{where}, {ingredient.key}: its amount lies outside its range"
+
+
+def _unguarded(remedy: CatalogueRemedy, where: str) -> Iterator[str]:
+    """A card that spares leaves, or holds oil, without what speaks against it or guards it."""
+    card = knowledge.recipe_cards()[remedy.key]
+    spared = " ".join(card.spares)
+    for condition, words in (("delicate", ("hairy", "waxy")), ("stressed", ("thirsty", "wilting"))):
+        if any(word in spared for word in words) and condition not in remedy.unsuitable:
+            yield f"{where}, unsuitable: its card spares such plants, but nothing says {condition}"
+    oily = any(is_oil(i.key) for i in remedy.ingredients)
+    if oily and not (card.oil and card.rules is not None and card.rules.heat_hours >= 24):
+        yield f"{where}: it holds oil, but its card does not obey oil's rules"
+
+
+def _cautions() -> Iterator[str]:
     traits = {str(trait) for trait in Trait} | {HOT, STRONG_ALCOHOL}
     for caution in knowledge.cautions():
-        unknown = caution.traits - traits
+        unknown = (caution.traits | caution.beside) - traits
         if unknown:
             yield f"cautions.json: {caution.key}: no trait is {min(unknown)!r}"
         if not caution.texts:

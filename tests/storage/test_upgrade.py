@@ -7,6 +7,7 @@ import sqlite3
 import tempfile
 import unittest
 from contextlib import closing
+from datetime import date
 from importlib.resources import files
 from pathlib import Path
 
@@ -36,7 +37,7 @@ LATER = [
     "0009_door.sql",
     *("0010_paper.sql", "0011_deaths.sql", "0012_notebook.sql", "0013_hours.sql"),
     *("0014_counters.sql", "0015_mess.sql", "0016_steps.sql", "0017_own_pests.sql"),
-    "0018_layouts_due.sql",
+    *("0018_layouts_due.sql", "0019_eaten.sql"),
 ]
 
 
@@ -144,7 +145,7 @@ class UpgradeOfAnEarlierVersion(OldFile):
         yard = {"name": "Quillon Yard", "latitude": 41.0, "longitude": 0.0, "station": "entered"}
         day = "2026-05-10T08:0"
         self.leave(
-            ["0001_trials.sql", *LATER[:-14]],
+            ["0001_trials.sql", *LATER[:-15]],
             f"""
             INSERT INTO yard VALUES (1, '{json.dumps(yard)}');
             INSERT INTO trial VALUES (1, 'Lupins', 'aphids', 'live', 0.6, '2026-05-10',
@@ -176,7 +177,7 @@ class UpgradeOfAnEarlierVersion(OldFile):
             """,
         )
         database = Database(self.path)
-        self.assertEqual(database.migrate(), LATER[-14:])
+        self.assertEqual(database.migrate(), LATER[-15:])
         with database.reading() as connection:
             self.trial = reading.load_counted(connection, 1)
             (self.standing,) = standings(connection, 1)
@@ -213,9 +214,37 @@ class UpgradeOfAnEarlierVersion(OldFile):
         self.assertEqual({p.host for p in self.trial.plants}, {None})
 
 
+class UpgradeOfAHarvest(OldFile):
+    """Days to a harvest told two things at once; a mend had made eaten plants into uneaten ones."""
+
+    def test_eaten_or_not_is_a_fact_and_the_harvest_a_day(self) -> None:
+        plan = {"start_on": "2026-05-10", "question": {"setup": {"harvest_days": 6}}}
+        self.leave(
+            ["0001_trials.sql", *LATER[:-1]],
+            "".join(
+                "INSERT INTO trial (id, name, pest, measure, threshold, start_on, created_at,"
+                " setup)"
+                f" VALUES ({k}, 'T{k}', 'aphids', 'live', 0.6, '2026-05-10',"
+                f" '2026-05-01T08:00:00+00:00', '{json.dumps(setup)}');"
+                for k, setup in enumerate(({"harvest_days": 6}, {"harvest_days": None}, {}), 1)
+            )
+            + "INSERT INTO mend (trial_id, code, label, made_at, before, after) VALUES (3,"
+            f" 'near_harvest', 'x', '2026-05-01T08:00:00+00:00', '{json.dumps(plan)}', '{{}}');",
+        )
+        database = Database(self.path)
+        self.assertEqual(database.migrate(), LATER[-1:])
+        with database.reading() as connection:
+            setups = [reading.load(connection, k).setup for k in (1, 2, 3)]
+            mended = json.loads(connection.execute("SELECT before FROM mend").fetchone()[0])
+        self.assertEqual(setups[0], Setup(eaten=True, harvest_on=date(2026, 5, 16)))
+        self.assertEqual(setups[1], Setup())
+        self.assertEqual(setups[2], Setup(eaten=True))
+        self.assertEqual(mended["question"]["setup"], {"eaten": True, "harvest_on": "2026-05-16"})
+
+
 class Plain(unittest.TestCase):
     def test_setups_and_traits_come_back_equal(self) -> None:
-        setup = Setup(place_cm=12.5, stressed=True, harvest_days=4)
+        setup = Setup(place_cm=12.5, stressed=True, eaten=True, harvest_on=date(2026, 7, 1))
         self.assertEqual(read_setup(setup_text(setup)), setup)
         traits = Traits("mild_soap", "dab", (), 0.0, 9, False)
         self.assertEqual(read_traits(traits_text(traits)), traits)

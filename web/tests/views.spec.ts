@@ -93,9 +93,14 @@ const ElInput = {
   emits: ["update:modelValue"],
   template: "<input v-bind='$attrs' :value='modelValue' @input=\"$emit('update:modelValue', $event.target.value)\" />",
 };
+const ElCheckbox = {
+  props: ["modelValue"],
+  emits: ["update:modelValue"],
+  template: "<label><input type='checkbox' :checked='modelValue' @change=\"$emit('update:modelValue', $event.target.checked)\" /><slot /></label>",
+};
 const ElButton = { props: ["nativeType"], template: "<button :type=\"nativeType ?? 'button'\"><slot /></button>" };
 const stubs = {
-  ElInput, ElButton, ElSelect: { template: "<div><slot /></div>" }, ElOption: true, ElCheckbox: { template: "<label><slot /></label>" }, DayRibbon: true, SchedulePanel: true, CarePanel: true, PowerPanel: true, DesignPanel: true, RemedyPicker: true, PestPicker: true,
+  ElInput, ElButton, ElSelect: { template: "<div><slot /></div>" }, ElOption: true, ElCheckbox, DayRibbon: true, SchedulePanel: true, CarePanel: true, PowerPanel: true, DesignPanel: true, RemedyPicker: true, PestPicker: true,
   ElDialog: { props: ["modelValue"], template: "<div v-if='modelValue'><slot /><slot name='footer' /></div>" },
 };
 
@@ -228,8 +233,24 @@ describe("a new trial", () => {
     expect(went.to).toEqual([["instead", "/trial/12/question"], "/trial/12/plants"]);
   });
 
+  it("starts afresh with the usual setup, and says eaten or not as a fact of the plants", async () => {
+    went.query = { pest: "rust" };
+    answers["POST /api/trials"] = () => ({ id: 12 });
+    const page = await alone(NewTrialView);
+    const eaten = page.findAll("label").find((label) => label.text().includes("is eaten"));
+    await eaten?.get("input").setValue(true);
+    const picked = field(page, "Picked next on");
+    picked.value = "2026-07-01";
+    picked.dispatchEvent(new Event("input"));
+    await page.get("form").trigger("submit");
+    await flushPromises();
+    expect(last("POST")?.body).toMatchObject({ setup: { ...usualSetup, eaten: true, harvest_on: "2026-07-01" } });
+    await button(page, "Start afresh").trigger("click");
+    expect(page.getComponent(QuestionForm).props("modelValue").setup).toEqual(usualSetup);
+  });
+
   it("names what is typed wrongly, and reads lists as they are meant", async () => {
-    const draft = { name: "x", pest: "aphids", measure: "live", threshold: "sixty", start_on: "2026-05-10", look_days: "2 weeks; 5", round_days: "0, 5", remedies: [], setup: { ...usualSetup }, harvest: "" };
+    const draft = { name: "x", pest: "aphids", measure: "live", threshold: "sixty", start_on: "2026-05-10", look_days: "2 weeks; 5", round_days: "0, 5", remedies: [], setup: { ...usualSetup } };
     const page = mount(QuestionForm, { props: { modelValue: draft as never, knowledge: { numbers, ways, pests: [pest], measures, signs: [] } as never, fault: null }, global: { stubs } });
     await page.get("form").trigger("submit");
     await flushPromises();

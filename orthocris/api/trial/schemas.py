@@ -56,7 +56,7 @@ class QuestionIn(In):
             ),
             look_days=tuple(int(day) if day == int(day) else day for day in self.look_days),
             round_days=tuple(self.round_days),
-            setup=self.setup.to_core(),
+            setup=self.setup.to_core(self.start_on),
         )
 
 
@@ -105,6 +105,7 @@ class RemedyOut(Out):
     agitation: str
     coverage: str
     aftercare: str
+    unsuited: tuple[str, ...] = ()
 
 
 class TagOut(BaseModel):
@@ -278,6 +279,7 @@ class TrialOut(BaseModel):
     jobs: tuple[JobOut, ...]
     layout_events: tuple[LayoutEventOut, ...]
     general_cautions: tuple[str, ...]
+    eating: str
     holds: tuple[str, ...]
     put_away_at: datetime | None
     question_revision: str
@@ -300,6 +302,7 @@ class TodayTrialOut(BaseModel):
     plants: int
     stations: tuple[StationOut, ...]
     jobs: tuple[JobOut, ...]
+    eating: str
 
 
 class PutAwayOut(BaseModel):

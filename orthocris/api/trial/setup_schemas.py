@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+from datetime import date, timedelta
 from typing import Annotated
 
 from pydantic import ConfigDict, Field, StringConstraints
 
 from orthocris.api.base import Day, In, Real
+from orthocris.core.errors import InputError
 from orthocris.core.trial.measures import MeasureKey
 from orthocris.core.trial.plan import Amount, Traits
 from orthocris.core.trial.programme import Programme, Rhythm, Step
 from orthocris.core.trial.setup import USUAL_MARGIN, DesignKind, Gradient, Kind, Setup, Unit
+
+MOST_HARVEST_DAYS = 400
 
 
 class AmountIO(In):
@@ -81,7 +85,10 @@ class TraitsIO(In):
 
 
 class SetupIO(In):
-    """How a trial is set up."""
+    """How a trial is set up.
+
+    `harvest_days`, from the first spray planned, may be given instead of `eaten` and `harvest_on`.
+    """
 
     model_config = ConfigDict(extra="forbid", from_attributes=True)
 
@@ -98,6 +105,8 @@ class SetupIO(In):
     in_bloom: bool = False
     delicate: bool = False
     hot: bool = False
+    eaten: bool = False
+    harvest_on: date | None = None
     harvest_days: Day | None = None
     margin: Real = USUAL_MARGIN
     samples: Annotated[int, Field(ge=-1000, le=1000)] = 0
@@ -106,6 +115,20 @@ class SetupIO(In):
     marked: bool = False
     leaf_cm2: Real | None = None
 
-    def to_core(self) -> Setup:
-        """Return the core's setup."""
-        return Setup(**self.model_dump())
+    def to_core(self, start_on: date | None = None) -> Setup:
+        """Return the core's setup; `start_on` is the day that days to a harvest count from."""
+        plain = self.model_dump(exclude={"harvest_days"})
+        days = self.harvest_days
+        if days is None:
+            return Setup(**plain)
+        if not 0 <= days <= MOST_HARVEST_DAYS:
+            raise InputError(
+                f"harvest in {days} days",
+                code="bad_harvest",
+                field="setup.harvest_days",
+                fix=f"Give the days until something is picked, 0 to {MOST_HARVEST_DAYS}.",
+            )
+        plain["eaten"] = True
+        if start_on is not None and self.harvest_on is None:
+            plain["harvest_on"] = start_on + timedelta(days=days)
+        return Setup(**plain)

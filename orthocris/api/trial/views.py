@@ -31,7 +31,7 @@ from orthocris.core.trial.batches import Batch
 from orthocris.core.trial.care import Care
 from orthocris.core.trial.deviations import round_notes
 from orthocris.core.trial.measures import measure_named
-from orthocris.core.trial.plan import Remedy, Round
+from orthocris.core.trial.plan import Remedy, Round, TrialPlan
 from orthocris.core.trial.record import Change
 from orthocris.core.trial.sprays import RoundStart
 from orthocris.core.trial.trial import Plant, Trial
@@ -64,7 +64,7 @@ def trial_view(overview: Overview) -> TrialOut:
         sprayed_on=trial.sprayed_on,
         today=overview.now.date(),
         seed=trial.seed,
-        remedies=tuple(_remedy(r, overview.cautions[r.id], sealed) for r in trial.remedies),
+        remedies=tuple(_remedy(r, overview, sealed) for r in trial.remedies),
         sealed=sealed,
         tags=_tags(trial, sealed),
         plants=tuple(_plant(p, letters) for p in trial.plants),
@@ -88,18 +88,26 @@ def trial_view(overview: Overview) -> TrialOut:
         jobs=tuple(JobOut.model_validate(j) for j in overview.jobs),
         layout_events=tuple(LayoutEventOut.model_validate(e) for e in overview.layout_events),
         general_cautions=overview.general_cautions,
+        eating=overview.eating,
         holds=overview.holds,
         put_away_at=trial.put_away_at,
         question_revision=overview.question_revision,
         care_revision=overview.care_revision,
         changes=tuple(change_view(c) for c in overview.changes),
-        setup=SetupIO.model_validate(trial.setup),
+        setup=setup_view(trial),
         key_opened_at=trial.key_opened_at,
         shields=tuple(ShieldOut(one=a, other=b) for a, b in overview.shields),
         care=CareIO.model_validate(trial.care),
         batches=tuple(batch_view(trial, b, overview.now, sealed=sealed) for b in trial.batches),
         odd_plants={o.plant_id: o.reason for o in overview.odd},
     )
+
+
+def setup_view(plan: TrialPlan) -> SetupIO:
+    """Lay out a setup; the days to the harvest are told beside its date."""
+    on = plan.setup.harvest_on
+    days = None if on is None or on < plan.start_on else (on - plan.start_on).days
+    return SetupIO.model_validate(plan.setup).model_copy(update={"harvest_days": days})
 
 
 def _work(trial: Trial, remedy: Remedy, laid: Fraction | None) -> WorkOut:
@@ -184,7 +192,7 @@ def _value(value: object) -> str:
     return str(value)
 
 
-def _remedy(remedy: Remedy, cautions: tuple[str, ...], sealed: bool) -> RemedyOut:
+def _remedy(remedy: Remedy, overview: Overview, sealed: bool) -> RemedyOut:
     card = card_of(remedy)
     return RemedyOut(
         id=remedy.id,
@@ -193,7 +201,8 @@ def _remedy(remedy: Remedy, cautions: tuple[str, ...], sealed: bool) -> RemedyOu
         recipe=remedy.recipe,
         letter=None if sealed else remedy.letter,
         notches=None if sealed else remedy.notches,
-        cautions=cautions,
+        cautions=overview.cautions[remedy.id],
+        unsuited=overview.unsuited[remedy.id],
         traits=TraitsIO.model_validate(remedy.traits),
         oil=is_oil(remedy),
         poured=is_poured(remedy),
@@ -288,4 +297,5 @@ def _today_trial(row: TodayTrial) -> TodayTrialOut:
         plants=row.plants,
         stations=tuple(StationOut.model_validate(x) for x in row.stations),
         jobs=tuple(JobOut.model_validate(j) for j in row.jobs),
+        eating=row.eating,
     )

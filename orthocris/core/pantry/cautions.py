@@ -20,13 +20,19 @@ STRONG = Fraction(3, 4)  # a share above which alcohol is thinned first
 class Caution:
     """Short warnings that apply when an ingredient has one of `traits`; always, when it has none.
 
-    Those that are `strong` must be acknowledged once for each batch.
+    Where `beside` names traits too, another ingredient must have one of them. Those that are
+    `strong` must be acknowledged once for each batch.
     """
 
     key: str
     traits: frozenset[str]
     texts: tuple[str, ...]
     strong: bool = False
+    beside: frozenset[str] = frozenset()
+
+    def applies(self, there: frozenset[str]) -> bool:
+        """True when these traits call for it."""
+        return bool(self.traits & there) and (not self.beside or bool(self.beside & there))
 
 
 def traits_in(text: str) -> frozenset[str]:
@@ -49,14 +55,14 @@ def cautions_for(text: str, known: Iterable[Caution]) -> tuple[str, ...]:
     """Return the cautions that a free-text remedy calls for."""
     there = traits_in(text)
     return tuple(
-        sentence for caution in known if caution.traits & there for sentence in caution.texts
+        sentence for caution in known if caution.applies(there) for sentence in caution.texts
     )
 
 
 def strong_cautions_for(text: str, known: Iterable[Caution]) -> tuple[Caution, ...]:
     """Return the cautions of a recipe that must be acknowledged before its batch is used."""
     there = traits_in(text)
-    return tuple(caution for caution in known if caution.strong and caution.traits & there)
+    return tuple(caution for caution in known if caution.strong and caution.applies(there))
 
 
 def own_caution(text: str) -> tuple[Caution, ...]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
 from fractions import Fraction
 
 from orthocris.core.errors import InputError
@@ -10,8 +11,8 @@ from orthocris.core.pantry.recipe.there import substances_there
 from orthocris.core.pantry.recipes import LITRE, Part
 from orthocris.core.pantry.substances import Substance, Trait, classify, words_of
 
-MOST_PEROXIDE = Fraction(3, 100)  # on anything that grows
-MOST_ON_SOIL = Fraction(1, 100)
+MOST_PEROXIDE = Fraction(11, 1000)  # on leaves and soil: about 1%
+MOST_ON_ROOTS = Fraction(3, 100)  # on bare roots, a school of its own
 CORROSIVE = Fraction(12, 100)  # a stock of peroxide that is no home material
 SOIL_WORDS = frozenset(
     ["soil", "drench", "drenched", "root", "roots", "pot", "pots", "compost", "substrate"]
@@ -37,9 +38,8 @@ def check_dangers(
     Raises
     ------
     InputError
-        Code ``dangerous``: bleach with anything, ammonia with bleach, peroxide with an acid, an
-        acid with soda or lime in a closed bottle, peroxide stronger than leaves or soil bear,
-        sulphur with oil, tobacco, fuel, alcohol by a flame.
+        Code ``dangerous``: one of `CLASHES`, bleach with anything, peroxide stronger than leaves
+        or roots bear, alcohol by a flame.
     """
     there = substances_of(parts, said)
     for danger, fix in _mixtures(there, len([p for p in parts if p.per_litre > 0])):
@@ -48,11 +48,13 @@ def check_dangers(
         _refuse(
             "alcohol burns with a flame that is hard to see", "Mix and spray far from any flame."
         )
-    soil = on_soil or bool(SOIL_WORDS.intersection(words_of(said)))
+    words = set(words_of(said))
+    soil = on_soil or bool(SOIL_WORDS & words)
+    bare = "bare" in words and bool({"root", "roots"} & words)
     for part in parts:
         found = classify(part.name)
         if found is not None and found.has(Trait.PEROXIDE):
-            _check_peroxide(part, found, soil=soil)
+            _check_peroxide(part, found, soil=soil, bare_roots=bare)
 
 
 def substances_of(parts: Iterable[Part], said: str) -> tuple[Substance, ...]:
@@ -73,30 +75,73 @@ def _some(there: Sequence[Substance], *traits: Trait) -> bool:
     return any(one.has(*traits) for one in there)
 
 
+@dataclass(frozen=True, slots=True)
+class Clash:
+    """Two kinds of things that must not meet; `other` empty: one is refused by itself."""
+
+    one: tuple[Trait, ...]
+    other: tuple[Trait, ...]
+    danger: str
+    fix: str
+
+
+ACIDS = (Trait.ACID, Trait.STRONG_ACID)
+ONE_OR_OTHER = "Use one or the other."
+# The worst first: it is the one that is named.
+CLASHES = (
+    Clash((Trait.BLEACH,), (Trait.AMMONIA,), "bleach with ammonia gives off chloramine, which "
+          "kills", "Never keep them together."),
+    Clash((Trait.CYANIDE,), (), "it gives off a gas that kills, with damp air or an acid",
+          "Leave it out, and ask a licensed applicator how to get rid of it."),
+    Clash((Trait.SULPHIDE,), ACIDS, "a sulphide with an acid gives off hydrogen sulphide, a gas "
+          "that kills", "Never keep them together."),
+    Clash((Trait.SULPHITE,), ACIDS, "a sulphite with an acid gives off sulphur dioxide, which "
+          "burns lungs", "Never keep them together."),
+    Clash((Trait.AMMONIA,), (Trait.CAUSTIC,), "ammonia salts with lime, ash or lye give off "
+          "ammonia, which burns eyes and lungs", ONE_OR_OTHER),
+    Clash((Trait.PEROXIDE,), ACIDS, "peroxide with vinegar makes peracetic acid, which burns "
+          "eyes and lungs", ONE_OR_OTHER),
+    Clash((Trait.CARBONATE,), ACIDS, "an acid with soda gives off gas and bursts a closed "
+          "bottle; it also undoes both", ONE_OR_OTHER),
+    Clash((Trait.CAUSTIC,), (Trait.STRONG_ACID,), "an acid and an alkali boil and spit when they "
+          "meet", ONE_OR_OTHER),
+    Clash((Trait.COPPER,), ACIDS, "an acid dissolves copper: it burns leaves and poisons the "
+          "soil", ONE_OR_OTHER),
+    Clash((Trait.SULPHUR,), (Trait.OIL,), "sulphur with oil, or within four weeks of it, burns "
+          "leaves badly", "Use one, and wait four weeks before the other."),
+    Clash((Trait.NICOTINE,), (), "tobacco and nicotine poison people through the skin, pets, "
+          "bees and helpers", "Leave it out; soap does what is wanted of it."),
+    Clash((Trait.POISON,), (), "this is a poison for people and pets, homemade or bought",
+          "Leave it out; soap does what is wanted of it."),
+    Clash((Trait.POOL_EARTH,), (), "earth for pools and other burnt or ground mineral has sharp "
+          "crystals that cut lungs", "Use earth that is sold for insects, with a dust mask."),
+    Clash((Trait.NO_REMEDY,), (), "fuels, solvents and what cleans houses and machines burn "
+          "leaves, skin and houses and are no remedy for a plant", "Leave it out; mild soap does "
+          "what is wanted of it."),
+    Clash((Trait.BLEACH,), (), "bleach burns leaves and is no remedy for a plant",
+          "Leave the bleach out."),
+)  # fmt: skip
+
+
 def _mixtures(there: Sequence[Substance], parts: int) -> Iterable[tuple[str, str]]:
-    """Yield the dangers of things together, the worst first."""
-    one_or_other = "Use one or the other."
-    if _some(there, Trait.BLEACH) and _some(there, Trait.AMMONIA):
-        yield "bleach with ammonia gives off chloramine, which kills", "Never keep them together."
-    if _some(there, Trait.BLEACH) and (parts > 1 or len(there) > 1):
+    """Yield the dangers of things together and of those refused by themselves, the worst first."""
+    mixed = parts > 1 or len(there) > 1
+    if _some(there, Trait.BLEACH) and mixed and not _some(there, Trait.AMMONIA):
         yield "bleach with anything else gives off poisonous gas", "Leave the bleach out."
-    if _some(there, Trait.PEROXIDE) and _some(there, Trait.ACID):
-        said = "peroxide with vinegar makes peracetic acid, which burns eyes and lungs"
-        yield said, one_or_other
-    if _some(there, Trait.CARBONATE) and _some(there, Trait.ACID):
-        said = "an acid with soda gives off gas and bursts a closed bottle; it also undoes both"
-        yield said, one_or_other
-    if _some(there, Trait.SULPHUR) and _some(there, Trait.OIL):
-        said = "sulphur with oil, or within four weeks of it, burns leaves badly"
-        yield said, "Use one, and wait four weeks before the other."
-    if _some(there, Trait.NICOTINE):
-        said = "tobacco and nicotine poison people through the skin, pets, bees and helpers"
-        yield said, "Leave it out; soap does what is wanted of it."
-    if _some(there, Trait.FUEL):
-        yield "fuel and solvents burn leaves, skin and houses", "Leave it out."
+    for clash in CLASHES:
+        met = any(
+            one.has(*clash.one) and (not clash.other or _other(there, one, clash.other))
+            for one in there
+        )
+        if met:
+            yield clash.danger, clash.fix
 
 
-def _check_peroxide(part: Part, found: Substance, *, soil: bool) -> None:
+def _other(there: Sequence[Substance], one: Substance, traits: Sequence[Trait]) -> bool:
+    return any(other is not one and other.has(*traits) for other in there)
+
+
+def _check_peroxide(part: Part, found: Substance, *, soil: bool, bare_roots: bool) -> None:
     if part.strength is not None and part.strength > CORROSIVE:
         _refuse(
             f"peroxide of {float(part.strength):.0%} is corrosive and sets things on fire; it is "
@@ -104,16 +149,15 @@ def _check_peroxide(part: Part, found: Substance, *, soil: bool) -> None:
             "Buy the 3% kind of the pharmacy.",
         )
     reached = strength_of(part, found)
-    if reached > MOST_PEROXIDE:
-        _refuse(
-            f"{float(reached * 100):.2g}% peroxide burns leaves; 3% is the very most",
-            "Thin it: 1% or less on soil, 3% at the very most on leaves.",
-        )
-    if soil and reached > MOST_ON_SOIL:
-        _refuse(
-            f"{float(reached * 100):.2g}% peroxide kills roots; 1% is the most on soil",
-            "Thin it to 1% or less.",
-        )
+    if reached <= (MOST_ON_ROOTS if bare_roots else MOST_PEROXIDE):
+        return
+    said = f"{float(reached * 100):.2g}% peroxide"
+    if bare_roots:
+        _refuse(f"{said} kills roots; 3% is the very most on bare ones", "Thin it to 3% or less.")
+    _refuse(
+        f"{said} {'kills roots' if soil else 'burns leaves'}; about 1% is the most",
+        "Thin it to 1% or less; up to 3% is for bare roots only, where some swear by it.",
+    )
 
 
 def _refuse(danger: str, fix: str) -> None:

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
+from orthocris.core.pantry.food import USUAL_WAIT, Food
 from orthocris.core.pantry.recipes import Part
 from orthocris.core.pantry.spray_rules import SprayRules
 from orthocris.core.pantry.substances import Trait, classify
@@ -68,12 +69,30 @@ class RecipeCard:
         return self.kind is not MixKind.NONE
 
 
-def own_card(key: str, parts: Sequence[Part], way: str) -> RecipeCard:
-    """Return the card of a gardener's own remedy, careful where nothing is known."""
+def own_card(
+    key: str,
+    parts: Sequence[Part],
+    way: str,
+    *,
+    food: Food = Food.LABEL,
+    alike: Sequence[RecipeCard] = (),
+) -> RecipeCard:
+    """Return the card of a gardener's own remedy, careful where nothing is known.
+
+    Parameters
+    ----------
+    food:
+        What holds for eating after it; see `food_rule`.
+    alike:
+        Cards of the shipped remedies that hold the same things: it is as careful as the most
+        careful of them.
+    """
     found = [classify(part.name) for part in parts]
     oil = any(one.has(Trait.OIL) for one in found if one is not None)
+    oil = oil or any(card.oil for card in alike)
     wet = way in ("spray", "mist", "bath", "jet")
     rules = SprayRules(high=25.0, heat_hours=24 if oil else 0) if wet else None
+    waits = [card.eat_after_days for card in alike if card.eat_after_days is not None]
     return RecipeCard(
         key=key,
         kind=MixKind.MIX if parts or way in POURED else MixKind.NONE,
@@ -87,11 +106,14 @@ def own_card(key: str, parts: Sequence[Part], way: str) -> RecipeCard:
         suits=(),
         spares=("seedlings", "hairy, thin or waxy leaves", "thirsty plants"),
         rules=rules,
-        interval_days=3,
+        interval_days=max((3, *(card.interval_days for card in alike))),
         oil=oil,
         dose_sign="",
         aftercare="",
-        eat_after_days=3 if wet else 0,
+        eat_after_days={
+            Food.FREE: 0,
+            Food.WAIT: max((USUAL_WAIT, *waits)),
+        }.get(food),
     )
 
 

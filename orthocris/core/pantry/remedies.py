@@ -1,4 +1,4 @@
-"""The shipped remedies: whether one suits, and how a question's remedies are made from them."""
+"""The shipped remedies, and how a question's remedies are made from them."""
 
 from __future__ import annotations
 
@@ -7,11 +7,11 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from orthocris.core.errors import InputError
+from orthocris.core.pantry.recipe.there import substances_there
+from orthocris.core.pantry.substances import Trait
 from orthocris.core.trial.plan import Amount, Role, Traits
 from orthocris.core.trial.programme import ON_EACH_ROUND, Programme
 from orthocris.core.trial.question import RemedyDraft
-from orthocris.core.trial.setup import Setup
-from orthocris.core.trial.ways import AT_LEAVES
 
 MOST = 10_000.0  # of an ingredient in a litre: ten litres, so never a real strength
 OILS = frozenset({"oil", "mineral_oil", "neem", "essential_oil"})
@@ -67,41 +67,36 @@ class CatalogueRemedy:
     dose_unit: str = ""
 
 
-def unsuitable(
-    remedy: CatalogueRemedy,
-    setup: Setup,
-    *,
-    pest: str,
-    cannot_work: Mapping[str, str],
-    kind: str | None,
-) -> tuple[str, ...]:
-    """Return every reason against a remedy for this pest, plant and season; empty when none.
+# The shipped remedy whose rules hold for what an own remedy has of a trait, the telling ones first.
+_LIKE: tuple[tuple[Trait, str], ...] = (
+    (Trait.PESTICIDE, "product"),
+    (Trait.COPPER, "copper"),
+    (Trait.SULPHUR, "sulphur"),
+    (Trait.MINERAL, "mineral_oil"),
+    (Trait.NEEM, "neem"),
+    (Trait.SCENTED, "essential_oil"),
+    (Trait.OIL, "oil_soap"),
+    (Trait.DETERGENT, "detergent"),
+    (Trait.SODIUM, "baking_soda"),
+    (Trait.CARBONATE, "potassium_bicarbonate"),
+    (Trait.FLAMMABLE, "alcohol_spray"),
+    (Trait.ACID, "vinegar"),
+    (Trait.PEPPER, "garlic_brew"),
+    (Trait.BACTERIA, "bt_spray"),
+    (Trait.SOAPY, "mild_soap"),
+)
 
-    Parameters
-    ----------
-    pest:
-        Key of the pest, or a name of the gardener's own.
-    cannot_work:
-        The pest's own reasons, by remedy key.
-    kind:
-        "pest" or "disease"; None for one of the gardener's own: then only plant and season count.
+
+def models_of(said: str) -> tuple[str, ...]:
+    """Return the keys of the shipped remedies whose rules hold for what a text speaks of.
+
+    Each substance has one: neem is more than an oil, a detergent more than a soap.
     """
-    reasons = [cannot_work[remedy.key]] if remedy.key in cannot_work else []
-    asked = remedy.role == "remedy" and bool(remedy.works_on)
-    if kind is not None and asked and not reasons and pest not in remedy.works_on:
-        reasons.append(reason_against(remedy, kind))
-    conditions = {
-        "stressed": setup.stressed,
-        "hot": setup.hot,
-        "delicate": setup.delicate,
-        "bloom": setup.in_bloom,
-        "edible": setup.harvest_days is not None,  # however far off, it is eaten
-    }
-    applying = [k for k, on in conditions.items() if on and k in remedy.unsuitable]
-    reasons += [remedy.unsuitable[k] for k in applying]
-    if setup.in_bloom and remedy.way in AT_LEAVES - {"jet"} and "bloom" not in remedy.unsuitable:
-        reasons.append("No spray on plants in bloom that bees visit.")
-    return tuple(reasons)
+    found = (
+        next((key for trait, key in _LIKE if one.has(trait)), None)
+        for one in substances_there(said)
+    )
+    return tuple(dict.fromkeys(key for key in found if key is not None))
 
 
 BY_ITS_LABEL = "It is not used on this; its label says on what."

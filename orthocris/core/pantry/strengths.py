@@ -56,15 +56,21 @@ def usual_for(remedy: CatalogueRemedy | None, part: Part) -> Ingredient | None:
 _SUBSTANCE_OF = {"soda": "baking_soda", "bicarbonate": "potassium_bicarbonate"}
 
 
-def _is(ingredient: Ingredient, part: Part) -> bool:
-    if ingredient.key == "brew":
-        return is_brew(part) and ingredient.unit == per_litre(part)
+def is_ingredient(ingredient: Ingredient, part: Part) -> bool:
+    """Tell whether a part is an ingredient of the shipped remedies, whatever its unit."""
     found = classify(part.name)
     if found is None or is_brew(part):
         return False
     scented = found.has(Trait.SCENTED) and ingredient.key == "essential_oil"
-    same = found.key == _SUBSTANCE_OF.get(ingredient.key, ingredient.key) or scented
-    if ingredient.unit == "%":
+    return found.key == _SUBSTANCE_OF.get(ingredient.key, ingredient.key) or scented
+
+
+def _is(ingredient: Ingredient, part: Part) -> bool:
+    if ingredient.key == "brew":
+        return is_brew(part) and ingredient.unit == per_litre(part)
+    found = classify(part.name)
+    same = is_ingredient(ingredient, part)
+    if found is None or ingredient.unit == "%":
         return same
     stock = part.strength is None or part.strength == found.stock
     return same and stock and ingredient.unit == per_litre(part)

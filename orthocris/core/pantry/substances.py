@@ -37,7 +37,7 @@ class Trait(StrEnum):
     SODIUM = "sodium"
     PEROXIDE = "peroxide"
     FLAMMABLE = "flammable"
-    FUEL = "fuel"
+    NO_REMEDY = "no_remedy"  # fuels, solvents, cleaners: nothing of them belongs on a plant
     BLEACH = "bleach"
     AMMONIA = "ammonia"
     SULPHUR = "sulphur"
@@ -45,7 +45,19 @@ class Trait(StrEnum):
     NICOTINE = "nicotine"
     BORAX = "borax"
     PYRETHRIN = "pyrethrin"
+    SPINOSAD = "spinosad"
+    BACTERIA = "bacteria"  # alive: what kills germs kills them
+    MINERAL = "mineral"  # an oil of the earth, not of a kitchen
+    PESTICIDE = "pesticide"  # sold against pests, by a label
+    VAPOUR = "vapour"  # given off into the air of a room
+    SULPHIDE = "sulphide"  # gives off a poisonous gas with an acid
+    CYANIDE = "cyanide"  # the same, and deadly by itself
+    SULPHITE = "sulphite"
+    SALT = "salt"
+    BAKING_POWDER = "baking_powder"
+    POOL_EARTH = "pool_earth"  # burnt for filters: its crystals cut lungs
     CAUSTIC = "caustic"
+    STRONG_ACID = "strong_acid"
     DUST = "dust"
     PEPPER = "pepper"
     POISON = "poison"
@@ -115,9 +127,21 @@ SUBSTANCES: tuple[Substance, ...] = (
     _liquid("detergent", "detergent|dish detergent|dish soap|dishsoap|dishwashing soap|"
             "dishwashing liquid|dish washing liquid|dish liquid|washing up liquid|"
             "washingup liquid|washing liquid|washing up|washing up soap|dishwash|dish wash|"
-            "laundry detergent|shampoo|baby shampoo|degreaser|liquid detergent|"
-            "dishwasher detergent|dishwashing detergent|grease cutting dish detergent",
+            "shampoo|baby shampoo|degreaser|liquid detergent|"
+            "dishwashing detergent|grease cutting dish detergent",
             T.SOAPY, T.DETERGENT),
+    # Made for machines: alkali, bleach, enzymes and scent.
+    _liquid("machine_detergent", "dishwasher detergent|dishwasher soap|dishwasher tablet|"
+            "dishwasher tablets|dishwasher tabs|dishwasher powder|dishwasher liquid|"
+            "dishwasher gel|dishwasher salt|dishwasher rinse|dishwasher cleaner|"
+            "machine dishwasher detergent|automatic dishwasher detergent|"
+            "machine dishwashing detergent|automatic dishwashing detergent|"
+            "laundry detergent|laundry soap|laundry liquid|laundry powder|laundry pods|"
+            "laundry pod|laundry tablets|liquid laundry detergent|laundry detergent powder|"
+            "powdered laundry detergent|clothes detergent|clothes washing liquid|"
+            "washing powder|washing machine detergent|washing machine liquid|soap for clothes|"
+            "fabric softener|fabric conditioner|stain remover|oxygen bleach|oxi powder",
+            T.NO_REMEDY, T.CAUSTIC),
     _liquid("emulsifier", "emulsifier|emulsifiers|lecithin|polysorbate|solubiliser|"
             "solubilizer", T.SOAPY),
     # Oils.
@@ -128,7 +152,7 @@ SUBSTANCES: tuple[Substance, ...] = (
             "linseed oil|fish oil|frying oil|jojoba oil", T.OIL),
     _liquid("mineral_oil", "mineral oil|light mineral oil|paraffin oil|liquid paraffin|white oil|"
             "horticultural oil|summer oil|dormant oil|winter oil|spray oil|baby oil|petroleum oil|"
-            "tree oil|summer weight horticultural oil|light oil", T.OIL),
+            "tree oil|summer weight horticultural oil|light oil|vaseline oil", T.OIL, T.MINERAL),
     _liquid("neem", "neem|neem oil|cold pressed neem|cold pressed neem oil|raw neem oil|"
             "pure neem oil|neem seed oil|margosa oil|azadirachtin|neem extract|neem concentrate|"
             "karanja oil", T.OIL, T.NEEM),
@@ -156,7 +180,11 @@ SUBSTANCES: tuple[Substance, ...] = (
     _liquid("vinegar", "vinegar|white vinegar|cider vinegar|apple cider vinegar|apple vinegar|"
             "wine vinegar|distilled vinegar|malt vinegar|spirit vinegar|cleaning vinegar|"
             "rice vinegar|vinegar essence|acetic acid", T.ACID, T.STOCK, stock="0.05"),
-    _liquid("acid", "lemon juice|lemon|lime juice|citrus juice|acid|lactic acid|phosphoric acid|"
+    _liquid("strong_acid", "hydrochloric acid|muriatic acid|sulphuric acid|sulfuric acid|"
+            "nitric acid|oxalic acid|battery acid|hydrofluoric acid|formic acid|spirits of salt|"
+            "phosphoric acid|glacial acetic acid|sulphamic acid|sulfamic acid|"
+            "trichloroacetic acid|brick acid|descaler|rust remover", T.ACID, T.STRONG_ACID),
+    _liquid("acid", "lemon juice|lemon|lime juice|citrus juice|acid|lactic acid|"
             "juice of lemon|orange juice", T.ACID),
     _powder("citric_acid", "citric acid|tartaric acid|cream of tartar|ascorbic acid|vitamin c",
             T.ACID),
@@ -166,11 +194,20 @@ SUBSTANCES: tuple[Substance, ...] = (
     _liquid("ammonia", "ammonia|ammonia water|household ammonia|sal ammoniac|ammonium hydroxide|"
             "ammonia solution", T.AMMONIA),
     _liquid("fuel", "petrol|gasoline|kerosene|diesel|paraffin|white spirit|turpentine|"
-            "lighter fluid|motor oil|engine oil|used oil|acetone|lamp oil", T.FUEL, T.FLAMMABLE),
+            "lighter fluid|motor oil|engine oil|used oil|used engine oil|acetone|lamp oil|"
+            "white gas|paint thinner|paint thinners|white spirits|turps|nail polish remover|"
+            "nail varnish remover|brake fluid|creosote|wood preservative|wd 40|wd40|"
+            "contact cleaner|dry cleaning fluid|brake cleaner|methanol|wood alcohol|"
+            "windscreen washer|screenwash|hairspray|hair spray|charcoal lighter",
+            T.NO_REMEDY, T.FLAMMABLE),
     # Powders that dissolve or are dusted.
     _powder("baking_soda", "baking soda|bicarbonate of soda|bicarb of soda|bicarb soda|bicarb|"
             "bicarbonate|sodium bicarbonate|sodium hydrogen carbonate|soda|bread soda|nahco3|"
-            "baking powder|cooking soda", T.CARBONATE, T.SODIUM, T.DUST, density="0.9"),
+            "cooking soda", T.CARBONATE, T.SODIUM, T.DUST, density="0.9"),
+    _powder("baking_powder", "baking powder|raising powder", T.CARBONATE, T.SODIUM, T.DUST,
+            T.BAKING_POWDER, density="0.9"),
+    _powder("lye", "lye|caustic soda|sodium hydroxide|caustic potash|potassium hydroxide|"
+            "soda lye|drain opener", T.CAUSTIC, density="1"),
     _powder("washing_soda", "washing soda|soda crystals|sodium carbonate|soda ash|sal soda",
             T.CARBONATE, T.SODIUM, T.CAUSTIC, T.DUST, density="0.9"),
     _powder("potassium_bicarbonate", "potassium bicarbonate|potassium hydrogen carbonate|"
@@ -179,8 +216,8 @@ SUBSTANCES: tuple[Substance, ...] = (
     _powder("sulphur", "sulphur|sulfur|wettable sulphur|wettable sulfur|sulphur powder|"
             "sulfur powder|flowers of sulphur|flowers of sulfur|dusting sulphur|dusting sulfur|"
             "micronised sulphur|colloidal sulphur", T.SULPHUR, T.DUST, density="0.6"),
-    _liquid("lime_sulphur", "lime sulphur|lime sulfur|calcium polysulphide|calcium polysulfide",
-            T.SULPHUR, T.CAUSTIC),
+    _liquid("lime_sulphur", "lime sulphur|lime sulfur|calcium polysulphide|calcium polysulfide|"
+            "liver of sulphur", T.SULPHUR, T.CAUSTIC, T.SULPHIDE, T.PESTICIDE),
     _powder("copper", "copper|copper sulphate|copper sulfate|copper soap|copper hydroxide|"
             "copper oxychloride|bordeaux mixture|bordeaux|copper octanoate|bluestone|"
             "copper fungicide|liquid copper|copper spray", T.COPPER, T.DUST, density="1"),
@@ -189,6 +226,14 @@ SUBSTANCES: tuple[Substance, ...] = (
             T.CAUSTIC, T.DUST, T.CARBONATE, density="0.6"),
     _powder("ash", "ash|ashes|wood ash|wood ashes|charcoal ash", T.CAUSTIC, T.DUST, density="0.5"),
     _powder("borax", "borax|boric acid|sodium borate|boron powder|borate", T.BORAX, density="0.9"),
+    _powder("pool_earth", "pool grade diatomaceous earth|filter grade diatomaceous earth|"
+            "pool diatomaceous earth|pool filter diatomaceous earth|pool grade earth|pool earth|"
+            "filter earth|pool filter earth|pool de|pool grade de|filter grade de|"
+            "calcined diatomaceous earth|calcined diatomite|"
+            "flux calcined diatomaceous earth|diatomaceous earth for pools|"
+            "diatomaceous earth for pool filters|swimming pool diatomaceous earth|"
+            "crystalline silica|quartz dust|glass dust|cement|cement dust|plaster of paris|"
+            "gypsum plaster|brick dust", T.DUST, T.POOL_EARTH, density="0.3"),
     _powder("dust", "diatomaceous earth|diatomaceous|diatomite|rock dust|rock flour|stone meal|"
             "stone dust|basalt dust|kaolin|kaolin clay|clay|talc|talcum|talcum powder|"
             "silica dust|silica|zeolite|bentonite", T.DUST, density="0.4"),
@@ -196,7 +241,9 @@ SUBSTANCES: tuple[Substance, ...] = (
             density="0.5"),
     _powder("spice_dust", "turmeric|turmeric powder|mustard powder|ginger powder|ground ginger",
             T.DUST, density="0.5"),
-    _powder("salt", "salt|table salt|sea salt|cooking salt|rock salt", T.SODIUM, density="1.2"),
+    _powder("salt", "salt|table salt|sea salt|cooking salt|rock salt|kitchen salt|"
+            "sodium chloride", T.SODIUM, T.SALT, density="1.2"),
+    _liquid("brine", "brine|sea water|salt water|seawater|pickle juice", T.SODIUM, T.SALT),
     _powder("epsom_salt", "epsom salt|epsom salts|magnesium sulphate|magnesium sulfate",
             density="0.9"),
     _powder("aspirin", "aspirin|aspirins|aspirin tablet|aspirin tablets|salicylic acid|"
@@ -210,13 +257,32 @@ SUBSTANCES: tuple[Substance, ...] = (
             density="0.9"),
     # Living and bought things.
     _powder("bacillus", "bacillus|bacillus thuringiensis|bt|btk|bti|bacillus subtilis|"
-            "bacterial spray|bacterial powder|spinosad", density="0.5"),
-    _liquid("pyrethrin", "pyrethrin|pyrethrins|pyrethrum|pyrethroid|permethrin|natural pyrethrum|"
-            "pyrethrum concentrate|chrysanthemum extract|insecticide|bug spray|bug killer|"
-            "insect killer", T.PYRETHRIN, T.POISON),
-    _liquid("poison", "pesticide|weedkiller|weed killer|herbicide|antifreeze|mothballs|"
-            "rat poison|fungicide|disinfectant|floor cleaner|drain cleaner|oven cleaner",
-            T.POISON),
+            "bacterial spray|bacterial powder|soil bacterium|mosquito dunk|mosquito bits",
+            T.BACTERIA, density="0.5"),
+    _liquid("spinosad", "spinosad|spinosyn|spinetoram", T.SPINOSAD, T.PESTICIDE),
+    _liquid("pyrethrin", "pyrethrin|pyrethrins|pyrethrum|pyrethroid|pyrethroids|permethrin|"
+            "natural pyrethrum|pyrethrum concentrate|chrysanthemum extract|"
+            "chrysanthemum flowers|dried chrysanthemum flowers|pyrethrum daisies|"
+            "pyrethrum powder|fly spray|ant spray|"
+            "ant powder|flea spray|wasp spray|roach spray|bug bomb",
+            T.PYRETHRIN, T.PESTICIDE),
+    _liquid("plug_in", "plug in insecticide|plug ins|plug in vapours|plug in vapour|"
+            "plug in vaporiser|plug in vaporizer|"
+            "mosquito plug in|mosquito coil|mosquito coils|insect strip|fly strip|vapour strip|"
+            "vapona|fumigant|smoke bomb|fogger|mosquito mat",
+            T.PYRETHRIN, T.PESTICIDE, T.VAPOUR),
+    _liquid("pesticide", "pesticide|insecticide|bug spray|bug killer|insect killer|fungicide|"
+            "miticide|acaricide|slug pellets|slug bait|systemic insecticide|neonicotinoid|"
+            "neonicotinoids|organophosphate|rose spray|plant protection product|"
+            "crop protection product", T.PESTICIDE),
+    _liquid("poison", "antifreeze|mothball|mothballs|moth balls|moth ball|"
+            "disinfectant|floor cleaner|drain cleaner|oven cleaner|window cleaner|"
+            "glass cleaner|bathroom cleaner|all purpose cleaner|household cleaner|insect repellent|"
+            "mosquito repellent|deet|toilet block|air freshener|wood glue|wall paint|"
+            "ethylene glycol|"
+            "rat poison|mouse poison|rodenticide|weedkiller|weed killer|herbicide|moss killer|"
+            "formaldehyde|formalin|iodine|mercury|phosphorus",
+            T.NO_REMEDY),
     _liquid("milk", "milk|whole milk|skimmed milk|skim milk|semi skimmed milk|raw milk|cow milk|"
             "cows milk|buttermilk|whey|goat milk|full fat milk|fresh milk|low fat milk|yoghurt|"
             "yogurt|kefir|full cream milk|uht milk"),
@@ -230,7 +296,12 @@ SUBSTANCES: tuple[Substance, ...] = (
     # Things that are steeped, boiled or soaked.
     _solid("poison_plant", "rhubarb leaves|rhubarb leaf|foxglove|oleander|yew|hemlock|aconite|"
            "nightshade|potato leaves|delphinium|castor beans|monkshood|larkspur|"
-           "foxglove leaves|oleander leaves|yew needles", T.POISON, piece="3"),
+           "foxglove leaves|oleander leaves|yew needles|lily of the valley|thornapple|datura|"
+           "jimsonweed|angels trumpet|autumn crocus|laburnum|wolfsbane|spurge|euphorbia|henbane|"
+           "belladonna|mistletoe|daffodil bulbs|hellebore|cherry laurel leaves|"
+           "laurel leaves|ricin|castor bean|castor seeds|privet|giant hogweed|hemlock leaves|"
+           "death cap|fly agaric|derris|rotenone|strychnine|arsenic|paris green", T.POISON,
+           piece="3"),
     _solid("tobacco", "tobacco|nicotine|cigarette|cigarettes|cigarette butts|cigarette butt|"
            "cigar|cigars|snuff|tobacco dust|tobacco leaves|pipe tobacco|tobacco juice|fag ends",
            T.NICOTINE, piece="1"),
@@ -262,6 +333,34 @@ SUBSTANCES: tuple[Substance, ...] = (
            "soap nut|soapnut|"
            "soapnuts|aloe leaves|compost|peel|peels|turmeric root|ivy|sorrel|burdock",
            piece="3"),
+)  # fmt: skip
+
+# What nobody listed, by the kind that its chemical name tells; each is one word.
+_KINDS: tuple[tuple[re.Pattern[str], Substance], ...] = tuple(
+    (re.compile(pattern), _made(form, key, key, *traits))
+    for pattern, form, key, traits in (
+        (r"cyanides?$|^cyan(ogen|amide)$", Form.POWDER, "cyanide", (T.CYANIDE, T.NO_REMEDY)),
+        (r"(phosphid|azid|selenid|tellurid)es?$", Form.POWDER, "phosphide",
+         (T.CYANIDE, T.NO_REMEDY)),
+        (r"sul(ph|f)ides?$", Form.POWDER, "sulphide", (T.SULPHIDE,)),
+        (r"sul(ph|f)ites?$|dithionites?$|thiosul(ph|f)ates?$", Form.POWDER, "sulphite",
+         (T.SULPHITE,)),
+        (r"^arsen|^mercur|^thallium$|^strychn|^nicotin", Form.POWDER, "heavy_poison",
+         (T.POISON,)),
+        (r"chlorates?$|chlorites?$|hypobromites?$|nitrites?$|permanganates?$|dichromates?$",
+         Form.POWDER, "oxidiser", (T.NO_REMEDY,)),
+        (r"hydroxides?$|^caustic$|^alkali$", Form.POWDER, "caustic", (T.CAUSTIC,)),
+        (r"(benzene|toluene|xylenes?|naphthalene|chloroform|chloride?thylene|chloroethylene|"
+         r"hexane|heptane|pentane|naphtha|styrene|cresols?|phenols?|aniline|pyridine|"
+         r"chloromethane)$|^solvents?$", Form.LIQUID, "solvent",
+         (T.NO_REMEDY, T.FLAMMABLE)),
+        (r".{3}(thrins?|cloprid|thiamethoxam|amiprid|fos|phos|thions?|mectins?|"
+         r"conazoles?|strobin|carb|furan|diamide|tetramat|mesifen|ronil)$|^carbaryl$|"
+         r"^malathion$|^dimethoate$|^metaldehyde$|^mancozeb$|^captan$|^chlorothalonil$",
+         Form.LIQUID, "pesticide_by_name", (T.PESTICIDE,)),
+        (r"^glyphosate$|^paraquat$|^diquat$|^dicamba$", Form.LIQUID, "weedkiller",
+         (T.NO_REMEDY,)),
+    )
 )  # fmt: skip
 
 _BY_KEY = {substance.key: substance for substance in SUBSTANCES}
@@ -354,9 +453,16 @@ def _found(words: list[str]) -> Iterator[tuple[int, int, Substance]]:
         for length in range(min(longest_name(), len(words) - place), 0, -1):
             spelled = tuple(words[place : place + length])
             one = known.get(spelled) or known.get((*spelled[:-1], spelled[-1].removesuffix("s")))
+            if one is None and length == 1:
+                one = _of_kind(spelled[0])
             if one is not None:
                 yield place, length, one
                 place += length
                 break
         else:
             place += 1
+
+
+def _of_kind(word: str) -> Substance | None:
+    """Return what a chemical name that nobody listed stands for, by its ending."""
+    return next((one for pattern, one in _KINDS if pattern.search(word)), None)

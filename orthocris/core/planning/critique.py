@@ -8,7 +8,7 @@ from datetime import timedelta
 
 import numpy as np
 
-from orthocris.core.planning import critique_rules
+from orthocris.core.planning import critique_remedies, critique_rules
 from orthocris.core.planning.findings import (
     Finding,
     Mend,
@@ -234,6 +234,11 @@ def _starts(plan: Plan) -> Iterator[Finding]:
 _RULES: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     _no_control,
     critique_rules.plants_state,
+    critique_remedies.near_harvest,
+    critique_remedies.nobodys,
+    critique_remedies.unsuited,
+    critique_remedies.too_often,
+    critique_remedies.release_beside_spray,
     _handling,
     _numbers,
     critique_rules.luck,

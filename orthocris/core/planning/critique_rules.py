@@ -22,8 +22,6 @@ from orthocris.core.trial.trial import Plant
 from orthocris.core.verdict.layouts import layouts_possible
 from orthocris.core.verdict.rerandomise import FAMILY_ERROR
 
-SOON_DAYS = 14  # a harvest nearer than this is near
-
 
 def gradient(plan: Plan) -> Iterator[Finding]:
     """Light, warmth or the counts themselves change along the bench, and no block evens it out."""
@@ -214,7 +212,7 @@ def measure(plan: Plan) -> Iterator[Finding]:
 
 
 def plants_state(plan: Plan) -> Iterator[Finding]:
-    """Thirsty plants, plants in bloom and plants picked soon are not sprayed."""
+    """Thirsty plants and plants in bloom are not sprayed."""
     setup = plan.question.setup
     if setup.stressed:
         yield Finding(
@@ -229,17 +227,6 @@ def plants_state(plan: Plan) -> Iterator[Finding]:
             "The plants are in bloom",
             "Bees visit the flowers and are hurt; no spray on plants in bloom.",
             _later(plan, "Wait two weeks, until the bloom is over", 14, in_bloom=False),
-        )
-    days = setup.harvest_days
-    if days is not None and days <= SOON_DAYS:
-        yield Finding(
-            "near_harvest",
-            "Something is picked soon",
-            "What is sprayed cannot be eaten at once: pick first, then wait and wash as the "
-            "label says.",
-            _later(
-                plan, f"Start after the harvest, in {days + 1} days", days + 1, harvest_days=None
-            ),
         )
 
 

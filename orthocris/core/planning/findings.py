@@ -6,11 +6,15 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from datetime import date
 
+from orthocris.core.pantry.recipe_cards import RecipeCard
 from orthocris.core.pantry.remedies import CatalogueRemedy
+from orthocris.core.pantry.suiting import Target
 from orthocris.core.planning.mending import PlanChange
 from orthocris.core.trial.plan import Role
 from orthocris.core.trial.question import Question, RemedyDraft
 from orthocris.core.trial.trial import Plant
+
+NO_TARGET = Target("")
 
 
 @dataclass(frozen=True, slots=True)
@@ -21,17 +25,19 @@ class PestFacts:
     measures: tuple[str, ...] | None = None
     usual_measure: str | None = None
     generation_days: int | None = None
+    target: Target = NO_TARGET
 
 
 @dataclass(frozen=True, slots=True)
 class Plan:
-    """A plan before its first spray; `catalogue` has the shipped remedies with their ranges."""
+    """A plan before its first spray; `catalogue` and `cards` have the shipped remedies, by key."""
 
     question: Question
     start_on: date
     plants: tuple[Plant, ...]
     pest: PestFacts
     catalogue: Mapping[str, CatalogueRemedy] = field(default_factory=dict)
+    cards: Mapping[str, RecipeCard] = field(default_factory=dict)
 
     @property
     def active(self) -> tuple[Plant, ...]:

@@ -193,7 +193,6 @@ def _setup_changes(before: Setup, after: Setup) -> Iterator[PlanChange]:
         "match_place": "neighbours form blocks",
         "stressed": "thirsty or heat-stressed",
         "in_bloom": "in bloom",
-        "harvest_days": "days to the harvest",
         "margin": "given up for a gentler remedy",
     }
     for field, what in names.items():

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import date
 from enum import StrEnum
 
 from orthocris.core.errors import InputError
@@ -60,8 +61,9 @@ class Setup:
     """Everything about a trial beside its name, remedies and days.
 
     `place_cm` and `row_cm` are distances between neighbours in a row and between rows;
-    `block_size` is for incomplete blocks only; `harvest_days` tells how soon something is
-    picked to be eaten, None when nothing is; `margin` is the fraction removed that is given up for
+    `block_size` is for incomplete blocks only; `eaten` tells whether something of the plants is
+    eaten, which no change of a plan makes otherwise, and `harvest_on` when it is picked next, None
+    where that is not known; `margin` is the fraction removed that is given up for
     a remedy gentler on the leaves. `samples` is how many leaves (or other samples) of each plant
     are counted one by one, 0 where the plant is counted as a whole, `which` in the gardener's own
     words which ones; `beside` is what is tallied with the trial's own measure. `marked` says that
@@ -82,7 +84,8 @@ class Setup:
     in_bloom: bool = False
     delicate: bool = False
     hot: bool = False
-    harvest_days: int | None = None
+    eaten: bool = False
+    harvest_on: date | None = None
     margin: float = USUAL_MARGIN
     samples: int = 0
     which: str = ""
@@ -114,12 +117,12 @@ def check_setup(setup: Setup, remedies: int) -> None:
             fix="Give up 0 to 50 points of a hundred for a gentler remedy.",
         )
     _check_counting(setup)
-    if setup.harvest_days is not None and not 0 <= setup.harvest_days <= 400:
+    if setup.harvest_on is not None and not setup.eaten:
         raise InputError(
-            f"harvest in {setup.harvest_days} days",
+            "a harvest of plants that nobody eats",
             code="bad_harvest",
-            field="setup.harvest_days",
-            fix="Give the days until something is picked, 0 to 400, or leave it empty.",
+            field="setup.harvest_on",
+            fix="Say that something of them is eaten, or leave the day of the harvest out.",
         )
     if setup.design is DesignKind.INCOMPLETE:
         size = setup.block_size

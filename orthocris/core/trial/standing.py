@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date, datetime
 
 from orthocris.core.trial.batches import Batch
 from orthocris.core.trial.patches import PatchTest
 from orthocris.core.trial.plan import Look, Round, TrialPlan
-from orthocris.core.trial.sprays import EventKind
+from orthocris.core.trial.sprays import EventKind, SprayKind
 from orthocris.core.trial.trial import CountedTrial, Trial
 
 DAYS_OFF = 1  # a count this many days off its look's day is still of that day
@@ -64,7 +64,8 @@ class Standing:
 
     `listed` are all plants, `active` those that take part, `uncounted` the active ones without
     a match count, `allotted` the active ones with a remedy, in `blocks` blocks; `by_remedy` is
-    how many of them got which. `bottles` tell what was mixed, by remedy and part.
+    how many of them got which. `bottles` tell what was mixed, by remedy and part, and `given` on
+    which day a remedy was last given, lost plants included; asked for plants that are eaten only.
     """
 
     plan: TrialPlan
@@ -79,6 +80,7 @@ class Standing:
     rounds: tuple[RoundStanding, ...]
     bottles: Mapping[BottleKey, BottleStanding]
     patches: tuple[PatchTest, ...]
+    given: Mapping[int, date] = field(default_factory=dict)
 
     @property
     def in_use(self) -> frozenset[int]:
@@ -134,7 +136,19 @@ def standing_of(trial: CountedTrial) -> Standing:
         rounds=tuple(_round(trial, round_, plants) for round_ in trial.rounds),
         bottles=_bottles(trial.batches),
         patches=trial.patches,
+        given=_given(trial) if trial.setup.eaten else {},
     )
+
+
+def _given(trial: Trial) -> dict[int, date]:
+    got = {p.id: p.remedy_id for p in trial.plants if p.remedy_id is not None}
+    found: dict[int, date] = {}
+    for spray in trial.sprays:
+        remedy = got.get(spray.plant_id)
+        if remedy is not None and spray.kind is not SprayKind.SKIPPED:
+            day = spray.sprayed_at.date()
+            found[remedy] = max(found.get(remedy, day), day)
+    return found
 
 
 def _bottles(batches: Iterable[Batch]) -> dict[BottleKey, BottleStanding]:

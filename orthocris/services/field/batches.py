@@ -7,7 +7,7 @@ from fractions import Fraction
 
 from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.field.batches import missing_acknowledgements, use_by
-from orthocris.core.pantry.cautions import Caution, own_caution, strong_cautions_for
+from orthocris.core.pantry.cautions import Caution, own_caution
 from orthocris.core.pantry.recipe_cards import RecipeCard
 from orthocris.core.trial.batches import Batch, MixKind, PouredPart
 from orthocris.core.trial.lookup import first_of
@@ -16,11 +16,11 @@ from orthocris.core.trial.trial import Trial
 from orthocris.core.weather.yard import Yard
 from orthocris.formats.labels import BottleLabel, label_pages, labels_svg
 from orthocris.formats.prints import paper_named
-from orthocris.knowledge import cautions
 from orthocris.services.context import Context
 from orthocris.services.field.schedule import standing_of
 from orthocris.services.pantry.mixing import Mix, MixPour, Wanted, mix
-from orthocris.services.pantry.remedy_cards import card_of, is_poured, strong_of
+from orthocris.services.pantry.remedy_cards import card_of, is_poured, recipe_parts, strong_of
+from orthocris.services.pantry.soundness import strong_for
 from orthocris.services.receipts import once
 from orthocris.storage import weather as yard
 from orthocris.storage.database import Connection
@@ -265,7 +265,7 @@ def _label(trial: Trial, remedy: Remedy, batch: Batch) -> BottleLabel:
     own = [r.traits.caution for r in (trial.remedies if sealed else [remedy])]
     found = (
         *(c for text in own for c in own_caution(text)),
-        *strong_cautions_for(said, cautions()),
+        *strong_for(said, recipe_parts(said)),
     )
     texts = [text for caution in found for text in caution.texts]
     return BottleLabel(

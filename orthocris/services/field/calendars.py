@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
+from datetime import date
 
+from orthocris.core.field.edibles import eat_trial, eating, last_of
 from orthocris.core.field.progress import Job, JobKind, jobs
 from orthocris.core.field.stopping import Next
 from orthocris.core.trial.plan import TrialPlan
@@ -13,7 +15,7 @@ from orthocris.core.trial.standing import Standing
 from orthocris.formats.calendar import CalendarJob, calendar_bytes
 from orthocris.services.context import Context
 from orthocris.services.field.schedule import rain_calls, stop_advice
-from orthocris.services.pantry.remedy_cards import bottle_keys, oil_ids
+from orthocris.services.pantry.remedy_cards import bottle_keys, card_of, oil_ids
 from orthocris.services.weather.outlook import Outlook, minds_weather, outlook_of
 from orthocris.storage.database import Connection
 from orthocris.storage.trial.standings import standings
@@ -74,7 +76,23 @@ def calendar_of(context: Context) -> bytes:
         ahead = timed_jobs(connection, found, outlook, DAYS_AHEAD)
     for standing in found:
         entries += _entries(standing.plan, ahead[standing.plan.id])
+        entries += _eaten_again(standing, context.now().date())
     return calendar_bytes(entries, f"Trials, {outlook.place.name}", context.now())
+
+
+def _eaten_again(standing: Standing, today: date) -> Iterator[CalendarJob]:
+    """The day from which something may be eaten again, where it lies ahead."""
+    found = eating(standing, card_of, today)
+    on = last_of(found)
+    if on is not None and on > today:
+        said = eat_trial(found, sealed=standing.sealed)
+        yield CalendarJob(
+            uid=f"trial-{standing.plan.id}-eaten@orthocris",
+            title=f"Waiting time before eating ends: {standing.plan.name}",
+            text=said,
+            day=on,
+            at=None,
+        )
 
 
 def _timed(job: Job, plan: TrialPlan, outlook: Outlook) -> Job:

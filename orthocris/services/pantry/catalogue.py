@@ -11,15 +11,15 @@ from orthocris.core.pantry.remedies import (
     draft_of,
     ladder,
     square,
-    unsuitable,
     usual_ladder,
 )
+from orthocris.core.pantry.suiting import unsuitable
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.setup import Setup
 from orthocris.knowledge import remedies, remedy_named
 from orthocris.services.context import Context
 from orthocris.services.pantry.own_remedies import own_remedies
-from orthocris.services.trial.own_pests import pest_of
+from orthocris.services.trial.own_pests import pest_of, target_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,13 +40,7 @@ def suited(context: Context, pest: str, setup: Setup) -> tuple[Suited, ...]:
         Suited(
             remedy,
             usual_ladder(remedy) if remedy.ingredients else (),
-            unsuitable(
-                remedy,
-                setup,
-                pest=pest,
-                cannot_work=known.cannot_work if known else {},
-                kind=known.kind if known else None,
-            ),
+            unsuitable(remedy, setup, target_of(pest, known)),
         )
         for remedy in (*own, *remedies())
     )

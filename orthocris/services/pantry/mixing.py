@@ -11,10 +11,8 @@ from orthocris.core.pantry.cautions import (
     Caution,
     cautions_for,
     general_cautions,
-    strong_cautions_for,
 )
 from orthocris.core.pantry.costs import Cost, Price, cost_of, hardness_warning
-from orthocris.core.pantry.dangers import check_dangers
 from orthocris.core.pantry.dilution import (
     DilutionStep,
     bottle_for,
@@ -32,6 +30,7 @@ from orthocris.core.pantry.substances import Trait, classify
 from orthocris.core.pantry.units import TOOLS, Dimension, Measured, Tool, measure_with
 from orthocris.core.weather.yard import Yard
 from orthocris.knowledge import cautions, recipe_cards, remedies
+from orthocris.services.pantry.soundness import check_sound, strong_for
 
 HEADROOM = Fraction(1, 5)  # of the bottle stays empty, to shake
 MIN_VOLUME = Fraction(1, 100)  # ml
@@ -141,7 +140,7 @@ def mix(
         When the recipe cannot be read, is impossible or dangerous, or cannot be measured.
     """
     reading = _read(text, yard)
-    check_dangers(reading.parts, said=text, near_flame=near_flame)
+    check_sound(reading.parts, text, near_flame=near_flame)
     volume = wanted.ml()
     tools = [_own_tool(TOOLS[key], yard) for key in yard.tools]
     like = alike(reading.parts, remedies())
@@ -163,7 +162,7 @@ def mix(
         cost=cost_of(reading.parts, prices, volume, wanted.plants),
         warnings=tuple(_warnings(reading, yard)),
         cautions=cautions_for(text, cautions()),
-        strong=strong_cautions_for(text, cautions()),
+        strong=strong_for(text, reading.parts),
         general_cautions=general_cautions(cautions()),
     )
 
@@ -180,7 +179,7 @@ def heard(text: str, yard: Yard, *, near_flame: bool = False) -> HeardRecipe:
     """Read a recipe for the sentence on the screen: it is never refused, whatever is typed."""
     reading = understand(text, yard.region, Fraction(repr(yard.drop)))
     try:
-        check_dangers(reading.parts, said=text, near_flame=near_flame)
+        check_sound(reading.parts, text, near_flame=near_flame)
     except InputError as danger:
         return HeardRecipe(reading, danger)
     return HeardRecipe(reading, reading.fault)
@@ -221,6 +220,9 @@ def _warnings(reading: Reading, yard: Yard) -> Iterator[str]:
     if hard:
         yield hard
     found = [one for part in reading.parts if (one := classify(part.name)) is not None]
+    acid = any(one.has(Trait.ACID) for one in found)
+    if acid and any(one.has(Trait.SOAPY) for one in found):
+        yield "An acid splits soap: it curdles, and neither works. Use one or the other."
     if any(one.has(Trait.OIL) for one in found) and not any(one.has(Trait.SOAPY) for one in found):
         yield (
             "Nothing holds the oil in the water: it floats, and the first plant gets most of it. "

@@ -7,6 +7,7 @@ from dataclasses import replace
 from orthocris.core.pantry.own import OwnRemedy, check_own
 from orthocris.core.trial.lookup import first_of
 from orthocris.services.context import Context
+from orthocris.services.pantry.soundness import check_one_remedy
 from orthocris.services.receipts import once
 from orthocris.storage.database import Connection
 from orthocris.storage.pantry import own_remedies as shelf
@@ -24,6 +25,7 @@ def keep_remedy(context: Context, remedy: OwnRemedy, key: str | None = None) -> 
 
         def make() -> int:
             check_own(remedy, shelf.all_kept(connection))
+            _check_sound(remedy)
             return shelf.keep(connection, replace(remedy, id=0), context.now())
 
         made = once(connection, key, "own remedy", remedy, context.now(), make)
@@ -35,6 +37,7 @@ def change_remedy(context: Context, remedy: OwnRemedy) -> OwnRemedy:
     with context.database.atomic() as connection:
         _found(connection, remedy.id)
         check_own(remedy, shelf.all_kept(connection))
+        _check_sound(remedy)
         shelf.keep(connection, remedy, context.now())
         return _found(connection, remedy.id)
 
@@ -44,6 +47,12 @@ def drop_remedy(context: Context, remedy_id: int) -> None:
     with context.database.atomic() as connection:
         _found(connection, remedy_id)
         shelf.remove(connection, remedy_id, context.now())
+
+
+def _check_sound(remedy: OwnRemedy) -> None:
+    steps = [(step.name, step.recipe, step.way) for step in remedy.traits.steps]
+    for name, recipe, way in ((remedy.name, remedy.recipe, remedy.traits.way), *steps):
+        check_one_remedy(name, recipe, way)
 
 
 def _found(connection: Connection, remedy_id: int) -> OwnRemedy:

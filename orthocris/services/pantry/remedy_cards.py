@@ -7,20 +7,23 @@ from dataclasses import replace
 from fractions import Fraction
 from functools import lru_cache
 
-from orthocris.core.errors import InputError
 from orthocris.core.field.rounds import BottleNeed
-from orthocris.core.pantry.cautions import Caution, own_caution, strong_cautions_for
+from orthocris.core.pantry.cautions import Caution, own_caution
 from orthocris.core.pantry.costs import Price, price_of
-from orthocris.core.pantry.recipe.reading import read_recipe
-from orthocris.core.pantry.recipe_cards import RecipeCard, own_card
+from orthocris.core.pantry.recipe.reading import understand
+from orthocris.core.pantry.recipe_cards import RecipeCard
 from orthocris.core.pantry.recipes import Part
 from orthocris.core.pantry.spray_rules import SprayRules
+from orthocris.core.pantry.suiting import card_for, reasons_against
 from orthocris.core.trial.care import Care
-from orthocris.core.trial.plan import Remedy, Role, Round, TrialPlan
+from orthocris.core.trial.plan import Remedy, Round, TrialPlan
+from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.standing import BottleKey
 from orthocris.core.trial.trial import Trial
 from orthocris.core.trial.ways import POURED, Reach, way_named
-from orthocris.knowledge import cautions, recipe_cards
+from orthocris.knowledge import Pest, recipe_cards, remedies
+from orthocris.services.pantry.soundness import strong_for
+from orthocris.services.trial.own_pests import target_of
 
 NOT_BOUGHT = frozenset({"", "ml", "s", "min", "h"})  # units of doses that are work, or poured
 
@@ -28,19 +31,26 @@ NOT_BOUGHT = frozenset({"", "ml", "s", "min", "h"})  # units of doses that are w
 @lru_cache(maxsize=2048)
 def card_of(remedy: Remedy) -> RecipeCard:
     """Return how a remedy is mixed and applied."""
-    known = recipe_cards().get(remedy.traits.catalogue or "")
-    if known is not None:
-        return known
-    way = remedy.traits.way if remedy.role is Role.REMEDY else "none"
-    return own_card(str(remedy.id), recipe_parts(remedy.recipe), way)
+    return card_for(str(remedy.id), draft_like(remedy), recipe_cards())
+
+
+def draft_like(remedy: Remedy) -> RemedyDraft:
+    """Return a kept remedy as it stands in its question."""
+    return RemedyDraft(remedy.name, remedy.role, remedy.recipe, remedy.id, remedy.traits)
 
 
 def recipe_parts(text: str) -> tuple[Part, ...]:
     """Return the parts of a recipe, empty when it cannot be read."""
-    try:
-        return read_recipe(text).parts
-    except InputError:
-        return ()
+    return understand(text).parts
+
+
+def unsuited(trial: TrialPlan, pest: Pest | None) -> dict[int, tuple[str, ...]]:
+    """Return what speaks against each remedy for these plants and this pest, by its id."""
+    catalogue = {remedy.key: remedy for remedy in remedies()}
+    target = target_of(trial.pest, pest)
+    return {
+        r.id: reasons_against(draft_like(r), trial.setup, target, catalogue) for r in trial.remedies
+    }
 
 
 def is_poured(remedy: Remedy) -> bool:
@@ -101,7 +111,9 @@ def strong_keys(remedy: Remedy) -> tuple[str, ...]:
 def strong_of(remedy: Remedy) -> tuple[Caution, ...]:
     """Return what must be acknowledged before a remedy is used, the gardener's own first."""
     own = own_caution(remedy.traits.caution)
-    return (*own, *strong_cautions_for(remedy.said, cautions()))
+    parts = [part for one in remedy.parts for part in recipe_parts(one.recipe)]
+    found = strong_for(remedy.said, parts)
+    return (*own, *found)
 
 
 def bottle_needs(trial: Trial, round_: Round) -> tuple[BottleNeed, ...]:

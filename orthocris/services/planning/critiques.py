@@ -16,14 +16,14 @@ from orthocris.core.trial.record import MendRecord
 from orthocris.core.trial.trial import Plant, Trial
 from orthocris.core.trial.trial_plan import KeptPlan
 from orthocris.core.verdict.answers import promise
-from orthocris.knowledge import remedies
+from orthocris.knowledge import recipe_cards, remedies
 from orthocris.services.context import Context
 from orthocris.services.field.fixed import check_not_sprayed
 from orthocris.services.planning.layouts import clear_if_drawn, draw_layout
 from orthocris.services.receipts import once
 from orthocris.services.revisions import check_unchanged
 from orthocris.services.trial.benches import check_movable, clear_square
-from orthocris.services.trial.own_pests import pest_of
+from orthocris.services.trial.own_pests import pest_of, target_of
 from orthocris.services.trial.questions import (
     clears_layout,
     question_of,
@@ -53,12 +53,12 @@ class Review:
 def plan_of(connection: Connection, trial: Trial) -> Plan:
     """Return a kept trial as the critic sees it."""
     pest = pest_of(connection, trial.pest)
-    facts = PestFacts(trial.pest)
+    facts = PestFacts(trial.pest, target=target_of(trial.pest, pest))
     if pest is not None:
         measures = pest.measures or None  # of an own pest nobody says what cannot show it
-        facts = PestFacts(pest.name, measures, pest.measure, pest.generation_days)
+        facts = PestFacts(pest.name, measures, pest.measure, pest.generation_days, facts.target)
     catalogue = {remedy.key: remedy for remedy in remedies()}
-    return Plan(question_of(trial), trial.start_on, trial.plants, facts, catalogue)
+    return Plan(question_of(trial), trial.start_on, trial.plants, facts, catalogue, recipe_cards())
 
 
 def review(context: Context, trial_id: int) -> Review:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from fractions import Fraction
 
-from orthocris.core.field.edibles import eat_after, longest_wait
+from orthocris.core.field.edibles import eat_after, eat_trial, eating
 from orthocris.core.field.progress import Job
 from orthocris.core.field.thread import Station, stations
 from orthocris.core.pantry.cautions import cautions_for, general_cautions, own_caution
@@ -21,7 +21,13 @@ from orthocris.knowledge import Pest, cautions, pest_named
 from orthocris.services.context import Context
 from orthocris.services.field.calendars import timed_jobs
 from orthocris.services.field.schedule import standing_of
-from orthocris.services.pantry.remedy_cards import bottle_keys, card_of, laid_cost, needs_prices
+from orthocris.services.pantry.remedy_cards import (
+    bottle_keys,
+    card_of,
+    laid_cost,
+    needs_prices,
+    unsuited,
+)
 from orthocris.services.revisions import revision_of
 from orthocris.services.trial.own_pests import pest_of
 from orthocris.services.trial.questions import question_revision, records_in
@@ -41,7 +47,8 @@ class Overview:
     `cautions` maps a remedy's id to the warnings its recipe calls for; `holds` names what was
     observed or mixed in it; the revisions name the state of what can be edited; `changes` are
     those of its care; `odd` plants differ from the rest, `shields` name neighbours to part. `laid`
-    is what cards, granules and the like of a remedy cost, by its id.
+    is what cards, granules and the like of a remedy cost, by its id. `eating` says from which day
+    plants may be eaten, `unsuited` what speaks against a remedy here, by its id.
     """
 
     trial: Trial
@@ -60,6 +67,8 @@ class Overview:
     odd: tuple[OddPlant, ...]
     shields: tuple[tuple[int, int], ...]
     laid: dict[int, Fraction | None]
+    eating: str
+    unsuited: dict[int, tuple[str, ...]]
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,6 +80,7 @@ class TodayTrial:
     plants: int
     stations: tuple[Station, ...]
     jobs: tuple[Job, ...]
+    eating: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,6 +105,8 @@ def overview(context: Context, trial_id: int) -> Overview:
         pest = pest_of(connection, trial.pest)
         prices = yard.prices(connection) if needs_prices(trial) else ()
         due = timed_jobs(connection, [standing], outlook_of(connection, now))
+    eaten = eating(standing, card_of, now.date())
+    waits = {one.remedy.id: eat_after(one, sealed=standing.sealed) for one in eaten}
     return Overview(
         trial=trial,
         standing=standing,
@@ -103,7 +115,7 @@ def overview(context: Context, trial_id: int) -> Overview:
         jobs=due[trial_id],
         pest=pest,
         layout_events=events,
-        cautions={r.id: _cautions(trial, r) for r in trial.remedies},
+        cautions={r.id: _cautions(r, waits.get(r.id, "")) for r in trial.remedies},
         general_cautions=general_cautions(cautions()),
         holds=records_in(trial, counted, noted),
         question_revision=question_revision(trial),
@@ -112,11 +124,12 @@ def overview(context: Context, trial_id: int) -> Overview:
         odd=odd_plants(trial.active_plants),
         shields=tuple(shields_needed(trial)),
         laid={r.id: laid_cost(trial, r, prices) for r in trial.remedies},
+        eating=eat_trial(eaten, sealed=standing.sealed),
+        unsuited=unsuited(trial, pest),
     )
 
 
-def _cautions(trial: Trial, remedy: Remedy) -> tuple[str, ...]:
-    eating = eat_after(trial, remedy, longest_wait(card_of(part) for part in remedy.parts))
+def _cautions(remedy: Remedy, eating: str) -> tuple[str, ...]:
     own = [text for caution in own_caution(remedy.traits.caution) for text in caution.texts]
     found = (*own, *cautions_for(remedy.said, cautions()))
     return (*found, eating) if eating else found
@@ -149,4 +162,5 @@ def _today_trial(standing: Standing, due: tuple[Job, ...], now: datetime) -> Tod
         plants=standing.active,
         stations=stations(standing, now, bottle_keys(plan)),
         jobs=due,
+        eating=eat_trial(eating(standing, card_of, now.date()), sealed=standing.sealed),
     )

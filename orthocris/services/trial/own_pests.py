@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from orthocris.core.pantry.suiting import Target
 from orthocris.core.trial.lookup import first_of
 from orthocris.core.trial.own_pests import OwnPest, check_own_pest, own_named
 from orthocris.knowledge import Pest, pest_named, pests
@@ -49,6 +50,13 @@ def drop_pest(context: Context, pest_id: int) -> None:
             fix="Choose one of your list.",
         )
         shelf.remove(connection, pest_id, context.now())
+
+
+def target_of(key: str, known: Pest | None) -> Target:
+    """Return what a remedy must know of a pest; of one nobody knows only its key."""
+    if known is None:
+        return Target(key)
+    return Target(known.key, known.kind, known.cannot_work, known.in_soil)
 
 
 def pest_of(connection: Connection, key: str) -> Pest | None:

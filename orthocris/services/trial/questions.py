@@ -10,6 +10,7 @@ from orthocris.core.trial.question import Question, RemedyDraft, check_question,
 from orthocris.core.trial.setup import Setup
 from orthocris.core.trial.trial import Trial
 from orthocris.services.context import Context
+from orthocris.services.pantry.soundness import check_remedies
 from orthocris.services.planning.layouts import clear_if_drawn
 from orthocris.services.receipts import once
 from orthocris.services.revisions import check_unchanged, revision_of
@@ -29,6 +30,7 @@ def create_trial(
         When the question breaks a rule; nothing is kept then.
     """
     check_question(question)
+    check_remedies(question.remedies)
     check_start(context, start_on)
     with context.database.atomic() as connection:
 
@@ -70,6 +72,7 @@ def save_question(
         _only_name_changes(trial, question, start_on)
         trials.rename(connection, trial.id, question.name)
         return
+    check_remedies(question.remedies)
     check_start(context, start_on)
     _check_measure_free(connection, trial, question)
     why = clears_layout(trial, question)

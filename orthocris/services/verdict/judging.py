@@ -10,6 +10,7 @@ from orthocris.core.counting.agreement import agreement_note
 from orthocris.core.counting.classes import class_note
 from orthocris.core.counting.notebook import Note, SeenCount, seen_by_remedy
 from orthocris.core.errors import ConflictError
+from orthocris.core.field.edibles import eat_trial, eating
 from orthocris.core.planning.drawn_layouts import DrawnLayouts
 from orthocris.core.trial.lookup import find_look
 from orthocris.core.trial.mess import mess_words
@@ -29,9 +30,12 @@ from orthocris.core.verdict.reading import read_trial
 from orthocris.core.verdict.sensitivity import Check, sensitivity
 from orthocris.core.verdict.square import square_answer
 from orthocris.formats.tidy_table import write_table
+from orthocris.knowledge import Pest
 from orthocris.services.context import Context
 from orthocris.services.counting.sheets import compared
+from orthocris.services.pantry.remedy_cards import card_of, unsuited
 from orthocris.services.planning.layouts import layouts_of
+from orthocris.services.trial.own_pests import pest_of
 from orthocris.services.verdict.notes import bench_notes, counter_notes
 from orthocris.services.verdict.table import observations
 from orthocris.storage import finding as records
@@ -81,6 +85,9 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         overruled = records.overruled(connection, trial_id)
         changes = kept.changes(connection, trial_id)
         look = _look_to_judge(trial, look_number)
+        pest = pest_of(connection, trial.pest)
+        standing = standing_of(trial)
+        eaten = eat_trial(eating(standing, card_of, context.now().date()), sealed=standing.sealed)
         record = verdicts.kept_verdict(connection, trial_id, look.number)
         terms = _terms(trial, layouts_of(connection, trial))
         noted = notebook.notes_of(connection, trial_id, look.number)
@@ -88,13 +95,14 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         messy = mess.mess_of(connection, trial_id)
         classed = counts.classed_at(connection, look.id)
         seconds = compared(connection, look.id, trial.measure)
-    verdict = _judged(trial, look, terms)
+    verdict = _with_care(_judged(trial, look, terms), trial, pest)
     last = trial.looks[-1]
     plants = {p.id for p in trial.trial_plants}
     early = counted_early(trial, look)
     final = look.id == last.id and plants <= trial.counted_at(last) and not early
     first = trial.first_sprayed_at(trial.rounds[0]) if trial.rounds else None
     notes = [
+        *([eaten] if eaten else []),
         *bench_notes(trial, look),
         *counter_notes(practised),
         *([class_note(classed)] if classed else []),
@@ -117,6 +125,19 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         _seen(trial, noted),
         {r.name: words for r in trial.remedies if (words := mess_words(messy, r.id))},
     )
+
+
+def _with_care(verdict: Verdict, trial: CountedTrial, pest: Pest | None) -> Verdict:
+    """Add to the advice what speaks against its remedy on these plants, and the rest they want."""
+    remedy = next((r for r in trial.remedies if r.name == verdict.recommended), None)
+    if remedy is None or not verdict.advice:
+        return verdict
+    reasons = unsuited(trial, pest)[remedy.id]
+    said = [f"Mind of {remedy.name} on such plants: {' '.join(reasons)}"] if reasons else []
+    rest = card_of(remedy).interval_days
+    if rest > 1:
+        said.append(f"Leave {rest} days between two times, typical.")
+    return replace(verdict, advice=" ".join([verdict.advice, *said]))
 
 
 def _seen(trial: CountedTrial, noted: tuple[Note, ...]) -> tuple[SeenCount, ...]:

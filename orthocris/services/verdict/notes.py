@@ -26,10 +26,11 @@ def bench_notes(trial: CountedTrial, look: Look) -> Iterator[str]:
         if round_.day >= look.moment:
             continue
         sprayed = trial.sprayed_in(round_)
-        missed = [name for plant, name in plants.items() if plant not in sprayed]
+        due = trial.due_in(round_)  # a remedy with days of its own is not left out on the others
+        missed = [plant.name for plant in due if plant.id not in sprayed]
         if trial.left_out(round_):
             pass  # its event says so, with the reason
-        elif len(missed) == len(plants):
+        elif due and len(missed) == len(due):
             yield f"Round {round_.number} (day {round_.day}) was not sprayed."
         elif missed:
             yield f"Round {round_.number} (day {round_.day}) left out {', '.join(missed)}."

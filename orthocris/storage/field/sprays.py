@@ -9,6 +9,7 @@ from orthocris.core.field.clashes import SprayedBefore
 from orthocris.core.trial.sprays import SprayEntry, SprayKind
 from orthocris.core.trial.trial import Spray
 from orthocris.storage.trial.recount import recount_round
+from orthocris.storage.trial.scope import SCOPE
 
 
 def keep(
@@ -59,6 +60,21 @@ def sprayed_elsewhere(
         SprayedBefore(row["trial"], row["said"], datetime.fromisoformat(row["at"]).date())
         for row in rows
     )
+
+
+def last_given(connection: sqlite3.Connection, trial_id: int | None) -> dict[int, dict[int, date]]:
+    """Return the last day each remedy was given, by trial; of trials whose plants are eaten."""
+    rows = connection.execute(
+        "SELECT p.trial_id, p.remedy_id, max(substr(s.sprayed_at, 1, 10)) AS day"  # noqa: S608
+        " FROM trial t JOIN plant p ON p.trial_id = t.id JOIN spray s ON s.plant_id = p.id"
+        f" WHERE t.id IN {SCOPE} AND json_extract(t.setup, '$.eaten') AND s.undone_at IS NULL"
+        " AND s.kind <> 'skipped' AND p.remedy_id IS NOT NULL GROUP BY p.trial_id, p.remedy_id",
+        {"t": trial_id},
+    )
+    found: dict[int, dict[int, date]] = {}
+    for row in rows:
+        found.setdefault(row["trial_id"], {})[row["remedy_id"]] = date.fromisoformat(row["day"])
+    return found
 
 
 def has_key(connection: sqlite3.Connection, key: str) -> bool:

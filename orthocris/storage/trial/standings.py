@@ -16,7 +16,7 @@ from orthocris.core.trial.standing import (
     Standing,
     is_early,
 )
-from orthocris.storage.field import patches
+from orthocris.storage.field import patches, sprays
 from orthocris.storage.trial.reading import plans
 from orthocris.storage.trial.scope import SCOPE, Grouped, grouped
 
@@ -38,6 +38,7 @@ def standings(connection: sqlite3.Connection, trial_id: int | None) -> tuple[Sta
     rounds = _round_counts(connection, trial_id)
     mixed = _bottles(connection, trial_id)
     tested = patches.of_trials(connection, trial_id)
+    given = sprays.last_given(connection, trial_id)
     return tuple(
         Standing(
             plan=plan,
@@ -46,6 +47,7 @@ def standings(connection: sqlite3.Connection, trial_id: int | None) -> tuple[Sta
             rounds=tuple(_round(round_, rounds.get(round_.id)) for round_ in plan.rounds),
             bottles=mixed.get(plan.id, {}),
             patches=tested.get(plan.id, ()),
+            given=given.get(plan.id, {}),
         )
         for plan in plans(connection, trial_id)
     )

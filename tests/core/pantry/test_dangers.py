@@ -33,8 +33,30 @@ class Dangers(unittest.TestCase):
             ("20 g tobacco steeped in 1 litre of water", "poison people"),
             ("10 cigarette butts soaked in 1 l overnight", "poison people"),
             ("20 ml kerosene and 10 ml soap in 1 litre", "burn"),
-            ("500 ml of 12% peroxide in 1 litre", "3% is the very most"),
-            ("undiluted 6% hydrogen peroxide", "3% is the very most"),
+            ("10 ml lamp oil in 1 litre", "no remedy"),
+            ("20 ml of perfluorotoluene in 1 litre", "no remedy"),
+            ("a mothball in 1 litre of water", "no remedy"),
+            ("2 dishwasher tablets in 5 litres", "no remedy"),
+            ("10 ml laundry detergent per litre", "no remedy"),
+            ("5 ml weedkiller in a litre", "no remedy"),
+            ("10 ml bleach per litre", "no remedy"),
+            ("5 g sodium sulfide and 10 ml vinegar per litre", "hydrogen sulphide"),
+            ("10 ml lime sulphur and the juice of a lemon in 1 l", "hydrogen sulphide"),
+            ("2 g calcium polysulphide, 5 g citric acid, 1 l", "hydrogen sulphide"),
+            ("1 g potassium metabisulphite, 10 ml vinegar, 1 l", "sulphur dioxide"),
+            ("1 g potassium ferrocyanide in 1 litre", "gas that kills"),
+            ("aluminium phosphide, 1 g in 1 litre", "gas that kills"),
+            ("10 g sal ammoniac and 5 g lime in 1 litre", "ammonia"),
+            ("10 g caustic soda and 20 ml muriatic acid in 1 l", "boil and spit"),
+            ("2 g copper hydroxide and 20 ml vinegar in 1 l", "dissolves copper"),
+            ("50 g foxglove leaves steeped in 1 l", "poison"),
+            ("10 g derris powder in 1 litre", "poison"),
+            ("a pinch of lead arsenate in 1 litre", "poison"),
+            ("10 g pool grade diatomaceous earth in 1 litre", "lungs"),
+            ("500 ml of 12% peroxide in 1 litre", "about 1% is the most"),
+            ("undiluted 6% hydrogen peroxide", "about 1% is the most"),
+            ("3% hydrogen peroxide, undiluted, on the leaves", "about 1% is the most"),
+            ("6% peroxide undiluted on bare roots", "3% is the very most"),
             ("10 ml 35% hydrogen peroxide in 1 litre", "no home material"),
             ("500 ml 3% peroxide in 1 litre, poured on the soil", "kills roots"),
         ):
@@ -55,6 +77,11 @@ class Dangers(unittest.TestCase):
             "150 ml of 70% alcohol in 1 litre",
             "boiled leaves: 100 g boiled in 1 l water",
             "2 g copper sulphate and 2 ml oil in 1 litre",
+            "333 ml 3% peroxide in 1 litre",
+            "3% peroxide, neat, on bare roots",
+            "10 ml lime sulphur in 1 litre",
+            "10 ml dish soap for hand washing in 1 litre",
+            "paint it on with 100 ml milk in 1 litre",
         ):
             with self.subTest(text):
                 checked(text)
@@ -62,7 +89,13 @@ class Dangers(unittest.TestCase):
     def test_strong_cautions_stand_where_the_danger_is(self) -> None:
         for text, wanted in (
             ("2 g copper soap per litre", {"copper", "dust_mask"}),
-            ("5 ml pyrethrum in 1 l", {"pyrethrins", "poison"}),
+            ("5 ml pyrethrum in 1 l", {"pyrethrins", "pesticide"}),
+            ("5 ml deltamethrin in 1 l", {"pesticide"}),
+            ("2 ml spinosad in 1 l", {"spinosad", "pesticide"}),
+            ("5 g lye in 1 l", {"caustic"}),
+            ("5 ml sulphuric acid in 1 l", {"strong_acid"}),
+            ("5 g table salt in 1 l", {"salt"}),
+            ("plug-in vapour in the room", {"vapour", "pyrethrins", "pesticide"}),
             ("1 g borax per litre", {"borax"}),
             ("1 ml orange oil and 2 ml soap in 1 l", {"essential_oils", "citrus"}),
             ("1 ml cinnamon oil, 2 ml soap, 1 l water", {"essential_oils", "cinnamon"}),
@@ -76,6 +109,18 @@ class Dangers(unittest.TestCase):
             with self.subTest(text):
                 found = strong_cautions_for(text, cautions())
                 self.assertEqual({c.key for c in found}, wanted)
+
+    def test_what_undoes_the_other_is_said(self) -> None:
+        for text, said in (
+            ("10 ml soap and 5 ml vinegar per litre", "splits soap"),
+            ("1 g bt and 5 g baking soda per litre", "kill the bacteria"),
+            ("1 g bacillus subtilis and 2 g copper per litre", "kill the bacteria"),
+            ("1 tsp baking powder per litre", "not baking soda"),
+            ("1 ml lavender oil and 2 ml soap per litre", "cats and dogs"),
+        ):
+            with self.subTest(text):
+                self.assertIn(said, " ".join(cautions_for(text, cautions())))
+        self.assertNotIn("splits", " ".join(cautions_for("10 ml soap per litre", cautions())))
 
     def test_potassium_leaves_no_sodium(self) -> None:
         self.assertNotIn(
@@ -95,6 +140,9 @@ class OneClassifier(unittest.TestCase):
             (("oil", "cold-pressed rapeseed oil", "oil as sticker"), "oil"),
             (("paraffin oil", "summer-weight horticultural oil"), "mineral_oil"),
             (("bicarb", "Baking Soda", "sodium bicarbonate"), "baking_soda"),
+            (("baking powder",), "baking_powder"),
+            (("caustic soda",), "lye"),
+            (("dishwasher detergent", "laundry detergent"), "machine_detergent"),
             (("potassium bicarbonate",), "potassium_bicarbonate"),
             (("tea tree oil", "rosemary oil"), "essential_oil"),
             (("boiled leaves", "tea leaves"), "plant_matter"),

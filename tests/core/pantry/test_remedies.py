@@ -6,12 +6,14 @@ import unittest
 from dataclasses import replace
 
 from orthocris.core.errors import InputError
-from orthocris.core.pantry.remedies import draft_of, ladder, square, unsuitable, usual_ladder
+from orthocris.core.pantry.remedies import draft_of, ladder, square, usual_ladder
+from orthocris.core.pantry.suiting import unsuitable
 from orthocris.core.planning.mending import lacks_emulsifier
 from orthocris.core.trial.plan import Role
 from orthocris.core.trial.question import Question, RemedyDraft, check_question
-from orthocris.core.trial.setup import Kind, Setup
+from orthocris.core.trial.setup import Kind, Setup, Unit
 from orthocris.knowledge import pest_named, remedies, remedy_named
+from orthocris.services.trial.own_pests import target_of
 
 CONTROL = RemedyDraft("Water", Role.CONTROL)
 
@@ -24,27 +26,26 @@ def asked(kind: Kind, drafts: tuple[RemedyDraft, ...], measure: str = "live") ->
 class Suiting(unittest.TestCase):
     def reasons(self, key: str, pest: str, **setup: object) -> str:
         """All reasons against a remedy, joined."""
-        known = pest_named(pest)
-        found = unsuitable(
-            remedy_named(key),
-            Setup(**setup),  # type: ignore[arg-type]
-            pest=pest,
-            cannot_work=known.cannot_work if known else {},
-            kind=known.kind if known else None,
-        )
+        target = target_of(pest, pest_named(pest))
+        found = unsuitable(remedy_named(key), Setup(**setup), target)  # type: ignore[arg-type]
         return " ".join(found)
 
     def test_pest_plant_and_season_each_have_their_reason(self) -> None:
         self.assertEqual(self.reasons("mild_soap", "aphids"), "")
         self.assertIn("must be eaten", self.reasons("bt_spray", "aphids"))
-        self.assertIn("never reaches maggots", self.reasons("mild_soap", "fungus_gnats"))
+        for key in ("mild_soap", "neem", "oil_soap"):  # maggots live in the soil
+            self.assertIn("spray on leaves never comes", self.reasons(key, "fungus_gnats"))
+        self.assertEqual(self.reasons("soil_bacterium", "fungus_gnats"), "")
+        self.assertIn("insects do not mind", self.reasons("baking_soda", "aphids"))
+        self.assertEqual(self.reasons("mineral_oil", "powdery_mildew"), "")
+        self.assertIn("rinse now", self.reasons("baking_soda", "powdery_mildew", unit=Unit.POT))
+        for key in ("mild_soap", "baking_soda", "potassium_bicarbonate", "neem", "mineral_oil"):
+            self.assertRegex(self.reasons(key, "powdery_mildew", delicate=True), "hairy|bloom")
         self.assertIn("insects do not mind it", self.reasons("milk", "aphids"))
         self.assertIn("thirsty", self.reasons("mild_soap", "aphids", stressed=True))
         self.assertIn("cool months", self.reasons("neem", "aphids", hot=True))
         self.assertIn("bees", self.reasons("mild_soap", "aphids", in_bloom=True))
-        self.assertIn("ornamentals", self.reasons("mineral_oil", "scale_insects", harvest_days=5))
-        # However far off the harvest is, it is eaten.
-        self.assertIn("ornamentals", self.reasons("mineral_oil", "scale_insects", harvest_days=90))
+        self.assertIn("ornamentals", self.reasons("mineral_oil", "scale_insects", eaten=True))
         self.assertEqual(self.reasons("mineral_oil", "scale_insects"), "")
 
     def test_of_an_own_pest_nothing_is_claimed(self) -> None:

@@ -7,14 +7,15 @@ from dataclasses import replace
 from datetime import date
 
 from orthocris.core.pantry.remedies import draft_of
+from orthocris.core.pantry.suiting import Target
 from orthocris.core.planning.critique import critique
 from orthocris.core.planning.findings import Finding, PestFacts, Plan
-from orthocris.core.trial.plan import Role
-from orthocris.core.trial.programme import ON_EACH_ROUND, Step
+from orthocris.core.trial.plan import Role, Traits
+from orthocris.core.trial.programme import ON_EACH_ROUND, Programme, Rhythm, Step
 from orthocris.core.trial.question import Question, RemedyDraft, check_question, timetable_of
 from orthocris.core.trial.setup import DesignKind, Gradient, Kind, Setup, Unit
 from orthocris.core.trial.trial import Plant
-from orthocris.knowledge import remedies, remedy_named
+from orthocris.knowledge import recipe_cards, remedies, remedy_named
 
 WATER, SOAP, OIL, DAILY_JET, NEEM, DRY = (
     draft_of(remedy_named(key))
@@ -22,7 +23,9 @@ WATER, SOAP, OIL, DAILY_JET, NEEM, DRY = (
 )
 # Given with the others: how often is another question.
 JET = replace(DAILY_JET, traits=replace(DAILY_JET.traits, programme=ON_EACH_ROUND))
-MITES = PestFacts("Spider mites", ("live", "dead", "rating"), "live", 12)
+MITES = PestFacts(
+    "Spider mites", ("live", "dead", "rating"), "live", 12, Target("spider_mites", "pest")
+)
 
 
 def plan(
@@ -49,7 +52,7 @@ def plan(
         for k in range(plants)
     )
     catalogue = {remedy.key: remedy for remedy in remedies()}
-    return Plan(question, date(2026, 5, 10), bench, MITES, catalogue)
+    return Plan(question, date(2026, 5, 10), bench, MITES, catalogue, recipe_cards())
 
 
 SULPHUR = draft_of(remedy_named("sulphur"))
@@ -208,8 +211,78 @@ class Critic(unittest.TestCase):
         after = self.mended(plan(in_bloom=True), "in_bloom")
         self.assertEqual(after.start_on, date(2026, 5, 24))
         self.mended(plan(stressed=True), "stressed")
-        after = self.mended(plan(harvest_days=6), "near_harvest")
+        picked = date(2026, 5, 16)
+        after = self.mended(plan(eaten=True, harvest_on=picked), "near_harvest")
         self.assertEqual(after.start_on, date(2026, 5, 17))
+        setup = after.question.setup  # eaten or not is a fact of the plants, never a mend
+        self.assertEqual((setup.eaten, setup.harvest_on), (True, picked))
+        self.assertIn(
+            "17 May", self.finding(plan(eaten=True, harvest_on=picked), "near_harvest").mend.label
+        )
+        moved = replace(plan(eaten=True, harvest_on=picked), start_on=date(2026, 6, 7))
+        self.assertNotIn("near_harvest", {f.code for f in critique(moved)})
+        # Far off, but before the last round's waiting time is over.
+        late = plan(WATER, SOAP, JET, looks=(3, 30), eaten=True, harvest_on=date(2026, 5, 30))
+        far = replace(late, question=replace(late.question, round_days=(0, 10, 20)))
+        self.finding(far, "near_harvest")
+
+    def test_what_the_picker_says_is_found_before_the_layout(self) -> None:
+        """Shipped or the gardener's own, each part of it, and only where it holds."""
+        own = RemedyDraft("Fairy", Role.REMEDY, "10 ml washing-up liquid in 1 litre")
+        white_oil = RemedyDraft("White oil", Role.REMEDY, "10 ml paraffin oil and 2 ml soap per l")
+        soda = RemedyDraft("Bicarb", Role.REMEDY, "5 g bicarb per litre")
+        evening = Traits(steps=(Step(1, "neem", "5 ml neem and 2 ml soap in 1 litre"),))
+        stepped = RemedyDraft(
+            "Soap, then neem", Role.REMEDY, "10 ml soap per litre", traits=evening
+        )
+        drench = replace(soda, traits=Traits(way="drench"))
+        for remedy, setup, said in (
+            (own, {"delicate": True}, "strips the wax"),
+            (own, {"eaten": True}, "not made for food plants"),
+            (own, {"stressed": True}, "thirsty"),
+            (white_oil, {"eaten": True}, "ornamentals"),
+            (NEEM, {"delicate": True}, "lose their bloom"),
+            (stepped, {"stressed": True}, "neem on a stressed plant"),
+            (soda, {}, "insects do not mind"),
+            (soda, {"delicate": True}, "hairy or waxy"),
+            (soda, {"unit": Unit.POT}, "Sodium builds up"),
+            (SULPHUR, {"eaten": True}, "eaten this season"),
+        ):
+            with self.subTest(remedy.name, **setup):
+                found = self.finding(plan(WATER, SOAP, remedy, **setup), "unsuited_2")
+                self.assertRegex(found.harm, said)
+                mended = self.mended(plan(WATER, SOAP, remedy, **setup), "unsuited_2")
+                self.assertEqual(mended.question.remedies, (WATER, SOAP))
+        sound = plan(
+            WATER, SOAP, drench, RemedyDraft("Milky", Role.REMEDY, "200 ml milk per litre")
+        )
+        self.assertEqual([f.code for f in critique(sound) if f.code.startswith("unsuited_1")], [])
+        gnats = replace(
+            plan(WATER, NEEM), pest=PestFacts("x", target=Target("fungus_gnats", "pest", {}, True))
+        )
+        self.assertIn("soil", self.finding(gnats, "unsuited_1").harm)
+
+    def test_a_remedy_comes_no_sooner_than_leaves_bear(self) -> None:
+        quick = plan(WATER, SOAP, OIL, looks=(3, 12))
+        quick = replace(quick, question=replace(quick.question, round_days=(0, 1, 2)))
+        self.assertIn("days 0, 1, 2", self.finding(quick, "too_often_2").harm)
+        self.assertEqual(self.mended(quick, "too_often_2").question.round_days, (0, 5, 10))
+        daily = replace(OIL, traits=replace(OIL.traits, programme=Programme(Rhythm.EVERY, 2)))
+        mended = self.mended(plan(WATER, SOAP, daily, looks=(3, 12)), "too_often_2")
+        self.assertEqual(mended.question.remedies[2].traits.programme, Programme(Rhythm.EVERY, 5))
+        own = RemedyDraft("Kernel oil", Role.REMEDY, "5 ml neem and 2 ml soap in 1 litre")
+        self.finding(plan(WATER, own, looks=(3, 12)), "too_often_1")  # days 0 and 5, neem wants 7
+
+    def test_what_nobody_knows_is_asked_about(self) -> None:
+        bought = RemedyDraft("Greenshield", Role.REMEDY, "10 ml Greenshield per litre")
+        self.assertIn("label", self.finding(plan(WATER, bought), "unknown_1").harm)
+        known = replace(bought, recipe="10 ml Greenshield soap per litre")
+        self.assertNotIn("unknown_1", {f.code for f in critique(plan(WATER, known))})
+
+    def test_helpers_are_not_released_beside_a_spray(self) -> None:
+        predators = draft_of(remedy_named("predators"))
+        mended = self.mended(plan(WATER, SOAP, predators), "release_beside_spray")
+        self.assertEqual(mended.question.remedies, (WATER, SOAP))
 
     def test_plants_set_aside_do_not_count(self) -> None:
         whole = plan()

@@ -81,7 +81,7 @@ class Setups(unittest.TestCase):
         for bad, field in (
             (Setup(place_cm=0.5), "setup.place_cm"),
             (Setup(row_cm=1001), "setup.row_cm"),
-            (Setup(harvest_days=500), "setup.harvest_days"),
+            (Setup(harvest_on=date(2026, 6, 1)), "setup.harvest_on"),
             (Setup(design=DesignKind.INCOMPLETE, block_size=4), "setup.block_size"),
             (Setup(design=DesignKind.INCOMPLETE), "setup.block_size"),
         ):

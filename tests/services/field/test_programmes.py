@@ -278,7 +278,7 @@ class Stepwise(ServiceCase):
 
     def test_what_is_eaten_waits_for_the_part_that_asks_for_most(self) -> None:
         asked = questions.question_of(self.trial)
-        eaten = replace(asked, setup=replace(asked.setup, harvest_days=10))
+        eaten = replace(asked, setup=replace(asked.setup, eaten=True))
         questions.change_question(self.context, self.trial_id, eaten, self.now.date())
         found = overview(self.context, self.trial_id)
         (both,) = [r for r in found.trial.remedies if r.traits.steps]

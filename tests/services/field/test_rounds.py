@@ -19,6 +19,7 @@ from orthocris.services.field.batches import BatchDraft
 from orthocris.services.field.patches import PatchDraft
 from orthocris.services.planning import critiques as planning
 from orthocris.services.trial import questions
+from orthocris.storage.trial import trials
 from tests.services.world import ServiceCase
 
 
@@ -214,7 +215,11 @@ class Bottles(RoundCase):
                 RemedyDraft("Fizz", Role.REMEDY, danger),
             ),
         )
-        questions.change_question(self.context, self.trial_id, asked, self.trial.start_on)
+        with self.assertRaisesRegex(InputError, "Fizz: an acid with soda") as refused:
+            questions.change_question(self.context, self.trial_id, asked, self.trial.start_on)
+        self.assertEqual(refused.exception.field, "remedies.2.recipe")
+        with self.context.database.atomic() as connection:  # one kept before that was looked at
+            trials.replace_remedies(connection, self.trial_id, asked.remedies, self.now)
         soap, fizz = batches.bottles_of(self.context, self.trial_id, helper=True).bottles
         self.assertIsNotNone(soap.mix)
         self.assertIsNone(fizz.mix)

@@ -4642,6 +4642,11 @@ export interface components {
             recipe: string;
             role: components["schemas"]["Role"];
             traits: components["schemas"]["TraitsIO"];
+            /**
+             * Unsuited
+             * @default []
+             */
+            unsuited: string[];
         };
         /**
          * RemedyVerdict
@@ -4959,6 +4964,8 @@ export interface components {
         /**
          * SetupIO
          * @description How a trial is set up.
+         *
+         *     `harvest_days`, from the first spray planned, may be given instead of `eaten` and `harvest_on`.
          */
         SetupIO: {
             /**
@@ -4977,10 +4984,17 @@ export interface components {
             delicate: boolean;
             /** @default complete */
             design: components["schemas"]["DesignKind"];
+            /**
+             * Eaten
+             * @default false
+             */
+            eaten: boolean;
             /** @default none */
             gradient: components["schemas"]["Gradient"];
             /** Harvest Days */
             harvest_days?: number | null;
+            /** Harvest On */
+            harvest_on?: string | null;
             /**
              * Hot
              * @default false
@@ -5527,6 +5541,8 @@ export interface components {
          * @description A trial in the list of Today.
          */
         TodayTrialOut: {
+            /** Eating */
+            eating: string;
             /** Id */
             id: number;
             /** Jobs */
@@ -5640,6 +5656,8 @@ export interface components {
             care_revision: string;
             /** Changes */
             changes: components["schemas"]["ChangeOut"][];
+            /** Eating */
+            eating: string;
             /** General Cautions */
             general_cautions: string[];
             /** Holds */

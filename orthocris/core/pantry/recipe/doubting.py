@@ -88,12 +88,11 @@ def _says_stock(word: Lexeme) -> bool:
 def _nameless(heard: Heard) -> Iterator[tuple[Phrase, str]]:
     """What nobody knows, and no quotes say to be a name: "unless hot, 3 ml", "10 ml burns".
 
-    "10 ml Greenshield per litre", and nothing else, is a bought product.
+    "10 ml Greenshield per litre" may be a soap or a poison: what it is decides what is said of it.
     """
     said: list[Share | Poured | Counted] = [*heard.shares, *heard.poured, *heard.counted]
-    alone = len(said) == 1 and said[0].phrase.sort == "amount_first"
     for one in said:
-        if unnamed(one.thing, one.phrase) and not alone:
+        if unnamed(one.thing, one.phrase):
             yield one.phrase, UNNAMED
 
 

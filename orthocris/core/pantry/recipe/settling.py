@@ -37,7 +37,7 @@ WHY = {
     "stock": "is that the bottle's strength, or the one wanted?",
     "a second volume": "a second volume; which one is meant?",
     "of what?": "an amount of what?",
-    UNNAMED: "not known here: is that its name?",
+    UNNAMED: "not known here: what is it?",
     "as much as what?": "as much as what?",
     "a strength and an amount": "is that the strength in the mix, or in the bottle?",
     "and the rest?": "it is not the whole: what is the rest?",

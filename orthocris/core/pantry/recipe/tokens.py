@@ -88,9 +88,6 @@ def _phrase_token(
     if phrase.things and not all(t.water for t in phrase.things):
         taken = "; ".join(_part_words(part) for part in parts) or _brew_words(brew)
         taken = taken or (FROM_BEFORE if heard.mother and phrase.amount else "")
-        own = [thing for thing in phrase.things if unnamed(thing, phrase)]
-        guesses += [f"{thing.name} is not known here: its label rules" for thing in own]
-        choices += _names(text, phrase)
         turned = [guess for one, guess in heard.guesses if one is phrase]
         guesses += turned
         choices += sides(phrase)[1:] if turned else ()
@@ -111,9 +108,19 @@ def _phrase_token(
 
 
 def _names(text: str, phrase: Phrase) -> tuple[Choice, ...]:
-    """What an unknown name may be: known ones spelt nearly so, and one of the gardener's own."""
+    """What an unknown name may be: a soap, an oil, a known one spelt nearly so, a product."""
+    own = [t for t in phrase.things if unnamed(t, phrase)]
+    kinds = (("a soap", "soap"), ("an oil", "oil"))
     return tuple(
-        c for t in phrase.things if unnamed(t, phrase) for c in _like(text, t.name, t.start, t.end)
+        choice
+        for t in own
+        for choice in (
+            *(
+                Choice(one, t.start, t.end, f"{text[t.start : t.end]} {kind}")
+                for one, kind in kinds
+            ),
+            *_like(text, t.name, t.start, t.end),
+        )
     )
 
 
@@ -140,6 +147,7 @@ _SILENT = frozenset({Kind.SEP, Kind.OF, Kind.IN, Kind.TO, Kind.PER, Kind.AT, Kin
 _NOTES = frozenset({Kind.NOTE, Kind.VERB, Kind.TIME, Kind.SOLUTION, Kind.COUNTED, Kind.WATER,
                     Kind.STRAIN, Kind.STEEP, Kind.PIECE, Kind.HEAP, Kind.VAGUE,
                     Kind.PARTS})  # fmt: skip
+BY_LABEL = "a product of that name, by its label"
 FROM_BEFORE = "of what was mixed first"
 LONGEST_CLAUSE = 20  # words before and after that are asked what a clause is about
 _DOING = frozenset({Kind.NOTE, Kind.VERB, Kind.STEEP, Kind.STRAIN, Kind.SOLUTION, Kind.TIME})
@@ -287,5 +295,5 @@ def _like(text: str, name: str, start: int, end: int) -> tuple[Choice, ...]:
     own = text[start:end]
     found = [Choice(f"{one}?", start, end, one) for one in near]
     if not own.startswith(('"', "“", "«")):
-        found.append(Choice("a name of my own", start, end, f'"{own}"'))
+        found.append(Choice(BY_LABEL, start, end, f'"{own}"'))
     return tuple(found)

@@ -6,6 +6,7 @@ import unittest
 
 from orthocris.core.pantry.recipe.reading import Reading, understand
 from orthocris.core.pantry.recipe.said import Choice
+from orthocris.core.pantry.recipe.tokens import BY_LABEL
 
 
 def opened(reading: Reading) -> list[str]:
@@ -115,11 +116,18 @@ class NobodysName(unittest.TestCase):
             with self.subTest(text):
                 (token,) = understand(text).open
                 self.assertEqual([token.words], words)
-                own = next(c for c in token.choices if c.label == "a name of my own")
+                own = next(c for c in token.choices if c.label == BY_LABEL)
                 self.assertEqual(understand(clicked(text, own)).open, ())
         alone = understand("10 ml Greenshield per litre")
-        self.assertEqual((per_litre(alone), alone.open), ({"greenshield": 10.0}, ()))
-        self.assertIn("its label rules", alone.tokens[0].taken_for)
+        (asked,) = alone.open  # a soap or a poison: what it is decides what is said of it
+        self.assertEqual(asked.taken_for, "not known here: what is it?")
+        said = {
+            c.label: understand(clicked("10 ml Greenshield per litre", c)) for c in asked.choices
+        }
+        self.assertEqual(per_litre(said["a soap"]), {"greenshield soap": 10.0})
+        self.assertEqual((said["a soap"].open, said["an oil"].open), ((), ()))
+        bought = said[BY_LABEL]
+        self.assertEqual((per_litre(bought), bought.open), ({"greenshield": 10.0}, ()))
 
     def test_a_strength_of_the_strength_is_asked_about(self) -> None:
         for text, words in (

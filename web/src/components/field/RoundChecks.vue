@@ -111,6 +111,7 @@ const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", hour: "2-digit
         </div>
       </div>
     </section>
+    <p v-if="trial.eating"><strong>{{ trial.eating }}</strong></p>
     <CautionList :texts="cautions" :title="sealed && bottled.length ? 'One or more of the bottles' : 'Cautions'" />
     <details><summary>For every spray</summary><CautionList :texts="trial.general_cautions" /></details>
     <section class="choices ticks">

@@ -80,6 +80,7 @@ async function pourAway(id: number): Promise<void> {
       <PourList :mix="bottle.mix" />
     </div>
     <p v-else>{{ bottle.unread }}</p>
+    <CautionList v-if="remedy?.unsuited.length" :texts="remedy.unsuited" title="On these plants" />
     <CautionList :texts="remedy?.cautions ?? []" title="Before you mix" />
     <form class="stack" novalidate @submit.prevent="keep">
       <div class="fields narrow">

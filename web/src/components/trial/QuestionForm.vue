@@ -23,7 +23,6 @@ export interface QuestionDraft {
   round_days: string;
   remedies: RemedyIn[];
   setup: Required<Setup>;
-  harvest: string;
 }
 
 const form = defineModel<QuestionDraft>({ required: true });
@@ -113,10 +112,15 @@ function chooseKind(kind: Setup["kind"]): void {
   }
 }
 
+/** What nobody eats is not picked. */
+function eat(eaten: boolean): void {
+  form.value.setup.eaten = eaten;
+  if (!eaten) form.value.setup.harvest_on = null;
+}
+
 async function submit(): Promise<void> {
   const { Fault: FaultClass } = await import("../../api/client");
   const threshold = readNumber(form.value.threshold);
-  const harvest = form.value.harvest.trim() ? readNumber(form.value.harvest) : null;
   const lookDays = readMoments(form.value.look_days);
   const roundDays = readDays(form.value.round_days);
   const wrong = (field: string, message: string, fix: string): void =>
@@ -125,8 +129,6 @@ async function submit(): Promise<void> {
   if (!form.value.start_on) return wrong("start_on", "no day is given", "Choose the day of the first spray.");
   if (threshold === undefined)
     return wrong("threshold", `“${form.value.threshold}” is not a number`, "Give a percentage such as 60.");
-  if (harvest === undefined || (harvest !== null && !Number.isInteger(harvest)))
-    return wrong("setup.harvest_days", `“${form.value.harvest}” is not a number of days`, "Give days such as 10, or leave it empty.");
   if (!lookDays)
     return wrong("look_days", `“${form.value.look_days}” are not days or whole hours`, "Write them with commas between, like 3, 7, 12; hours as 3 h.");
   if (!roundDays)
@@ -140,7 +142,8 @@ async function submit(): Promise<void> {
     look_days: lookDays,
     round_days: roundDays,
     remedies: form.value.remedies.map((r) => ({ ...r })),
-    setup: { ...props.knowledge.numbers.setup, ...form.value.setup, harvest_days: harvest },
+    // Days to a harvest move with the start; the day itself does not.
+    setup: { ...props.knowledge.numbers.setup, ...form.value.setup, harvest_days: null },
   });
 }
 </script>
@@ -198,11 +201,12 @@ async function submit(): Promise<void> {
             <el-option v-for="(words, key) in units" :key="key" :value="key" :label="words" />
           </el-select>
         </FieldRow>
-        <FieldRow v-slot="{ id, described }" label="Picked to be eaten in (days)" help="Empty when nothing is eaten." :fault="faultOf('setup.harvest_days')">
-          <el-input :id="id" v-model="form.harvest" inputmode="numeric" :aria-describedby="described" :disabled="fixed" />
+        <FieldRow v-if="form.setup.eaten" v-slot="{ id }" label="Picked next on" help="Empty when you do not know." :fault="faultOf('setup.harvest_on')">
+          <input :id="id" :value="form.setup.harvest_on ?? ''" type="date" class="date" :disabled="fixed" @input="form.setup.harvest_on = ($event.target as HTMLInputElement).value || null" />
         </FieldRow>
       </div>
       <div class="row checks">
+        <el-checkbox :model-value="form.setup.eaten" :disabled="fixed" @update:model-value="eat(Boolean($event))">Something of them is eaten</el-checkbox>
         <el-checkbox v-model="form.setup.delicate" :disabled="fixed">Delicate leaves (seedlings, hairy, thin, waxy bloom)</el-checkbox>
         <el-checkbox v-model="form.setup.stressed" :disabled="fixed">Thirsty or heat-stressed</el-checkbox>
         <el-checkbox v-model="form.setup.in_bloom" :disabled="fixed">In bloom</el-checkbox>

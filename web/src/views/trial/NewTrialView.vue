@@ -43,7 +43,6 @@ function fresh(): { question: QuestionDraft } {
         { id: null, name: "", role: "remedy", recipe: "" },
       ],
       setup: {} as Required<Setup>, // the usual one, once it is known
-      harvest: "",
     },
   };
 }
@@ -51,13 +50,10 @@ function fresh(): { question: QuestionDraft } {
 const [draft, forget] = useDraft<{ question: QuestionDraft }>("question", fresh());
 let form = formName();
 
-// Drafts of an older version lack what came later.
-draft.question.harvest ??= "";
-
 /** What was found out before: the pest, with the measure and the days that are usual for it. */
 watch(knowledge, (now, before) => {
   if (!now || before) return; // a pest kept meanwhile changes no answer
-  draft.question.setup = { ...now.numbers.setup, ...draft.question.setup } as Required<Setup>;
+  completeSetup();
   const named = route.query["pest"];
   if (typeof named !== "string" || !named) return;
   draft.question.pest = named;
@@ -65,8 +61,14 @@ watch(knowledge, (now, before) => {
   if (pest) Object.assign(draft.question, usualFor(pest));
 });
 
+/** What the draft does not say is as usual; drafts of an older version lack what came later. */
+function completeSetup(): void {
+  draft.question.setup = { ...knowledge.value?.numbers.setup, ...draft.question.setup } as Required<Setup>;
+}
+
 function startAfresh(): void {
   draft.question = fresh().question;
+  completeSetup();
   form = formName();
   fault.value = null;
 }

@@ -28,7 +28,6 @@ function draftOf(from: Trial): QuestionDraft {
     round_days: from.round_days.join(", "),
     remedies: from.remedies.map(({ id, name, role, recipe, traits }) => ({ id, name, role, recipe, traits })),
     setup: from.setup as Required<Setup>,
-    harvest: from.setup.harvest_days === null ? "" : String(from.setup.harvest_days ?? ""),
   };
 }
 

@@ -112,6 +112,7 @@ const heading = computed(() =>
                 <span class="who">
                   <strong>{{ trial.name }}</strong>
                   <span class="small soft">{{ trial.pest }} · {{ plural(trial.plants, "plant") }}</span>
+                  <span v-if="trial.eating" class="small">{{ trial.eating }}</span>
                 </span>
                 <TrialThread :stations="trial.stations" :trial-id="trial.id" small />
                 <span class="state small">

@@ -45,6 +45,7 @@ useKeys(
           <h1>{{ trial.name }}</h1>
           <span class="soft">{{ trial.pest_card?.name ?? trial.pest }}</span>
         </header>
+        <p v-if="trial.eating" class="eating">{{ trial.eating }}</p>
         <TrialThread :stations="trial.stations" :trial-id="trial.id" :current="current" class="no-print" />
       </template>
       <RouterView :key="route.path" />
@@ -53,6 +54,11 @@ useKeys(
 </template>
 
 <style scoped>
+.eating {
+  padding-left: var(--space-3);
+  border-left: 4px solid var(--warn);
+}
+
 .head {
   display: flex;
   flex-wrap: wrap;
