@@ -23,7 +23,7 @@ let calls: { method: string; path: string; body: unknown }[];
 let answers: Record<string, Answer>;
 
 const care: Schemas["CareIO"] = {
-  leaf_kinds: ["green"], patch_wait: "two_days", slow_leaves: false, round_rhythm: "plan", spot: { outdoors: true, bees: true, sun_from: 0, sun_to: 24, lamp_from: null, lamp_to: null, covered: false, night: false, room: null, sun_side: "none", wind_side: "none" },
+  leaf_kinds: ["green"], patch_wait: "two_days", slow_leaves: false, round_rhythm: "plan", spot: { outdoors: true, bees: true, sun_from: 0, sun_to: 24, lamp_from: null, lamp_to: null, covered: false, rise: 15, night: false, room: null, sun_side: "none", wind_side: "none" },
   ml_per_plant: 40, margin: 0.1, days_between: 3, low: null, high: null, wind: null, stages: null,
 };
 const remedy = (id: number, name: string, letter: string, role = "remedy") => ({

@@ -44,6 +44,7 @@ class SpotIO(In):
     lamp_from: Real | None = None
     lamp_to: Real | None = None
     covered: bool = False
+    rise: Real = 15.0
     night: bool = False
     room: Real | None = None
 

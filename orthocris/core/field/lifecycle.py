@@ -14,6 +14,8 @@ from orthocris.core.weather.hours import Hours
 
 MOST_HATCHED = 0.9  # of the eggs left behind
 HORIZON_DAYS = 60
+HARDLY_ANY = 0.05  # of what was there before: so few that their eggs hardly count
+SURVIVED = (3, 7)  # days to the next spray where more are left, usual
 USUAL_TEMPERATURE = 18.0  # °C where no station reads
 CEILING = 33.0  # °C above which nothing develops faster, typical
 
@@ -119,6 +121,7 @@ def next_round(
     *,
     planned: date | None,
     heavy: bool = True,
+    left: float | None = None,
 ) -> Proposal:
     """Propose the next round after the last spray, by a rhythm.
 
@@ -128,6 +131,9 @@ def next_round(
         The day of the plan, for the rhythm of fixed days.
     heavy:
         Whether the last look still found many; ends the rhythms that go on "while heavy".
+    left:
+        The share that survived on the worst plants of a remedy, None where nobody has looked: the
+        egg cycle follows eggs, and survivors lay new ones meanwhile.
     """
     why = RHYTHM_REASONS[rhythm]
     if rhythm is RoundRhythm.PLAN:
@@ -140,7 +146,23 @@ def next_round(
             return Proposal(rhythm, None, None, None, "It is no longer heavy: watch it now.")
         first, last = (last_spray + timedelta(days=d) for d in gap)
         return Proposal(rhythm, first, last, last, why)
-    return _by_eggs(found, last_spray, why)
+    return _unless_they_lay(_by_eggs(found, last_spray, why), last_spray, left)
+
+
+def _unless_they_lay(by_eggs: Proposal, last_spray: date, left: float | None) -> Proposal:
+    """Return the usual days where survivors lay before the eggs' own day comes."""
+    soonest, latest = (last_spray + timedelta(days=d) for d in SURVIVED)
+    if by_eggs.on is None or by_eggs.on <= latest or (left is not None and left <= HARDLY_ANY):
+        return by_eggs
+    who = "Nobody has looked yet how many survived" if left is None else f"{left:.0%} are left"
+    said = f"{who}, and survivors lay meanwhile: the egg cycle waits too long"
+    return Proposal(
+        by_eggs.rhythm,
+        soonest,
+        latest,
+        latest,
+        f"{said}; the usual 3 to 7 days until few are left.",
+    )
 
 
 def _by_eggs(found: Generations, last_spray: date, why: str) -> Proposal:

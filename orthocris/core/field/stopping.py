@@ -35,14 +35,16 @@ class Course:
 class StopAdvice:
     """What to do after a look, why, and the numbers that led to it.
 
-    `best_left` is the smallest share of pests left on a remedy's plants; `best_efficacy` the
-    largest Henderson-Tilton efficacy, None without a control that still has pests.
+    `best_left` is the smallest share of pests left on a remedy's plants, `most_left` the largest;
+    `best_efficacy` the largest Henderson-Tilton efficacy, None without a control that still has
+    pests.
     """
 
     action: Next
     reason: str
     best_left: float | None
     best_efficacy: float | None
+    most_left: float | None = None
 
 
 def stop_after(standing: Standing, look: Look, courses: Mapping[int, Course]) -> StopAdvice:
@@ -142,7 +144,7 @@ def after_look(
     else:
         said = SOME_CLEAN if clean else GO_ON
         action, reason = Next.NEXT_ROUND, said.format(left=left, clean=clean, of=len(seen))
-    return StopAdvice(action, reason, left, efficacy)
+    return StopAdvice(action, reason, left, efficacy, max(c.after / c.before for c in seen))
 
 
 def _going_by_itself(control: Course | None) -> str | None:

@@ -91,7 +91,8 @@ def _plants_state(standing: Standing) -> tuple[State | None, str]:
 def _layout_state(standing: Standing) -> tuple[State | None, str]:
     if not standing.laid_out:
         return None, "not drawn yet"
-    return State.DONE, f"{standing.blocks} blocks, drawn at random"
+    how = "as on paper" if standing.plan.seed is None else "drawn at random"
+    return State.DONE, f"{standing.blocks} {'block' if standing.blocks == 1 else 'blocks'}, {how}"
 
 
 def _patch_state(standing: Standing) -> tuple[State | None, str]:

@@ -14,6 +14,7 @@ from orthocris.core.trial.patches import PatchWait
 from orthocris.core.trial.stages import LifeCycle, RoundRhythm, Stage, check_cycle
 
 MAX_KINDS = 6
+MOST_RISE = 30.0  # °C
 
 
 class Side(StrEnum):
@@ -32,9 +33,10 @@ class Spot:
 
     `sun_from` to `sun_to` are the hours of the clock in which the sun can reach it; `bees`
     tells whether bees visit there. `covered` is a tunnel or greenhouse, which rain and wind do
-    not reach; `night` says that it is sprayed by lamplight too, when no bee flies. Indoors only
-    the lamp counts (`lamp_from` to `lamp_to`) and the `room`'s own temperature, °C. `sun_side` and
-    `wind_side` are the sides of the bench they mostly come from, as it is drawn: row 1 on top.
+    not reach, and `rise` how much warmer than outside it is there in full sun, °C; `night` says
+    that it is sprayed by lamplight too, when no bee flies. Indoors only the lamp counts
+    (`lamp_from` to `lamp_to`) and the `room`'s own temperature, °C. `sun_side` and `wind_side` are
+    the sides of the bench they mostly come from, as it is drawn: row 1 on top.
     """
 
     outdoors: bool = True
@@ -44,6 +46,7 @@ class Spot:
     lamp_from: float | None = None
     lamp_to: float | None = None
     covered: bool = False
+    rise: float = 15.0  # 10 to 20 °C in a closed one, typical
     night: bool = False
     room: float | None = None
     sun_side: Side = Side.NONE
@@ -130,6 +133,13 @@ def _check_spot(spot: Spot) -> None:
             code="bad_spot",
             field="spot.room",
             fix="Give its usual temperature, from -10 to 45 °C, or nothing.",
+        )
+    if not 0 <= spot.rise <= MOST_RISE:
+        raise InputError(
+            f"{spot.rise:g} °C warmer than outside",
+            code="bad_spot",
+            field="spot.rise",
+            fix=f"Say how much warmer it is under cover in full sun, 0 to {MOST_RISE:g} °C.",
         )
     if (spot.lamp_from is None) != (spot.lamp_to is None):
         raise InputError(

@@ -39,11 +39,15 @@ class Terms:
     layouts:
         The layouts that the lot could have drawn, where a rule restricted it; None: any within
         the blocks.
+    whole:
+        False while plants that still stand are not yet counted at the look: then nothing is
+        recommended either.
     """
 
     margin: float = USUAL_MARGIN
     planned: tuple[float, ...] = ()
     layouts: LayoutSet | None = None
+    whole: bool = True
 
     @property
     def looks(self) -> int:
@@ -51,7 +55,9 @@ class Terms:
         return sum(day > 0 for day in self.planned)
 
     def so_far(self, day: float) -> bool:
-        """Tell whether a look on this day comes before the decisive one."""
+        """Tell whether a look on this day is not whole, or comes before the decisive one."""
+        if not self.whole:
+            return True
         return bool(self.planned) and day < max(self.planned) - 1e-9
 
 

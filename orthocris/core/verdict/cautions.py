@@ -102,12 +102,19 @@ def _about_table(gathered: Gathered, data: Dataset) -> Iterator[tuple[str, str]]
 def _about_plants(
     data: Dataset, table: Table, results: Sequence[RemedyResult]
 ) -> Iterator[tuple[str, str]]:
-    if data.lost:
-        names = list(data.lost)
+    died = [plant for plant, day in data.lost.items() if day is not None]
+    if died:
         yield (
             "plants_lost",
-            f"{listing(names)} {_were(names)} lost or not counted at this look and left out of the "
-            "counts; if plants died of a remedy, its count looks better than it is.",
+            f"{listing(died)} {_were(died)} lost and left out of the counts: where plants died of "
+            "a remedy, its count looks better than it is.",
+        )
+    uncounted = [plant for plant, day in data.lost.items() if day is None]
+    if uncounted:
+        yield (
+            "plants_not_counted",
+            f"{listing(uncounted)} {_were(uncounted)} not counted at this look and left out. If "
+            "one died, mark it as lost: else the count of its remedy looks better than it is.",
         )
     missing = [plant for plant, why in table.left_out if why == "no_before"]
     if missing:
@@ -122,11 +129,16 @@ def _about_plants(
             f"The block of {listing(unplaced)} is not known, so {_they(unplaced)} left out.",
         )
     single = [r.name for r in results if r.plants == 1]
+    shown = any(r.efficacy_high is not None for r in results)
     if single:
         yield (
             "single_plant",
-            f"{listing(single)} stood on one plant only: its interval borrows the spread of the "
-            "other remedies, and it cannot win.",
+            f"{listing(single)} stood on one plant only and cannot win"
+            + (
+                ": what is sure of it borrows the spread of the other remedies' plants."
+                if shown
+                else "; nor can anything be told from one plant of each."
+            ),
         )
     fewest = min((r.plants for r in results if r.plants), default=0)
     if 1 < fewest < FEW_PLANTS:
@@ -182,7 +194,7 @@ def _about_harm(
         if r.kills:
             yield (
                 "kills_plants",
-                f"{r.name} lost {r.lost} of its {r.plants + r.lost} plants, so it cannot win.",
+                f"{r.name} lost {r.died} of its {r.plants + r.lost} plants, so it cannot win.",
             )
         if r.vetoed and r.role == "remedy" and r.damage_beyond_control is not None and not r.kills:
             than = "the control's" if harm[r.name].beyond_control else "its own before"

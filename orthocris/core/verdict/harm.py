@@ -33,7 +33,9 @@ class Harm:
     beyond_control:
         False when the control was not scored, so that the rise beyond its own before stands alone.
     plants, lost:
-        How many plants it had, and how many of them died or were lost by the look.
+        How many plants it had, and how many of them were not counted at the look.
+    died:
+        How many of those were marked as dead or lost; nobody knows of the others.
     kills:
         True when deaths strike the remedy out.
     """
@@ -45,6 +47,7 @@ class Harm:
     beyond_control: bool
     plants: int
     lost: int
+    died: int
     kills: bool
 
     @property
@@ -84,7 +87,7 @@ def harm_by_remedy(
             found,
             base if name != control else [],
             plants=plants[name],
-            lost=len(gone[name]),
+            gone=gone[name],
             kills=name != control
             and _kills(
                 plants[name], gone[name], plants.get(control or "", 0), gone.get(control or "", [])
@@ -106,7 +109,14 @@ def _rises(gathered: Gathered) -> dict[str, list[float]]:
     return rises
 
 
-def _harm(rises: list[float], base: list[float], *, plants: int, lost: int, kills: bool) -> Harm:
+def _harm(
+    rises: list[float],
+    base: list[float],
+    *,
+    plants: int,
+    gone: list[float | None],
+    kills: bool,
+) -> Harm:
     n, mean = len(rises), _mean(rises)
     damage = None if mean is None else mean - (_mean(base) or 0.0)
     low = high = None
@@ -116,17 +126,19 @@ def _harm(rises: list[float], base: list[float], *, plants: int, lost: int, kill
         error = math.sqrt(squares / df * (1 / n + (1 / len(base) if base else 0.0)))
         half = float(t_quantile(0.975, df)) * error
         low, high = damage - half, damage + half
-    return Harm(damage, low, high, n, bool(base), plants, lost, kills)
+    died = sum(day is not None for day in gone)
+    return Harm(damage, low, high, n, bool(base), plants, len(gone), died, kills)
 
 
 def _kills(
     plants: int, gone: list[float | None], others: int, others_gone: list[float | None]
 ) -> bool:
-    """Deaths strike out when they are marked as such, or when no plant at all is left."""
-    if gone and len(gone) == plants:
-        return len(others_gone) < max(others, 1)
+    """Deaths strike out when they are marked as such: what is not counted need not be dead."""
     died = sum(day is not None for day in gone)
-    share = sum(day is not None for day in others_gone) / others if others else 0.0
+    others_died = sum(day is not None for day in others_gone)
+    if died and died == plants:
+        return others_died < max(others, 1)
+    share = others_died / others if others else 0.0
     return died >= VETO_DEATHS and died / plants - share >= VETO_DEATH_SHARE - 1e-9
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 from orthocris.core.verdict.beside import read_beside
 from orthocris.core.verdict.case import Case, Gone, Terms, check_terms, where_gone
@@ -11,7 +12,7 @@ from orthocris.core.verdict.dataset import Dataset, collect
 from orthocris.core.verdict.decide import decide
 from orthocris.core.verdict.evidence import Evidence, weigh
 from orthocris.core.verdict.further import Further, what_would_settle
-from orthocris.core.verdict.gathering import gather
+from orthocris.core.verdict.gathering import Gathered, gather
 from orthocris.core.verdict.harm import harm_by_remedy
 from orthocris.core.verdict.observation import Observation, check_observations
 from orthocris.core.verdict.ranking import remedy_results
@@ -94,6 +95,7 @@ def judge(
         layouts=terms.layouts,
     )
     harm = harm_by_remedy(gathered, control, data.lost)
+    terms = replace(terms, whole=terms.whole and _every_remedy_seen(data, gathered))
     case = Case(gathered, data, table, evidence, harm, threshold, where_gone(data, table))
     results = remedy_results(case)
     within = _within(case, terms)
@@ -114,6 +116,8 @@ def judge(
             decision,
             further=_further(case, results, seed) if unsettled else None,
             threshold=threshold,
+            most_plants=max((r.plants for r in results), default=0),
+            whole=terms.whole,
         ),
         measure=data.measure.key,
         look=data.look,
@@ -126,6 +130,13 @@ def judge(
         method=_method(data, evidence, seed, terms),
         beside=read_beside(gathered, data.measure.key, control=control, look=str(look), seed=seed),
     )
+
+
+def _every_remedy_seen(data: Dataset, gathered: Gathered) -> bool:
+    """False where no plant of a remedy was counted at the look, and not all are marked as lost."""
+    counted = {line.remedy for line in data.lines}
+    open_ = {gathered.homes[plant].remedy for plant, day in data.lost.items() if day is None}
+    return open_ <= counted
 
 
 def _within(case: Case, terms: Terms) -> Within:

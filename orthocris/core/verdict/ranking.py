@@ -40,7 +40,8 @@ def remedy_results(case: Case) -> tuple[RemedyResult, ...]:
     sound = [name for name in said.remedies if not case.harm[name].vetoed]
     best = evidence.chance_of_best(sound) if any_left else {}
     could = {name for name, chance in best.items() if chance >= BEST_ERROR}
-    chances = evidence.chance_of_best(said.remedies) if any_left else {}
+    # A remedy that harms cannot be best, so it takes no chance from the others either.
+    chances = dict.fromkeys(said.remedies, 0.0) | best if any_left else {}
     return tuple(
         said.of(name, could_be_best=name in could, chance=chances.get(name)) for name in said.rank
     )
@@ -102,6 +103,7 @@ class Said:
             failed_on=None if role == "control" else self.failed.get(name),
             missed=tuple(line.plant for line in self.missed if line.remedy == name),
             lost=harm.lost,
+            died=harm.died,
             kills=harm.kills,
             damage_low=harm.low if role == "remedy" else None,
             damage_high=harm.high if role == "remedy" else None,

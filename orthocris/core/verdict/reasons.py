@@ -38,7 +38,7 @@ def reasons(
         steps += _best(sound, case.evidence.chance_of_best([r.name for r in sound]))
         steps += _worth(sound, case.threshold)
         steps += _gentler(sound, terms, within)
-    steps.append(_end(decision, case.threshold))
+    steps.append(_end(decision, case.threshold, terms))
     return tuple(steps)
 
 
@@ -46,7 +46,7 @@ def _harm(remedies: Sequence[RemedyResult]) -> str:
     out = [r for r in remedies if r.vetoed]
     if out:
         why = [
-            f"{r.name} lost {r.lost} of its {r.plants + r.lost} plants"
+            f"{r.name} lost {r.died} of its {r.plants + r.lost} plants"
             if r.kills
             else f"{r.name} raised leaf damage by {r.damage_beyond_control or 0:.1f} steps"
             for r in out
@@ -127,7 +127,9 @@ def _gentler(sound: Sequence[RemedyResult], terms: Terms, within: Within) -> Ite
     )
 
 
-def _end(decision: Decision, threshold: float) -> str:
+def _end(decision: Decision, threshold: float, terms: Terms) -> str:
+    if not terms.whole:
+        return "Not every plant is counted at this look yet: nothing is recommended."
     if decision.so_far:
         return "The look that was planned to decide is still to come: nothing is recommended."
     if decision.recommended is not None:

@@ -46,10 +46,10 @@ class RemedyResult:
     `efficacy_high` bound it with 95% confidence. `rate_ratio` is relative to the control, or to the
     first in rank where there is none. `failed_on` counts the plants on which fewer than half as
     many were removed as on the whole; `missed` names those that did as if untreated, where that is
-    likely enough (`model/failing.py`); `lost` are those that died or were not counted; `kills`
-    tells that deaths strike it out; `helpers` is the mean number of helpers seen on a plant at a
-    look after the spray. Damage has its 95% interval and the number of plants scored. Null means:
-    not computable, with the reason among the warnings.
+    likely enough (`model/failing.py`); `lost` are those that died or were not counted, `died` those
+    marked as dead or lost; `kills` tells that deaths strike it out; `helpers` is the mean number of
+    helpers seen on a plant at a look after the spray. Damage has its 95% interval and the number of
+    plants scored. Null means: not computable, with the reason among the warnings.
     """
 
     name: str
@@ -74,6 +74,7 @@ class RemedyResult:
     failed_on: int | None = None
     missed: tuple[str, ...] = ()
     lost: int = 0
+    died: int = 0
     kills: bool = False
     damage_low: float | None = None
     damage_high: float | None = None

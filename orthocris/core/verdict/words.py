@@ -13,6 +13,11 @@ from orthocris.core.verdict.further import LIKELY, Further
 from orthocris.core.verdict.result import Outcome, RemedyResult
 
 MOST_SAID = 10.0
+ONE_EACH = (
+    "One plant of each remedy cannot tell a remedy from the luck of its plant, however often it is "
+    "counted. Repeat it with three or more of each, or with halves or leaves of the plants there "
+    "are."
+)
 SURE = 0.99
 
 
@@ -116,16 +121,24 @@ def advice(
     *,
     further: Further | None,
     threshold: float,
+    most_plants: int,
+    whole: bool,
 ) -> str:
-    """Return what to do now, or what would settle it."""
+    """Return what to do now, or what would settle it.
+
+    `most_plants` is the largest number of plants of a remedy, `whole` False while plants are still
+    to be counted at the look.
+    """
     if decision.outcome is Outcome.RANKED_WITHOUT_CONTROL:
         return "Repeat it with untreated plants beside the others to learn what truly works."
+    if not whole:
+        return "Count the plants that are left first; until then this is no result."
     if decision.so_far:
         return "What counts is the look that was planned to decide; an earlier one is no result."
     if decision.outcome is Outcome.NONE_BEATS_CONTROL:
         return "Do not spend more on these; wash off by hand, or try a different remedy."
     if decision.outcome is Outcome.UNDECIDED:
-        return _to_settle(further, threshold)
+        return ONE_EACH if most_plants < 2 else _to_settle(further, threshold)
     if decision.recommended is None:
         return "It is probably below what you said is worth it; look for something stronger."
     return (
@@ -172,11 +185,17 @@ def _span(result: RemedyResult) -> str:
 
 
 def _deaths(results: Sequence[RemedyResult]) -> list[str]:
+    """What killed plants; and of what none was counted, for nothing can be said of it."""
     killers = [r for r in results if r.kills]
+    unseen = [r.name for r in results if not r.plants and r.died < r.lost]
+    none = f"No plant of {listing(unseen)} was counted at this look, so nothing is said of it."
     return [
-        f"{r.name} lost {'all' if r.lost >= r.plants + r.lost else r.lost} of its "
-        f"{r.plants + r.lost} plants."
-        for r in killers
+        *([none] if unseen else []),
+        *(
+            f"{r.name} lost {'all' if r.died >= r.plants + r.lost else r.died} of its "
+            f"{r.plants + r.lost} plants."
+            for r in killers
+        ),
     ]
 
 

@@ -68,16 +68,18 @@ def _span(values: Hours, table: WindowTable, row: int, k: int) -> float:
 
 def _hot(table: WindowTable, row: int, k: int) -> str:
     top = _span(table.weather.temperature, table, row, k)
-    return f"up to {top:.0f} °C before dry, above {table.rules[row].high:g}"
+    return f"up to {top:.0f} °C before dry, above {table.rules[row].high:g} °C"
 
 
 def _cold(table: WindowTable, row: int, k: int) -> str:
     low = -_span(-table.weather.temperature, table, row, k)
-    return f"down to {low:.0f} °C before dry, below {table.rules[row].low:g}"
+    return f"down to {low:.0f} °C before dry, below {table.rules[row].low:g} °C"
 
 
 def _wind(table: WindowTable, row: int, k: int) -> str:
-    return f"wind {_top(table.weather.wind[k : k + 1]):.0f} km/h, above {table.rules[row].wind:g}"
+    return (
+        f"wind {_top(table.weather.wind[k : k + 1]):.0f} km/h, above {table.rules[row].wind:g} km/h"
+    )
 
 
 def _rain(table: WindowTable, _: int, k: int) -> str:

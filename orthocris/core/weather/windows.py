@@ -26,6 +26,7 @@ RAIN_FALLS = 0.1  # mm in an hour
 RAIN_OF_THE_DAY = 1.0  # mm in 24 hours that makes a later hour better
 SLOW_HOURS = 6.0
 DUST_HOURS = 12.0  # a dust that rain or dew wets sooner than this has done little, typical
+FULL_SUN = 700.0  # W/m² on the level: a clear day, typical
 LEE_WIND = 3.0  # km/h of moving air in a tunnel or greenhouse, typical
 
 
@@ -93,8 +94,7 @@ def windows(
     """
     if not spot.outdoors:
         return _indoors(weather, spot, rules)
-    if spot.covered:
-        weather = under_cover(weather)
+    weather = where_it_stands(weather, spot)
     lost = evaporation(weather)
     shared = _shared_signs(weather, light, spot)
     wet = np.where(wet_leaves(weather, lost), np.uint16(Sign.WET), np.uint16(0))
@@ -172,10 +172,24 @@ def _shared_signs(weather: Weather, light: NDArray[np.bool_], spot: Spot) -> Fla
     return found
 
 
-def under_cover(weather: Weather) -> Weather:
-    """Return the weather in a tunnel or greenhouse: no rain, hardly a wind, else as outside."""
+def where_it_stands(weather: Weather, spot: Spot) -> Weather:
+    """Return the weather that a bench outdoors has: under cover no rain, hardly a wind, and heat.
+
+    It is warmer than outside by `spot.rise` in full sun, less in proportion under cloud, not at
+    all by night; where the sun is not known, by day it is taken to shine.
+    """
+    if not spot.covered:
+        return weather
     calm = np.where(np.isnan(weather.wind), weather.wind, np.minimum(weather.wind, LEE_WIND))
-    return replace(weather, rain=np.where(np.isnan(weather.rain), weather.rain, 0.0), wind=calm)
+    clock = (weather.start.hour + np.arange(weather.hours)) % 24
+    guessed = np.where((clock >= 8) & (clock < 19), 1.0, 0.0)
+    shine = np.where(np.isnan(weather.sun), guessed, np.minimum(weather.sun / FULL_SUN, 1.0))
+    return replace(
+        weather,
+        rain=np.where(np.isnan(weather.rain), weather.rain, 0.0),
+        wind=calm,
+        temperature=weather.temperature + spot.rise * shine,
+    )
 
 
 def bees_fly(weather: Weather) -> NDArray[np.bool_]:

@@ -15,7 +15,7 @@ from orthocris.core.field.stopping import StopAdvice, stop_after
 from orthocris.core.trial.plan import TrialPlan
 from orthocris.core.trial.stages import LifeCycle, RoundRhythm, Stage
 from orthocris.core.trial.standing import RoundStanding, Standing
-from orthocris.core.weather.windows import local_hour
+from orthocris.core.weather.windows import local_hour, where_it_stands
 from orthocris.knowledge import life_cycles
 from orthocris.services.context import Context
 from orthocris.services.weather.outlook import Outlook, outlook_of
@@ -136,9 +136,10 @@ def _proposed(
     found, known = _generations(connection, plan, cycle, sprayed_at, now)
     left = bare.advice.best_left if bare.advice else None
     heavy = left is None or left > HEAVY_SHARE
+    most = bare.advice.most_left if bare.advice else None
     outlook = outlook_of(connection, now)
     proposals = (
-        next_round(rhythm, found, sprayed_at.date(), planned=bare.next_on, heavy=heavy)
+        next_round(rhythm, found, sprayed_at.date(), planned=bare.next_on, heavy=heavy, left=most)
         for rhythm in sorted(RoundRhythm, key=lambda s: s is not plan.care.round_rhythm)
     )
     return replace(
@@ -189,7 +190,8 @@ def _generations(
     if not plan.care.spot.outdoors and room is not None:
         return generations(cycle, np.full(24, room), start), True
     hours = max(int((now - sprayed_at) / timedelta(hours=1)), 0) + 6 * 24
-    weather, _ = weather_at(connection, yard.load(connection), start, min(hours, 24 * 120), now)
+    outside, _ = weather_at(connection, yard.load(connection), start, min(hours, 24 * 120), now)
+    weather = where_it_stands(outside, plan.care.spot)
     known = bool(weather.known().any()) and plan.care.spot.outdoors
     temperature = weather.temperature if known else weather.temperature[:0]
     return generations(cycle, temperature, start), known

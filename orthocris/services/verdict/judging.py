@@ -95,9 +95,10 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         messy = mess.mess_of(connection, trial_id)
         classed = counts.classed_at(connection, look.id)
         seconds = compared(connection, look.id, trial.measure)
+    plants = {p.id for p in trial.trial_plants}
+    terms = replace(terms, whole=plants <= trial.counted_at(look))
     verdict = _with_care(_judged(trial, look, terms), trial, pest)
     last = trial.looks[-1]
-    plants = {p.id for p in trial.trial_plants}
     early = counted_early(trial, look)
     final = look.id == last.id and plants <= trial.counted_at(last) and not early
     first = trial.first_sprayed_at(trial.rounds[0]) if trial.rounds else None
@@ -188,6 +189,8 @@ def checks_of(context: Context, trial_id: int, look_number: int | None = None) -
     look = _look_to_judge(trial, look_number)
     if trial.control is None:
         return ()
+    whole = {p.id for p in trial.trial_plants} <= trial.counted_at(look)
+    terms = replace(terms, whole=whole)
     return sensitivity(
         observations(trial),
         _judged(trial, look, terms),

@@ -10,7 +10,7 @@ from orthocris.core.trial.plan import TrialPlan
 from orthocris.core.trial.sprays import EventKind, RoundEvent
 from orthocris.core.trial.standing import RoundStanding
 from orthocris.core.weather.hours import Weather
-from orthocris.core.weather.windows import local_hour, together
+from orthocris.core.weather.windows import local_hour, together, where_it_stands
 from orthocris.core.weather.yard import WeatherSource
 from orthocris.services.context import Context
 from orthocris.services.pantry.remedy_cards import card_of, rules_of
@@ -53,7 +53,8 @@ def _news(connection: Connection, now: datetime) -> Iterator[RoundEvent]:
         known = rounds.weather_events(connection, plan.id)
         for round_ in fresh:
             start = local_hour(round_.begun_at or now)
-            weather, _ = weather_at(connection, place, start, 72, now)
+            outside, _ = weather_at(connection, place, start, 72, now)
+            weather = where_it_stands(outside, plan.care.spot)
             logged = known.get(round_.round.id, {})
             yield from _rain(weather, round_, start, now, logged)
             yield from _heat(weather, plan, round_, start, now, logged)

@@ -121,6 +121,18 @@ class Proposals(unittest.TestCase):
         days = (date(2026, 6, 5), date(2026, 6, 7), date(2026, 6, 6))
         self.assertEqual(self.propose(RoundRhythm.EGG_CYCLE), days)
 
+    def test_survivors_lay_while_one_waits_for_eggs(self) -> None:
+        """At 12 °C eggs take 25 days: only where hardly any are left does one wait for them."""
+        cold, last = at(12), SPRAYED.date()
+        for left, days in ((0.03, None), (0.16, 7), (None, 7)):
+            found = next_round(RoundRhythm.EGG_CYCLE, cold, last, planned=None, left=left)
+            gap = (found.on - last).days if found.on else 0
+            self.assertTrue(gap == days if days else gap > 19, (left, gap))
+        self.assertIn(
+            "16% are left, and survivors lay",
+            next_round(RoundRhythm.EGG_CYCLE, cold, last, planned=None, left=0.16).reason,
+        )
+
     def test_eggs_slower_than_young_want_two_sprays(self) -> None:
         slow = LifeCycle((Stage("eggs", Phase.EGG, 120, 10), *CYCLE.stages[1:]), 12, 7)
         found = next_round(

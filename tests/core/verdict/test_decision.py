@@ -164,8 +164,13 @@ class Words(unittest.TestCase):
             (Further(0, look=True, chance=0.9), "One more look"),
             (Further(12, look=False, chance=0.2), "Even 12 more plants"),
         ):
-            found = advice(decision, further=further, threshold=0.6)
+            found = advice(decision, further=further, threshold=0.6, most_plants=4, whole=True)
             self.assertTrue(found.startswith(said), found)
+        alone = advice(decision, further=None, threshold=0.6, most_plants=1, whole=True)
+        self.assertIn("One plant of each remedy cannot tell", alone)
+        self.assertNotIn("once more", alone)
+        half = advice(decision, further=None, threshold=0.6, most_plants=4, whole=False)
+        self.assertIn("Count the plants that are left first", half)
 
     def test_a_win_that_is_barely_shown_claims_no_least(self) -> None:
         barely = replace(OIL, efficacy_low=-0.05)
@@ -230,8 +235,9 @@ class Harming(unittest.TestCase):
         self.assertFalse(harm_by_remedy(gathered, "control", alike)["soap"].kills)
         uncounted = dict.fromkeys(dead)
         self.assertFalse(harm_by_remedy(gathered, "control", uncounted)["soap"].kills)
-        gone = {f"soap{k}": None for k in range(6)}
-        self.assertTrue(harm_by_remedy(gathered, "control", gone)["soap"].kills)
+        gone = {f"soap{k}": None for k in range(6)}  # nobody recorded a loss
+        self.assertFalse(harm_by_remedy(gathered, "control", gone)["soap"].kills)
+        self.assertTrue(harm_by_remedy(gathered, "control", dict.fromkeys(gone, 3.0))["soap"].kills)
 
 
 if __name__ == "__main__":

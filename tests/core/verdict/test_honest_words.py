@@ -22,11 +22,54 @@ class HonestWords(unittest.TestCase):
 
     def test_a_remedy_that_lost_all_its_plants_is_named_first_and_cannot_win(self) -> None:
         table = [o for o in trial(CLEAR, BEFORE) if o.remedy != "soap" or o.day <= 0]
-        verdict = judge(table)
+        marked = [row(f"soap-{k}", f"b{k}", "soap", 5, "lost", 1) for k in range(6)]
+        verdict = judge([*table, *marked])
         soap = named(verdict, "soap")
         self.assertTrue(verdict.sentence.startswith("soap lost all of its 6 plants."))
         self.assertEqual((soap.plants, soap.lost, soap.vetoed), (0, 6, True))
         self.assertIsNone(soap.efficacy)
+
+    def test_no_loss_is_claimed_that_nobody_recorded(self) -> None:
+        """A remedy of which nothing was counted is neither praised nor accused: so far."""
+        table = [o for o in trial(CLEAR, BEFORE) if o.remedy != "soap" or o.day <= 0]
+        verdict = judge(table)
+        soap = named(verdict, "soap")
+        self.assertEqual((soap.plants, soap.lost, soap.died, soap.vetoed), (0, 6, 0, False))
+        self.assertTrue(verdict.sentence.startswith("No plant of soap was counted at this look"))
+        self.assertIn(
+            "So far: jet looks best", verdict.sentence.replace("So far: Jet", "So far: jet")
+        )
+        self.assertIsNone(verdict.recommended)
+        self.assertNotIn(" lost", verdict.sentence)
+
+    def test_a_look_that_is_not_whole_is_so_far(self) -> None:
+        """Two of six soap plants are counted: nothing is recommended before the rest is."""
+        table = [
+            o
+            for o in trial(CLEAR, BEFORE)
+            if o.day <= 0 or o.remedy != "soap" or o.plant < "soap-2"
+        ]
+        verdict = judge(table, terms=Terms(planned=(7.0,), whole=False))
+        self.assertTrue(verdict.so_far)
+        self.assertIsNone(verdict.recommended)
+        self.assertIn("So far:", verdict.sentence)
+        self.assertIn("Count the plants that are left", verdict.advice)
+        self.assertIn("plants_not_counted", codes(verdict))
+        self.assertIn("Not every plant is counted", verdict.reasons[-1])
+
+    def test_one_plant_of_each_says_that_no_count_can_tell(self) -> None:
+        verdict = judge(trial({"control": (20,), "soap": (2,)}))
+        told = " ".join([verdict.sentence, verdict.advice, *(w.text for w in verdict.warnings)])
+        self.assertNotIn("once more", told)
+        self.assertNotIn("interval borrows", told)
+        self.assertIn("cannot tell a remedy from the luck of its plant", verdict.advice)
+
+    def test_a_struck_out_remedy_takes_no_chance_of_being_best(self) -> None:
+        burnt = [row(f"soap-{k}", f"b{k}", "soap", 7, "damage", 5) for k in range(6)]
+        verdict = judge([*trial(CLEAR, BEFORE), *burnt])
+        chances = {r.name: r.prob_best for r in verdict.remedies if r.role == "remedy"}
+        self.assertEqual(chances["soap"], 0.0)
+        self.assertAlmostEqual(sum(chance or 0 for chance in chances.values()), 1.0, places=9)
 
     def test_marked_deaths_strike_out_and_a_zero_on_a_dead_plant_is_no_success(self) -> None:
         deaths = [row(f"soap-{k}", f"b{k}", "soap", 5, "lost", 1) for k in range(3)]

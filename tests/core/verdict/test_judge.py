@@ -157,7 +157,9 @@ class AwkwardTrials(unittest.TestCase):
         observations = [o for o in trial(CLEAR, BEFORE) if (o.plant, o.day) != ("soap-2", 7.0)]
         verdict = judge(observations)
         self.assertEqual(named(verdict, "soap").plants, 5)
-        self.assertIn("soap-2", next(w.text for w in verdict.warnings if w.code == "plants_lost"))
+        self.assertIn(
+            "soap-2", next(w.text for w in verdict.warnings if w.code == "plants_not_counted")
+        )
         self.assertEqual(verdict.design.kind, "incomplete_blocks")
 
     def test_missing_block_and_control_twice(self) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unittest
+from dataclasses import replace
 from datetime import date, datetime
 
 import numpy as np
@@ -133,8 +134,8 @@ class HandWorkedDay(unittest.TestCase):
         self.assertIn(
             "direct sun on the bench before the leaves are dry", explain(self.table, 1, 9)
         )
-        self.assertEqual(explain(self.table, 0, 8), ("wind 20 km/h, above 15",))
-        self.assertIn("up to 28 °C before dry, above 27", explain(self.table, 0, 13))
+        self.assertEqual(explain(self.table, 0, 8), ("wind 20 km/h, above 15 km/h",))
+        self.assertIn("up to 28 °C before dry, above 27 °C", explain(self.table, 0, 13))
         self.assertIn(
             "rain is expected before the leaves are dry (1.6 h)", explain(self.table, 1, 16)
         )
@@ -205,6 +206,21 @@ class Spots(unittest.TestCase):
         storm = day(rain={10: 5.0}, wind=dict.fromkeys(range(24), 50.0))
         self.assertEqual(self.closed(storm, Spot(bees=False, covered=True), SprayRules()), [])
         self.assertEqual(len(self.closed(storm, Spot(bees=False), SprayRules())), 24)
+
+    def test_a_closed_tunnel_is_warmer_than_outside_in_the_sun(self) -> None:
+        """22 °C outside, 37 in the sun: no spray then; by night and under cloud as outside."""
+        sunny = day(
+            temperature=dict.fromkeys(range(24), 22.0), sun=dict.fromkeys(range(9, 17), 700.0)
+        )
+        shade = Spot(bees=False, covered=True, sun_to=0)
+        closed = self.closed(sunny, shade, SprayRules(high=27))
+        self.assertTrue(set(range(9, 17)) <= set(closed), closed)
+        self.assertNotIn(20, closed)
+        self.assertEqual(self.closed(sunny, replace(shade, rise=2.0), SprayRules(high=27)), [])
+        table = windows(sunny, np.ones(24, dtype=bool), shade, [SprayRules(high=27)])
+        self.assertIn("up to 37 °C before dry, above 27 °C", explain(table, 0, 12))
+        dim = replace(sunny, sun=np.full(24, np.nan))  # not known: by day it is taken to shine
+        self.assertTrue(set(range(9, 17)) <= set(self.closed(dim, shade, SprayRules(high=27))))
 
     def test_at_night_only_for_those_who_spray_by_lamplight(self) -> None:
         dark = np.zeros(24, dtype=bool)

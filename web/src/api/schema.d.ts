@@ -5175,6 +5175,11 @@ export interface components {
              * @default true
              */
             outdoors: boolean;
+            /**
+             * Rise
+             * @default 15
+             */
+            rise: number;
             /** Room */
             room?: number | null;
             /**

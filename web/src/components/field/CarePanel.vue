@@ -18,7 +18,7 @@ type Side = Schemas["Side"];
 const sides: Record<Side, string> = { none: "not told", top: "above (row 1)", right: "the right", bottom: "below", left: "the left" };
 const places: Record<Place, string> = { open: "in the open", covered: "in a tunnel or greenhouse", room: "in a room" };
 const form = reactive({
-  place: "open" as Place, bees: true, night: false, sun_from: "0", sun_to: "24", lamp_from: "", lamp_to: "", room: "", sun_side: "none" as Side, wind_side: "none" as Side,
+  place: "open" as Place, bees: true, night: false, sun_from: "0", sun_to: "24", lamp_from: "", lamp_to: "", rise: "15", room: "", sun_side: "none" as Side, wind_side: "none" as Side,
   low: "", high: "", wind: "", days_between: "3", stages: [] as { name: string; phase: Schemas["Phase"]; k: string; t0: string }[],
 });
 const said = (value: number | null | undefined): string => (value === null || value === undefined ? "" : String(value));
@@ -30,7 +30,7 @@ watch(
     if (!care) return;
     const spot: Partial<Schemas["SpotIO"]> = care.spot ?? {};
     Object.assign(form, {
-      place: spot.outdoors === false ? "room" : spot.covered ? "covered" : "open", bees: spot.bees ?? true, night: spot.night ?? false, room: shown(spot.room, "temperature"), sun_side: spot.sun_side ?? "none", wind_side: spot.wind_side ?? "none", sun_from: said(spot.sun_from), sun_to: said(spot.sun_to),
+      place: spot.outdoors === false ? "room" : spot.covered ? "covered" : "open", rise: shown(spot.rise ?? 15, "warmer"), bees: spot.bees ?? true, night: spot.night ?? false, room: shown(spot.room, "temperature"), sun_side: spot.sun_side ?? "none", wind_side: spot.wind_side ?? "none", sun_from: said(spot.sun_from), sun_to: said(spot.sun_to),
       lamp_from: said(spot.lamp_from), lamp_to: said(spot.lamp_to), low: shown(care.low, "temperature"), high: shown(care.high, "temperature"),
       wind: shown(care.wind, "wind"), days_between: said(care.days_between),
       stages: props.stages.map((s) => ({ name: s.name, phase: s.phase, k: String(s.k), t0: shown(s.t0, "temperature") })),
@@ -52,7 +52,7 @@ function typed(care: Schemas["CareIO"]): Schemas["CareIO"] {
   return {
     ...care,
     spot: {
-      outdoors: form.place !== "room", covered: form.place === "covered", night: form.night, room: typedIn(form.room, "spot.room", "temperature", care.spot?.room), bees: form.bees, sun_side: form.sun_side, wind_side: form.wind_side, sun_from: need(form.sun_from, "spot.sun_from"), sun_to: need(form.sun_to, "spot.sun_to"),
+      outdoors: form.place !== "room", covered: form.place === "covered", rise: typedIn(form.rise, "spot.rise", "warmer", care.spot?.rise) ?? 15, night: form.night, room: typedIn(form.room, "spot.room", "temperature", care.spot?.room), bees: form.bees, sun_side: form.sun_side, wind_side: form.wind_side, sun_from: need(form.sun_from, "spot.sun_from"), sun_to: need(form.sun_to, "spot.sun_to"),
       lamp_from: maybe(form.lamp_from, "spot.lamp_from"), lamp_to: maybe(form.lamp_to, "spot.lamp_to"),
     },
     low: typedIn(form.low, "low", "temperature", care.low), high: typedIn(form.high, "high", "temperature", care.high), wind: typedIn(form.wind, "wind", "wind", care.wind),
@@ -75,7 +75,7 @@ function at(field: string): Fault | null {
   return fault.value?.field === field ? fault.value : null;
 }
 
-const named = ["spot.sun_from", "spot.sun_to", "spot.lamp_from", "spot.lamp_to", "spot.room", "low", "high", "wind", "days_between"];
+const named = ["spot.sun_from", "spot.sun_to", "spot.lamp_from", "spot.lamp_to", "spot.room", "spot.rise", "low", "high", "wind", "days_between"];
 const limits = new Map<string, readonly [name: string, what?: Quantity]>([
   ["low", ["not below", "temperature"]], ["high", ["not above", "temperature"]], ["wind", ["wind up to", "wind"]],
   ["days between", ["days between two sprays"]], ["stages", ["development"]],
@@ -106,6 +106,7 @@ const changes = computed(() =>
         <el-checkbox v-if="form.place !== 'room'" v-model="form.night">Sprayed by lamplight, after dark, too</el-checkbox>
       </div>
       <div class="fields">
+        <FieldRow v-if="form.place === 'covered'" v-slot="{ id, described }" :label="`Warmer than outside in full sun by (${unitOf('warmer')})`" :help="inUnits('A closed one is 10 to 20 °C warmer, typical; hang a thermometer in it.')" :fault="at('spot.rise')"><el-input :id="id" v-model="form.rise" inputmode="decimal" :aria-describedby="described" /></FieldRow>
         <template v-if="form.place !== 'room'">
           <FieldRow v-slot="{ id }" label="Sun from (hour)" help="When the sun can reach it." :fault="at('spot.sun_from')"><el-input :id="id" v-model="form.sun_from" inputmode="decimal" /></FieldRow>
           <FieldRow v-slot="{ id }" label="Sun until (hour)" :fault="at('spot.sun_to')"><el-input :id="id" v-model="form.sun_to" inputmode="decimal" /></FieldRow>

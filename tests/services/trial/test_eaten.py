@@ -1,0 +1,134 @@
+"""Food on every screen: what a trial says of eating, from the question to the calendar."""
+
+from __future__ import annotations
+
+import unittest
+from dataclasses import replace
+from datetime import timedelta
+
+from orthocris.core.errors import InputError
+from orthocris.core.trial.plan import Role, Traits
+from orthocris.core.trial.question import RemedyDraft
+from orthocris.core.weather.yard import Yard
+from orthocris.services.field.calendars import calendar_of
+from orthocris.services.field.rounds import start_round
+from orthocris.services.pantry.mixing import Wanted, heard, mix
+from orthocris.services.planning.critiques import mend, review
+from orthocris.services.trial import questions
+from orthocris.services.trial.overviews import overview, today
+from orthocris.services.verdict.judging import verdict_of
+from tests.services.world import ServiceCase
+
+
+class EatenPlants(ServiceCase):
+    """Soap on plants that are eaten; its card waits one day."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.ask()
+
+    def ask(self, *remedies: RemedyDraft, **setup: object) -> None:
+        """Ask anew, with the water and these remedies."""
+        asked = questions.question_of(self.trial)
+        soap = replace(
+            asked.remedies[1], traits=replace(asked.remedies[1].traits, catalogue="mild_soap")
+        )
+        chosen = (asked.remedies[0], *(remedies or (soap,)))
+        asked = replace(asked, remedies=chosen, setup=replace(asked.setup, eaten=True, **setup))
+        questions.change_question(self.context, self.trial_id, asked, self.now.date())
+
+    @property
+    def said(self) -> str:
+        return overview(self.context, self.trial_id).eating
+
+    def calendar(self) -> str:
+        """The calendar without its folds."""
+        return calendar_of(self.context).decode().replace("\r\n ", "")
+
+    def test_the_day_follows_a_round_that_is_overdue_and_one_done_on_another_day(self) -> None:
+        self.plant_and_draw()
+        self.count_all(0, 30, 30)
+        self.spray_all(1)
+        self.assertIn("before Sat 16 May 2026", self.said)  # the round of the 15th, and a day
+        self.later(7)  # the 17th: round 2 is overdue
+        self.assertIn("before Mon 18 May 2026", self.said)
+        self.assertEqual(today(self.context).trials[0].eating, self.said)
+        self.assertIn("before Mon 18 May 2026", self.calendar())
+        first = self.trial.trial_plants[0]
+        start_round(
+            self.context, self.trial_id, 2, self.checks(done_on=self.now.date() - timedelta(days=1))
+        )
+        self.spray_one(2, first.id)
+        self.assertIn("before Mon 18 May 2026", self.said)  # the others are still to be done
+        for plant in self.trial.trial_plants[1:]:
+            self.spray_one(2, plant.id)
+        self.assertIn("before Sun 17 May 2026", self.said)
+        self.count_all(2, 3, 40)
+        self.assertIn(self.said, verdict_of(self.context, self.trial_id).notes)
+
+    def test_own_remedies_have_the_rule_of_what_is_in_them(self) -> None:
+        for name, recipe, way, said in (
+            ("Pyrethrum", "5 ml pyrethrum in 1 litre", "spray", "by the label only"),
+            ("Blue stuff", "2 g copper sulphate in 1 litre", "drench", "by the label only"),
+            ("Greenshield", "As its label says", "dust", "by the label only"),
+            ("Garlic dust", "20 g garlic powder dusted", "dust", "before Mon 18 May"),
+            ("My drench", "10 ml neem and 2 ml soap in 1 litre", "drench", "before Mon 18 May"),
+            ("By hand", "two minutes each", "hand", ""),
+        ):
+            with self.subTest(name):
+                draft = RemedyDraft(name, Role.REMEDY, recipe, traits=Traits(way=way))
+                self.ask(draft)
+                self.assertIn(said, self.said) if said else self.assertEqual(self.said, "")
+        with self.assertRaisesRegex(InputError, "Smoke: tobacco") as refused:
+            self.ask(RemedyDraft("Smoke", Role.REMEDY, "cigarette butts in 1 litre"))
+        self.assertEqual(refused.exception.field, "remedies.1.recipe")
+
+    def test_the_mend_of_a_harvest_leaves_them_eaten(self) -> None:
+        picked = self.now.date() + timedelta(days=2)
+        self.ask(harvest_on=picked)
+        mend(self.context, self.trial_id, "near_harvest")
+        self.assertTrue(self.trial.setup.eaten)
+        self.assertEqual(self.trial.start_on, picked + timedelta(days=1))
+        self.assertIn("before Tue 19 May 2026", self.said)  # five days on, and a day
+        codes = [f.code for f in review(self.context, self.trial_id).findings]
+        self.assertNotIn("near_harvest", codes)
+
+    def test_what_speaks_against_a_remedy_is_found_before_the_layout_and_stands_in_the_advice(
+        self,
+    ) -> None:
+        self.ask(RemedyDraft("Soap", Role.REMEDY, "2 ml washing-up liquid in 1 litre"))
+        soap = self.trial.remedies[1]
+        findings = {f.code: f for f in review(self.context, self.trial_id).findings}
+        self.assertIn("not made for food plants", findings[f"unsuited_{soap.id}"].harm)
+        self.assertIn(
+            "not made for food", overview(self.context, self.trial_id).unsuited[soap.id][0]
+        )
+        self.plant_and_draw(24)
+        self.count_all(0, 60, 60)
+        self.spray_all(1)
+        self.later(7)
+        self.count_all(2, 1, 60)
+        advice = verdict_of(self.context, self.trial_id).verdict.advice
+        self.assertIn("not made for food plants", advice)
+        self.assertIn("Leave 5 days between", advice)
+
+
+class AtTheBench(unittest.TestCase):
+    """What the mixing bench asks, refuses, and wants acknowledged."""
+
+    def test_a_name_nobody_knows_is_asked_about_and_by_its_label_acknowledged(self) -> None:
+        asked = heard("10 ml Greenshield per litre", Yard()).reading
+        self.assertEqual([t.taken_for for t in asked.open], ["not known here: what is it?"])
+        found = mix('10 ml "Greenshield" per litre', Yard(), Wanted(plants=4))
+        self.assertEqual([c.key for c in found.strong], ["unknown_product"])
+
+    def test_doses(self) -> None:
+        strong = mix("60 ml soap in 1 litre", Yard(), Wanted(plants=4)).strong
+        self.assertEqual([c.key for c in strong], ["dose"])
+        with self.assertRaisesRegex(InputError, "nothing is left"):
+            mix("dish soap and water 1:1", Yard(), Wanted(plants=4))
+        self.assertIsNotNone(heard("dish soap and water 1:1", Yard()).refused)
+
+
+if __name__ == "__main__":
+    unittest.main()
