@@ -23,7 +23,7 @@ ALWAYS = "No food container. Keep from children, pets and ponds. Never mix with 
 
 @dataclass(frozen=True, slots=True)
 class BottleLabel:
-    """One label; `title` and `recipe` are empty while the key is sealed.
+    """One label; `title` and `recipe` are empty and `volume` 0 while the key is sealed.
 
     `link` is what its code leads to, "" for no code; `region` whose units are told; `days` tells
     on which days it is used, where one letter has several bottles.
@@ -122,7 +122,9 @@ def _label(piece: _Piece) -> str:
     label = piece.label
     tag = tag_path(16.0, 28.0, label.notches)
     more = ", goes on" if piece.goes_on else ""
-    mixed = f"{volume_words(label.volume, label.region)}, mixed {label.mixed_at:%d %b %Y, %H:%M}"
+    mixed = f"mixed {label.mixed_at:%d %b %Y, %H:%M}"
+    if label.volume:
+        mixed = f"{volume_words(label.volume, label.region)}, {mixed}"
     found = [
         f'<rect width="{WIDTH}" height="{piece.height:.1f}" fill="#fff" stroke="#000"'
         ' stroke-width="0.3" stroke-dasharray="2 1.5"/>',

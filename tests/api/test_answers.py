@@ -151,10 +151,12 @@ class Sealed(Wire):
             by_name = {r["name"]: r for r in found["remedies"]}
             return {w["code"] for w in found["warnings"]}, by_name["Soap"]["missed"]
 
-        codes, plants = verdict()
-        self.assertEqual(("patchy" in codes, plants), (True, []))
+        sealed = self.client.get(f"{self.base}/verdict").json()["verdict"]
+        self.assertEqual((sealed["remedies"], sealed["warnings"]), ([], []))
+        self.assertIn("So far: 8 of 8 plants are counted on day 3", sealed["sentence"])
         critiques.open_key(self.context, self.trial_id)
-        self.assertEqual(verdict()[1], [missed.name])
+        codes, plants = verdict()
+        self.assertEqual(("patchy" in codes, plants), (True, [missed.name]))
 
     def test_after_it_is_opened_names_stand_beside_letters(self) -> None:
         critiques.open_key(self.context, self.trial_id)

@@ -30,7 +30,8 @@ class Report(ServiceCase):
         mess.say_mess(self.context, self.trial_id, 1, letter or "", ["stains"])
         self.later(3)
         self.count_all(1, soap=2, water=20)
-        self.assertEqual((self.told().plants, self.told().final), ((), False))
+        with self.assertRaisesRegex(ConflictError, "key is sealed"):
+            report.report_of(self.context, self.trial_id, None, whole=False, paper="a4")
         self.later(4)
         self.count_all(2, soap=1, water=24)
         told = self.told()

@@ -21,7 +21,7 @@ from orthocris.services.context import Context
 from orthocris.services.counting import keeping as fieldwork
 from orthocris.services.field import batches, rounds
 from orthocris.services.field.batches import BatchDraft
-from orthocris.services.planning import layouts
+from orthocris.services.planning import critiques, layouts
 from orthocris.services.trial import benches, questions
 from orthocris.storage.database import Database
 from orthocris.storage.trial import reading
@@ -75,6 +75,10 @@ class ServiceCase(unittest.TestCase):
         """A row of plants, laid out."""
         benches.add_plants(self.context, self.trial_id, prefix="S", rows=1, per_row=per_row)
         layouts.draw_layout(self.context, self.trial_id, reason="", seed=None)
+
+    def open_key(self) -> None:
+        """Open the key, so that a verdict tells what each remedy did."""
+        critiques.open_key(self.context, self.trial_id)
 
     def entry(self, plant: int, value: float | None, **changes: object) -> TallyEntry:
         """A finished count of one plant in a session of its own."""

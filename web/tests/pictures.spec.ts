@@ -138,8 +138,8 @@ describe("what bottles were like to use", () => {
       if (body) bodies.push(body);
       return Response.json({ B: body?.kinds ?? ["clogs"] });
     };
-    const trial = { ...bench(), tags: [{ letter: "B", notches: 2 }] } as unknown as Trial;
-    const shown = mount(MessPanel, { props: { trial, round: { number: 1, batches: { B: 3 } } as never } });
+    const trial = { ...bench(), tags: [{ letter: "B", notches: 2, bottled: true }], plants: [{ id: 1, letter: "B" }] } as unknown as Trial;
+    const shown = mount(MessPanel, { props: { trial, round: { number: 1, due: [1], batches: {} } as never } });
     await vi.waitFor(() => { expect(shown.findAll("[aria-pressed=true]").map((b) => b.text())).toEqual(["Clogs"]); });
     const press = (word: string) => shown.findAll("button").find((b) => b.text() === word)?.trigger("click");
     await press("Stains");

@@ -27,7 +27,7 @@ const care: Schemas["CareIO"] = {
   ml_per_plant: 40, margin: 0.1, days_between: 3, low: null, high: null, wind: null, stages: null,
 };
 const remedy = (id: number, name: string, letter: string, role = "remedy") => ({
-  id, name, role, letter, notches: id, recipe: `recipe of ${name}`, cautions: role === "remedy" ? [`mind the ${name}`] : [], traits: {}, oil: false, poured: true, agitation: "", coverage: "", aftercare: "",
+  id, name, role, letter, notches: id, recipe: `recipe of ${name}`, cautions: role === "remedy" ? [`mind the ${name}`] : [], unsuited: [] as string[], traits: {}, oil: false, poured: true, agitation: "", coverage: "", aftercare: "",
 });
 const plant = (id: number, letter: string) => ({ id, name: `S${String(id)}`, row: 1, place: id, letter, set_aside: null, block: 1 });
 const tag = (letter: string, notches: number, more: object = {}) => ({ letter, notches, remedy_id: null as number | null, poured: true, reach: "leaves", dose: "", bottled: letter !== "A", oil: false, agitation: "", coverage: "", aftercare: "", step: 0, ...more });
@@ -207,7 +207,10 @@ describe("the checks before a round", () => {
   });
 
   it("shows all cautions together while the key is sealed, and leads to what is missing", async () => {
-    answers["POST /api/trials/4/rounds/1/queries/check"] = () => [{ code: "patch_tests", text: "1 patch test not passed.", fix: "", overrulable: true }];
+    answers["POST /api/trials/4/rounds/1/queries/check"] = () => [
+      { code: "patch_tests", text: "1 patch test not passed.", fix: "", overrulable: true },
+      { code: "no_batch", text: "One of the bottles is not mixed or not chosen.", fix: "", overrulable: false },
+    ];
     const page = mount(RoundChecks, { props: { trial: makeTrial({ batches: [] }) as never, number: 1 }, global: { stubs } });
     await flushPromises();
     expect(page.text()).toContain("One or more of the bottles");

@@ -47,7 +47,7 @@ const rust = { ...pest, key: "rust", name: "Rust", synonyms: ["orange spots"], m
 const measures = [{ key: "live", label: "Live pests", judged: true }, { key: "cover", label: "Leaf area", judged: true }];
 const plant = (id: number, more: object = {}) => ({ id, name: `S${String(id)}`, row: 1, place: id, match_count: null, set_aside: null, block: null, letter: null, size: null, revision: `p${String(id)}`, ...more });
 const ways = [{ key: "spray", name: "spray", unit: "ml", wets: true }];
-const remedy = (id: number, name: string, role: string) => ({ id, name, role, recipe: "", letter: null, notches: null, cautions: [], traits: { catalogue: null, way: "spray", ingredients: [], drift_cm: 30, first_look_days: 2, wets: true }, oil: false, poured: true, agitation: "", coverage: "", aftercare: "" });
+const remedy = (id: number, name: string, role: string) => ({ id, name, role, recipe: "", letter: null, notches: null, cautions: [], unsuited: [], traits: { catalogue: null, way: "spray", ingredients: [], drift_cm: 30, first_look_days: 2, wets: true }, oil: false, poured: true, agitation: "", coverage: "", aftercare: "" });
 const stations = ["question", "plants", "layout", "patch", "mix", "rounds", "verdict"].map((key, k) => ({ key, title: key === "patch" ? "Patch test" : `${key.charAt(0).toUpperCase()}${key.slice(1)}`, state: k < 2 ? "done" : k === 2 ? "next" : "later", line: "" }));
 
 function makeTrial(changes: object = {}) {

@@ -46,7 +46,8 @@ def record_spray(context: Ctx, trial_id: TrialId, number: DayNumber, body: Spray
     """Record what one plant got; return the round as it stands then."""
     rounds.record_spray(context, trial_id, number, body.to_core())
     trial = rounds.round_sheet(context, trial_id, number)
-    return round_view(trial, find_round(trial, number), context.now())
+    sealed = trial.key_opened_at is None
+    return round_view(trial, find_round(trial, number), context.now(), sealed=sealed)
 
 
 @router.delete("/rounds/{number}/sprays/{plant_id}")

@@ -118,7 +118,7 @@ def record_batch(
     """Record a bottle that was mixed; return its batch."""
     made = batches.record_batch(context, trial_id, remedy_id, body.to_core(), key)
     trial, batch = batches.batch_of(context, trial_id, made)
-    return batch_view(trial, batch, context.now(), sealed=False)
+    return batch_view(trial, batch, context.now())
 
 
 @router.delete("/batches/{batch_id}")
@@ -171,7 +171,7 @@ def _bottle(trial: Trial, bottle: Bottle, now: datetime) -> BottleOut:
         letter=bottle.remedy.letter,
         notches=bottle.remedy.notches,
         batches=tuple(
-            batch_view(trial, b, now, sealed=False)
+            batch_view(trial, b, now)
             for b in trial.batches
             if (b.remedy_id, b.step) == (bottle.remedy.id, bottle.step)
         ),

@@ -27,6 +27,7 @@ from orthocris.api.trial.schemas import (
     WorkOut,
 )
 from orthocris.api.trial.setup_schemas import SetupIO, TraitsIO
+from orthocris.core.planning.layout_event import LayoutEvent
 from orthocris.core.trial.batches import Batch
 from orthocris.core.trial.care import Care
 from orthocris.core.trial.deviations import round_notes
@@ -63,15 +64,18 @@ def trial_view(overview: Overview) -> TrialOut:
         start_on=trial.start_on,
         sprayed_on=trial.sprayed_on,
         today=overview.now.date(),
-        seed=trial.seed,
+        seed=None if sealed else trial.seed,
         remedies=tuple(_remedy(r, overview, sealed) for r in trial.remedies),
         sealed=sealed,
         tags=_tags(trial, sealed),
         plants=tuple(_plant(p, letters) for p in trial.plants),
         walk=tuple(p.id for p in trial.active_plants),
-        rounds=tuple(round_view(trial, r, overview.now) for r in trial.rounds),
+        rounds=tuple(round_view(trial, r, overview.now, sealed=sealed) for r in trial.rounds),
         round_days=trial.own_rounds,
-        work=tuple(_work(trial, remedy, overview.laid[remedy.id]) for remedy in trial.remedies),
+        work=tuple(
+            _work(trial, remedy, overview.laid[remedy.id], sealed=sealed)
+            for remedy in trial.remedies
+        ),
         looks=tuple(
             LookOut(
                 id=found.look.id,
@@ -86,7 +90,7 @@ def trial_view(overview: Overview) -> TrialOut:
         ),
         stations=tuple(StationOut.model_validate(x) for x in overview.stations),
         jobs=tuple(JobOut.model_validate(j) for j in overview.jobs),
-        layout_events=tuple(LayoutEventOut.model_validate(e) for e in overview.layout_events),
+        layout_events=tuple(_layout_event(e, sealed=sealed) for e in overview.layout_events),
         general_cautions=overview.general_cautions,
         eating=overview.eating,
         holds=overview.holds,
@@ -98,7 +102,9 @@ def trial_view(overview: Overview) -> TrialOut:
         key_opened_at=trial.key_opened_at,
         shields=tuple(ShieldOut(one=a, other=b) for a, b in overview.shields),
         care=CareIO.model_validate(trial.care),
-        batches=tuple(batch_view(trial, b, overview.now, sealed=sealed) for b in trial.batches),
+        batches=()
+        if sealed  # how many, how large and when mixed: each would tell whose they are
+        else tuple(batch_view(trial, b, overview.now) for b in trial.batches),
         odd_plants={o.plant_id: o.reason for o in overview.odd},
     )
 
@@ -110,16 +116,27 @@ def setup_view(plan: TrialPlan) -> SetupIO:
     return SetupIO.model_validate(plan.setup).model_copy(update={"harvest_days": days})
 
 
-def _work(trial: Trial, remedy: Remedy, laid: Fraction | None) -> WorkOut:
-    """Typical minutes: those of its way, or its dose where that is in minutes itself."""
+def _layout_event(event: LayoutEvent, *, sealed: bool) -> LayoutEventOut:
+    """While sealed without the seed: whoever draws with it again has the key."""
+    shown = LayoutEventOut.model_validate(event)
+    return shown.model_copy(update={"seed": None}) if sealed else shown
+
+
+def _work(trial: Trial, remedy: Remedy, laid: Fraction | None, *, sealed: bool) -> WorkOut:
+    """Typical minutes: those of its way, or its dose where that is in minutes itself.
+
+    While sealed for as many plants as each remedy has on the average, and without a cost: by its
+    number of plants one with a plant more could be told.
+    """
     given = [remedy.part(r.step_of(remedy.id)) for r in trial.rounds if r.gives(remedy.id)]
     work = [_minutes(part) for part in given if way_named(part.traits.way).minutes]
-    plants = sum(p.remedy_id == remedy.id for p in trial.trial_plants)
+    own = sum(p.remedy_id == remedy.id for p in trial.trial_plants)
+    plants = len(trial.trial_plants) / len(trial.remedies) if sealed else own
     return WorkOut(
         remedy_id=remedy.id,
         times=len(work),
         minutes=plants * sum(work),
-        cost=None if laid is None else float(laid),
+        cost=None if laid is None or sealed else float(laid),
     )
 
 
@@ -155,7 +172,7 @@ def _tag(
         remedy_id=None if sealed else remedy.id,
         poured=is_poured(remedy),
         ml=ml_of(remedy, care),
-        bottled=card_of(remedy).mixed,
+        bottled=any(card.mixed for card in cards) if sealed else card_of(remedy).mixed,
         reach=reach_of(remedy),
         dose="" if sealed else dose_of(remedy),
         oil=any(card.oil for card in cards),
@@ -212,7 +229,7 @@ def _remedy(remedy: Remedy, overview: Overview, sealed: bool) -> RemedyOut:
     )
 
 
-def round_view(trial: Trial, round_: Round, now: datetime) -> RoundOut:
+def round_view(trial: Trial, round_: Round, now: datetime, *, sealed: bool) -> RoundOut:
     starts = [x for x in trial.starts if x.round_id == round_.id]
     return RoundOut(
         due=tuple(p.id for p in trial.due_in(round_)),
@@ -227,18 +244,18 @@ def round_view(trial: Trial, round_: Round, now: datetime) -> RoundOut:
         events=tuple(EventOut.model_validate(e) for e in trial.events if e.round_id == round_.id),
         started_at=starts[-1].started_at if starts else None,
         running=bool(starts) and starts[-1].holds(now),
-        batches=_bottles_used(trial, starts),
+        batches={} if sealed else _bottles_used(trial, starts),
         notes=tuple(round_notes(trial, round_)),
-        parts=_later_parts(trial, round_),
+        parts=_later_parts(trial, round_, sealed=sealed),
         steps=dict(round_.steps),
     )
 
 
-def _later_parts(trial: Trial, round_: Round) -> tuple[TagOut, ...]:
+def _later_parts(trial: Trial, round_: Round, *, sealed: bool) -> tuple[TagOut, ...]:
     """The tags under which a later step is given in a round, as it is given then."""
-    sealed = trial.key_opened_at is None
     coded = [part for r in trial.remedies if r.letter for part in r.parts]
     given = [r for r in trial.given_in(round_) if r.letter and round_.step_of(r.id)]
+    given.sort(key=lambda r: r.letter or "")
     return tuple(
         _tag(r, coded if sealed else [r], trial.care, sealed=sealed, step=round_.step_of(r.id))
         for r in given
@@ -248,29 +265,20 @@ def _later_parts(trial: Trial, round_: Round) -> tuple[TagOut, ...]:
 def _bottles_used(trial: Trial, starts: list[RoundStart]) -> dict[str, int]:
     letters = {r.id: r.letter for r in trial.remedies}
     chosen = starts[-1].batches if starts else {}
-    return {letter: b for r, b in chosen.items() if (letter := letters.get(r)) is not None}
+    found = {letter: b for r, b in chosen.items() if (letter := letters.get(r)) is not None}
+    return dict(sorted(found.items()))
 
 
-def batch_view(trial: Trial, batch: Batch, now: datetime, *, sealed: bool) -> BatchOut:
-    """Lay out a batch for the screens; while sealed, without what would tell its remedy."""
+def batch_view(trial: Trial, batch: Batch, now: datetime) -> BatchOut:
+    """Lay out a batch for whoever mixes; while the key is sealed nobody else is shown one."""
     used = {m.round_id for m in trial.sprays if m.batch_id == batch.id}
     plain = {
         field: getattr(batch, field) for field in BatchOut.model_fields if hasattr(batch, field)
     }
     letters = {r.id: r.letter for r in trial.remedies}
-    hidden = {
-        "remedy_id": None,
-        "title": "",
-        "recipe": "",
-        "parts": (),
-        "acknowledged": (),
-        "cost": None,
-        "note": "",
-    }
     return BatchOut.model_validate(
         {
             **plain,
-            **(hidden if sealed else {}),
             "letter": letters.get(batch.remedy_id),
             "usable": batch.usable(now),
             "rounds": tuple(r.number for r in trial.rounds if r.id in used),

@@ -154,7 +154,8 @@ def _unless_they_lay(by_eggs: Proposal, last_spray: date, left: float | None) ->
     soonest, latest = (last_spray + timedelta(days=d) for d in SURVIVED)
     if by_eggs.on is None or by_eggs.on <= latest or (left is not None and left <= HARDLY_ANY):
         return by_eggs
-    who = "Nobody has looked yet how many survived" if left is None else f"{left:.0%} are left"
+    few = "More than hardly any are left"
+    who = "Nobody has looked yet how many survived" if left is None else few
     said = f"{who}, and survivors lay meanwhile: the egg cycle waits too long"
     return Proposal(
         by_eggs.rhythm,

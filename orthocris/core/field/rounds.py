@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field
-from datetime import date, datetime, timedelta
+from datetime import date, datetime, time, timedelta
 from enum import StrEnum
 
 from orthocris.core.errors import InputError
@@ -64,6 +64,7 @@ class Blocker:
 class BottleNeed:
     """A remedy of the trial that comes out of a bottle, with its strong cautions' keys.
 
+    `tag` is how its bottle may be called, empty while nothing may tell which letter has one;
     `step` is the part of it that the bottle must hold.
     """
 
@@ -133,7 +134,24 @@ def blockers(
         found.append(_closed(hour))
     unsaid = _unsaid(checks, hour, bottles=bool(needs))
     found += [blocker for blocker in unsaid if asked is None or blocker.code in asked]
-    return tuple(b for b in found if not (b.overrulable and checks.reasons.get(b.code, "").strip()))
+    # Two bottles that may not be told apart lack one thing once.
+    told = dict.fromkeys(found)
+    return tuple(b for b in told if not (b.overrulable and checks.reasons.get(b.code, "").strip()))
+
+
+def best_batch(need: BottleNeed, batches: Sequence[Batch], when: datetime) -> Batch | None:
+    """Return the batch a bottle is filled from: the newest that was alive then, else the newest."""
+    own = [b for b in batches if (b.remedy_id, b.step) == (need.remedy_id, need.step)]
+    own.sort(key=lambda b: (b.mixed_at, b.id))
+    alive = [b for b in own if is_alive(b, when)]
+    left = alive or [b for b in own if b.discarded_at is None]
+    return left[-1] if left else None
+
+
+def is_alive(batch: Batch, when: datetime) -> bool:
+    """True when a batch was neither past its life nor poured away then."""
+    poured_away = batch.discarded_at is not None and batch.discarded_at <= when
+    return not poured_away and (batch.use_by is None or when <= batch.use_by)
 
 
 def _untested(held: Sequence[Held]) -> Blocker:
@@ -176,17 +194,22 @@ def _unsaid(checks: Checks, hour: HourNow, *, bottles: bool) -> list[Blocker]:
 def _bottle_blockers(
     need: BottleNeed, batches: Sequence[Batch], checks: Checks, now: datetime
 ) -> list[Blocker]:
+    when = done_at(checks.done_on, now)
+    bottle = f"Bottle {need.tag}" if need.tag else "One of the bottles"
     chosen = next((b for b in batches if b.id == checks.batches.get(need.remedy_id)), None)
     wrong = chosen is None or (chosen.remedy_id, chosen.step) != (need.remedy_id, need.step)
-    if chosen is None or wrong or chosen.discarded_at is not None:
-        text = f"Bottle {need.tag} is not mixed or not chosen."
+    gone = chosen is not None and chosen.discarded_at is not None and chosen.discarded_at <= when
+    if chosen is None or wrong or gone:
+        text = f"{bottle} is not mixed or not chosen."
         return [Blocker("no_batch", text, "Mix it, or choose its batch.", False)]
     found = []
-    if not chosen.usable(now) and checks.done_on is None:
+    if chosen.use_by is not None and chosen.use_by < when:
+        since = f" since {chosen.use_by:%a %d %b %Y, %H:%M}" if need.tag else ""
+        then = "is past its life" if checks.done_on is None else "was past its life that day"
         found.append(
             Blocker(
                 "expired",
-                f"Bottle {need.tag} is past its life since {chosen.use_by:%a %d %b %Y, %H:%M}.",
+                f"{bottle} {then}{since}.",
                 "Mix a fresh one, or say why you use it.",
                 True,
             )
@@ -195,12 +218,17 @@ def _bottle_blockers(
         found.append(
             Blocker(
                 "not_acknowledged",
-                f"The strong cautions of bottle {need.tag} were not acknowledged.",
+                f"The strong cautions of {bottle[:1].lower()}{bottle[1:]} were not acknowledged.",
                 "Acknowledge them at the mixing bench.",
                 False,
             )
         )
     return found
+
+
+def done_at(done_on: date | None, now: datetime) -> datetime:
+    """Return when a round is or was done: now, or at noon of the day that was given."""
+    return now if done_on is None else datetime.combine(done_on, time(12), now.tzinfo)
 
 
 def check_spray_entry(entry: SprayEntry) -> None:

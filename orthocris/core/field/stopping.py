@@ -47,6 +47,20 @@ class StopAdvice:
     most_left: float | None = None
 
 
+SEALED = {
+    Next.STOP: "Spray no more, and count the looks that are planned.",
+    Next.NEXT_ROUND: "Go on with the next round, alike for all.",
+    Next.CHANGE_PLAN: "This is too slow: count the last look, then plan it otherwise.",
+    Next.LOOK_FIRST: "Nothing was counted before and after yet.",
+}
+
+
+def while_sealed(advice: StopAdvice) -> StopAdvice:
+    """Return what to do without the numbers that led to it: they would tell the control."""
+    said = f"{SEALED[advice.action]} The numbers behind it are told when the key is open."
+    return StopAdvice(advice.action, said, None, None)
+
+
 def stop_after(standing: Standing, look: Look, courses: Mapping[int, Course]) -> StopAdvice:
     """Apply the stopping rule to a trial as it stands after a look.
 

@@ -114,7 +114,7 @@ def _about_plants(
         yield (
             "plants_not_counted",
             f"{listing(uncounted)} {_were(uncounted)} not counted at this look and left out. If "
-            "one died, mark it as lost: else the count of its remedy looks better than it is.",
+            "one died, record its death: else the count of its remedy looks better than it is.",
         )
     missing = [plant for plant, why in table.left_out if why == "no_before"]
     if missing:

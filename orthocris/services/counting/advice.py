@@ -9,7 +9,6 @@ from datetime import datetime
 from orthocris.core.counting.checks import CountCheck, Counted, count_checks
 from orthocris.core.counting.sampling import SamplingOption, Spread, options, spread_of
 from orthocris.core.trial.lookup import find_look
-from orthocris.core.trial.plan import Role
 from orthocris.core.trial.trial import Tally, Trial
 from orthocris.services.context import Context
 from orthocris.services.trial.own_pests import pest_of
@@ -55,11 +54,9 @@ def checks_at(context: Context, trial_id: int, number: int) -> tuple[CountCheck,
         now = _finished(held, trial)
         before = _finished(counts.at_look(connection, trial.looks[0].id), trial)
         pest = pest_of(connection, trial.pest)
-    control = {r.id for r in trial.remedies if r.role is Role.CONTROL}
     counted = Counted(
         number=number,
         plants={p.id: p.name for p in trial.trial_plants},
-        controls=frozenset(p.id for p in trial.trial_plants if p.remedy_id in control),
         leaves={(t.plant_id, t.sample): t.value or 0.0 for t in samples},
         before={plant: _number(t) for plant, t in before.items()},
         now={plant: _number(t) for plant, t in now.items()},

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
@@ -224,11 +225,23 @@ def _labels(context: Context, trial_id: int) -> list[BottleLabel]:
         )
     labels = [_label(trial, remedies[b.remedy_id], b) for b in usable]
     labels += [_water_label(trial, r, labels[-1]) for r in trial.remedies if _is_water(r)]
-    if _sealed(trial):  # a shorter life, a caution or the order would tell which bottle it is
-        lives = [b.use_by for b in usable if b.use_by is not None]
-        labels = [replace(label, use_by=min(lives, default=None)) for label in labels]
-        labels.sort(key=lambda label: label.letter)
-    return labels
+    return _alike(labels) if _sealed(trial) else labels
+
+
+def _alike(labels: Sequence[BottleLabel]) -> list[BottleLabel]:
+    """One label a bottle, and nothing on it that would tell which bottle it is.
+
+    A shorter life, a size, a caution, how many there are or their order would.
+    """
+    lives = [label.use_by for label in labels if label.use_by is not None]
+    mixed = min(label.mixed_at for label in labels)
+    found = {
+        (label.letter, label.days): replace(
+            label, use_by=min(lives, default=None), volume=0.0, mixed_at=mixed
+        )
+        for label in labels
+    }
+    return [found[key] for key in sorted(found)]
 
 
 def _sealed(trial: Trial) -> bool:

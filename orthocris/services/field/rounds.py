@@ -4,10 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import replace
-from datetime import date, datetime, time
+from datetime import date, datetime
 
 from orthocris.core.errors import ConflictError, InputError, NotFoundError
-from orthocris.core.field.rounds import DRY_LEAF_WORDS, Blocker, Checks, DryLeaf, check_spray_entry
+from orthocris.core.field.rounds import (
+    DRY_LEAF_WORDS,
+    Blocker,
+    Checks,
+    DryLeaf,
+    best_batch,
+    check_spray_entry,
+    done_at,
+)
 from orthocris.core.field.second_spray import checked_spray
 from orthocris.core.trial.care import Care
 from orthocris.core.trial.lookup import find_round
@@ -22,7 +30,7 @@ from orthocris.core.trial.sprays import (
 from orthocris.core.trial.trial import Plant, Trial
 from orthocris.services.context import Context
 from orthocris.services.field.round_checks import Ground, ground_of, round_blockers
-from orthocris.services.pantry.remedy_cards import ml_of
+from orthocris.services.pantry.remedy_cards import bottle_needs, ml_of
 from orthocris.services.weather.ribbons import hour_now
 from orthocris.storage.counting import counts
 from orthocris.storage.database import Connection
@@ -89,11 +97,9 @@ def start_round(
 
 
 def _with_bottles(ground: Ground, checks: Checks, bottles: Bottles | None) -> Checks:
-    """Add the batches named by the letter on their bottle."""
-    if not bottles:
-        return checks
+    """Add the batches named by the letter on their bottle; of the others the newest alive then."""
     found = dict(checks.batches)
-    for letter, batch in bottles.items():
+    for letter, batch in (bottles or {}).items():
         remedy = ground.trial.remedy_with(letter)
         if remedy is None:
             raise InputError(
@@ -103,6 +109,12 @@ def _with_bottles(ground: Ground, checks: Checks, bottles: Bottles | None) -> Ch
                 fix="Use the letters of the tags.",
             )
         found[remedy.id] = batch
+    when = done_at(checks.done_on, ground.now)
+    for need in bottle_needs(ground.trial, ground.round):
+        if need.remedy_id not in found:
+            best = best_batch(need, ground.trial.batches, when)
+            if best is not None:
+                found[need.remedy_id] = best.id
     return replace(checks, batches=found)
 
 
@@ -143,7 +155,7 @@ def record_spray(context: Context, trial_id: int, number: int, entry: SprayEntry
         now = context.now()
         tapped = start.time_of(entry.tapped_at, now)
         _check_holds(start, tapped)
-        at = _done_at(start, tapped)
+        at = done_at(start.done_on, tapped)
         marks = sprays.of_plant(connection, plant.id)
         kept = checked_spray(plan, round_, plant, marks, entry, start, at)
         if kept.kind is not SprayKind.SKIPPED:
@@ -272,8 +284,3 @@ def _check_holds(start: RoundStart, at: datetime) -> None:
             code="check_again",
             fix="Check bottles, window, bees and fruit again, then go on where you stopped.",
         )
-
-
-def _done_at(start: RoundStart, at: datetime) -> datetime:
-    """Return when it was done: when it was tapped, or at noon of the day that was given."""
-    return at if start.done_on is None else datetime.combine(start.done_on, time(12), at.tzinfo)

@@ -11,7 +11,7 @@ import numpy as np
 from orthocris.core.errors import NotFoundError
 from orthocris.core.field.lifecycle import Generations, Proposal, generations, next_round
 from orthocris.core.field.progress import last_complete
-from orthocris.core.field.stopping import StopAdvice, stop_after
+from orthocris.core.field.stopping import StopAdvice, stop_after, while_sealed
 from orthocris.core.trial.plan import TrialPlan
 from orthocris.core.trial.stages import LifeCycle, RoundRhythm, Stage
 from orthocris.core.trial.standing import RoundStanding, Standing
@@ -73,8 +73,15 @@ def schedule_of(context: Context, trial_id: int) -> Schedule:
             degree_days=False,
         )
         if cycle is None or sprayed is None:
-            return bare
-        return _proposed(connection, standing, cycle, sprayed, bare, context.now())
+            return _shown(bare, standing)
+        found = _proposed(connection, standing, cycle, sprayed, bare, context.now())
+    return _shown(found, standing)
+
+
+def _shown(found: Schedule, standing: Standing) -> Schedule:
+    if not standing.sealed or found.advice is None:
+        return found
+    return replace(found, advice=while_sealed(found.advice))
 
 
 def standing_of(connection: Connection, trial_id: int) -> Standing:

@@ -95,11 +95,12 @@ def oil_ids(trial: TrialPlan) -> frozenset[int]:
 
 
 def tag_of(remedy: Remedy, trial: TrialPlan) -> str:
-    """Return how a remedy may be called: its letter while the key is sealed, else its name."""
+    """Return how a bottle may be called; empty while the key is sealed, when the control's letter
+    would be the one that is never named."""
     if remedy.letter is None:
         return remedy.name
     if trial.key_opened_at is None:
-        return remedy.letter
+        return ""
     return f"{remedy.letter} ({remedy.name})"
 
 

@@ -14,7 +14,7 @@ from orthocris.core.field.edibles import eat_trial, eating
 from orthocris.core.planning.drawn_layouts import DrawnLayouts
 from orthocris.core.trial.lookup import find_look
 from orthocris.core.trial.mess import mess_words
-from orthocris.core.trial.plan import Look, Role
+from orthocris.core.trial.plan import Look, Role, on_moment
 from orthocris.core.trial.question import factors, ladder_ingredient
 from orthocris.core.trial.record import limit_notes
 from orthocris.core.trial.setup import Kind
@@ -27,6 +27,7 @@ from orthocris.core.verdict.judge import MODEL
 from orthocris.core.verdict.ladder import ladder_answer
 from orthocris.core.verdict.layouts import LayoutSet
 from orthocris.core.verdict.reading import read_trial
+from orthocris.core.verdict.result import Design, Outcome
 from orthocris.core.verdict.sensitivity import Check, sensitivity
 from orthocris.core.verdict.square import square_answer
 from orthocris.formats.tidy_table import write_table
@@ -79,12 +80,19 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
     ------
     ConflictError
         When there is nothing to judge yet, saying what comes first.
+
+    Notes
+    -----
+    While the key is sealed it says how far the counting is and nothing of the remedies: their
+    numbers beside those of the letters would tell which is which.
     """
     with context.database.reading() as connection:
         trial = reading.load_counted(connection, trial_id)
         overruled = records.overruled(connection, trial_id)
         changes = kept.changes(connection, trial_id)
         look = _look_to_judge(trial, look_number)
+        if standing_of(trial).sealed:
+            return _while_sealed(trial, look)
         pest = pest_of(connection, trial.pest)
         standing = standing_of(trial)
         eaten = eat_trial(eating(standing, card_of, context.now().date()), sealed=standing.sealed)
@@ -126,6 +134,47 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         _seen(trial, noted),
         {r.name: words for r in trial.remedies if (words := mess_words(messy, r.id))},
     )
+
+
+def _while_sealed(trial: CountedTrial, look: Look) -> TrialVerdict:
+    """What may be told before the key is open: that it is so far, and how much is counted."""
+    plants = {p.id for p in trial.trial_plants}
+    counted = len(plants & trial.counted_at(look))
+    last = look.id == trial.looks[-1].id
+    still = "" if last else "; looks are still to come"
+    blocks = {p.block for p in trial.trial_plants}
+    design = Design(trial.setup.design.value, len(blocks), counted, len(trial.remedies))
+    verdict = Verdict(
+        outcome=Outcome.UNDECIDED,
+        recommended=None,
+        sentence=f"So far: {counted} of {len(plants)} plants are counted {on_moment(look.moment)}"
+        f"{still}. What each remedy did is told when the key is open.",
+        advice="It opens by itself once every plant is counted at the last look. Who opens it "
+        "before, with the layout, counts with open eyes from then on; it is put on the record.",
+        measure=trial.measure,
+        look=str(look.moment),
+        so_far=True,
+        threshold=trial.threshold,
+        design=design,
+        remedies=(),
+        warnings=(),
+        reasons=(),
+        method={},
+    )
+    notes = tuple(bench_notes(trial, look))
+    early = bool(counted_early(trial, look))
+    return TrialVerdict(verdict, False, look.number, notes, (), early)
+
+
+def _check_open(trial: CountedTrial) -> None:
+    """Numbers by remedy beside those by letter would tell which is which."""
+    if standing_of(trial).sealed:
+        raise ConflictError(
+            "the numbers of each remedy would tell which letter it has, and the key is sealed",
+            code="key_sealed",
+            fix="It opens by itself once every plant is counted at the last look; or open it now, "
+            "which is put on the record.",
+        )
 
 
 def _with_care(verdict: Verdict, trial: CountedTrial, pest: Pest | None) -> Verdict:
@@ -185,6 +234,7 @@ def checks_of(context: Context, trial_id: int, look_number: int | None = None) -
     """
     with context.database.reading() as connection:
         trial = reading.load_counted(connection, trial_id)
+        _check_open(trial)
         terms = _terms(trial, layouts_of(connection, trial))
     look = _look_to_judge(trial, look_number)
     if trial.control is None:
@@ -216,8 +266,8 @@ def _terms(trial: CountedTrial, drawn: DrawnLayouts | None) -> Terms:
 
 
 def _judged(trial: CountedTrial, look: Look, terms: Terms) -> Verdict:
-    """Judge; which plants a remedy missed is told only when the key is open."""
-    verdict = judge(
+    """Judge a trial whose key is open."""
+    return judge(
         observations(trial),
         control=trial.control.name if trial.control else None,
         measure=trial.measure,
@@ -226,9 +276,6 @@ def _judged(trial: CountedTrial, look: Look, terms: Terms) -> Verdict:
         seed=trial.seed or 0,
         terms=terms,
     )
-    if not standing_of(trial).sealed:
-        return verdict
-    return replace(verdict, remedies=tuple(replace(r, missed=()) for r in verdict.remedies))
 
 
 @dataclass(frozen=True, slots=True)
@@ -269,12 +316,7 @@ def table_of(context: Context, trial_id: int) -> bytes:
     """
     with context.database.reading() as connection:
         trial = reading.load_counted(connection, trial_id)
-    if standing_of(trial).sealed:
-        raise ConflictError(
-            "the table tells which plant got what, and the key is sealed",
-            code="key_sealed",
-            fix="Open the key first, which is put on the record; after the last look it is open.",
-        )
+    _check_open(trial)
     return write_table(observations(trial))
 
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 
 from orthocris.core.counting.notebook import SEEN
+from orthocris.core.errors import ConflictError
 from orthocris.core.pantry.costs import Price
 from orthocris.core.trial.lookup import find_look
 from orthocris.core.trial.plan import Remedy, on_moment
-from orthocris.core.trial.standing import standing_of
 from orthocris.core.trial.trial import CountedTrial, Tally
 from orthocris.formats.verdict_pdf import Told, verdict_pdf
 from orthocris.services.context import Context
@@ -21,7 +21,7 @@ from orthocris.storage.trial import reading
 def report_of(
     context: Context, trial_id: int, look_number: int | None, *, whole: bool, paper: str
 ) -> bytes:
-    """Return a trial's verdict as PDF; plant by plant only once the key is open.
+    """Return a trial's verdict as PDF; plant by plant too.
 
     Raises
     ------
@@ -29,6 +29,13 @@ def report_of(
         When there is nothing to judge yet, saying what comes first.
     """
     found = verdict_of(context, trial_id, look_number)
+    if not found.verdict.remedies:
+        raise ConflictError(
+            "there is nothing to print of the remedies while the key is sealed",
+            code="key_sealed",
+            fix="It opens by itself once every plant is counted at the last look; or open it now, "
+            "which is put on the record.",
+        )
     with context.database.reading() as connection:
         trial = reading.load_counted(connection, trial_id)
         currency = yard.load(connection).currency
@@ -42,7 +49,7 @@ def report_of(
         prices={r.name: _price(trial, found, r, (packs, currency)) for r in trial.remedies},
         notes=found.notes,
         answers=found.answers,
-        plants=() if standing_of(trial).sealed else _plants(trial, found),
+        plants=_plants(trial, found),
         version=RECKONED_BY,
         doubts=_doubts(context, trial_id, look_number) if whole else (),
     )

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from orthocris.core.field.rounds import HourNow
 from orthocris.core.pantry.spray_rules import SprayRules
+from orthocris.core.trial.lookup import first_of
 from orthocris.core.trial.plan import Remedy, Round, TrialPlan
 from orthocris.core.weather.sunlight import SunTimes, sun_times
 from orthocris.core.weather.window_words import UNKNOWN_SAID, explain, main_sign, remarks
@@ -27,7 +28,7 @@ from orthocris.services.weather.outlook import (
 )
 from orthocris.services.weather.stations import clock_of
 from orthocris.storage.database import Connection
-from orthocris.storage.trial import reading
+from orthocris.storage.trial.standings import standings
 
 TODAY = range(HISTORY_HOURS, HISTORY_HOURS + 24)
 
@@ -62,7 +63,7 @@ class HourView:
 class RowView:
     """One remedy's windows today: `open` and `against` hour by hour.
 
-    Once tags are drawn it goes by its letter; its name is empty while the key is sealed.
+    While the key is sealed there is none: by its limits one would know the remedy.
     """
 
     letter: str | None
@@ -89,9 +90,17 @@ class Ribbon:
 def ribbon_of(context: Context, trial_id: int) -> Ribbon:
     """Return the day ribbon of one trial's bench."""
     with context.database.reading() as connection:
-        plan = reading.load_plan(connection, trial_id)
+        standing = first_of(
+            standings(connection, trial_id),
+            lambda _: True,
+            f"there is no trial {trial_id}",
+            code="no_such_trial",
+            fix="Choose one from Today.",
+        )
         outlook = outlook_of(connection, context.now())
-    return _ribbon(outlook, plan, rules_by_remedy(plan), rules_together(plan))
+    plan = standing.plan
+    own = [] if standing.sealed else rules_by_remedy(plan)
+    return _ribbon(outlook, plan, own, rules_together(plan))
 
 
 def yard_ribbon(context: Context) -> Ribbon:
@@ -133,18 +142,18 @@ def _ribbon(
         sun=sun_times(clock_of(outlook.place, outlook.now), outlook.now.date()),
         hours=tuple(_hour(outlook, table, k, bees) for k in TODAY),
         rows=tuple(
-            _row(remedy, table, k, opened=plan.key_opened_at is not None)
+            _row(remedy, table, k)
             for k, (remedy, _) in sorted(enumerate(own), key=lambda r: r[1][0].letter or "")
         ),
         days=tuple(outlook.day(table, row, ahead) for ahead in range(outlook.days)),
     )
 
 
-def _row(remedy: Remedy, table: WindowTable, row: int, *, opened: bool) -> RowView:
+def _row(remedy: Remedy, table: WindowTable, row: int) -> RowView:
     return RowView(
         remedy.letter,
         remedy.notches,
-        remedy.name if remedy.letter is None or opened else "",
+        remedy.name,
         tuple(bool(o) for o in table.open()[row, TODAY.start : TODAY.stop]),
         tuple(explain(table, row, hour) for hour in TODAY),
     )

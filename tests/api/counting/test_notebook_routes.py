@@ -146,6 +146,7 @@ class SecondPeople(Http):
 class AfterARound(Http):
     def test_mess_and_the_document_are_read_over_http(self) -> None:
         self.count_all(0, soap=20, water=20)
+        self.open_key()
         early = self.client.get(f"{self.base}/verdict.pdf")
         self.assertEqual(early.json()["error"]["code"], "nothing_counted")
         self.spray_all()

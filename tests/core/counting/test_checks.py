@@ -13,7 +13,6 @@ NINE = datetime(2026, 5, 17, 9, tzinfo=UTC)
 USUAL = Counted(
     number=1,
     plants={k: f"S{k}" for k in range(1, 9)},
-    controls=frozenset((1, 2, 3)),
     leaves={(p, s): 3.0 + (p * s) % 4 for p in range(1, 9) for s in range(1, 4)},
     before={p: 20.0 + p for p in range(1, 9)},
     now={p: 12.0 + p for p in range(1, 9)},
@@ -40,7 +39,7 @@ class Checks(unittest.TestCase):
         self.assertEqual(self.codes(leaves=leaves), [("leaf_far_above", 4, 2)])
         self.assertEqual(self.codes(leaves={**USUAL.leaves, (4, 2): 25.0}), [])
 
-    def test_a_plant_that_rose_far_more_than_the_untreated(self) -> None:
+    def test_a_plant_that_rose_far_more_than_any_other(self) -> None:
         self.assertEqual(self.codes(now={**USUAL.now, 6: 150.0}), [("risen", 6, None)])
         # When all rose alike, none did by itself; and before the spray nothing has risen.
         high = {p: 40 * v for p, v in USUAL.now.items()}

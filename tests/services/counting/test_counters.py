@@ -22,6 +22,7 @@ class Classes(Samples):
         for plant in self.trial.trial_plants:
             entry = self.entry(plant.id, 56, classed=True)
             keeping.keep_tally(self.context, self.trial_id, 1, entry)
+        self.open_key()
         notes = judging.verdict_of(self.context, self.trial_id, 1).notes
         self.assertTrue(any(n.startswith("8 numbers were told as classes") for n in notes), notes)
         # Counted one by one after all, it is no class any more.

@@ -62,6 +62,7 @@ class EggWatch(ServiceCase):
             self.eggs(plant, 1, 0, 20)
             entry = NoteEntry(f"fate-of-{plant}", plant, 0, "", self.now, ("eggs_destroyed",))
             notebook.keep_note(self.context, self.trial_id, 1, entry)
+        self.open_key()
         seen = judging.verdict_of(self.context, self.trial_id, 1).seen
         self.assertEqual({(s.what, s.plants, s.of) for s in seen}, {("eggs_destroyed", 4, 4)})
         self.assertEqual([s.remedy for s in seen], ["Water", "Soap"])

@@ -46,6 +46,7 @@ class Hours(ServiceCase):
         self.count_all(1, soap=2, water=20)
         self.later(9 / 24)
         self.count_all(2, soap=9, water=21)
+        self.open_key()
         found = judging.verdict_of(self.context, self.trial_id, 1)
         soap = next(r for r in found.verdict.remedies if r.name == "Soap")
         self.assertGreater(soap.efficacy or 0, 0.8)

@@ -61,6 +61,7 @@ class Practice(ServiceCase):
         self.spray_all()
         self.later(3)
         self.count_all(1, soap=2, water=20)
+        self.open_key()
         notes = judging.verdict_of(self.context, self.trial_id, 1).notes
         self.assertFalse(any("drawn leaves" in note for note in notes))
         spell("practice-m", "spider_mites")

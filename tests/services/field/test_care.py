@@ -114,6 +114,7 @@ class PatchTests(Weathered):
 class Ribbons(Weathered):
     def test_the_ribbon_shows_the_record_and_the_next_days(self) -> None:
         self.weather(rain={24 + 10: 2.0}, wind=dict.fromkeys(range(48, 72), 30.0))
+        self.open_key()
         ribbon = ribbons.ribbon_of(self.context, self.trial_id)
         self.assertEqual(
             (ribbon.station, len(ribbon.hours), len(ribbon.days)), ("hourly record", 24, 6)

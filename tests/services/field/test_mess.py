@@ -25,6 +25,7 @@ class Mess(ServiceCase):
         self.assertEqual(mess.mess_in(self.context, self.trial_id, 2), {})
         self.later(3)
         self.count_all(1, soap=2, water=20)
+        self.open_key()
         found = judging.verdict_of(self.context, self.trial_id, 1)
         self.assertEqual(found.mess, {"Soap": "clogs the nozzle"})
 

@@ -76,6 +76,7 @@ class Critic(ServiceCase):
         self.spray_all()
         self.later(3)
         self.count_all(1, 3, 30)
+        self.open_key()
         notes = " ".join(verdicts.verdict_of(self.context, self.trial_id).notes)
         self.assertIn("Too few blocks", notes)
         self.assertIn("no more room", notes)
@@ -169,6 +170,7 @@ class Kinds(ServiceCase):
             if not look:
                 self.spray_all()
                 self.later(3)
+        self.open_key()
         said = verdicts.verdict_of(self.context, self.trial_id).answers
         self.assertTrue(said[0].startswith("Soap 5 removes"))
 

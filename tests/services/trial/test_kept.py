@@ -124,6 +124,7 @@ class OnRecord(ServiceCase):
         self.later(1)
         self.spray_all(2)
         patches.change_care(self.context, self.trial_id, usual)
+        self.open_key()
         notes = " ".join(verdicts.verdict_of(self.context, self.trial_id).notes)
         self.assertIn("upper limit, °C was changed from each remedy's own to 40", notes)
         self.assertIn("from 40 to each remedy's own", notes)

@@ -348,6 +348,7 @@ class Verdicts(ServiceCase):
         self.spray_all()
         self.later(3)
         self.count_all(1, 3, 31)
+        self.open_key()
         found = verdicts.verdict_of(self.context, self.trial_id).verdict
         self.assertEqual(found.method["margin"], 0.2)
 
@@ -356,6 +357,7 @@ class Verdicts(ServiceCase):
         self.spray_all()
         self.later(3)
         self.count_all(1, 3, 31)
+        self.open_key()
         ways = [check.way for check in verdicts.checks_of(self.context, self.trial_id)]
         self.assertIn("Without the counts before", ways)
 

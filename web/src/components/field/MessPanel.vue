@@ -13,7 +13,11 @@ const kinds = Object.entries(words) as [Kind, string][];
 const said = ref<Record<string, Kind[]>>({});
 const fault = ref<Fault | null>(null);
 const path = computed(() => ({ trial_id: props.trial.id, number: props.round.number }));
-const letters = computed(() => Object.keys(props.round.batches).sort());
+const letters = computed(() => {
+  const due = new Set(props.round.due);
+  const given = new Set(props.trial.plants.filter((p) => due.has(p.id)).map((p) => p.letter));
+  return props.trial.tags.filter((tag) => tag.bottled && given.has(tag.letter)).map((tag) => tag.letter);
+});
 const tags = computed(() => tagsByLetter(props.trial));
 
 onMounted(() => act(() => take(client.GET("/api/trials/{trial_id}/rounds/{number}/mess", { params: { path: path.value } }))));

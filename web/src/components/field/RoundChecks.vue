@@ -100,6 +100,7 @@ const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", hour: "2-digit
     <section class="sheet stack">
       <h2>Bottles</h2>
       <p v-if="!bottled.length" class="soft">Nothing comes out of a bottle.</p>
+      <p v-else-if="sealed" class="soft">Take the bottle with the letter of each tag: the newest of each letter is put on the record. Which is fresh tells whoever mixes. <RouterLink v-if="(blockers.data.value ?? []).some((b) => b.code === 'no_batch')" :to="`/trial/${trial.id}/mix`">Have them mixed first →</RouterLink></p>
       <div v-for="tag in bottled" :key="tag.letter" class="bottle">
         <PlantTag :letter="tag.letter" :notches="tag.notches" :height="48" />
         <div class="batch">
@@ -107,7 +108,7 @@ const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", hour: "2-digit
         <el-select v-if="choices(tag).length" v-model="form.batches[tag.letter]" :aria-label="`Batch in bottle ${tag.letter}`">
           <el-option v-for="batch in choices(tag)" :key="batch.id" :value="batch.id" :label="`Batch ${batch.id}, ${when.format(Date.parse(batch.mixed_at))}${batch.usable ? '' : ', past its life'}`" />
         </el-select>
-        <RouterLink v-else :to="`/trial/${trial.id}/mix`">Mix it first →</RouterLink>
+        <RouterLink v-else-if="!sealed" :to="`/trial/${trial.id}/mix`">Mix it first →</RouterLink>
         </div>
       </div>
     </section>

@@ -100,8 +100,8 @@ async function openKey(): Promise<void> {
         {{ spare.map((p) => p.name).join(", ") }} found no block and {{ spare.length === 1 ? "stays" : "stay" }} out.
       </p>
       <p v-if="doubled" class="soft">
-        {{ doubled === 1 ? "One block has" : `${doubled} blocks have` }} the control twice: every
-        remedy is compared with it, so a plant left over helps most there.
+        {{ doubled === 1 ? "One block has" : `${doubled} blocks have` }} one of them twice, for a
+        plant was left over<template v-if="!trial.sealed">: the control, with which every remedy is compared</template>.
       </p>
     </section>
 

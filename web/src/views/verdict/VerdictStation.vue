@@ -81,7 +81,7 @@ const outcomes = {
     <template v-if="verdict && judged">
       <section class="sheet says" :class="judged.outcome">
         <div class="row between">
-          <span class="outcome">{{ verdict.final ? outcomes[judged.outcome] : verdict.early ? "Not settled: counted before its day" : `Not settled yet, so far: ${outcomes[judged.outcome].toLowerCase()}` }}</span>
+          <span class="outcome">{{ trial.sealed ? "So far" : verdict.final ? outcomes[judged.outcome] : verdict.early ? "Not settled: counted before its day" : `Not settled yet, so far: ${outcomes[judged.outcome].toLowerCase()}` }}</span>
           <span v-if="looks.length > 1" class="row small no-print">
             Judged at
             <el-select v-model="look" :placeholder="looks.find((l) => l.number === verdict?.look_number)?.when" style="width: 9rem" aria-label="Judged at">
@@ -96,12 +96,19 @@ const outcomes = {
         <p v-else-if="verdict.record" class="small soft">On record since {{ verdict.record.made_at.slice(0, 10) }} (version {{ verdict.record.version }}, seed {{ verdict.record.seed }}).</p>
         <p v-for="line in verdict.answers" :key="line" class="answer">{{ inUnits(line) }}</p>
         <p class="advice">
-          <template v-if="verdict.final">{{ judged.advice }}</template>
+          <template v-if="verdict.final || trial.sealed">{{ judged.advice }}</template>
           <template v-else-if="verdict.early">These numbers were counted before the day of this look. Count again on its day; until then nothing is settled.</template>
           <template v-else>Looks are still to come: knock-down is not control, and burnt leaves show late. Do not stop now.</template>
         </p>
       </section>
 
+      <section v-if="trial.sealed && verdict.notes.length" class="sheet stack">
+        <h2>What happened until now</h2>
+        <ul class="warnings"><li v-for="note in verdict.notes" :key="note">{{ inUnits(note) }}</li></ul>
+      </section>
+    </template>
+
+    <template v-if="verdict && judged && !trial.sealed">
       <section class="sheet stack">
         <h2>How much each removed</h2>
         <EfficacyPicture :verdict="verdict" :remedies="trial.remedies" />
@@ -140,8 +147,7 @@ const outcomes = {
 
       <section class="sheet stack record">
         <h2>Every plant, before and after</h2>
-        <p v-if="trial.sealed" class="soft">The key of the tags is sealed, so that whoever counts does not know which plant got what. Plant by plant it is shown once the key is open, or after the last look.</p>
-        <template v-else-if="course.data.value">
+        <template v-if="course.data.value">
           <SlopesPicture :trial="trial" :course="course.data.value" :look-number="verdict.look_number" :order="order" :missed="judged.remedies.flatMap((r) => r.missed)" />
           <BenchMap :trial="trial" figure="course" :course="course.data.value" still />
         </template>
@@ -164,7 +170,7 @@ const outcomes = {
           <summary><h2>The arithmetic</h2></summary>
           <ArithmeticTable :verdict="verdict" />
         </details>
-        <div class="no-print row"><a v-if="!trial.sealed" :href="`/api/trials/${trial.id}/table.csv`" download>All counts as a table (CSV)</a><a v-for="kind in (['brief', 'whole'] as const)" :key="kind" :href="`/api/trials/${trial.id}/verdict.pdf?kind=${kind}&look=${verdict.look_number}`" target="_blank" rel="noopener">{{ kind === "brief" ? "One page (PDF)" : "The whole record (PDF)" }}</a><a :href="`/api/trials/${trial.id}/bundle.zip`" download>Counts, notes and photos in one file (ZIP)</a></div>
+        <div class="no-print row"><a :href="`/api/trials/${trial.id}/table.csv`" download>All counts as a table (CSV)</a><a v-for="kind in (['brief', 'whole'] as const)" :key="kind" :href="`/api/trials/${trial.id}/verdict.pdf?kind=${kind}&look=${verdict.look_number}`" target="_blank" rel="noopener">{{ kind === "brief" ? "One page (PDF)" : "The whole record (PDF)" }}</a><a :href="`/api/trials/${trial.id}/bundle.zip`" download>Counts, notes and photos in one file (ZIP)</a></div>
       </section>
     </template>
   </div>
