@@ -50,6 +50,15 @@ async def context_of(request: Request) -> Context:
     return context
 
 
+DEVICE = "orthocris.device"  # in a request's scope: what the device that was let in calls itself
+
+
+async def device_of(request: Request) -> str:
+    """Return what the asking device calls itself; empty for this machine."""
+    return str(request.scope.get(DEVICE, ""))
+
+
+Device = Annotated[str, Depends(device_of)]
 Ctx = Annotated[Context, Depends(context_of)]
 TrialId = Annotated[int, Path(ge=1, le=2**31 - 1)]
 PlantId = Annotated[int, Path(ge=1, le=2**31 - 1)]

@@ -72,7 +72,7 @@ class Statements(unittest.TestCase):
             entry = TallyEntry(2001, "live", "one-session", step, step, None, 1.0, finished=False)
             keeping.keep_tally(context, 2, 0, entry)
 
-        self.assertLessEqual(self.counted(tap), 8)
+        self.assertLessEqual(self.counted(tap), 12)  # beside other devices' lines
         for garden in self.gardens:
             checks = Checks(
                 shaken=True,

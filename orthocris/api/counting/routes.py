@@ -18,7 +18,7 @@ from orthocris.api.counting.schemas import (
     TapsIn,
     TapsOut,
 )
-from orthocris.api.requests import ERRORS, Ctx, DayNumber, PlantId, TrialId
+from orthocris.api.requests import ERRORS, Ctx, DayNumber, Device, PlantId, TrialId
 from orthocris.core.counting.agreement import agreement_note
 from orthocris.core.trial.measures import MeasureKey
 from orthocris.services.counting import advice, keeping, sheets
@@ -27,9 +27,10 @@ router = APIRouter(prefix="/api", responses=ERRORS)
 
 
 @router.post("/taps")
-def keep_taps(context: Ctx, body: TapsIn) -> TapsOut:
+def keep_taps(context: Ctx, device: Device, body: TapsIn) -> TapsOut:
     """Keep taps of one device, each once however often it is sent; answers once they are safe."""
-    return TapsOut.of(keeping.keep_taps(context, [tap.to_core() for tap in body.taps]))
+    taps = [tap.to_core() for tap in body.taps]
+    return TapsOut.of(keeping.keep_taps(context, taps, sent_at=body.sent_at, device=device))
 
 
 @router.post("/trials/{trial_id}/looks/{number}/tallies")

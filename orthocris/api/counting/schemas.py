@@ -62,9 +62,14 @@ class TapIn(In):
 
 
 class TapsIn(In):
-    """Taps in the order in which they were made."""
+    """Taps in the order in which they were made.
+
+    `sent_at` is the time of the device as it sends them: where its clock goes wrong, the times of
+    its taps are set right by it.
+    """
 
     taps: Annotated[list[TapIn], Field(min_length=1, max_length=MOST_TAPS)]
+    sent_at: AwareDatetime | None = None
 
 
 class RefusedOut(Out):
@@ -82,6 +87,7 @@ class TapsOut(Out):
     kept: tuple[str, ...]
     refused: tuple[RefusedOut, ...]
     contested: tuple[str, ...]
+    slow: float
 
     @classmethod
     def of(cls, found: Kept) -> Self:
@@ -90,7 +96,7 @@ class TapsOut(Out):
             RefusedOut(key=r.key, code=r.error.code, message=r.error.message, fix=r.error.fix)
             for r in found.refused
         )
-        return cls(kept=found.kept, refused=refused, contested=found.contested)
+        return cls(kept=found.kept, refused=refused, contested=found.contested, slow=found.slow)
 
 
 class SettleIn(In):
@@ -117,6 +123,7 @@ class TallyOut(Out):
     sample: int
     standing: str
     session: str
+    step: int
     last: bool
 
 
@@ -127,6 +134,7 @@ class SideOut(Out):
     values: dict[MeasureKey, float | None]
     counted_at: datetime
     held: bool
+    device: str
 
 
 class ContestOut(Out):

@@ -10,12 +10,16 @@ from orthocris.core.trial.trial import Tally
 
 @dataclass(frozen=True, slots=True)
 class Side:
-    """What one session counted on a sample, by measure; `held` where it holds for now."""
+    """What one session counted on a sample, by measure; `held` where it holds for now.
+
+    `device` is what the device calls itself, empty for the machine of the program.
+    """
 
     session: str
     values: dict[str, float | None]
     counted_at: datetime
     held: bool
+    device: str = ""
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
 from orthocris.core.counting.classes import check_class
+from orthocris.core.counting.contest import Told
 from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.trial.measures import (
     TALLIED_BESIDE,
@@ -16,6 +17,7 @@ from orthocris.core.trial.measures import (
 from orthocris.core.trial.setup import MOST_SAMPLES
 
 LONGEST_BEFORE = timedelta(days=60)
+CLOCK_RIGHT = timedelta(minutes=5)  # a clock no more off than that is left as it is
 LONGEST_AWAY = timedelta(days=31)  # of a device without a connection
 
 
@@ -28,7 +30,8 @@ class TallyEntry:
     it was really counted on, None where that is not said. `sample` is the number of the leaf (or
     other sample) from 1, 0 for the plant as a whole; `last` says that the plant has no more of
     them, though more were planned. `knows` are the sessions of this sample that the device knew of,
-    its own among them; None where that is not said. `classed` says that the value is what a class
+    its own among them, each as "name" or, as far as it knew it, "name@step"; None where that is not
+    said. `classed` says that the value is what a class
     is read as. `person` names somebody who counts a second time: those numbers are kept apart.
     """
 
@@ -46,6 +49,24 @@ class TallyEntry:
     knows: tuple[str, ...] | None = None
     classed: bool = False
     person: str = ""
+
+    @property
+    def known(self) -> dict[str, int | None] | None:
+        """The sessions that were known, with the step each was known at; None: not said."""
+        if self.knows is None:
+            return None
+        told = (name.rpartition("@") for name in self.knows)
+        return {
+            (name if at and step.isdecimal() else name + at + step): (
+                int(step) if at and step.isdecimal() else None
+            )
+            for name, at, step in told
+        }
+
+    @property
+    def numbers(self) -> tuple[object, ...]:
+        """What it says, whoever says it and when."""
+        return self.value, self.of, self.effort, self.finished, self.last
 
     @property
     def slot(self) -> tuple[str, int, int, str]:
@@ -66,24 +87,33 @@ class Tap:
     entry: TallyEntry
     tapped_at: datetime
 
+    @property
+    def said(self) -> tuple[object, ...]:
+        """What it says of which line: a name used again must say the same."""
+        e = self.entry
+        return e.step, e.value, e.session, e.plant_id, e.sample, e.measure
+
 
 @dataclass(frozen=True, slots=True)
 class Line:
-    """A line of the record: its id, the session it is of, the sample and the newest step."""
+    """A line of the record: the session it is of, the sample, the newest step and what it says."""
 
     id: int
     session: str
     sample: int
     step: int
+    numbers: tuple[object, ...]
+    counted_on: date
 
 
 @dataclass(frozen=True, slots=True)
 class CountPlace:
     """Where a number goes: look `number` of a trial, and what is known of it there.
 
-    `measure` is the trial's, `samples` how many of a plant are planned; `known_on` is the day of
-    the plant's number so far, None for a first, and `known_finished` whether that was finished.
-    `held` is the line that holds for the sample, `own` the one of the session that counts now.
+    `measure` is the trial's, `samples` how many of a plant are planned; `known_finished` tells
+    whether the plant's number so far was finished. `own` is the line of the session that counts
+    now, `corrects_on` the day of the number it goes on with or corrects, None for a first; `lines`
+    are all that were told of the sample by those whose numbers count.
     """
 
     look_id: int
@@ -91,11 +121,17 @@ class CountPlace:
     measure: str
     start_on: date
     sprayed_on: date | None
-    known_on: date | None
     known_finished: bool
     samples: int = 0
-    held: Line | None = None
     own: Line | None = None
+    corrects_on: date | None = None
+    lines: tuple[Told, ...] = ()
+
+
+def clock_off(sent_at: datetime | None, now: datetime) -> timedelta:
+    """Return by how much a device's clock is behind, nothing where it goes about right."""
+    off = timedelta() if sent_at is None else now - sent_at
+    return off if abs(off) > CLOCK_RIGHT else timedelta()
 
 
 def time_of_tap(tapped_at: datetime, now: datetime) -> datetime:
@@ -147,7 +183,14 @@ def check_entry(entry: TallyEntry, trial_measure: str) -> None:
 
 
 def check_session(place: CountPlace, entry: TallyEntry) -> None:
-    """Refuse a session that goes on from one sample to another, or raise ConflictError."""
+    """Refuse a session that goes on from one sample to another, or says two things at once.
+
+    Raises
+    ------
+    ConflictError
+        ``other_sample``; ``same_step`` where two pages count under one name, so that one of their
+        numbers would replace the other unseen.
+    """
     if place.own is not None and place.own.sample != entry.sample:
         raise ConflictError(
             f"this session counts sample {place.own.sample}, not {entry.sample}",
@@ -155,21 +198,18 @@ def check_session(place: CountPlace, entry: TallyEntry) -> None:
             field="session",
             fix="Give every sample a session of its own.",
         )
-
-
-def contests(place: CountPlace, entry: TallyEntry) -> bool:
-    """Tell whether a number contradicts one of another device that this one did not know of.
-
-    Whoever knew the count that holds corrects it; whoever did not has counted the same sample a
-    second time. Where nothing is said of what was known, it is a correction.
-    """
-    if entry.person:  # a second count contradicts nobody: it is kept apart
-        return False
-    if place.held is None or place.held.session == entry.session or entry.knows is None:
-        return False
-    if place.own is not None:  # begun before the other one: what goes on now it does not know
-        return entry.step > place.own.step
-    return place.held.session not in entry.knows
+    if (
+        place.own is not None
+        and entry.step == place.own.step
+        and entry.numbers != place.own.numbers
+    ):
+        raise ConflictError(
+            f"step {entry.step} of this session said another number before",
+            code="same_step",
+            field="step",
+            fix="Count each page under a session of its own; then look at what is kept, and "
+            "correct it if need be.",
+        )
 
 
 def day_counted(place: CountPlace, entry: TallyEntry, today: date) -> date:
@@ -183,7 +223,9 @@ def day_counted(place: CountPlace, entry: TallyEntry, today: date) -> date:
         When the look is out of turn: a first count "before" after the spray (unless it is said
         to be of a day before it), or a count "after" before it.
     """
-    on = entry.counted_on or place.known_on or today
+    if place.own is not None and entry.step <= place.own.step:
+        return place.own.counted_on  # it comes after what was tapped later: nothing moves
+    on = entry.counted_on or place.corrects_on or today
     if on > today:
         _refuse_day(on, "That day is still to come: count then.")
     if place.number == 0:
@@ -213,7 +255,7 @@ def _check_before(place: CountPlace, entry: TallyEntry, on: date) -> None:
         if on < place.start_on - LONGEST_BEFORE:
             _refuse_day(on, "A count before belongs shortly before the first spray.")
         return
-    if on > place.sprayed_on or (entry.counted_on is None and place.known_on is None):
+    if on > place.sprayed_on or (entry.counted_on is None and place.corrects_on is None):
         raise ConflictError(
             "the first spray is done, so a first count now is no count before",
             code="too_late_for_before",

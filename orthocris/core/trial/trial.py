@@ -44,7 +44,8 @@ class Tally:
     counted on, which a later correction keeps; `first_counted_at` when the first number of this
     plant, look and measure was kept, None for one that is not kept yet. `sample` is the leaf it is
     of, 0 for the plant; `standing` tells whether it holds, is contested, or was set aside;
-    `session` is the spell of counting it is of; `last` says that its plant has no more leaves.
+    `session` is the spell of counting it is of and `step` its newest tap there; `last` says that
+    its plant has no more leaves.
     """
 
     id: int
@@ -61,6 +62,7 @@ class Tally:
     sample: int = 0
     standing: str = "held"
     session: str = ""
+    step: int = 0
     last: bool = False
 
 

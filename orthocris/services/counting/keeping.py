@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
@@ -11,11 +11,11 @@ from orthocris.core.counting.tally import (
     Tap,
     check_entry,
     check_session,
-    contests,
+    clock_off,
     day_counted,
     time_of_tap,
 )
-from orthocris.core.errors import NotFoundError, OrthocrisError
+from orthocris.core.errors import ConflictError, NotFoundError, OrthocrisError
 from orthocris.core.trial.trial import Tally
 from orthocris.services.context import Context
 from orthocris.storage.counting import counts, keeping
@@ -32,11 +32,16 @@ class Refused:
 
 @dataclass(frozen=True, slots=True)
 class Kept:
-    """What became of a batch of taps; `contested` are those that contradict another device."""
+    """What became of a batch of taps; `contested` are those that contradict another device.
+
+    `slow` is by how many seconds the device's clock is behind (negative: ahead), 0 where it is
+    right.
+    """
 
     kept: tuple[str, ...]
     refused: tuple[Refused, ...]
     contested: tuple[str, ...]
+    slow: float = 0.0
 
 
 def keep_tally(
@@ -63,25 +68,33 @@ def keep_tally(
         return counts.history(connection, place.look_id, entry.plant_id, entry.measure)
 
 
-def keep_taps(context: Context, taps: Sequence[Tap]) -> Kept:
+def keep_taps(
+    context: Context, taps: Sequence[Tap], *, sent_at: datetime | None = None, device: str = ""
+) -> Kept:
     """Keep taps of one device in one transaction, each once however often it is sent.
 
     What one tap is refused for keeps no other from being kept. Of the taps of one line (session,
     plant, sample and measure) the newest holds; the others are kept as taps. A tap is of the
-    moment its device made it, though it comes days later.
+    moment its device made it, though it comes days later. Where the device's clock goes wrong, by
+    the time at which it says to have sent them, their times are set right; both are kept.
     """
     with context.database.atomic() as connection:
         now = context.now()
+        off = clock_off(sent_at, now)
         known = keeping.known_taps(connection, [tap.key for tap in taps])
-        refused: list[Refused] = []
+        fresh, refused = _sorted_out(taps, known)
         contested: list[str] = []
-        for line in _by_line([tap for tap in taps if tap.key not in known]):
+        for line in _by_line(fresh):
             newest = max(line, key=lambda tap: tap.entry.step)
+            first = min(line, key=lambda tap: tap.entry.step)
             try:
-                at = time_of_tap(newest.tapped_at, now)
+                at = time_of_tap(newest.tapped_at + off, now)
                 kept, against = keep_entry(
-                    connection, newest.trial_id, newest.look_number, newest.entry, at
+                    connection, newest.trial_id, newest.look_number, newest.entry, at, device
                 )
+                if first is not newest:  # it was begun with the first of them
+                    begun = time_of_tap(first.tapped_at + off, now)
+                    keeping.begun_at(connection, kept, begun)
             except OrthocrisError as error:
                 refused += [Refused(tap.key, error) for tap in line]
                 continue
@@ -90,8 +103,32 @@ def keep_taps(context: Context, taps: Sequence[Tap]) -> Kept:
                 contested += [tap.key for tap in line]
     lost = {refusal.key for refusal in refused}
     return Kept(
-        tuple(tap.key for tap in taps if tap.key not in lost), tuple(refused), tuple(contested)
+        tuple(tap.key for tap in taps if tap.key not in lost),
+        tuple(refused),
+        tuple(contested),
+        off.total_seconds(),
     )
+
+
+def _sorted_out(
+    taps: Sequence[Tap], known: Mapping[str, tuple[object, ...]]
+) -> tuple[list[Tap], list[Refused]]:
+    """Leave out taps that are kept already; refuse other numbers under a name that was used."""
+    fresh: dict[str, Tap] = {}
+    refused: list[Refused] = []
+    for tap in taps:
+        before = fresh[tap.key].said if tap.key in fresh else known.get(tap.key)
+        if before is None:
+            fresh[tap.key] = tap
+        elif before != tap.said:
+            error = ConflictError(
+                "another tap was sent under this name before",
+                code="key_reused",
+                field="key",
+                fix="Give every tap a name of its own; then look at what is kept of this plant.",
+            )
+            refused.append(Refused(tap.key, error))
+    return list(fresh.values()), refused
 
 
 def settle_contest(
@@ -118,12 +155,16 @@ def _by_line(taps: Sequence[Tap]) -> list[list[Tap]]:
 
 
 def keep_entry(
-    connection: Connection, trial_id: int, look_number: int, entry: TallyEntry, now: datetime
+    connection: Connection,
+    trial_id: int,
+    look_number: int,
+    entry: TallyEntry,
+    now: datetime,
+    device: str = "",
 ) -> tuple[int, bool]:
     """Check a number and keep it; return its line, and whether it contradicts another device."""
     place = keeping.place_of(connection, trial_id, look_number, entry)
     check_entry(entry, place.measure)
     check_session(place, entry)
     on = day_counted(place, entry, now.date())
-    against = contests(place, entry)
-    return keeping.keep(connection, place, entry, on, now, contested=against), against
+    return keeping.keep(connection, place, entry, on, now, device)

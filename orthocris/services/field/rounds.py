@@ -144,10 +144,10 @@ def record_spray(context: Context, trial_id: int, number: int, entry: SprayEntry
     """
     check_spray_entry(entry)
     with context.database.atomic() as connection:
-        if entry.key and sprays.has_key(connection, entry.key):
-            return
         plan = reading.load_plan(connection, trial_id)
         round_ = find_round(plan, number)
+        if entry.key and _is_kept(connection, round_, entry):
+            return
         plant = _member(connection, plan, entry.plant_id)
         if entry.neighbour_id is not None:
             _check_neighbour(connection, plan, entry.neighbour_id)
@@ -164,6 +164,24 @@ def record_spray(context: Context, trial_id: int, number: int, entry: SprayEntry
                 kept = replace(kept, volume=_usual_volume(plan, plant, round_))
         batch = start.batches.get(plant.remedy_id or 0)
         sprays.keep(connection, round_.id, kept, batch, at)
+
+
+def _is_kept(connection: Connection, round_: Round, entry: SprayEntry) -> bool:
+    """True when this very tap was kept before; refuse a name that another tap had."""
+    before = sprays.kept_under(connection, entry.key or "")
+    if before is None:
+        return False
+    again = (SprayKind.AGAIN, SprayKind.SPRAYED)
+    skipped = entry.kind is SprayKind.SKIPPED
+    same_kind = before[2] == SprayKind.SKIPPED if skipped else SprayKind(before[2]) in again
+    if before[:2] == (round_.id, entry.plant_id) and same_kind:
+        return True
+    raise ConflictError(
+        "another plant or round was recorded under this name before",
+        code="key_reused",
+        field="key",
+        fix="Give every tap a name of its own, and record this plant again.",
+    )
 
 
 def _member(connection: Connection, plan: TrialPlan, plant_id: int) -> Plant:

@@ -41,7 +41,8 @@ def at_look(connection: sqlite3.Connection, look_id: int) -> tuple[Tally, ...]:
 def samples_at(connection: sqlite3.Connection, look_id: int) -> tuple[Tally, ...]:
     """Return what holds of every sample, plant and measure at one look."""
     rows = connection.execute(
-        "SELECT s.*, s.tally_id AS id, s.counted_at AS first_counted_at, t.session, t.standing"
+        "SELECT s.*, s.tally_id AS id, s.counted_at AS first_counted_at, t.session, t.standing,"
+        " t.step"
         " FROM sample_now s JOIN tally t ON t.id = s.tally_id WHERE s.look_id = :look"
         " ORDER BY s.tally_id",
         {"look": look_id},
@@ -102,6 +103,7 @@ def _side(session: str, lines: Sequence[sqlite3.Row]) -> Side:
         {row["measure"]: row["value"] for row in lines},
         max(datetime.fromisoformat(row["counted_at"]) for row in lines),
         held=any(row["standing"] == "held" for row in lines),
+        device=lines[-1]["device"],
     )
 
 
@@ -278,5 +280,6 @@ def _line(row: sqlite3.Row) -> Tally:
         sample=row["sample"],
         standing=row["standing"],
         session=row["session"],
+        step=row["step"],
         last=bool(row["last"]),
     )

@@ -7,8 +7,9 @@ import sqlite3
 from collections.abc import Sequence
 from datetime import date, datetime
 
+from orthocris.core.counting.contest import Outcome, Told, day_corrected, outcome
 from orthocris.core.counting.tally import CountPlace, Line, TallyEntry, Tap
-from orthocris.core.errors import NotFoundError
+from orthocris.core.errors import ConflictError, NotFoundError
 from orthocris.storage.trial.recount import recount_look
 
 _PLACE = (
@@ -16,15 +17,11 @@ _PLACE = (
     " l.id AS look_id, (SELECT count(*) FROM look x WHERE x.trial_id = t.id) AS looks,"
     " EXISTS (SELECT 1 FROM plant p WHERE p.id = :plant AND p.trial_id = t.id"
     " AND p.set_aside IS NULL AND p.remedy_id IS NOT NULL) AS takes_part,"
-    " n.counted_on AS known_on, n.finished AS known_finished,"
-    " h.id AS held_id, h.session AS held_session, h.step AS held_step,"
-    " o.id AS own_id, o.sample AS own_sample, o.step AS own_step"
+    " t.put_away_at, n.finished AS known_finished, o.id AS own_id, o.sample AS own_sample,"
+    " o.step AS own_step, o.value, o.total, o.effort, o.finished, o.last, o.counted_on"
     " FROM trial t LEFT JOIN look l ON l.trial_id = t.id AND l.number = :number"
     " LEFT JOIN tally_now n ON n.look_id = l.id AND n.measure = :measure"
     " AND n.plant_id = :plant AND n.value IS NOT NULL"
-    " LEFT JOIN sample_now s ON s.look_id = l.id AND s.plant_id = :plant"
-    " AND s.measure = :measure AND s.sample = :sample AND s.value IS NOT NULL"
-    " LEFT JOIN tally h ON h.id = s.tally_id"
     " LEFT JOIN tally o ON o.session = :session AND o.look_id = l.id AND o.plant_id = :plant"
     " AND o.measure = :measure WHERE t.id = :t"
 )
@@ -41,13 +38,18 @@ def place_of(
             "number": number,
             "plant": entry.plant_id,
             "measure": entry.measure,
-            "sample": entry.sample,
             "session": entry.session,
         },
     ).fetchone()
     if row is None:
         raise NotFoundError(
             f"there is no trial {trial_id}", code="no_such_trial", fix="Choose one from Today."
+        )
+    if row["put_away_at"] is not None:
+        raise ConflictError(
+            f"{row['name']} was put away",
+            code="put_away",
+            fix="Bring it back from Today, then send this again.",
         )
     if row["look_id"] is None:
         raise NotFoundError(
@@ -61,21 +63,63 @@ def place_of(
             code="no_such_plant",
             fix="Draw the layout first, or choose a plant that has a tag.",
         )
-    held = row["held_id"] and Line(
-        row["held_id"], row["held_session"], entry.sample, row["held_step"]
+    own = row["own_id"] and Line(
+        row["own_id"],
+        entry.session,
+        row["own_sample"],
+        row["own_step"],
+        (row["value"], row["total"], row["effort"], bool(row["finished"]), bool(row["last"])),
+        date.fromisoformat(row["counted_on"]),
     )
-    own = row["own_id"] and Line(row["own_id"], entry.session, row["own_sample"], row["own_step"])
+    lines = _lines(
+        connection, row["look_id"], entry.plant_id, entry.measure, entry.sample, entry.person
+    )
     return CountPlace(
         look_id=row["look_id"],
         number=number,
         measure=row["measure"],
         start_on=date.fromisoformat(row["start_on"]),
         sprayed_on=date.fromisoformat(row["sprayed_on"]) if row["sprayed_on"] else None,
-        known_on=date.fromisoformat(row["known_on"]) if row["known_on"] else None,
         known_finished=bool(row["known_finished"]),
         samples=row["samples"] or 0,
-        held=held or None,
         own=own or None,
+        corrects_on=day_corrected(lines, entry.session, entry.known),
+        lines=lines,
+    )
+
+
+def _lines(
+    connection: sqlite3.Connection,
+    look_id: int,
+    plant_id: int,
+    measure: str,
+    sample: int,
+    person: str = "",
+) -> tuple[Told, ...]:
+    rows = connection.execute(
+        "SELECT id, session, step, begun_at, counted_at, counted_on, knows, standing, value"
+        " FROM tally WHERE look_id = :look AND plant_id = :plant AND measure = :measure"
+        " AND sample = :sample AND person = :person ORDER BY id",
+        {
+            "look": look_id,
+            "plant": plant_id,
+            "measure": measure,
+            "sample": sample,
+            "person": person,
+        },
+    )
+    return tuple(_told(row) for row in rows)
+
+
+def _told(row: sqlite3.Row) -> Told:
+    return Told(
+        id=row["id"],
+        session=row["session"],
+        step=row["step"],
+        begun_at=datetime.fromisoformat(row["begun_at"] or row["counted_at"]),
+        knows=None if row["knows"] is None else json.loads(row["knows"]),
+        set_aside=row["standing"] == "set_aside",
+        counted_on=None if row["value"] is None else date.fromisoformat(row["counted_on"]),
     )
 
 
@@ -85,22 +129,40 @@ def keep(
     entry: TallyEntry,
     on: date,
     now: datetime,
-    *,
-    contested: bool = False,
-) -> int:
+    device: str = "",
+) -> tuple[int, bool]:
     """Keep a tally: the same session moves its own line on, a new session adds a line.
 
-    Returns the id of the line.
+    Returns the id of the line, and whether it and another contradict one another.
     """
-    line = place.own.id if place.own else None
-    if place.own is None or entry.step > place.own.step:
-        line = _write(connection, place, entry, on, now, contested=contested)
-        if entry.person:
-            return line
-        refresh(connection, place, entry.plant_id, entry.measure, entry.sample)
-        if entry.measure == place.measure and (entry.finished or place.known_finished):
-            recount_look(connection, place.look_id)
-    return int(line or 0)
+    if place.own is not None and entry.step <= place.own.step:
+        line = place.own.id
+        begun_at(connection, line, now)  # it comes after what was tapped later
+    else:
+        line = _write(connection, place, entry, on, now, device)
+    if entry.person:
+        return line, False
+    alone = all(told.session == entry.session for told in place.lines)
+    found = refresh(
+        connection,
+        place,
+        entry.plant_id,
+        entry.measure,
+        entry.sample,
+        Outcome(line, frozenset()) if alone else None,
+    )
+    if entry.measure == place.measure and (entry.finished or place.known_finished):
+        recount_look(connection, place.look_id)
+    return line, bool(found.contested) and line in (found.holds, *found.contested)
+
+
+def begun_at(connection: sqlite3.Connection, line: int, at: datetime) -> None:
+    """Note that a line was begun earlier than is known so far."""
+    connection.execute(
+        "UPDATE tally SET begun_at = :at WHERE id = :id"
+        " AND julianday(coalesce(begun_at, counted_at)) > julianday(:at)",
+        {"id": line, "at": at.isoformat()},
+    )
 
 
 def _write(
@@ -109,19 +171,20 @@ def _write(
     entry: TallyEntry,
     on: date,
     now: datetime,
-    *,
-    contested: bool,
+    device: str,
 ) -> int:
+    known = _known(place, entry)
     row = connection.execute(
         "INSERT INTO tally (look_id, plant_id, measure, sample, session, step, value, total,"
-        " effort, finished, last, standing, counted_at, counted_on, classed, person) VALUES (:look,"
-        " :plant, :measure, :sample, :session, :step, :value, :total, :effort, :finished, :last,"
-        " iif(:contested, 'contested', 'held'), :now, :on, :classed, :person)"
+        " effort, finished, last, counted_at, begun_at, counted_on, classed, person, knows, device)"
+        " VALUES (:look, :plant, :measure, :sample, :session, :step, :value, :total, :effort,"
+        " :finished, :last, :now, :now, :on, :classed, :person, :knows, :device)"
         " ON CONFLICT (session, look_id, plant_id, measure) DO UPDATE SET step = excluded.step,"
         " value = excluded.value, total = excluded.total, effort = excluded.effort,"
         " finished = excluded.finished, last = excluded.last, counted_at = excluded.counted_at,"
-        " counted_on = excluded.counted_on, classed = excluded.classed,"
-        " standing = iif(:contested, 'contested', standing) RETURNING id",
+        " counted_on = excluded.counted_on, classed = excluded.classed, knows = excluded.knows,"
+        " begun_at = iif(julianday(begun_at) < julianday(excluded.begun_at), begun_at,"
+        " excluded.begun_at), standing = 'held' RETURNING id",
         {
             "look": place.look_id,
             "plant": entry.plant_id,
@@ -134,9 +197,10 @@ def _write(
             "effort": entry.effort,
             "finished": int(entry.finished),
             "last": int(entry.last),
-            "contested": int(contested),
             "classed": int(entry.classed),
             "person": entry.person,
+            "knows": None if known is None else json.dumps(known),
+            "device": device[:120],
             "now": now.isoformat(),
             "on": on.isoformat(),
         },
@@ -144,27 +208,63 @@ def _write(
     return int(row["id"])
 
 
-def refresh(
-    connection: sqlite3.Connection, place: CountPlace, plant_id: int, measure: str, sample: int
-) -> None:
-    """Write anew what holds of a sample and of its plant.
+def _known(place: CountPlace, entry: TallyEntry) -> dict[str, int | None] | None:
+    """What an entry knew of the other sessions; None where that is not said.
 
-    Of all lines of a sample the newest that is not contested holds. A plant's number is its
-    samples added up (averaged for scores), or that of the plant as a whole where it is newer.
+    Where no step is said, it is the step that the session had when it was first named.
     """
+    if entry.known is None:
+        return None
+    now = {line.session: line.step for line in place.lines}
+    own = next((line.knows for line in place.lines if line.session == entry.session), None)
+    return {
+        session: step if step is not None else (own or {}).get(session, now.get(session))
+        for session, step in entry.known.items()
+    }
+
+
+def refresh(
+    connection: sqlite3.Connection,
+    place: CountPlace,
+    plant_id: int,
+    measure: str,
+    sample: int,
+    found: Outcome | None = None,
+) -> Outcome:
+    """Write anew what holds of a sample and of its plant; return what holds of the sample.
+
+    Which line of a sample holds is told by `contest.outcome`, unless it is known. A plant's number
+    is its samples added up (averaged for scores), or that of the plant as a whole where it was
+    counted later.
+    """
+    if found is None:
+        found = outcome(_lines(connection, place.look_id, plant_id, measure, sample))
+        connection.execute(
+            "UPDATE tally SET standing = iif(id IN (SELECT value FROM json_each(:contested)),"
+            " 'contested', 'held') WHERE look_id = :look AND plant_id = :plant"
+            " AND measure = :measure AND sample = :sample AND person = ''"
+            " AND standing <> 'set_aside'",
+            {
+                "look": place.look_id,
+                "plant": plant_id,
+                "measure": measure,
+                "sample": sample,
+                "contested": json.dumps(sorted(found.contested)),
+            },
+        )
     key = {
         "look": place.look_id,
         "plant": plant_id,
         "measure": measure,
         "sample": sample,
         "samples": place.samples,
+        "holds": found.holds,
     }
     connection.execute(
         "INSERT OR REPLACE INTO sample_now (look_id, plant_id, measure, sample, tally_id, value,"
         " total, effort, finished, last, counted_at, counted_on) SELECT look_id, plant_id,"
         " measure, sample, id, value, total, effort, finished, last, counted_at, counted_on"
-        " FROM tally WHERE look_id = :look AND plant_id = :plant AND measure = :measure"
-        " AND sample = :sample AND standing = 'held' AND person = '' ORDER BY id DESC LIMIT 1",
+        " FROM tally WHERE id = :holds",
         key,
     )
     connection.execute(
@@ -177,22 +277,27 @@ def refresh(
         " OR max(last) OR count(*) FILTER (WHERE value IS NOT NULL) >= :samples),"
         " max(counted_at), max(counted_on), (SELECT f.counted_at FROM tally f"
         " WHERE f.look_id = :look AND f.plant_id = :plant AND f.measure = :measure"
-        " AND f.person = '' ORDER BY f.id LIMIT 1)"
+        " AND f.person = '' ORDER BY julianday(f.counted_at), f.id LIMIT 1)"
         " FROM sample_now s WHERE look_id = :look AND plant_id = :plant"
         " AND measure = :measure AND (sample > 0) = (SELECT w.sample > 0 FROM sample_now w"
         " WHERE w.look_id = :look AND w.plant_id = :plant AND w.measure = :measure"
-        " ORDER BY w.tally_id DESC LIMIT 1) HAVING count(*) > 0",
+        " ORDER BY julianday(w.counted_at) DESC, w.tally_id DESC LIMIT 1) HAVING count(*) > 0",
         key,
     )
+    return found
 
 
-def known_taps(connection: sqlite3.Connection, keys: Sequence[str]) -> set[str]:
-    """Return those of some taps that are kept already."""
+def known_taps(
+    connection: sqlite3.Connection, keys: Sequence[str]
+) -> dict[str, tuple[object, ...]]:
+    """Return those of some taps that are kept already, each with what it said of which line."""
     rows = connection.execute(
-        "SELECT key FROM tap WHERE key IN (SELECT value FROM json_each(:keys))",
+        "SELECT p.key, p.step, p.value, t.session, t.plant_id, t.sample, t.measure FROM tap p"
+        " JOIN tally t ON t.id = p.tally_id"
+        " WHERE p.key IN (SELECT value FROM json_each(:keys))",
         {"keys": json.dumps(keys)},
     )
-    return {row["key"] for row in rows}
+    return {row["key"]: tuple(row)[1:] for row in rows}
 
 
 def keep_taps(
@@ -234,11 +339,11 @@ def settle(
         return False
     for row in measures:
         line = {**key, "measure": row["measure"], "chosen": row["chosen"]}
-        # Whatever is newer than the line chosen would else hold in its place.
+        # Whoever chooses has seen them all: the others step back, in whatever order they came.
         connection.execute(
             f"UPDATE tally SET standing = 'set_aside' WHERE {where}"  # noqa: S608
-            " AND measure = :measure AND session <> :session"
-            " AND (standing = 'contested' OR (:chosen > 0 AND id > :chosen))",
+            " AND measure = :measure AND session <> :session AND (standing = 'contested'"
+            " OR :chosen > 0)",
             line,
         )
         connection.execute("UPDATE tally SET standing = 'held' WHERE id = :chosen", line)

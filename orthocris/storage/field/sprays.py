@@ -77,10 +77,12 @@ def last_given(connection: sqlite3.Connection, trial_id: int | None) -> dict[int
     return found
 
 
-def has_key(connection: sqlite3.Connection, key: str) -> bool:
-    """Tell whether a tap was kept already."""
-    found = connection.execute("SELECT 1 FROM spray WHERE key = :key", {"key": key}).fetchone()
-    return found is not None
+def kept_under(connection: sqlite3.Connection, key: str) -> tuple[int, int, str] | None:
+    """Return round, plant and kind of what was kept under a tap's name; None for a new name."""
+    found = connection.execute(
+        "SELECT round_id, plant_id, kind FROM spray WHERE key = :key", {"key": key}
+    ).fetchone()
+    return None if found is None else tuple(found)
 
 
 def undo(

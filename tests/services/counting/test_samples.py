@@ -167,7 +167,7 @@ class TwoDevices(Samples):
         self.assertEqual(self.now_holds.value, 9)
         self.assertEqual(self.sheet_contests(), [])
         history = sheets.tally_history(self.context, self.trial_id, 0, self.first, "live")
-        self.assertEqual([(t.value, t.standing) for t in history], [(12, "held"), (9, "held")])
+        self.assertEqual([(t.value, t.standing) for t in history], [(12, "set_aside"), (9, "held")])
 
     def test_settled_for_the_one_that_holds_the_other_is_set_aside(self) -> None:
         self.leaf(1, 12, knows=(), session="the-phone")
@@ -185,9 +185,9 @@ class TwoDevices(Samples):
         self.leaf(1, 13, knows=(held.session,), session="the-tablet")
         self.assertEqual(self.now_holds.value, 13)
         self.assertEqual(self.sheet_contests(), [])
-        # The phone, which has not heard of it, goes on from its own.
+        # The phone, which has not heard of it, goes on from its own: begun first, it holds.
         self.leaf(1, 15, knows=(), session="the-phone", step=2)
-        self.assertEqual(self.now_holds.value, 13)
+        self.assertEqual(self.now_holds.value, 15)
         self.assertEqual(len(self.sheet_contests()), 1)
 
     def test_only_who_counted_can_be_chosen(self) -> None:

@@ -5083,6 +5083,8 @@ export interface components {
              * Format: date-time
              */
             counted_at: string;
+            /** Device */
+            device: string;
             /** Held */
             held: boolean;
             /** Session */
@@ -5485,6 +5487,8 @@ export interface components {
             session: string;
             /** Standing */
             standing: string;
+            /** Step */
+            step: number;
             /** Value */
             value: number | null;
         };
@@ -5509,8 +5513,13 @@ export interface components {
         /**
          * TapsIn
          * @description Taps in the order in which they were made.
+         *
+         *     `sent_at` is the time of the device as it sends them: where its clock goes wrong, the times of
+         *     its taps are set right by it.
          */
         TapsIn: {
+            /** Sent At */
+            sent_at?: string | null;
             /** Taps */
             taps: components["schemas"]["TapIn"][];
         };
@@ -5525,6 +5534,8 @@ export interface components {
             kept: string[];
             /** Refused */
             refused: components["schemas"]["orthocris__api__counting__schemas__RefusedOut"][];
+            /** Slow */
+            slow: number;
         };
         /**
          * TodayOut
