@@ -88,3 +88,9 @@ export function readNumber(text: string): number | undefined {
 export function plural(count: number, one: string, many = `${one}s`): string {
   return `${count} ${count === 1 ? one : many}`;
 }
+
+/** How long, in the largest unit of which there are two or so: 20 days, 3 hours, 12 minutes. */
+export function howLong(seconds: number): string {
+  const found = ([["day", 86_400], ["hour", 3600]] as const).find(([, size]) => seconds >= 2 * size) ?? (["minute", 60] as const);
+  return plural(Math.round(seconds / found[1]), found[0]);
+}

@@ -90,7 +90,9 @@ describe("counting", () => {
     await vi.advanceTimersByTimeAsync(3100);
     expect(box.waiting.value).toBe(0);
     // The page before it still runs in this test, and sends what it holds once more.
-    expect(device.sent.filter((t) => t.tally.step === 3).map((t) => t.tally.value)).toEqual([7]);
+    const [last, ...more] = device.sent.filter((t) => t.tally.value === 7);
+    expect([last?.tally.step, more.length]).toEqual([1, 0]); // a line of its own, that has seen the six
+    expect(last?.tally.knows).toContain(`${device.sent[0]?.tally.session ?? ""}@2`);
   });
 
   it("tries again by itself", async () => {
@@ -305,7 +307,7 @@ describe("leaf by leaf", () => {
   });
 
   it("says which counts of a leaf it knew of, so that a correction is none against another device", async () => {
-    const kept = [{ plant_id: 2, sample: 1, measure: "live", session: "the-other-one", value: 3, of: null, finished: true, counted_on: "2026-05-10" }] as never;
+    const kept = [{ plant_id: 2, sample: 1, measure: "live", session: "the-other-one", step: 4, value: 3, of: null, finished: true, counted_on: "2026-05-10" }] as never;
     const counting = count(outbox(), six(), { ...nothing, tallies: kept });
     expect(counting.sample.value).toBe(2);
     counting.goLeaf(1);
@@ -313,7 +315,7 @@ describe("leaf by leaf", () => {
     counting.goLeaf(3);
     counting.add(1);
     await flushPromises();
-    expect(device.sent[0]?.tally.knows).toContain("the-other-one");
+    expect(device.sent[0]?.tally.knows).toContain("the-other-one@4");
     expect(device.sent[1]?.tally.knows).toEqual([device.sent[1]?.tally.session]);
   });
 

@@ -65,7 +65,7 @@ export function outbox(): Outbox {
   const send = async (taps: readonly Tap[]): Promise<Schemas["TapsOut"]> => {
     device.asked += 1;
     device.sent.push(...(JSON.parse(JSON.stringify(taps)) as Tap[]));
-    return { kept: taps.map((t) => t.key), refused: [], contested: [], ...(await device.answer()) };
+    return { kept: taps.map((t) => t.key), refused: [], contested: [], slow: 0, ...(await device.answer()) };
   };
   return createOutbox(send, Promise.resolve(device.box), () => `tap-${device.names++}`, () => "2026-05-10T08:00:00Z");
 }

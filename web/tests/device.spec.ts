@@ -171,10 +171,11 @@ describe("signs of what is elsewhere", () => {
   });
 
   it("let whoever counted choose between two counts of a leaf", async () => {
-    const sides: Schemas["SideOut"][] = [{ session: "the-phone", values: { live: 12, young: 2 }, counted_at: "2026-05-10T08:00:00Z", held: true }, { session: "the-tablet", values: { live: 9 }, counted_at: "2026-05-10T08:05:00Z", held: false }];
+    const sides: Schemas["SideOut"][] = [{ session: "the-phone", values: { live: 12, young: 2 }, counted_at: "2026-05-10T08:00:00Z", held: true, device: "" }, { session: "the-tablet", values: { live: 9 }, counted_at: "2026-05-10T08:05:00Z", held: false, device: "Linux, Android 15" }];
     const list = mount(ContestList, { props: { contests: [{ plant_id: 2, sample: 3, sides }], plants: [{ id: 2, name: "S7" }] as never, unit: "leaf" }, global: { stubs } });
     expect(list.text()).toContain("S7, leaf 3");
-    expect(list.text()).toContain("12 live, 2 young");
+    expect(list.text()).toContain("12 live, 2 young on the program's own machine");
+    expect(list.text()).toContain("9 live on Linux, Android 15");
     await list.findAll("button")[1]?.trigger("click");
     expect(list.emitted("choose")?.[0]?.[1]).toBe("the-tablet");
   });

@@ -1,9 +1,11 @@
 // The box of the device: every tap under its own name, kept, sent, refused, or carried over.
 import { flushPromises } from "@vue/test-utils";
 import { describe, expect, it, vi } from "vitest";
-import { count, device, offline, outbox, reloaded } from "./countingWorld";
+import { count, device, nothing, offline, outbox, reloaded } from "./countingWorld";
 import { Fault } from "../src/api/client";
+import { sheetName, withTap } from "../src/api/keptCounts";
 import { carryOver, createOutbox } from "../src/composables/useOutbox";
+import { howLong } from "../src/words";
 
 describe("the box of the device", () => {
   it("gives every tap a name of its own and sends what gathered meanwhile at once", async () => {
@@ -20,6 +22,46 @@ describe("the box of the device", () => {
     expect(device.sent.map((t) => t.tally.step)).toEqual(Array.from({ length: 1200 }, (_, k) => k + 1));
     expect(device.asked).toBe(3);
     expect(box.waiting.value).toBe(0);
+  });
+
+  it("counts under a name of its own on each page, and after a reload corrects what it knows", async () => {
+    const [one, other] = [count(outbox()), count(outbox())]; // two tabs of one browser
+    one.add(8);
+    other.add(11);
+    await flushPromises();
+    const names = device.sent.map((tap) => tap.tally.session);
+    expect(new Set(names).size).toBe(2);
+    expect(device.sent[1]?.tally.knows).toEqual([names[1]]); // it has not seen the eight
+    device.answer = () => Promise.reject(offline);
+    count(await reloaded()).add(3); // waits on this device
+    await flushPromises();
+    const before = device.sent.at(-1)?.tally;
+    count(await reloaded()).add(1);
+    await flushPromises();
+    const last = device.sent.at(-1)?.tally;
+    expect(last?.session).not.toBe(before?.session);
+    expect(last?.value).toBe(4);
+    expect(last?.knows).toContain(`${before?.session ?? ""}@1`);
+  });
+
+  it("says how wrong the device's clock goes", async () => {
+    device.answer = () => Promise.resolve({ slow: 20 * 86_400 });
+    const box = outbox();
+    count(box).add(1);
+    await flushPromises();
+    expect([box.slow.value, howLong(box.slow.value), howLong(7200), howLong(600)]).toEqual([1_728_000, "20 days", "2 hours", "10 minutes"]);
+  });
+
+  it("writes what was taken into the copy of the look that this device keeps", () => {
+    const tally = { plant_id: 2, sample: 0, measure: "live" as const, value: 8, effort: 1, finished: true, last: false, classed: false, person: "", session: "this-page", step: 3 };
+    const once = withTap({ ...nothing, early: [2] }, { tally, at: "2026-05-10T08:00:00Z" });
+    expect(once.tallies).toMatchObject([{ plant_id: 2, value: 8, finished: true, session: "this-page", step: 3, counted_on: "2026-05-10" }]);
+    expect(once.early).toEqual([]);
+    const older = withTap(once, { tally: { ...tally, value: 7, step: 2 }, at: "2026-05-10T07:00:00Z" });
+    expect(older).toEqual(once);
+    const fixed = withTap(once, { tally: { ...tally, session: "later-on", value: 9, step: 1 }, at: "2026-05-12T08:00:00Z" });
+    expect(fixed.tallies).toMatchObject([{ value: 9, counted_on: "2026-05-10" }]);
+    expect([sheetName(3, 0), sheetName(3, 1, "Ada")]).toEqual(["sheet/3/0", "sheet/3/1/Ada"]);
   });
 
   it("keeps a tap that was refused among others, with its reason", async () => {
@@ -58,7 +100,7 @@ describe("the box of the device", () => {
   });
 
   it("says that a device keeps nothing, and still sends", async () => {
-    const closed = createOutbox(() => Promise.resolve({ kept: [], refused: [], contested: [] }), Promise.reject(new Error("private")), () => "a-name", () => "");
+    const closed = createOutbox(() => Promise.resolve({ kept: [], refused: [], contested: [], slow: 0 }), Promise.reject(new Error("private")), () => "a-name", () => "");
     await closed.ready;
     expect(closed.trouble.value).toContain("keeps nothing");
     count(closed).add(1);

@@ -32,6 +32,17 @@ export function keep(name: string, data: unknown): void {
   void deviceBox().then((box) => box.put("pages", [page])).catch(() => undefined);
 }
 
+/** Changes what is kept under a name, one change after another; nothing where nothing is kept. */
+export function amend<T>(name: string, change: (body: T) => T): Promise<void> {
+  amending = amending.then(async () => {
+    const page = await before(name);
+    if (page) await (await deviceBox()).put("pages", [{ ...page, body: change(page.body as T) } as Page]);
+  }).catch(() => undefined);
+  return amending;
+}
+
+let amending: Promise<void> = Promise.resolve();
+
 async function before(name: string): Promise<Page | undefined> {
   try {
     return (await (await deviceBox()).load<Page>("pages")).find((page) => page.key === name);

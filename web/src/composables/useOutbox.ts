@@ -2,6 +2,7 @@
 // under its own name, until the program has said that it is kept.
 import { computed, ref, shallowRef, type ComputedRef, type Ref } from "vue";
 import { asFault, client, take, type Fault, type Schemas } from "../api/client";
+import { keepCounted } from "../api/keptCounts";
 import { recall } from "../onDevice";
 import { deviceBox, pageBox, roomLeft, type Box, type Kept } from "../deviceBox";
 
@@ -31,6 +32,8 @@ export interface Outbox {
   unwritten: Ref<number>;
   /** How many taps were found to contradict another device's count. */
   contested: Ref<number>;
+  /** By how many seconds this device's clock is behind the program's; 0 where it goes right. */
+  slow: Ref<number>;
   /** Why nothing can be kept on this device, or "". */
   trouble: Ref<string>;
   /** The program asks who this is before it takes anything more. */
@@ -50,7 +53,7 @@ const GATHER_MS = 250;
 const MOST = 500;
 
 function sendToProgram(taps: readonly Tap[]): Promise<Schemas["TapsOut"]> {
-  const body = { taps: taps.map(({ key, trial, look, at, tally }) => ({ key, trial_id: trial, look, tapped_at: at, tally })) };
+  const body = { sent_at: new Date().toISOString(), taps: taps.map(({ key, trial, look, at, tally }) => ({ key, trial_id: trial, look, tapped_at: at, tally })) };
   return take(client.POST("/api/taps", { body }));
 }
 
@@ -67,12 +70,15 @@ export function createOutbox(
   now: () => string,
   /** Waited before each request: quick taps go together, and none of them waits for the network's work. */
   gather: () => Promise<void> = () => Promise.resolve(),
+  /** Told what the program has taken, before it leaves this device. */
+  taken: (taps: readonly Tap[]) => Promise<void> = () => Promise.resolve(),
 ): Outbox {
   const taps = new Map<string, Tap>();
   const newest = new Map<string, Tap>();
   const refusals = shallowRef<ReadonlyMap<string, Refusal>>(new Map());
   const waiting = ref(0);
   const contested = ref(0);
+  const slow = ref(0);
   const trouble = ref("");
   const shut = ref(false);
   let box: Box = pageBox();
@@ -183,6 +189,8 @@ export function createOutbox(
     const why = new Map(answer.refused.map((r) => [r.key, r]));
     for (const tap of batch) refuse(tap, why.get(tap.key) ?? null);
     contested.value += answer.contested.length;
+    slow.value = answer.slow;
+    await taken(batch.filter((tap) => !why.has(tap.key))).catch(() => undefined);
     letGo(batch.map((tap) => tap.key));
     return true;
   }
@@ -222,6 +230,7 @@ export function createOutbox(
     refused: computed(() => [...refusals.value.values()]),
     unwritten,
     contested,
+    slow,
     trouble,
     shut,
     giveUp: (refusal) => {
@@ -272,7 +281,7 @@ let shared: Outbox | undefined;
 /** The one outbox of this device. */
 export function useOutbox(): Outbox {
   if (!shared) {
-    shared = createOutbox(sendToProgram, deviceBox(), () => crypto.randomUUID(), () => new Date().toISOString(), () => new Promise((done) => setTimeout(done, GATHER_MS)));
+    shared = createOutbox(sendToProgram, deviceBox(), () => crypto.randomUUID(), () => new Date().toISOString(), () => new Promise((done) => setTimeout(done, GATHER_MS)), keepCounted);
     const box = shared;
     void box.ready.then(() => { carryOver(box); });
     void roomLeft().then((said) => (box.trouble.value ||= said));

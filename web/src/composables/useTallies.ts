@@ -44,7 +44,10 @@ interface Session {
   step: number;
 }
 
-const SESSIONS = "orthocris.sessions";
+type Seen = Pick<Schemas["TallyIn"], "session" | "step">;
+/** Sessions named with a number: the newest that were seen. */
+const MOST_KNOWN = 40;
+
 const DRAFTS = "orthocris.drafts";
 const SHARES: readonly Key[] = ["dead", "hatched"];
 
@@ -64,23 +67,24 @@ export function useTallies(
   const look = trial.looks.find((l) => l.number === lookNumber);
   const counts = reactive(new Map<string, Count>());
   const tops = reactive(new Map<number, number>());
-  const sessions = recall<Session>(storage, SESSIONS);
+  // Of this page alone: two pages of one browser that counted under one name would replace one another.
+  const sessions = new Map<string, Session>();
   const drafts = recall<Count>(storage, DRAFTS);
-  /** The sessions of a leaf that this device knows of: whoever knows of a count corrects it. */
-  const known = new Map<string, Set<string>>();
+  /** The sessions of a leaf that this page knows of, with the step it saw: who has seen a count corrects it. */
+  const known = new Map<string, Map<string, number>>();
 
   read();
 
   function read(): void {
     for (const kept of sheet.tallies) {
-      knows(kept.plant_id, kept.sample).add(kept.session);
+      saw(kept.plant_id, kept.sample, kept);
       if (!isEarly(kept.plant_id, kept.measure)) note(kept.plant_id, kept.sample, kept.measure, fromTally(kept));
     }
     for (const plant of trial.plants) {
       for (const sample of samplesOf()) {
         for (const measure of measures()) {
           const unsent = outbox.pending(trial.id, lookNumber, plant.id, sample, measure, person);
-          if (unsent) knows(plant.id, sample).add(unsent.session);
+          if (unsent) saw(plant.id, sample, unsent);
           const draft = drafts[`${place(plant.id, sample)}/${measure}`];
           const found = draft ?? (unsent && fromTally(unsent));
           if (found) note(plant.id, sample, measure, found);
@@ -112,11 +116,16 @@ export function useTallies(
     return [trial.id, lookNumber, plant, sample, ...(person ? [person] : [])].join("/");
   }
 
-  function knows(plant: number, sample: number): Set<string> {
+  function saw(plant: number, sample: number, { session, step }: Seen): void {
     const name = place(plant, sample);
-    const found = known.get(name) ?? new Set<string>();
+    const found = known.get(name) ?? new Map<string, number>();
+    found.set(session, Math.max(step, found.get(session) ?? 0));
     known.set(name, found);
-    return found;
+  }
+
+  function knows(plant: number, sample: number, own: string): string[] {
+    const others = [...(known.get(place(plant, sample)) ?? [])].filter(([session]) => session !== own);
+    return [own, ...others.slice(-MOST_KNOWN).map(([session, step]) => `${session}@${step}`)];
   }
 
   /** A cluster has as many eggs at each look: the total is known from the looks before. */
@@ -166,25 +175,23 @@ export function useTallies(
       person,
       session: session.name,
       step: session.step,
-      knows: [...knows(plant, sample)],
+      knows: knows(plant, sample, session.name),
       counted_on: dayOf(plant, sample, measure),
     });
   }
 
-  /** The day given for these numbers; a correction of a number kept is of that number's day. */
+  /** A correction of a number kept is of that number's day; others are of the day given. */
   function dayOf(plant: number, sample: number, measure: Key): string | null {
-    if (countedOn() !== null) return countedOn();
     const kept = sheet.tallies.find((t) => t.plant_id === plant && t.sample === sample && t.measure === measure);
-    return kept && kept.value !== null && !isEarly(plant, measure) ? kept.counted_on : null;
+    return kept && kept.value !== null && !isEarly(plant, measure) ? kept.counted_on : countedOn();
   }
 
   function sessionOf(plant: number, sample: number): Session {
     const name = place(plant, sample);
-    const session = sessions[name] ?? { name: newName(), step: 0 };
+    const session = sessions.get(name) ?? { name: newName(), step: 0 };
     session.step += 1;
-    sessions[name] = session;
-    knows(plant, sample).add(session.name);
-    remember(storage, SESSIONS, sessions);
+    sessions.set(name, session);
+    saw(plant, sample, { session: session.name, step: session.step });
     return session;
   }
 
@@ -196,11 +203,7 @@ export function useTallies(
     highest: (plant) => tops.get(plant) ?? 0,
     knownTotal,
     endSession: (plant, sample) => {
-      later(() => {
-        // eslint-disable-next-line @typescript-eslint/no-dynamic-delete
-        delete sessions[place(plant, sample)];
-        remember(storage, SESSIONS, sessions);
-      });
+      later(() => { sessions.delete(place(plant, sample)); });
     },
   };
 }

@@ -3,11 +3,13 @@ import { computed, onBeforeUnmount, onMounted, ref, watch } from "vue";
 import { RouterLink, useRoute } from "vue-router";
 import { asFault, client, take, type CountSheet, type Fault } from "../../api/client";
 import { takeKept } from "../../api/kept";
+import { sheetName } from "../../api/keptCounts";
 import CountBoard from "../../components/counting/CountBoard.vue";
 import FaultNote from "../../components/FaultNote.vue";
 import { useAnswer } from "../../composables/useAnswer";
 import { useOutbox } from "../../composables/useOutbox";
 import { useTrial } from "../../composables/useTrial";
+import { howLong } from "../../words";
 
 /** The counting screen of a look: what was counted so far is read, then the board is shown. */
 const props = defineProps<{ number: number }>();
@@ -17,7 +19,7 @@ const outbox = useOutbox();
 const path = computed(() => ({ trial_id: trial.value?.id ?? 0, number: props.number }));
 const person = computed(() => String(route.query["second"] ?? "").trim().slice(0, 40));
 const sheet = useAnswer(async () => {
-  const name = ["sheet", path.value.trial_id, path.value.number, person.value].filter(Boolean).join("/");
+  const name = sheetName(path.value.trial_id, path.value.number, person.value);
   return (await takeKept(name, () => take(client.GET("/api/trials/{trial_id}/looks/{number}/sheet", { params: { path: path.value, query: person.value ? { person: person.value } : {} } })))).data;
 });
 const when = computed(() => trial.value?.looks.find((l) => l.number === props.number)?.when);
@@ -28,6 +30,7 @@ const none = computed(() => !trial.value?.plants.some((p) => p.letter && !p.set_
 const known = ref(false); // what this device kept from before
 const board = ref(0);
 const unsettled = ref<Fault | null>(null);
+const heardOfClock = ref(false); // said once
 const at = ref<number | null>(null);
 
 onMounted(async () => {
@@ -69,6 +72,10 @@ async function settle(contest: CountSheet["contests"][number], session: string):
   </div>
   <template v-else-if="trial && sheet.data.value && known">
     <p v-if="outbox.trouble.value" class="sheet trouble" role="alert">{{ outbox.trouble.value }}</p>
+    <p v-if="outbox.slow.value && !heardOfClock" class="sheet trouble" role="status">
+      This device's clock is {{ howLong(Math.abs(outbox.slow.value)) }} {{ outbox.slow.value > 0 ? "slow" : "fast" }}. What you count is kept with the program's time, and with this one's beside it. Set the clock right, or the day of a count if it is another.
+      <el-button @click="heardOfClock = true">Understood</el-button>
+    </p>
     <FaultNote :fault="unsettled" />
     <CountBoard :key="board" :trial="trial" :number="number" :sheet="sheet.data.value" :title="title" :person="person" :at="at" @at="at = $event" @settle="settle" />
   </template>
