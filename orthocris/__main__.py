@@ -13,6 +13,7 @@ import sys
 import tempfile
 import threading
 from collections.abc import Sequence
+from contextlib import ExitStack
 from pathlib import Path
 from types import FrameType
 from typing import TYPE_CHECKING
@@ -25,6 +26,7 @@ from orthocris.knowledge.checks import KnowledgeError, check_knowledge
 if TYPE_CHECKING:
     from orthocris.services.context import Context
     from orthocris.services.door.network import Network
+    from orthocris.storage.database import Database
 
 HOST = "127.0.0.1"
 ROOT = Path(__file__).resolve().parent.parent
@@ -219,25 +221,19 @@ def _run(listener: socket.socket, folder: Path, options: argparse.Namespace) -> 
     from orthocris.api.app import create_app
     from orthocris.api.door.gate import Gate
     from orthocris.network.second_server import HomeNetwork
-    from orthocris.services.context import Context, local_now
+    from orthocris.services.context import Context
+    from orthocris.services.counting.notebook import sweep_pictures
     from orthocris.services.door import admission
     from orthocris.services.planning.layouts import draw_all_due
     from orthocris.services.watch import Watch
     from orthocris.services.weather.weathering import log_weather
-    from orthocris.storage.database import Database
 
     logging.basicConfig(level=logging.INFO, format="%(levelname)s %(name)s: %(message)s")
+    held = ExitStack()
     try:
-        folder.mkdir(parents=True, exist_ok=True)
-        file = folder / "orthocris.sqlite"
-        database = Database(file)
-        if options.demo:
-            from orthocris.demo.build import fresh_copy
-
-            fresh_copy(file, local_now(), CACHE)
-        else:
-            database.migrate()
+        database = _opened(listener, folder, held, demo=options.demo)
     except (OSError, OrthocrisError) as error:
+        held.close()
         fix = error.fix if isinstance(error, OrthocrisError) else "Name another with --data."
         print(f"The data folder cannot be used: {error}. {fix}", file=sys.stderr)
         return 2
@@ -268,6 +264,7 @@ def _run(listener: socket.socket, folder: Path, options: argparse.Namespace) -> 
         Watch("keeping the file whole", 5.0, database.checkpoint),
         Watch("the check of the file", None, database.check),
         Watch("layouts that are due", None, lambda: draw_all_due(context)),
+        Watch("pictures nobody has", 6 * 3600.0, lambda: sweep_pictures(context)),
     )
     # What is loaded by now stays: it need not be looked through for garbage again and again.
     gc.freeze()
@@ -284,7 +281,29 @@ def _run(listener: socket.socket, folder: Path, options: argparse.Namespace) -> 
         for watch in watches:
             watch.end()
         database.close()
+        held.close()
     return 0
+
+
+def _opened(listener: socket.socket, folder: Path, held: ExitStack, *, demo: bool) -> Database:
+    """Make the folder ready and return its data; what is held of it is let go with `held`."""
+    from orthocris.services.context import local_now
+    from orthocris.storage.database import Database
+    from orthocris.storage.folder import claimed, keep_private
+
+    os.umask(0o077)  # what is written here is the gardener's alone
+    folder.mkdir(parents=True, exist_ok=True)
+    held.enter_context(claimed(folder, f"http://{HOST}:{listener.getsockname()[1]}"))
+    file = folder / "orthocris.sqlite"
+    database = Database(file)
+    if demo:
+        from orthocris.demo.build import fresh_copy
+
+        fresh_copy(file, local_now(), CACHE)
+    else:
+        database.migrate()
+    keep_private(folder)
+    return database
 
 
 def _open_door(context: Context, home: Network) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from fastapi import FastAPI
+from fastapi import Depends, FastAPI
 
 from orthocris import __version__
 from orthocris.api import errors
@@ -25,6 +25,7 @@ from orthocris.api.pantry.routes import router as pantry
 from orthocris.api.planning.power_routes import router as power
 from orthocris.api.planning.printing_routes import router as printing
 from orthocris.api.planning.routes import router as planning
+from orthocris.api.requests import on_the_list
 from orthocris.api.trial.routes import router as trial
 from orthocris.api.trial.views import today_view
 from orthocris.api.verdict.routes import router as verdict
@@ -71,6 +72,7 @@ def create_app(context: Context, front_end: Path | None) -> FastAPI:
         openapi_url="/api/openapi.json",
         docs_url=None,
         redoc_url=None,
+        dependencies=[Depends(on_the_list)],
     )
     app.state.context = context
     app.state.network = None

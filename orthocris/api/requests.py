@@ -8,6 +8,7 @@ from fastapi import Depends, Header, Path, Request
 from pydantic import BaseModel
 
 from orthocris.services.context import Context
+from orthocris.services.trial.questions import check_on_list
 
 
 class ErrorBody(BaseModel):
@@ -48,6 +49,21 @@ async def context_of(request: Request) -> Context:
     """Return the context the application was made with (async: no thread for so little)."""
     context: Context = request.app.state.context
     return context
+
+
+# What may be done with a trial that was put away: reading it, and these.
+_STILL_ALLOWED = frozenset({"remove_trial", "bring_back"})
+
+
+def on_the_list(request: Request) -> None:
+    """Refuse every change of a trial that was put away."""
+    trial = request.path_params.get("trial_id", "")
+    if request.method in ("GET", "HEAD") or not trial.isdecimal():
+        return
+    name = getattr(request.scope.get("endpoint"), "__name__", "")
+    if "/queries/" not in request.url.path and name not in _STILL_ALLOWED:
+        context: Context = request.app.state.context
+        check_on_list(context, int(trial))
 
 
 DEVICE = "orthocris.device"  # in a request's scope: what the device that was let in calls itself

@@ -62,6 +62,7 @@ class Database:
         self._file: tuple[int, int] | None = None
         self._damage: DatabaseError | None = None
         self._checkpointed = 0
+        self._marked = False
         self._checked_later = _is_large(path) and not path.with_name(f"{path.name}-wal").exists()
         self._following = threading.Lock()
         self._turn_to_write = threading.Lock()
@@ -96,6 +97,8 @@ class Database:
                 yield connection
                 connection.commit()
                 self.commits += 1
+                if not self._marked:
+                    self._mark(running=True)
             except BaseException:
                 connection.rollback()
                 raise
@@ -109,6 +112,7 @@ class Database:
             self._writer.empty_journal()
             for kept in (self._writer, *taken):
                 kept.close()
+            self._mark(running=False)
         for kept in taken:
             self._readers.put(kept)
 
@@ -128,19 +132,22 @@ class Database:
     def migrate(self) -> list[str]:
         """Check the file and bring its schema up to date, one transaction a migration.
 
-        Makes the file when there is none; nothing else does. Returns the migrations applied. A
-        large file that was left in good order is checked by `check` instead, beside the first
-        requests.
+        Makes the file when there is none; nothing else does. Returns the migrations applied. The
+        quick check is done at once (of a large file that was left in good order by `check`
+        instead), the full one beside the first requests (`check`).
 
         Raises
         ------
         DatabaseError
-            When it is damaged, no data of this program, or of a newer one.
+            When it is damaged, no data of this program, or of a newer one; when an empty file is
+            where a garden was, or its journal is gone after a crash.
         """
+        _check_place(self.path)
         try:
             with closing(self._connect("rwc")) as connection:
+                _check_ours(connection, self.path)
                 if not self._checked_later:
-                    _check_whole(connection, self.path)
+                    _check_quickly(connection, self.path)
                 connection.execute("PRAGMA journal_mode = WAL")
                 return _apply_all(connection)
         except sqlite3.DatabaseError as error:
@@ -162,14 +169,28 @@ class Database:
         self._checkpointed = seen
 
     def check(self) -> None:
-        """Check a large file as a whole; once it is found damaged, it is no longer used."""
-        if not self._checked_later:
-            return
+        """Check the file as a whole, indexes too; found damaged, it is no longer used."""
         try:
             with closing(self._connect()) as connection:
                 _check_whole(connection, self.path)
         except DatabaseError as error:
             self._damage = error
+        except sqlite3.DatabaseError as error:
+            self._damage = _damaged(self.path, str(error))
+
+    def _mark(self, *, running: bool) -> None:
+        """Note beside the file that it is in use: what its journal holds may be needed.
+
+        After a crash the note is still there; a file without its journal then has lost what was
+        written last.
+        """
+        note = _note_of(self.path)
+        self._marked = running
+        with contextlib.suppress(OSError):  # a read-only folder is told of where it is written to
+            if running:
+                note.write_text("in use\n")
+            else:
+                note.unlink(missing_ok=True)
 
     def copy_to(self, path: Path) -> None:
         """Write a whole copy into a file that must not exist yet."""
@@ -233,16 +254,72 @@ def _file_id(path: Path) -> tuple[int, int] | None:
     return found.st_dev, found.st_ino
 
 
-def _check_whole(connection: sqlite3.Connection, path: Path) -> None:
+def _note_of(path: Path) -> Path:
+    return path.with_name(f"{path.name}.in-use")
+
+
+def _check_place(path: Path) -> None:
+    """Refuse an empty file where a garden was, and one whose journal is gone after a crash."""
+    there = path.is_file()
+    journal = path.with_name(f"{path.name}-wal")
+    known = _note_of(path).exists() or (path.parent / "pictures").exists() or journal.exists()
+    if there and path.stat().st_size == 0 and (known or not _is_new(path)):
+        raise DatabaseError(
+            f"{path} is empty, and a garden was kept here",
+            code="data_empty",
+            fix="Put back a copy of the file; to begin anew here, move the empty file away.",
+        )
+    if there and path.stat().st_size and _note_of(path).exists() and not journal.exists():
+        raise DatabaseError(
+            f"the program was stopped, and the journal beside {path} is gone: what was written "
+            "last is not in the file",
+            code="journal_gone",
+            fix=f"Put {journal.name} back beside it; if it is lost, remove {_note_of(path).name} "
+            "and go on with what there is.",
+        )
+
+
+def _is_new(path: Path) -> bool:
+    """True for an empty file alone in its folder, as somebody may have made it."""
+    return not any(other != path for other in path.parent.iterdir())
+
+
+def _check_ours(connection: sqlite3.Connection, path: Path) -> None:
+    """Refuse another program's file before anything is written into it."""
+    rows = connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")
+    tables = {row[0] for row in rows}
+    if tables - {"migration"} and not {"migration", "trial"} <= tables:
+        raise DatabaseError(
+            f"{path} is a database of another program",
+            code="not_ours",
+            fix="Name another folder with --data; this file is left as it is.",
+        )
+
+
+def _check_quickly(connection: sqlite3.Connection, path: Path) -> None:
     """Refuse a damaged file at the start, before anything is written into it."""
     found = str(connection.execute("PRAGMA quick_check(1)").fetchone()[0])
     if found != "ok":
-        raise DatabaseError(
-            f"{path} is damaged ({found})",
-            code="data_damaged",
-            fix="Put back a copy of the file, and keep the damaged one; or name another folder "
-            "with --data.",
-        )
+        raise _damaged(path, found)
+
+
+def _check_whole(connection: sqlite3.Connection, path: Path) -> None:
+    """Refuse a file whose indexes or references do not agree with its rows either."""
+    found = str(connection.execute("PRAGMA integrity_check(1)").fetchone()[0])
+    if found != "ok":
+        raise _damaged(path, found)
+    lost = connection.execute("PRAGMA foreign_key_check").fetchone()
+    if lost is not None:
+        raise _damaged(path, f"{lost[0]} refers to what is not there")
+
+
+def _damaged(path: Path, found: str) -> DatabaseError:
+    return DatabaseError(
+        f"{path} is damaged ({found})",
+        code="data_damaged",
+        fix="Put back a copy of the file, and keep the damaged one; or name another folder "
+        "with --data.",
+    )
 
 
 def _apply_all(connection: sqlite3.Connection) -> list[str]:

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import random
 import sqlite3
 import tempfile
 import unittest
+from contextlib import closing
 from pathlib import Path
 
 from orthocris.storage.database import Database, DatabaseError
@@ -42,6 +44,90 @@ class TheFile(unittest.TestCase):
             connection.execute(insert, {"threshold": 1.5})
         with self.database.reading() as connection:
             self.assertEqual(connection.execute("SELECT count(*) FROM trial").fetchone()[0], 0)
+
+    def again(self) -> list[str]:
+        """Start anew on the same file."""
+        return Database(self.database.path).migrate()
+
+    def test_another_program_s_file_is_not_written_to(self) -> None:
+        other = self.database.path.with_name("other.sqlite")
+        with closing(sqlite3.connect(other)) as made:
+            made.execute("CREATE TABLE song (name TEXT)")
+            made.commit()
+        before = other.read_bytes()
+        with self.assertRaises(DatabaseError) as caught:
+            Database(other).migrate()
+        self.assertEqual((caught.exception.code, other.read_bytes()), ("not_ours", before))
+
+    def test_an_empty_file_where_a_garden_was_is_no_new_garden(self) -> None:
+        self.database.close()
+        (self.database.path.parent / "pictures").mkdir()
+        self.database.path.write_bytes(b"")
+        with self.assertRaisesRegex(DatabaseError, "a garden was kept here"):
+            self.again()
+        self.assertEqual(self.database.path.stat().st_size, 0)
+        with tempfile.TemporaryDirectory() as name:  # alone in its folder it may be begun in
+            alone = Path(name) / "data.sqlite"
+            alone.touch()
+            self.assertTrue(Database(alone).migrate())
+
+    def test_a_journal_that_is_gone_after_a_crash_is_noticed(self) -> None:
+        with self.database.atomic() as connection:
+            connection.execute("DELETE FROM price")
+        journal = self.database.path.with_name("data.sqlite-wal")
+        self.assertTrue(journal.exists())
+        with tempfile.TemporaryDirectory() as name:  # as a crash leaves it
+            left = Path(name)
+            for file in self.database.path.parent.iterdir():
+                (left / file.name).write_bytes(file.read_bytes())
+            self.assertEqual(Database(left / "data.sqlite").migrate(), [])
+            for file in self.database.path.parent.iterdir():
+                (left / file.name).write_bytes(file.read_bytes())
+            (left / "data.sqlite-wal").unlink()
+            with self.assertRaises(DatabaseError) as caught:
+                Database(left / "data.sqlite").migrate()
+            self.assertEqual(caught.exception.code, "journal_gone")
+        self.database.close()  # in good order nothing is missing
+        self.assertFalse(journal.exists())
+        self.assertEqual(self.again(), [])
+
+    def test_the_full_check_finds_what_the_quick_one_passes(self) -> None:
+        """An index that does not agree with its rows, and a row that refers to nothing."""
+        self.database.check()
+        with self.database.reading():
+            pass
+        with closing(sqlite3.connect(self.database.path)) as other:
+            other.execute(
+                "INSERT INTO remedy (trial_id, position, name, role, recipe, traits)"
+                " VALUES (77, 0, 'x', 'remedy', '', '{}')"
+            )
+            other.commit()
+        self.assertEqual(self.again(), [])  # the quick check passes it
+        self.database.check()
+        with self.assertRaises(DatabaseError) as caught, self.database.reading():
+            pass
+        self.assertEqual(caught.exception.code, "data_damaged")
+
+    def test_damage_never_gives_a_traceback(self) -> None:
+        """Bytes turned over anywhere: it opens, or it is refused in words."""
+        self.database.close()
+        whole = self.database.path.read_bytes()
+        rng = random.Random(7)
+        for _ in range(60):
+            bytes_ = bytearray(whole)
+            start = rng.randrange(0, len(whole) - 600)
+            for k in range(start, start + rng.choice((1, 40, 600))):
+                bytes_[k] = rng.randrange(256)
+            self.database.path.write_bytes(bytes(bytes_))
+            damaged = Database(self.database.path)
+            try:
+                damaged.migrate()
+                damaged.check()
+                with damaged.reading() as connection:
+                    connection.execute("SELECT count(*) FROM trial").fetchone()
+            except (DatabaseError, sqlite3.DatabaseError) as error:
+                self.assertTrue(str(error))
+            damaged.close()
 
     def test_data_of_a_newer_program_is_left_alone(self) -> None:
         with self.database.atomic() as connection:

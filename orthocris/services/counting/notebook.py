@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -36,6 +36,7 @@ if TYPE_CHECKING:
     from orthocris.core.counting.leaf.cover import Cover
     from orthocris.formats.pictures import KeptPicture
 
+GRACE = timedelta(days=1)  # for a note that is put back
 FOR_COVER = 800  # pixels of the longest side: areas need no more, and the slider is felt
 
 
@@ -100,10 +101,23 @@ def lens_for(context: Context, pest: str) -> LeafCamera:
     return SimulatedLeafCamera(seed, LeafPlan(known, *few))
 
 
+def sweep_pictures(context: Context) -> int:
+    """Remove the pictures of notes taken away a day ago, and those no note has; return how many."""
+    with context.database.atomic() as connection:
+        return notebook.sweep_files(connection, context.database.path, context.now(), GRACE)
+
+
 def picture_content(context: Context, note_id: int) -> bytes:
-    """Return the picture of a note (JPEG)."""
+    """Return the picture of a note (JPEG); that of a note taken away is gone."""
     with context.database.reading() as connection:
-        picture = _picture(notebook.note(connection, note_id))
+        found = notebook.note(connection, note_id)
+        if found.removed_at is not None:
+            raise NotFoundError(
+                "this note was taken away, and its picture with it",
+                code="note_removed",
+                fix="Put the note back, which is possible for a day.",
+            )
+        picture = _picture(found)
     return notebook.file_content(context.database.path, picture.file)
 
 

@@ -89,6 +89,20 @@ def _keep_days(connection: Connection, trial_id: int, question: Question) -> Non
     )
 
 
+def check_on_list(context: Context, trial_id: int) -> None:
+    """Refuse a change of a trial that was put away, or raise ConflictError."""
+    if not 1 <= trial_id < 2**31:
+        return  # the route refuses it
+    with context.database.reading() as connection:
+        name = trials.put_away_name(connection, trial_id)
+    if name is not None:
+        raise ConflictError(
+            f"{name} was put away",
+            code="put_away",
+            fix="Bring it back from Today, then go on.",
+        )
+
+
 def clears_layout(trial: Trial, question: Question) -> str:
     """Say why a changed question clears a layout that was drawn; empty when it does not."""
     if {(r.id, r.role) for r in trial.remedies} != {(r.id, r.role) for r in question.remedies}:

@@ -10,7 +10,7 @@ import sqlite3
 import tempfile
 from collections.abc import Sequence
 from dataclasses import asdict
-from datetime import datetime
+from datetime import datetime, timedelta
 from pathlib import Path
 
 from orthocris.core.counting.notebook import Mark, Note, NoteEntry, Picture
@@ -73,6 +73,33 @@ def file_content(beside: Path, name: str) -> bytes:
             code="picture_gone",
             fix=f'Put the folder "{FOLDER}" back beside the data file, or remove the note.',
         ) from None
+
+
+def sweep_files(
+    connection: sqlite3.Connection, beside: Path, now: datetime, grace: timedelta
+) -> int:
+    """Remove pictures that no note has any more, and drafts of a crash; return how many.
+
+    A note taken away keeps its picture for a grace, in which it can be put back whole; a file that
+    no row names yet may be on its way into one for as long.
+    """
+    connection.execute(
+        "UPDATE note SET file = NULL, width = NULL, height = NULL, source = NULL, marks = '[]'"
+        " WHERE file IS NOT NULL AND removed_at IS NOT NULL"
+        " AND julianday(removed_at) < julianday(:before)",
+        {"before": (now - grace).isoformat()},
+    )
+    named = {row[0] for row in connection.execute("SELECT DISTINCT file FROM note")}
+    folder = beside.parent / FOLDER
+    gone = 0
+    for place in folder.glob("*") if folder.is_dir() else ():
+        if place.stem in named or place.suffix not in (".jpg", ".part"):
+            continue
+        with contextlib.suppress(OSError):  # another may be sweeping, or it is being written
+            if now.timestamp() - place.stat().st_mtime > grace.total_seconds():
+                place.unlink()
+                gone += 1
+    return gone
 
 
 def add_note(

@@ -74,6 +74,14 @@ def put_away(connection: sqlite3.Connection, trial_id: int, now: datetime | None
     )
 
 
+def put_away_name(connection: sqlite3.Connection, trial_id: int) -> str | None:
+    """Return the name of a trial that was put away; None for one on the list, or for none."""
+    row = connection.execute(
+        "SELECT name FROM trial WHERE id = :id AND put_away_at IS NOT NULL", {"id": trial_id}
+    ).fetchone()
+    return None if row is None else str(row["name"])
+
+
 @dataclass(frozen=True, slots=True)
 class TrialRow:
     """A trial in a list."""

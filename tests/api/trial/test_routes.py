@@ -55,6 +55,36 @@ class ApiCase(ServiceCase):
         return error
 
 
+class PutAway(ApiCase):
+    def test_a_trial_put_away_takes_nothing_and_comes_back_whole(self) -> None:
+        self.plant_and_draw()
+        self.count_all(0, 20, 20)
+        base = f"/api/trials/{self.trial_id}"
+        plant = self.trial.trial_plants[0].id
+        self.client.delete(f"{base}?with_records=true")
+        tap = {"key": "a-tap-late", "trial_id": self.trial_id, "look": 0}
+        tap |= {"tapped_at": self.now.isoformat(), "tally": {**TALLY, "plant_id": plant}}
+        (refused,) = self.client.post("/api/taps", json={"taps": [tap]}).json()["refused"]
+        self.assertEqual(refused["code"], "put_away")
+        question = {**QUESTION, "name": "Another"}
+        for method, path, body in (
+            ("POST", "/layout", {"reason": "anew"}),
+            ("POST", "/rounds/1/start", {"shaken": True}),
+            ("POST", "/rounds/1/sprays", {"plant_id": plant}),
+            ("POST", "/plants", {"rows": 1, "per_row": 2}),
+            ("POST", "/looks/0/tallies", {**TALLY, "plant_id": plant}),
+            ("PUT", "/question", question),
+            ("POST", "/key", None),
+        ):
+            answer = self.client.request(method, f"{base}{path}", json=body)
+            self.assertEqual(self.refused(answer, 409)["code"], "put_away", path)
+        self.assertEqual(self.client.get(base).status_code, 200)
+        self.assertEqual(self.client.post(f"{base}/restore").status_code, 200)
+        self.assertEqual(
+            self.client.post(f"{base}/layout", json={"reason": "anew"}).status_code, 200
+        )
+
+
 class Shapes(ApiCase):
     def test_health(self) -> None:
         self.assertEqual(self.client.get("/api/health").json()["status"], "ok")

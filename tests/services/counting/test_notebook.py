@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import json
+import os
 import zipfile
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
@@ -60,6 +61,34 @@ class Notebook(ServiceCase):
         self.assertEqual(notebook.notes_of(self.context, self.trial_id), ())
         notebook.restore_note(self.context, note)
         self.assertEqual(len(notebook.notes_of(self.context, self.trial_id)), 1)
+
+    def test_pictures_nobody_has_are_swept_after_a_day(self) -> None:
+        """Replaced, of a note taken away, or left by a crash; within the day all can come back."""
+        kept, replaced, gone = (self.note(f"note-000{k}") for k in range(3))
+        for k, note in enumerate((kept, replaced, gone)):
+            lens = SimulatedLeafCamera(k + 1, LeafPlan("spider_mites", 3, 2), 600)
+            notebook.take_picture(self.context, note, lens)
+        lens = SimulatedLeafCamera(9, LeafPlan("spider_mites", 3, 2), 600)
+        notebook.take_picture(self.context, replaced, lens)
+        folder = self.context.database.path.parent / "pictures"
+        (folder / "half.part").write_bytes(b"x")
+        self.assertEqual(len(self.names()), 5)
+        notebook.remove_note(self.context, gone)
+        with self.assertRaises(NotFoundError):
+            notebook.picture_content(self.context, gone)
+        self.assertEqual(notebook.sweep_pictures(self.context), 0)
+        notebook.restore_note(self.context, gone)
+        self.assertTrue(notebook.picture_content(self.context, gone))
+        notebook.remove_note(self.context, gone)
+        self.later(2)
+        for file in folder.iterdir():  # made on the test's clock
+            os.utime(file, (0, 0))
+        self.assertEqual(notebook.sweep_pictures(self.context), 3)
+        self.assertEqual(len(self.names()), 2)
+        self.assertTrue(notebook.picture_content(self.context, kept))
+        notebook.restore_note(self.context, gone)
+        with self.assertRaises(NotFoundError):
+            notebook.picture_content(self.context, gone)
 
     def test_a_plant_with_notes_is_set_aside_and_not_removed(self) -> None:
         self.note()

@@ -93,7 +93,7 @@ class AnyOrder(ServiceCase):
         sheet = sheets.count_sheet(self.context, self.trial_id, 0)
         kept = [(t.plant_id, t.sample, t.measure, t.value, t.counted_on) for t in sheet.tallies]
         sides = [
-            (c.plant_id, c.sample, {(s.session, s.held, str(s.values)) for s in c.sides})
+            (c.plant_id, c.sample, sorted((s.session, s.held, str(s.values)) for s in c.sides))
             for c in sheet.contests
         ]
         whole = [
