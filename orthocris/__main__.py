@@ -133,7 +133,7 @@ def _add_serve(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--demo", action="store_true", help="serve a fresh copy of the demo world")
     parser.add_argument("--keep", action="store_true", help="keep the demo copy at the end")
     parser.add_argument(
-        "--lan", action="store_true", help="let other devices of the home network in, by passcode"
+        "--lan", action="store_true", help="let other devices of the home network in, this time"
     )
     parser.add_argument(
         "--lan-port", type=_port, default=8748, help="port for the home network, 0 for any"
@@ -258,7 +258,9 @@ def _run(listener: socket.socket, folder: Path, options: argparse.Namespace) -> 
             self.should_exit = self.should_exit or _TOLD.is_set()
             await super().startup(sockets)
 
-    server = Server(uvicorn.Config(app, log_level="warning", server_header=False))
+    server = Server(
+        uvicorn.Config(app, log_level="warning", server_header=False, proxy_headers=False)
+    )
     watches = (
         Watch("the weather", 600.0, lambda: log_weather(context)),
         Watch("keeping the file whole", 5.0, database.checkpoint),
@@ -273,7 +275,7 @@ def _run(listener: socket.socket, folder: Path, options: argparse.Namespace) -> 
     try:  # told to end even now, it ends them before the demo's folder is removed
         for watch in watches:
             watch.start()
-        if options.lan or admission.left_open(context):
+        if options.lan or admission.is_kept_open(context):
             _open_door(context, home)
         server.run(sockets=[listener])
     finally:
@@ -316,7 +318,6 @@ def _open_door(context: Context, home: Network) -> None:
     except OrthocrisError as error:
         print(f"Other devices cannot come in: {error}. {error.fix}", file=sys.stderr)
         return
-    admission.note_open(context, is_open=True)
     said = f"the passcode {told}, shown this once" if told else "the passcode that was set"
     print(f"Other devices of the home network come in at {opened.address} with {said}", flush=True)
 

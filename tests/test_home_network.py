@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
+import contextlib
 import http.client
 import json
 import re
+import resource
+import socket
 import ssl
 import subprocess
 import sys
 import tempfile
+import time
 import unittest
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
 
@@ -23,19 +28,28 @@ class HomeNetworkCase(unittest.TestCase):
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         self.folder = Path(folder.name)
+        self.errors = self.folder / "said.txt"
         self.start("--lan")
 
-    def start(self, *more: str) -> None:
+    def start(self, *more: str, door: bool = True) -> None:
         """Start the program, and read where it is found."""
         command = [sys.executable, "-m", "orthocris", "serve", "--data", str(self.folder)]
         ports = ["--port", "0", "--lan-port", "0", "--lan-host", "localhost"]
-        self.process = subprocess.Popen(
-            [*command, *ports, *more], cwd=ROOT, stdout=subprocess.PIPE, text=True
-        )
+        with self.errors.open("a") as errors:
+            self.process = subprocess.Popen(
+                [*command, *ports, *more],
+                cwd=ROOT,
+                stdout=subprocess.PIPE,
+                stderr=errors,
+                text=True,
+            )
         self.addCleanup(self.end)
         assert self.process.stdout is not None
-        first, second = self.process.stdout.readline(), self.process.stdout.readline()
+        first = self.process.stdout.readline()
         self.inside = int(re.findall(r":(\d+)$", first.strip())[0])
+        if not door:
+            return
+        second = self.process.stdout.readline()
         self.outside = int(re.findall(r"https://localhost:(\d+)", second)[0])
         self.said = second
 
@@ -119,7 +133,7 @@ class HomeNetworkCase(unittest.TestCase):
         self.assertFalse(self.here("PUT", "/api/door", {"open": False})["open"])
         with self.assertRaises(OSError):
             self.ask("GET", "/api/health")
-        found = self.here("PUT", "/api/door", {"open": True})
+        found = self.here("PUT", "/api/door", {"open": True, "kept": True})
         self.assertIsNone(found["passcode"])
         self.outside = int(found["address"].rsplit(":", 1)[1])
         self.assertEqual(self.ask("GET", "/api/health")[0], 200)
@@ -128,6 +142,73 @@ class HomeNetworkCase(unittest.TestCase):
         self.end()
         self.start()  # it was left open: no flag is needed
         self.assertEqual(self.ask("GET", "/api/today", Cookie=cookie)[0], 200)
+
+    def test_a_crowd_of_silent_ones_and_a_burst_of_guesses_hold_nobody_up(self) -> None:
+        """2,000 connections that say nothing, 500 guesses, and the owner counting meanwhile."""
+        trial = self.here("POST", "/api/trials", QUESTION)["id"]
+        code = re.findall(r"passcode (\S+),", self.said)[0]
+        cookie = self.come_in(code)
+        before = self.memory()
+        silent: list[socket.socket] = []
+        self.addCleanup(lambda: [one.close() for one in silent])
+        told: list[int] = []
+        waited: list[float] = []
+
+        def stand() -> None:
+            for k in range(2_000):
+                one = socket.socket()
+                silent.append(one)
+                with contextlib.suppress(OSError):
+                    one.bind((f"127.0.0.{2 + k % 9}", 0))
+                    one.settimeout(5)
+                    one.connect(("127.0.0.1", self.outside))
+
+        def guess(k: int) -> None:
+            with contextlib.suppress(OSError):
+                told.append(self.ask("POST", "/api/door/enter", {"passcode": f"{k:08d}"})[0])
+
+        soft, hard = resource.getrlimit(resource.RLIMIT_NOFILE)
+        resource.setrlimit(resource.RLIMIT_NOFILE, (min(hard, 8_192), hard))
+        self.addCleanup(resource.setrlimit, resource.RLIMIT_NOFILE, (soft, hard))
+        with ThreadPoolExecutor(12) as crowd:
+            standing = crowd.submit(stand)
+            guesses = [crowd.submit(guess, k) for k in range(500)]
+            looked = 0
+            while not (standing.done() and all(g.done() for g in guesses)):
+                began = time.monotonic()
+                self.assertEqual(self.here("GET", f"/api/trials/{trial}")["id"], trial)
+                waited.append(time.monotonic() - began)
+                if looked < 5:  # and the phone that was let in
+                    looked += 1
+                    self.assertEqual(self.ask("GET", "/api/today", Cookie=cookie)[0], 200)
+                time.sleep(0.05)
+        self.assertEqual(len(silent), 2_000)
+        self.assertLessEqual(told.count(401), 5)
+        self.assertLessEqual(set(told), {401, 429})
+        self.assertGreater(len(told), 400)
+        self.assertLess(max(waited), 5)
+        self.assertLess(self.memory() - before, 200_000)  # kB
+        self.assertLess(self.errors.stat().st_size, 20_000)
+        self.assertEqual(self.ask("GET", "/api/today", Cookie=cookie)[0], 200)
+
+    def memory(self) -> int:
+        """The most memory the program had so far, in kB."""
+        told = Path(f"/proc/{self.process.pid}/status").read_text("utf-8")
+        return int(re.findall(r"VmHWM:\s+(\d+)", told)[0])
+
+    def test_opened_for_this_start_alone(self) -> None:
+        self.assertFalse(self.here("GET", "/api/door")["kept"])
+        self.end()
+        self.start(door=False)
+        self.assertFalse(self.here("GET", "/api/door")["open"])
+
+    def test_what_the_gate_answers_is_hardened_and_other_sites_change_nothing(self) -> None:
+        status, headers, _ = self.ask("GET", "/api/today")
+        self.assertEqual((status, headers["x-content-type-options"]), (401, "nosniff"))
+        self.assertEqual(headers["cache-control"], "no-store")
+        sent = {"Sec-Fetch-Site": "cross-site"}
+        self.assertEqual(self.ask("POST", "/api/door/enter", {"passcode": "x"}, **sent)[0], 403)
+        self.assertEqual(self.ask("GET", "/", **sent)[0], 200)
 
     def test_prints_lead_where_a_phone_finds_it(self) -> None:
         trial = self.here("POST", "/api/trials", QUESTION)["id"]

@@ -20,6 +20,8 @@ MAX_BODY = 2_000_000  # bytes
 MAX_TABLE = 12_000_000  # bytes; five years of hours fill about 2.5 million
 TABLES = frozenset({"/api/weather/table"})
 PICTURE = re.compile(r"/api/notes/\d+/picture")  # as a phone makes them
+READING = frozenset({"GET", "HEAD", "OPTIONS"})
+OWN_SITES = frozenset({"same-origin", "none"})
 LONGEST_PATH = 250  # characters; a file system refuses longer names, and no page has one
 Refusal = tuple[int, str, str, str]
 
@@ -51,7 +53,9 @@ class Guard:
         large = scope["path"] in TABLES or PICTURE.fullmatch(scope["path"])
         most = MAX_TABLE if large else MAX_BODY
         names = scope.get(NAMES, OWN_NAMES)
-        refusal = _bad_path(scope["path"]) or _refusal(Headers(scope=scope), most, names)
+        refusal = _bad_path(scope["path"]) or _refusal(
+            Headers(scope=scope), most, names, changes=scope["method"] not in READING
+        )
         if refusal is not None:
             status, code, message, fix = refusal
             await error_response(status, code, message, fix=fix)(scope, receive, hardened)
@@ -86,7 +90,9 @@ def _bad_path(path: str) -> Refusal | None:
     )
 
 
-def _refusal(headers: Headers, most: int, names: frozenset[str]) -> Refusal | None:
+def _refusal(
+    headers: Headers, most: int, names: frozenset[str], *, changes: bool
+) -> Refusal | None:
     host = _name(f"//{headers.get('host', '')}")
     if host not in names:
         return (
@@ -96,7 +102,9 @@ def _refusal(headers: Headers, most: int, names: frozenset[str]) -> Refusal | No
             "Open the address that was printed at the start.",
         )
     origin = headers.get("origin")
-    if origin is not None and _place(origin) != headers.get("host"):
+    foreign = origin is not None and _place(origin) != headers.get("host")
+    # A browser that tells no origin still tells this; whoever follows a link only reads.
+    if foreign or (changes and headers.get("sec-fetch-site", "none") not in OWN_SITES):
         return (
             403,
             "foreign_origin",

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import asyncio
+import contextlib
+import logging
 import socket
 import threading
 from collections.abc import Callable
@@ -10,10 +12,12 @@ from datetime import datetime
 from pathlib import Path
 
 import uvicorn
+from starlette.types import ASGIApp, Receive, Scope, Send
 
 from orthocris.core.errors import NetworkError
 from orthocris.network.addresses import home_addresses, home_name
 from orthocris.network.certificates import Authority
+from orthocris.network.crowd import Crowd, Protocol
 from orthocris.services.door.network import Opened
 
 STARTS_WITHIN = 20.0  # seconds
@@ -36,7 +40,7 @@ class HomeNetwork:
 
     def __init__(
         self,
-        app: Callable[..., object],
+        app: ASGIApp,
         folder: Path,
         port: int,
         now: Callable[[], datetime],
@@ -51,6 +55,7 @@ class HomeNetwork:
         self._server: uvicorn.Server | None = None
         self._thread: threading.Thread | None = None
         self._opened: Opened | None = None
+        self._crowd: Crowd | None = None
 
     @property
     def opened(self) -> Opened | None:
@@ -58,7 +63,7 @@ class HomeNetwork:
         return self._opened
 
     def authority(self) -> bytes:
-        """Return the certificate (PEM) by which devices trust this one."""
+        """Return the certificate (PEM) by which devices trust this one, or raise NetworkError."""
         return self._authority.certificate()
 
     def open(self) -> Opened:
@@ -84,7 +89,10 @@ class HomeNetwork:
         try:
             chain, key = self._authority.issue(names, self._now())
             config = uvicorn.Config(
-                self._app,
+                self._heard,
+                http=Protocol,
+                interface="asgi3",
+                proxy_headers=False,  # nobody says for another where he comes from
                 log_level="warning",
                 server_header=False,
                 lifespan="off",
@@ -99,9 +107,11 @@ class HomeNetwork:
                 f"the certificate cannot be made or read ({error})",
                 fix="Look after the folder `door` beside the data, or remove it: it is made anew.",
             ) from error
-        self._server = uvicorn.Server(config)
+        server = self._server = uvicorn.Server(config)
         self._thread = threading.Thread(
-            target=self._run, args=(self._server, listener), name="the home network", daemon=True
+            target=lambda: asyncio.run(self._serve(config, server, listener)),
+            name="the home network",
+            daemon=True,
         )
         self._thread.start()
         addresses = [f"https://{name}:{port}" for name in own]
@@ -124,6 +134,35 @@ class HomeNetwork:
             ) from error
         return listener
 
-    @staticmethod
-    def _run(server: uvicorn.Server, listener: socket.socket) -> None:
-        asyncio.run(server.serve(sockets=[listener]))
+    async def _heard(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Hand a request on; its connection has said something."""
+        if self._crowd is not None and scope.get("client"):
+            self._crowd.heard(scope["client"])
+        await self._app(scope, receive, send)
+
+    async def _serve(
+        self, config: uvicorn.Config, server: uvicorn.Server, listener: socket.socket
+    ) -> None:
+        """Serve whom the crowd lets stand, until the server is told to end."""
+        assert config.ssl is not None  # noqa: S101 - loaded with its certificate above
+        self._crowd = Crowd(
+            listener,
+            config.ssl,
+            lambda: Protocol(config, server.server_state, {}),
+        )
+        taking = asyncio.create_task(self._crowd.run())
+        try:
+            await server.serve(sockets=[])
+        finally:
+            taking.cancel()
+            with contextlib.suppress(asyncio.CancelledError):
+                await taking
+            listener.close()
+
+
+def _worth_a_line(record: logging.LogRecord) -> bool:
+    """What strangers send is not the gardener's to mend, and they could fill the disk with it."""
+    return record.msg != "Invalid HTTP request received."
+
+
+logging.getLogger("uvicorn.error").addFilter(_worth_a_line)

@@ -7,6 +7,7 @@ import queue
 import re
 import sqlite3
 import threading
+import time
 from collections.abc import Callable, Iterator
 from contextlib import closing, contextmanager
 from importlib.resources import files
@@ -15,6 +16,7 @@ from pathlib import Path
 from orthocris.core.errors import OrthocrisError
 
 Connection = sqlite3.Connection
+WAIT = 10.0  # seconds to wait for others who write
 CHECKED_AT_ONCE = 8_000_000  # bytes; a larger file would hold the start up
 MIGRATION = re.compile(r"(\d{4})_\w+\.sql")
 
@@ -90,8 +92,14 @@ class Database:
     def atomic(self) -> Iterator[sqlite3.Connection]:
         """Yield a connection whose changes are all kept on leaving, or none on an error."""
         self._follow_file()
-        with self._turn_to_write:
+        until = time.monotonic() + WAIT
+        if not self._turn_to_write.acquire(timeout=WAIT):
+            raise sqlite3.OperationalError("database is locked")
+        try:
             connection = self._writer.open()
+            # All who wait for another program wait together, not each anew after the other.
+            left = max(0, round(1000 * (until - time.monotonic())))
+            connection.execute(f"PRAGMA busy_timeout = {left}")
             connection.execute("BEGIN IMMEDIATE")
             try:
                 yield connection
@@ -102,6 +110,8 @@ class Database:
             except BaseException:
                 connection.rollback()
                 raise
+        finally:
+            self._turn_to_write.release()
 
     def close(self) -> None:
         """Close all connections; the file is then whole by itself, without its journal."""
@@ -203,7 +213,7 @@ class Database:
         connection = sqlite3.connect(
             address,
             uri=True,
-            timeout=10,
+            timeout=WAIT,
             isolation_level=None,
             check_same_thread=False,  # one user at a time: the pool and the lock see to it
             cached_statements=256,

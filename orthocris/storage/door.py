@@ -49,18 +49,24 @@ def begin_session(connection: sqlite3.Connection, token: str, device: str, now: 
     )
 
 
-def session_of(connection: sqlite3.Connection, token: str) -> Session | None:
-    """Return the session of a digest, None where there is none or it was ended."""
+def session_of(
+    connection: sqlite3.Connection, token: str, unused_since: datetime
+) -> Session | None:
+    """Return the session of a digest, None where there is none, it was ended, or not used since."""
     row = connection.execute(
-        "SELECT * FROM door_session WHERE token = :token AND ended_at IS NULL", {"token": token}
+        "SELECT * FROM door_session WHERE token = :token AND ended_at IS NULL"
+        " AND julianday(seen_at) > julianday(:since)",
+        {"token": token, "since": unused_since.isoformat()},
     ).fetchone()
     return _session(row) if row else None
 
 
-def sessions(connection: sqlite3.Connection) -> tuple[Session, ...]:
-    """Return the devices that are let in, the last seen first."""
+def sessions(connection: sqlite3.Connection, unused_since: datetime) -> tuple[Session, ...]:
+    """Return the devices that are let in and were here since, the last seen first."""
     rows = connection.execute(
-        "SELECT * FROM door_session WHERE ended_at IS NULL ORDER BY seen_at DESC"
+        "SELECT * FROM door_session WHERE ended_at IS NULL"
+        " AND julianday(seen_at) > julianday(:since) ORDER BY seen_at DESC",
+        {"since": unused_since.isoformat()},
     )
     return tuple(_session(row) for row in rows)
 
@@ -83,13 +89,14 @@ def end_sessions(connection: sqlite3.Connection, session: int | None, now: datet
 
 
 def note_miss(connection: sqlite3.Connection, origin: str, now: datetime) -> None:
-    """Note a wrong passcode; those of days before are dropped."""
+    """Note a wrong passcode; those of days before, or of a day that is yet to come, are dropped."""
     connection.execute(
         "INSERT INTO door_miss (origin, at) VALUES (:origin, :now)",
         {"origin": origin, "now": now.isoformat()},
     )
     connection.execute(
-        "DELETE FROM door_miss WHERE julianday(at) < julianday(:now) - 1", {"now": now.isoformat()}
+        "DELETE FROM door_miss WHERE abs(julianday(at) - julianday(:now)) > 1",
+        {"now": now.isoformat()},
     )
 
 
@@ -99,9 +106,11 @@ def misses(connection: sqlite3.Connection) -> list[tuple[str, datetime]]:
     return [(row["origin"], datetime.fromisoformat(row["at"])) for row in rows]
 
 
-def forget_misses(connection: sqlite3.Connection, origin: str) -> None:
-    """Forget the wrong passcodes of a device that knew the right one."""
-    connection.execute("DELETE FROM door_miss WHERE origin = :origin", {"origin": origin})
+def forget_misses(connection: sqlite3.Connection, origin: str | None) -> None:
+    """Forget the wrong passcodes of a device that knew the right one, or (None) all."""
+    connection.execute(
+        "DELETE FROM door_miss WHERE :origin IS NULL OR origin = :origin", {"origin": origin}
+    )
 
 
 def _session(row: sqlite3.Row) -> Session:

@@ -34,7 +34,7 @@ MAY: dict[str, tuple[set[str], set[str]]] = {
         {"core", "knowledge", "services", "storage", "formats", "api"},
         {"fastapi", "starlette", "pydantic", "pydantic_core"},
     ),
-    "network": ({"core", "services", "network"}, {"trustme", "uvicorn"}),
+    "network": ({"core", "services", "network"}, {"cryptography", "starlette", "uvicorn"}),
     "demo": ({"core", "services", "storage", "demo"}, {"numpy"}),
 }
 # Which chapters of the core each chapter may import beside itself; arrows run one way.

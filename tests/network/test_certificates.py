@@ -9,6 +9,8 @@ import unittest
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
+from cryptography import x509
+
 from orthocris.network.addresses import home_addresses
 from orthocris.network.certificates import Authority
 
@@ -23,8 +25,9 @@ class Certificates(unittest.TestCase):
         self.authority = Authority(self.folder)
 
     def test_it_is_made_once_and_its_keys_are_the_owner_s_alone(self) -> None:
-        before = self.authority.fingerprint()
         self.authority.issue(["192.0.2.7"], NOW)
+        before = self.authority.fingerprint()
+        Authority(self.folder).issue(["192.0.2.7"], NOW)
         self.assertEqual(Authority(self.folder).fingerprint(), before)
         for file in self.folder.iterdir():
             self.assertEqual(stat.S_IMODE(file.stat().st_mode), 0o600, file.name)
@@ -40,6 +43,30 @@ class Certificates(unittest.TestCase):
         self.assertEqual(names, {"192.0.2.7", "shed.local"})
         until = datetime.fromtimestamp(ssl.cert_time_to_seconds(decoded["notAfter"]), UTC)
         self.assertLess(until - NOW, timedelta(days=825))
+
+    def test_it_vouches_for_this_home_and_for_nothing_else(self) -> None:
+        self.authority.issue(["192.168.1.7", "shed.local"], NOW)
+        made = x509.load_pem_x509_certificate(self.authority.certificate())
+        self.assertEqual(made.not_valid_after_utc.year, 2036)
+        usage = made.extensions.get_extension_for_class(x509.ExtendedKeyUsage).value
+        self.assertEqual(list(usage), [x509.ExtendedKeyUsageOID.SERVER_AUTH])
+        bounds = made.extensions.get_extension_for_class(x509.NameConstraints)
+        self.assertTrue(bounds.critical)
+        permitted = [str(p.value) for p in bounds.value.permitted_subtrees or ()]
+        self.assertIn("shed.local", permitted)
+        self.assertIn("192.168.0.0/16", permitted)
+        self.assertEqual(len(permitted), 6)
+
+    def test_one_without_bounds_or_of_another_name_is_made_anew(self) -> None:
+        self.authority.issue(["192.168.1.7"], NOW)
+        first = self.authority.fingerprint()
+        self.authority.issue(["10.0.0.3"], NOW)  # another address at home: the phones go on
+        self.assertEqual(self.authority.fingerprint(), first)
+        chain, _ = self.authority.issue(["shed.local"], NOW)
+        self.assertNotEqual(self.authority.fingerprint(), first)
+        leaf = x509.load_pem_x509_certificates(chain.read_bytes())[0]
+        made = x509.load_pem_x509_certificate(self.authority.certificate())
+        leaf.verify_directly_issued_by(made)
 
     def test_the_certificate_holds_until_names_or_time_change(self) -> None:
         def made(names: list[str], at: datetime) -> bytes:

@@ -20,9 +20,12 @@ class Folder(unittest.TestCase):
         self.folder = Path(folder.name)
 
     def test_a_second_server_is_refused_and_told_of_the_first(self) -> None:
-        with claimed(self.folder, "http://127.0.0.1:8747"):
-            with self.assertRaises(DatabaseError) as caught, claimed(self.folder, "elsewhere"):
-                pass
+        with (
+            claimed(self.folder, "http://127.0.0.1:8747"),
+            self.assertRaises(DatabaseError) as caught,
+            claimed(self.folder, "elsewhere"),
+        ):
+            pass
         said = caught.exception.message
         self.assertIn(f"process {os.getpid()}, at http://127.0.0.1:8747", said)
         with claimed(self.folder, "http://127.0.0.1:8748"):  # it ended: the next may come
@@ -39,9 +42,9 @@ class Folder(unittest.TestCase):
         ) as other:
             assert other.stdout is not None
             self.assertEqual(other.stdout.readline(), "held\n")
-            with self.assertRaisesRegex(DatabaseError, f"process {other.pid}, at there"):
-                with claimed(self.folder, "here"):
-                    pass
+            there = self.assertRaisesRegex(DatabaseError, f"process {other.pid}, at there")
+            with there, claimed(self.folder, "here"):
+                pass
             other.kill()
         with claimed(self.folder, "here"):
             pass

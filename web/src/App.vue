@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { ref } from "vue";
+import { onMounted, onUnmounted, ref } from "vue";
 import { RouterLink, RouterView, useRoute, useRouter } from "vue-router";
 import KeysDialog from "./components/KeysDialog.vue";
 import PlantTag from "./components/PlantTag.vue";
 import UnsentNote from "./components/UnsentNote.vue";
+import { askDoor, doorIsOpen } from "./composables/useDoor";
 import { useKeys } from "./composables/useKeys";
 import { themes, useTheme } from "./composables/useTheme";
 import { useTitle } from "./composables/useTitle";
@@ -14,6 +15,11 @@ const route = useRoute();
 const theme = useTheme();
 const keysOpen = ref(false);
 useTitle(() => (typeof route.meta["title"] === "string" ? route.meta["title"] : null));
+onMounted(() => {
+  void askDoor();
+  window.addEventListener("focus", askDoor);
+});
+onUnmounted(() => window.removeEventListener("focus", askDoor));
 const themeNames = { day: "Day", evening: "Evening", sun: "Full sun" } as const;
 
 function nextTheme(): void {
@@ -54,6 +60,7 @@ useKeys([
     </div>
   </header>
   <p v-if="newerReady" class="newer no-print" role="status">A newer Orthocris is ready. <button type="button" class="as-text" @click="takeNewer">Take it up</button></p>
+  <p v-if="doorIsOpen" class="newer no-print">Open to other devices of the home network, by passcode. <RouterLink to="/yard">Look after the door</RouterLink></p>
   <UnsentNote v-if="!route.meta['field']" />
   <main id="main" tabindex="-1">
     <!-- Two trials are two pages: what one of them shows never stays for the other. -->

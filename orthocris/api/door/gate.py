@@ -6,11 +6,14 @@ from collections.abc import Callable
 from http.cookies import CookieError, SimpleCookie
 
 from starlette.concurrency import run_in_threadpool
-from starlette.datastructures import Headers
-from starlette.types import ASGIApp, Receive, Scope, Send
+from starlette.datastructures import Headers, MutableHeaders
+from starlette.responses import Response
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from orthocris.api.errors import error_response
 from orthocris.api.guard import NAMES
+from orthocris.api.headers import harden
+from orthocris.api.requests import DEVICE
 from orthocris.services.context import Context
 from orthocris.services.door import admission
 
@@ -43,9 +46,10 @@ class Gate:
             await self._app(inside, receive, send)
             return
         token = token_of(Headers(scope=scope).get("cookie", ""))
-        if token is None or not await run_in_threadpool(
-            admission.is_admitted, self._context, token
-        ):
+        device: admission.Admitted | None = None
+        if token is not None:
+            device = await run_in_threadpool(admission.admitted, self._context, token)
+        if token is None or device is None:
             refusal = error_response(
                 401, "not_admitted", "this device was not let in", fix="Give the passcode."
             )
@@ -57,9 +61,38 @@ class Gate:
                 fix="Open the Yard there.",
             )
         else:
-            await self._app(inside, receive, send)
+            inside[DEVICE] = device.device
+            again = _with_cookie(send, token) if device.renewed else send
+            await self._app(inside, receive, again)
             return
+        harden(refusal.headers, path)
         await refusal(scope, receive, send)
+
+
+def give_cookie(answer: Response, token: str) -> None:
+    """Let a browser carry its session for as long as an unused one lasts."""
+    answer.set_cookie(
+        COOKIE,
+        token,
+        max_age=round(admission.UNUSED.total_seconds()),
+        path="/",
+        secure=True,
+        httponly=True,
+        samesite="strict",
+    )
+
+
+def _with_cookie(send: Send, token: str) -> Send:
+    """Send an answer that gives the cookie anew: a device that comes often stays let in."""
+    given = Response()
+    give_cookie(given, token)
+
+    async def sent(message: Message) -> None:
+        if message["type"] == "http.response.start":
+            MutableHeaders(scope=message).append("set-cookie", given.headers["set-cookie"])
+        await send(message)
+
+    return sent
 
 
 def token_of(cookies: str) -> str | None:

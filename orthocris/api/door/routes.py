@@ -6,7 +6,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Depends, Path, Request, Response
 
-from orthocris.api.door.gate import COOKIE, token_of
+from orthocris.api.door.gate import COOKIE, give_cookie, token_of
 from orthocris.api.door.schemas import DoorIn, DoorOut, EnterIn, PasscodeIn, SessionOut
 from orthocris.api.files import SVG, Svg
 from orthocris.api.requests import ERRORS, Ctx
@@ -16,7 +16,6 @@ from orthocris.services.door import admission
 from orthocris.services.door.network import Network
 
 router = APIRouter(prefix="/api/door", responses=ERRORS)
-STAYS = 60 * 24 * 3600  # seconds: a season
 
 
 def network_of(request: Request) -> Network | None:
@@ -36,7 +35,7 @@ def door(context: Ctx, home: Home) -> DoorOut:
 
 @router.put("")
 def change_door(context: Ctx, home: Home, body: DoorIn) -> DoorOut:
-    """Open or shut the door; the first time a passcode is made and told once."""
+    """Open or shut the door, for this time or at each start; a first passcode is told once."""
     network = _needed(home)
     told: str | None = None
     if body.open:
@@ -45,7 +44,7 @@ def change_door(context: Ctx, home: Home, body: DoorIn) -> DoorOut:
         network.open()
     else:
         network.shut()
-    admission.note_open(context, is_open=body.open)
+    admission.keep_open(context, is_open=body.open and body.kept)
     return _door(context, home, told)
 
 
@@ -61,9 +60,7 @@ def enter(context: Ctx, request: Request, body: EnterIn) -> Response:
     origin = request.client.host if request.client else "nowhere"
     token = admission.enter(context, body.passcode, _device(request), origin)
     answer = Response(status_code=204)
-    answer.set_cookie(
-        COOKIE, token, max_age=STAYS, path="/", secure=True, httponly=True, samesite="strict"
-    )
+    give_cookie(answer, token)
     return answer
 
 
@@ -111,6 +108,7 @@ def _door(context: Ctx, home: Network | None, told: str | None = None) -> DoorOu
     return DoorOut(
         possible=home is not None,
         open=opened is not None,
+        kept=admission.is_kept_open(context),
         address=opened.address if opened else None,
         others=opened.others if opened else (),
         fingerprint=opened.fingerprint if opened else None,

@@ -19,9 +19,10 @@ class EnterIn(In):
 
 
 class DoorIn(In):
-    """Whether the door is to be open."""
+    """Whether the door is to be open; `kept`: at each start from now on."""
 
     open: bool
+    kept: bool = False
 
 
 class PasscodeIn(In):
@@ -44,6 +45,7 @@ class DoorOut(Out):
 
     possible: bool
     open: bool
+    kept: bool
     address: str | None
     others: tuple[str, ...]
     fingerprint: str | None

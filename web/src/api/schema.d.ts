@@ -38,7 +38,7 @@ export interface paths {
         get: operations["door_api_door_get"];
         /**
          * Change Door
-         * @description Open or shut the door; the first time a passcode is made and told once.
+         * @description Open or shut the door, for this time or at each start; a first passcode is told once.
          */
         put: operations["change_door_api_door_put"];
         post?: never;
@@ -2985,9 +2985,14 @@ export interface components {
         Dimension: "volume" | "mass";
         /**
          * DoorIn
-         * @description Whether the door is to be open.
+         * @description Whether the door is to be open; `kept`: at each start from now on.
          */
         DoorIn: {
+            /**
+             * Kept
+             * @default false
+             */
+            kept: boolean;
             /** Open */
             open: boolean;
         };
@@ -3002,6 +3007,8 @@ export interface components {
             fingerprint: string | null;
             /** Has Passcode */
             has_passcode: boolean;
+            /** Kept */
+            kept: boolean;
             /** Open */
             open: boolean;
             /** Others */

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { onMounted, ref } from "vue";
-import { client, take, type Schemas } from "../../api/client";
+import { asFault, client, take, type Schemas } from "../../api/client";
+import { doorIsOpen } from "../../composables/useDoor";
 import { useKeeping } from "../../composables/useKeeping";
 import { momentName } from "../../words";
 import FaultNote from "../FaultNote.vue";
@@ -8,6 +9,7 @@ import FieldRow from "../FieldRow.vue";
 
 /** Lets other devices of the home network in: address and code, passcode, who came, how to trust it. */
 const door = ref<Schemas["DoorOut"] | null>(null);
+const guest = ref(false); // this is such a device
 const told = ref("");
 const own = ref("");
 const said = ref("");
@@ -15,13 +17,30 @@ const { fault, keep, at } = useKeeping((words) => (said.value = words));
 
 function read(found: Schemas["DoorOut"]): void {
   door.value = found;
+  doorIsOpen.value = found.open;
   if (found.passcode) told.value = found.passcode;
 }
 
-onMounted(() => keep("", async () => read(await take(client.GET("/api/door")))));
+onMounted(() =>
+  keep("", async () => {
+    try {
+      read(await take(client.GET("/api/door")));
+    } catch (thrown) {
+      guest.value = asFault(thrown).code === "only_here";
+      if (!guest.value) throw thrown;
+    }
+  }),
+);
 
-function turn(open: boolean): Promise<void> {
-  return keep(open ? "Other devices can come in." : "The door is shut; nobody was sent away for good.", async () => read(await take(client.PUT("/api/door", { body: { open } }))));
+function turn(open: boolean, kept: boolean, words: string): Promise<void> {
+  return keep(words, async () => read(await take(client.PUT("/api/door", { body: { open, kept } }))));
+}
+
+async function leave(): Promise<void> {
+  await keep("", async () => {
+    await take(client.POST("/api/door/leave"));
+    window.location.assign("/");
+  });
 }
 
 function renew(passcode: string | null): Promise<void> {
@@ -42,7 +61,11 @@ function end(session: number): Promise<void> {
     <p class="soft">Count and spray with a phone in the garden: it comes in over your home network, with a passcode, and goes on when the signal is gone.</p>
     <FaultNote :fault="fault && fault.field !== 'passcode' ? fault : null" />
     <p v-if="said" role="status" class="said">{{ said }}</p>
-    <div class="row"><el-button :type="door.open ? 'default' : 'primary'" @click="turn(!door.open)">{{ door.open ? "Shut the door" : "Let other devices in" }}</el-button></div>
+    <div class="row">
+      <el-button v-if="door.open" @click="turn(false, false, 'The door is shut; nobody was sent away for good.')">Shut the door</el-button>
+      <el-button v-else type="primary" @click="turn(true, false, 'Other devices can come in until Orthocris ends.')">Let other devices in</el-button>
+      <el-checkbox v-if="door.open" :model-value="door.kept" @change="turn(true, !door.kept, door.kept ? 'The door stays shut at the next start.' : 'The door is opened at each start.')">Open it at each start</el-checkbox>
+    </div>
 
     <template v-if="door.open">
       <div class="way">
@@ -57,9 +80,9 @@ function end(session: number): Promise<void> {
         <summary>Let the phone trust this machine</summary>
         <ol class="small">
           <li>The first time the phone warns that it does not know the certificate. It is this machine's own. Go on once, and give the passcode.</li>
-          <li>To end the warning, and to have the pages open without a signal: on the phone open <strong>{{ door.address }}/api/door/authority</strong> and install the file as a certificate authority (Android: Settings, Security, Install a certificate, CA certificate. iPhone: Settings, Profile downloaded; then General, About, Certificate trust settings).</li>
+          <li>To end the warning, and to have the pages open without a signal: on the phone open the Yard, take the certificate there, and install it as a certificate authority (Android: Settings, Security, Install a certificate, CA certificate. iPhone: Settings, Profile downloaded; then General, About, Certificate trust settings).</li>
           <li>Compare its fingerprint before you trust it:<br /><code>{{ door.fingerprint }}</code></li>
-          <li>Whoever has the key of this authority could pretend to be any site to that phone. The key stays in the data folder on this machine, readable by its owner alone. Take the certificate off the phone when you no longer need it.</li>
+          <li>It vouches for this machine's name and for addresses at home, for no site of the world, and for ten years. Its key stays in the data folder here, readable by its owner alone. Take it off the phone when you no longer need it.</li>
         </ol>
       </details>
     </template>
@@ -79,6 +102,12 @@ function end(session: number): Promise<void> {
         </li>
       </ul>
     </template>
+  </section>
+  <section v-else-if="guest" class="sheet stack">
+    <h2>This device</h2>
+    <FaultNote :fault="fault" />
+    <p>It came in over the home network. Does it warn of the certificate, or forget the pages without a signal? <a href="/api/door/authority" download>Take the certificate of this home</a>, install it in the device's settings as a certificate authority, and compare its fingerprint with the one that the Yard shows on the machine itself.</p>
+    <div class="row"><el-button @click="leave">Send this device out</el-button></div>
   </section>
 </template>
 
