@@ -12,7 +12,8 @@ class Watch:
 
     `every_seconds` None: once only.
 
-    What goes wrong is told in the log and tried again: the file may be away for a while.
+    What goes wrong is told in the log, once while it stays the same, and tried again: the file may
+    be away for a while.
     """
 
     def __init__(self, name: str, every_seconds: float | None, work: Callable[[], object]) -> None:
@@ -32,11 +33,15 @@ class Watch:
             self._thread.join()
 
     def _run(self) -> None:
+        told = ""
         while not self._ended.is_set():
             try:
                 self._work()
-            except Exception:
-                logging.getLogger(__name__).exception("%s failed", self._thread.name)
+                told = ""
+            except Exception as error:
+                if told != repr(error):
+                    logging.getLogger(__name__).exception("%s failed", self._thread.name)
+                told = repr(error)
             if self._every is None:
                 return
             self._ended.wait(self._every)

@@ -3,15 +3,19 @@
 from __future__ import annotations
 
 import io
+import resource
 import struct
+import time
 import unittest
 import zlib
+from concurrent.futures import ThreadPoolExecutor
 
 import numpy as np
 from PIL import Image
 
 from orthocris.core.errors import InputError
-from orthocris.formats.pictures import as_kept, overlay, pixels
+from orthocris.formats.picture_reading import as_kept
+from orthocris.formats.pictures import overlay, pixels
 
 
 def photo(width: int = 2400, height: int = 1800) -> bytes:
@@ -57,6 +61,30 @@ class Kept(unittest.TestCase):
             with self.subTest(content=content[:12]), self.assertRaises(InputError) as caught:
                 as_kept(content)
             self.assertEqual(caught.exception.field, "picture")
+
+    def test_what_asks_for_too_much_is_refused_soon_and_takes_nothing_of_the_program(self) -> None:
+        """A page of scans over many pixels, and pixels by the gigabyte out of few bytes."""
+        many = io.BytesIO()
+        Image.new("L", (7_000, 7_000)).save(many, "JPEG", progressive=True)
+        content = many.getvalue()
+        last = content.rindex(b"\xff\xda")
+        scans = content[:-2] + content[last:-2] * 200 + b"\xff\xd9"
+        wide = io.BytesIO()
+        Image.new("RGBA", (9_000, 9_000)).save(wide, "PNG", compress_level=9)
+        before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
+        for name, sent in (("scans", scans), ("pixels", wide.getvalue())):
+            began = time.monotonic()
+            with self.subTest(name), self.assertRaises(InputError) as caught:
+                as_kept(sent)
+            self.assertEqual(caught.exception.code, "too_large")
+            self.assertLess(time.monotonic() - began, 20)
+        largest = io.BytesIO()
+        Image.new("RGBA", (7_700, 7_700)).save(largest, "PNG")
+        with ThreadPoolExecutor(8) as crowd:
+            for kept in crowd.map(as_kept, [largest.getvalue()] * 4):
+                self.assertEqual(kept.width, 1600)
+        after = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
+        self.assertLess(after - before, 100_000)  # kB, where one alone decodes to 240,000
 
     def test_a_mask_is_laid_over_as_a_clear_picture(self) -> None:
         mask = np.zeros((30, 40), np.bool_)

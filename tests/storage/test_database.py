@@ -5,10 +5,14 @@ from __future__ import annotations
 import random
 import sqlite3
 import tempfile
+import time
 import unittest
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import closing
 from pathlib import Path
+from unittest import mock
 
+from orthocris.storage import database
 from orthocris.storage.database import Database, DatabaseError
 
 
@@ -44,6 +48,23 @@ class TheFile(unittest.TestCase):
             connection.execute(insert, {"threshold": 1.5})
         with self.database.reading() as connection:
             self.assertEqual(connection.execute("SELECT count(*) FROM trial").fetchone()[0], 0)
+
+    def test_all_who_wait_for_another_program_wait_together(self) -> None:
+        def tap(_: int) -> float:
+            began = time.monotonic()
+            with self.assertRaises(sqlite3.OperationalError), self.database.atomic():
+                self.fail("another program writes")
+            return time.monotonic() - began
+
+        other = sqlite3.connect(self.database.path, isolation_level=None)
+        self.addCleanup(other.close)
+        other.execute("BEGIN IMMEDIATE")
+        with mock.patch.object(database, "WAIT", 0.6), ThreadPoolExecutor(6) as crowd:
+            waited = list(crowd.map(tap, range(6)))
+        self.assertLess(max(waited), 1.2)
+        other.execute("ROLLBACK")
+        with self.database.atomic() as connection:  # and the next is kept again
+            connection.execute("SELECT 1")
 
     def again(self) -> list[str]:
         """Start anew on the same file."""

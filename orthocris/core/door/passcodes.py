@@ -92,8 +92,12 @@ def wait_for(misses: Sequence[tuple[str, datetime]], origin: str, now: datetime)
 def _is_common(plain: str) -> bool:
     """Tell whether a passcode is a run of neighbours, a piece said again, or a well-worn word."""
     for row in _ROWS:
-        steps = [row.find(b) - row.find(a) if {a, b} <= set(row) else 99 for a, b in pairwise(plain)]
-        if sum(abs(step) <= 1 or abs(step) == len(row) - 1 for step in steps) >= len(steps) - 1:
+        near = (0, 1, len(row) - 1)  # on the spot, beside it, or once around
+        steps = [
+            {a, b} <= set(row) and abs(row.find(b) - row.find(a)) in near
+            for a, b in pairwise(plain)
+        ]
+        if sum(steps) >= len(steps) - 1:
             return True
     if any(plain == (plain[:k] * len(plain))[: len(plain)] for k in range(1, len(plain) // 2 + 1)):
         return True

@@ -34,7 +34,7 @@ from orthocris.storage.trial import reading
 
 if TYPE_CHECKING:
     from orthocris.core.counting.leaf.cover import Cover
-    from orthocris.formats.pictures import KeptPicture
+    from orthocris.formats.picture_reading import KeptPicture
 
 GRACE = timedelta(days=1)  # for a note that is put back
 FOR_COVER = 800  # pixels of the longest side: areas need no more, and the slider is felt
@@ -74,14 +74,14 @@ def restore_note(context: Context, note_id: int) -> None:
 
 def keep_picture(context: Context, note_id: int, content: bytes) -> Note:
     """Give a note a picture, made smaller and without what a phone writes into it."""
-    from orthocris.formats.pictures import as_kept
+    from orthocris.formats.picture_reading import as_kept
 
     return _with_picture(context, note_id, as_kept(content), "file")
 
 
 def take_picture(context: Context, note_id: int, camera: LeafCamera | None = None) -> Note:
     """Give a note the picture of what lies under the lens now."""
-    from orthocris.formats.pictures import as_kept
+    from orthocris.formats.picture_reading import as_kept
 
     with context.database.reading() as connection:
         found = notebook.note(connection, note_id)
