@@ -38,6 +38,7 @@ _STATUS: tuple[tuple[type[OrthocrisError], int], ...] = (
 )
 _FIX = {
     "missing": "Send this field.",
+    "string_too_short": "Fill it in.",
     "extra_forbidden": "Leave this field out; it may be misspelt.",
     "json_invalid": "Send valid JSON.",
     "finite_number": "Give a plain number such as 12.",
@@ -45,6 +46,12 @@ _FIX = {
     "int_parsing": "Give a whole number.",
     "date_from_datetime_parsing": "Give a date such as 2026-05-31.",
     "control_character": "Type it anew; what was pasted held signs that cannot be seen.",
+}
+# What the library says of a text in words of its own.
+_SAID = {
+    "string_too_short": "nothing was entered here",
+    "string_too_long": "this text is too long",
+    "missing": "this is not there",
 }
 _HTTP_CODES = {404: "not_found", 405: "method_not_allowed", 413: "too_large"}
 # What a rule of the schema that no check before it caught says, by a word of its message.
@@ -153,7 +160,7 @@ def _first_fault(errors: Sequence[Any]) -> JSONResponse:
     return error_response(
         422,
         str(first["type"]),
-        str(first["msg"]),
+        _SAID.get(first["type"], str(first["msg"])),
         ".".join(place) or None,
         _FIX.get(first["type"], "Correct this value."),
     )

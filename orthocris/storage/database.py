@@ -68,6 +68,7 @@ class Database:
         self._checked_later = _is_large(path) and not path.with_name(f"{path.name}-wal").exists()
         self._following = threading.Lock()
         self._turn_to_write = threading.Lock()
+        self._patience = WAIT  # of the writing connection
         self._writer = _Kept(self._connect)
         self._readers: queue.LifoQueue[_Kept] = queue.LifoQueue()
         for _ in range(readers):
@@ -98,8 +99,10 @@ class Database:
         try:
             connection = self._writer.open()
             # All who wait for another program wait together, not each anew after the other.
-            left = max(0, round(1000 * (until - time.monotonic())))
-            connection.execute(f"PRAGMA busy_timeout = {left}")
+            left = round(max(until - time.monotonic(), 0), 1)
+            if left != self._patience:
+                connection.execute(f"PRAGMA busy_timeout = {round(1000 * left)}")
+                self._patience = left
             connection.execute("BEGIN IMMEDIATE")
             try:
                 yield connection
@@ -122,6 +125,7 @@ class Database:
             self._writer.empty_journal()
             for kept in (self._writer, *taken):
                 kept.close()
+            self._patience = WAIT
             self._mark(running=False)
         for kept in taken:
             self._readers.put(kept)

@@ -70,6 +70,24 @@ export function pasted(rows: readonly string[][], width: number, at: { row: numb
   return { rows: next, left };
 }
 
+type PastedTable = Schemas["PastedOut"];
+
+/** The table with what was read by a header: a line goes to its plant, or below the others. */
+export function filledIn(rows: readonly string[][], columns: readonly Column[], found: PastedTable): string[][] {
+  const next = rows.map((row) => [...row]);
+  for (const [k, line] of found.lines.entries()) {
+    const name = line["plant"]?.toLowerCase();
+    let row = name ? next.find((cells) => cells[0]?.trim().toLowerCase() === name) : next[k];
+    row ??= next.find((cells) => cells.every((cell) => !cell.trim()));
+    if (!row) next.push((row = columns.map(() => "")));
+    for (const [x, column] of columns.entries()) {
+      const said = line[column.look === null ? column.kind : `${column.kind}/${column.look}`];
+      if (said !== undefined && (column.kind !== "plant" || !row[x]?.trim())) row[x] = said;
+    }
+  }
+  return next;
+}
+
 /** What is sent; the first cell that cannot be read is named by its row and column. */
 export function bodyOf(trial: Trial, columns: readonly Column[], rows: readonly string[][], days: Days, effort: number): PaperIn {
   const used = rows.map((row, k) => ({ row, k })).filter(({ row }) => row.slice(1).some((cell) => cell.trim()));

@@ -8,13 +8,13 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import Field, StringConstraints
 
-from orthocris.api.base import In, Real
+from orthocris.api.base import In, Out, Real
 from orthocris.api.requests import ERRORS, Ctx, Key, TrialId
 from orthocris.api.trial.schemas import TrialOut
 from orthocris.api.trial.views import trial_view
 from orthocris.core.counting.paper import Paper, PaperCount, PaperPlant
 from orthocris.core.trial.measures import MeasureKey
-from orthocris.services.counting.paper import enter_paper
+from orthocris.services.counting.paper import enter_paper, read_table
 from orthocris.services.trial import overviews
 
 router = APIRouter(prefix="/api", responses=ERRORS)
@@ -65,6 +65,54 @@ class PaperIn(In):
             tuple((d.number, d.on) for d in self.looks),
             tuple(PaperCount(**c.model_dump()) for c in self.counts),
         )
+
+
+class PastedIn(In):
+    """Cells of a pasted table, its header first; `month_first`: the order of its dates, if said."""
+
+    rows: Annotated[
+        list[
+            Annotated[list[Annotated[str, StringConstraints(max_length=200)]], Field(max_length=80)]
+        ],
+        Field(min_length=1, max_length=2_000),
+    ]
+    month_first: bool | None = None
+
+
+class SaidDateOut(Out):
+    """A date that can be two: with the day first, and (`other`) with the month first."""
+
+    text: str
+    on: date
+    other: date | None
+
+
+class PastedOut(Out):
+    """What a pasted table says under the columns of the trial's own; `headed` False: no header.
+
+    A column is named plant, block, remedy, or value/1, of/1, damage/1 for look 1.
+    """
+
+    headed: bool
+    lines: tuple[dict[str, str], ...] = ()
+    looks: tuple[PaperDayIn, ...] = ()
+    asked: tuple[SaidDateOut, ...] = ()
+    left: tuple[str, ...] = ()
+
+
+@router.post("/trials/{trial_id}/paper/read")
+def read(context: Ctx, trial_id: TrialId, body: PastedIn) -> PastedOut:
+    """Read a pasted table by the names of its columns; nothing is kept."""
+    found = read_table(context, trial_id, body.rows, month_first=body.month_first)
+    if found is None:
+        return PastedOut(headed=False)
+    return PastedOut(
+        headed=True,
+        lines=found.lines,
+        looks=tuple(PaperDayIn(number=number, on=on) for number, on in found.looks),
+        asked=tuple(SaidDateOut.model_validate(said) for said in found.asked),
+        left=found.left,
+    )
 
 
 @router.post("/trials/{trial_id}/paper")

@@ -61,8 +61,9 @@ def allotted(
     Parameters
     ----------
     blocked:
-        Whether the design has blocks: then every plant names its own.
+        Whether the design has blocks: then every plant names its own, or none does.
     """
+    blocked = blocked and any(plant.block.strip() for plant in plants)
     known = {r.name.strip().casefold(): r.id for r in remedies}
     known |= {r.letter.casefold(): r.id for r in remedies if r.letter}
     blocks: dict[str, int] = {}

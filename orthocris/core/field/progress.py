@@ -193,7 +193,7 @@ def _mix_job(
 
 
 def _read_job(standing: Standing, today: date) -> Iterator[Job]:
-    if standing.verdict_ready:
+    if standing.verdict_ready and not standing.read:
         last = standing.plan.date_of(standing.looks[-1].look.day)
         if today - last <= timedelta(days=7):
             yield Job(JobKind.READ, "Read the verdict", "verdict", last)

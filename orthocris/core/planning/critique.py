@@ -23,7 +23,6 @@ from orthocris.core.planning.mending import (
     oil_alone,
 )
 from orthocris.core.trial.plan import Role, Traits
-from orthocris.core.trial.plants import free_places
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.setup import DesignKind, Kind
 
@@ -52,7 +51,6 @@ def _told(plan: Plan, finding: Finding) -> Finding:
         mend.question,
         start_before=plan.start_on,
         start_after=mend.start_on,
-        add_plants=mend.add_plants,
     )
     return replace(finding, mend=replace(mend, changes=changes))
 
@@ -179,14 +177,12 @@ def _numbers(plan: Plan) -> Iterator[Finding]:
         )
     elif plants < FEW_BLOCKS * remedies:
         missing = FEW_BLOCKS * remedies - plants
-        label = f"Add {missing} places for plants"
-        fits = bool(free_places(plan.plants, missing))
         yield Finding(
             "too_few_blocks",
             "Too few blocks",
             f"{plants // remedies} plants of each remedy: only a very large difference can be told "
-            "from the difference between plants.",
-            Mend(label, plan.question, plan.start_on, add_plants=missing) if fits else None,
+            f"from the difference between plants. With {missing} more like them it can be told.",
+            None,
         )
 
 

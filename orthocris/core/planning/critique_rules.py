@@ -14,7 +14,6 @@ from orthocris.core.planning.findings import Finding, Mend, Plan, with_changes, 
 from orthocris.core.planning.neighbours import close_pairs
 from orthocris.core.planning.power import fewest_blocks, layout_for
 from orthocris.core.trial.plan import Role, on_moment
-from orthocris.core.trial.plants import free_places
 from orthocris.core.trial.programme import ON_EACH_ROUND
 from orthocris.core.trial.question import timetable_of
 from orthocris.core.trial.setup import DesignKind, Gradient, Kind, Unit
@@ -73,20 +72,13 @@ def luck(plan: Plan) -> Iterator[Finding]:
     ways = layouts_possible(layout)
     if ways * FAMILY_ERROR >= 1:
         return
-    fits = setup.design is not DesignKind.LATIN and bool(free_places(plan.plants, remedies))
     yield Finding(
         "too_few_layouts",
         "The lot has too few ways",
         f"These plants can be laid out in {ways} ways only: were one remedy best on each of them, "
-        f"luck alone would do as much once in {ways} trials, and more than once in 20 is no proof.",
-        Mend(
-            f"Add {remedies} places for plants",
-            plan.question,
-            plan.start_on,
-            add_plants=remedies,
-        )
-        if fits
-        else None,
+        f"luck alone would do as much once in {ways} trials, and more than once in 20 is no proof. "
+        f"{remedies} more plants give it enough.",
+        None,
     )
 
 

@@ -57,15 +57,14 @@ class Plan:
 
 @dataclass(frozen=True, slots=True)
 class Mend:
-    """A change of the plan that removes a finding; `add_plants` places are to be added, if any.
+    """A change of the plan that removes a finding; `changes` tells it before it is done.
 
-    `changes` tells it before it is done.
+    It never adds plants: those are the gardener's to offer.
     """
 
     label: str
     question: Question
     start_on: date
-    add_plants: int = 0
     changes: tuple[PlanChange, ...] = ()
 
 

@@ -115,15 +115,12 @@ def changes_between(
     *,
     start_before: date,
     start_after: date,
-    add_plants: int = 0,
 ) -> tuple[PlanChange, ...]:
     """Return what differs between two plans, in words, in the order one reads a plan."""
     found = [*_plain_changes(before, after), *_remedy_changes(before, after)]
     if start_before != start_after:
         found.append(PlanChange("first spray", _day(start_before), _day(start_after)))
     found += _setup_changes(before.setup, after.setup)
-    if add_plants:
-        found.append(PlanChange("places for plants", "as they are", f"{add_plants} more"))
     return tuple(found)
 
 

@@ -103,22 +103,6 @@ def _check_apart(plant: Plant, other: Plant) -> None:
         )
 
 
-def free_places(plants: Sequence[Plant], number: int) -> tuple[tuple[str, int, int], ...]:
-    """Return name, row and place of some new plants, in rows as long as the longest.
-
-    Names go on from those there. Empty when the bench has no room for so many.
-    """
-    width = min(max((p.place for p in plants), default=8), MAX_PLACES)
-    first = max((p.row for p in plants), default=0) + 1
-    rows = -(-number // width)
-    if len(plants) + number > MAX_PLANTS or first + rows - 1 > MAX_ROWS:
-        return ()
-    last = plants[-1].name if plants else "P"
-    prefix = "".join(c for c in last if not c.isdigit())[:20] or "P"
-    fresh = next_plants(plants, prefix=prefix, rows=rows, per_row=width, most=number)
-    return tuple(fresh)
-
-
 def _match_measure(measure: str) -> Measure:
     """Match counts of share measures are plain counts (of eggs or pests)."""
     key = measure if measure not in ("dead", "hatched") else "live"
@@ -131,7 +115,6 @@ def next_plants(
     prefix: str,
     rows: int,
     per_row: int,
-    most: int | None = None,
 ) -> list[tuple[str, int, int]]:
     """Name and place a whole bench of new plants behind those already there.
 
@@ -143,8 +126,6 @@ def next_plants(
         Letters before the running number of each name.
     rows, per_row:
         The size of the new part of the bench.
-    most:
-        How many plants at most; None fills every place.
 
     Returns
     -------
@@ -157,7 +138,7 @@ def next_plants(
             field="rows" if not 1 <= rows <= MAX_ROWS else "per_row",
             fix=f"Give 1 to {MAX_ROWS} rows of 1 to {MAX_PLACES} plants.",
         )
-    if len(existing) + (most or rows * per_row) > MAX_PLANTS:
+    if len(existing) + rows * per_row > MAX_PLANTS:
         raise InputError(
             f"that makes {len(existing) + rows * per_row} plants",
             code="too_many_plants",
@@ -181,4 +162,4 @@ def next_plants(
             while f"{prefix}{number}".casefold() in used:
                 number += 1
             fresh.append((f"{prefix}{number}", row, place))
-    return fresh[:most]
+    return fresh

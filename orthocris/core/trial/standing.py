@@ -66,6 +66,7 @@ class Standing:
     a match count, `allotted` the active ones with a remedy, in `blocks` blocks; `by_remedy` is
     how many of them got which. `bottles` tell what was mixed, by remedy and part, and `given` on
     which day a remedy was last given, lost plants included; asked for plants that are eaten only.
+    `read`: the final verdict was read, and is on record.
     """
 
     plan: TrialPlan
@@ -81,6 +82,7 @@ class Standing:
     bottles: Mapping[BottleKey, BottleStanding]
     patches: tuple[PatchTest, ...]
     given: Mapping[int, date] = field(default_factory=dict)
+    read: bool = False
 
     @property
     def in_use(self) -> frozenset[int]:

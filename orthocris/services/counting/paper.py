@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import datetime, time
 
 from orthocris.core.counting.paper import Allotted, Paper, allotted, check_days
+from orthocris.core.counting.pasted import Pasted, read_pasted
 from orthocris.core.counting.tally import TallyEntry
 from orthocris.core.errors import ConflictError, InputError, OrthocrisError
 from orthocris.core.planning.layout_event import LayoutEvent
 from orthocris.core.trial.lookup import find_look, find_round
+from orthocris.core.trial.measures import measure_named
 from orthocris.core.trial.setup import DesignKind
 from orthocris.core.trial.sprays import RoundStart, SprayEntry
 from orthocris.core.trial.trial import CountedTrial, Trial
@@ -142,3 +145,14 @@ def _is_kept(trial: CountedTrial, number: int, entry: TallyEntry) -> bool:
         return False
     same = (kept.value, kept.of, kept.effort) == (entry.value, entry.of, entry.effort)
     return same and (entry.counted_on is None or kept.counted_on == entry.counted_on)
+
+
+def read_table(
+    context: Context, trial_id: int, rows: Sequence[Sequence[str]], *, month_first: bool | None
+) -> Pasted | None:
+    """Read a pasted table by its header, None where it has none; nothing is kept."""
+    with context.database.reading() as connection:
+        plan = reading.load_plan(connection, trial_id)
+    measure = measure_named(plan.measure)
+    names = (measure.key, measure.label.casefold(), plan.pest.replace("_", " "))
+    return read_pasted(rows, plan.looks, names, context.now().date(), month_first=month_first)

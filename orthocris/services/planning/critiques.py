@@ -10,7 +10,7 @@ from orthocris.core.planning.findings import Finding, PestFacts, Plan
 from orthocris.core.planning.mending import PlanChange
 from orthocris.core.planning.overrule import Overrule
 from orthocris.core.trial.lookup import first_of
-from orthocris.core.trial.plants import MAX_PLACES, free_places
+from orthocris.core.trial.plants import MAX_PLACES
 from orthocris.core.trial.question import check_question
 from orthocris.core.trial.record import MendRecord
 from orthocris.core.trial.trial import Plant, Trial
@@ -81,9 +81,10 @@ def _with_layout(trial: Trial, finding: Finding) -> Finding:
     mend = finding.mend
     if mend is None or not trial.laid_out:
         return finding
-    if not mend.add_plants and not clears_layout(trial, mend.question):
+    if not clears_layout(trial, mend.question):
         return finding
-    cleared = PlanChange("the layout", "drawn", "cleared, to be drawn again")
+    drawn = "as on paper" if trial.seed is None else f"drawn with seed {trial.seed}"
+    cleared = PlanChange("the layout", drawn, "cleared, to be drawn again")
     return replace(finding, mend=replace(mend, changes=(*mend.changes, cleared)))
 
 
@@ -109,11 +110,8 @@ def mend(context: Context, trial_id: int, code: str, expected: str | None = None
                 code="no_mend",
                 fix=finding.harm,
             )
-        if found.add_plants:
-            _add_places(connection, context, trial, found.add_plants)
-        else:
-            check_question(found.question)
-            save_question(connection, context, trial, found.question, found.start_on)
+        check_question(found.question)
+        save_question(connection, context, trial, found.question, found.start_on)
         after = _kept_plan(reading.load(connection, trial_id))
         record = MendRecord(0, code, found.label, context.now(), _kept_plan(trial), after)
         kept.keep_mend(connection, trial_id, record)
@@ -125,7 +123,7 @@ def take_back_mend(context: Context, trial_id: int) -> None:
     Raises
     ------
     ConflictError
-        When there is none, or the plan or the plants that it added were changed since.
+        When there is none, or question, start or plants were changed since.
     """
     with context.database.atomic() as connection:
         trial = reading.load(connection, trial_id)
@@ -138,8 +136,6 @@ def take_back_mend(context: Context, trial_id: int) -> None:
                 fix="Change the question or the plants by hand.",
             )
         before = last.before
-        for plant_id in _added(last):
-            plants.delete(connection, plant_id)
         save_question(connection, context, trial, before.question, before.start_on)
         clear_if_drawn(connection, context, trial, f"taken back: {last.label}")
         kept.undo_mend(connection, last.id, context.now())
@@ -149,15 +145,11 @@ def take_back_mend(context: Context, trial_id: int) -> None:
 
 
 def _can_be_taken_back(trial: Trial, mend: MendRecord | None) -> bool:
-    """Only the plan as the mend left it, and no plant of which something was noted since."""
-    if mend is None or mend.after != _kept_plan(trial):
+    """Only the plan as the mend left it; a layout that was drawn since gives way to the old one."""
+    if mend is None:
         return False
-    fresh = [p for p in trial.plants if p.id in _added(mend)]
-    return all(p.match_count is None and p.size is None and not p.set_aside for p in fresh)
-
-
-def _added(mend: MendRecord) -> set[int]:
-    return set(mend.after.plant_ids) - set(mend.before.plant_ids)
+    now = replace(_kept_plan(trial), seed=mend.after.seed)
+    return mend.after == now and mend.before.plant_ids == now.plant_ids
 
 
 def _kept_plan(trial: Trial) -> KeptPlan:
@@ -205,20 +197,6 @@ def _finding(connection: Connection, trial: Trial, code: str) -> Finding:
         code="no_such_finding",
         fix="Reload the page; it may be mended already.",
     )
-
-
-def _add_places(connection: Connection, context: Context, trial: Trial, number: int) -> None:
-    """Add plants in rows as long as the longest, named on from those there."""
-    fresh = free_places(trial.plants, number)
-    if not fresh:
-        raise ConflictError(
-            f"the bench has no room for {number} more plants",
-            code="too_many_plants",
-            fix="Compare fewer remedies, or put plants into free places by hand.",
-        )
-    clear_if_drawn(connection, context, trial, "plants were added")
-    for name, row, place in fresh:
-        plants.insert(connection, trial.id, name, row, place)
 
 
 def move_plant(context: Context, trial_id: int, plant_id: int, row: int, place: int) -> None:

@@ -27,6 +27,7 @@ NO_PLANTS: dict[str, Any] = {
     "allotted": 0,
     "blocks": 0,
     "laid_out": 0,
+    "read": 0,
     "by_remedy": None,
 }
 
@@ -60,6 +61,7 @@ def _plants(connection: sqlite3.Connection, trial_id: int | None) -> dict[int, s
         " sum(set_aside IS NULL AND remedy_id IS NOT NULL) AS allotted,"
         " count(DISTINCT CASE WHEN set_aside IS NULL AND remedy_id IS NOT NULL THEN block END)"
         " AS blocks, max(remedy_id IS NOT NULL) AS laid_out,"
+        " EXISTS (SELECT 1 FROM verdict_record v WHERE v.trial_id = plant.trial_id) AS read,"
         " group_concat(CASE WHEN set_aside IS NULL THEN remedy_id END) AS by_remedy"
         f" FROM plant WHERE trial_id IN {SCOPE} GROUP BY trial_id",
         {"t": trial_id},
@@ -70,6 +72,7 @@ def _plants(connection: sqlite3.Connection, trial_id: int | None) -> dict[int, s
 def _numbers(row: sqlite3.Row | dict[str, Any]) -> dict[str, Any]:
     plain = {k: row[k] for k in NO_PLANTS}
     plain["laid_out"] = bool(row["laid_out"])
+    plain["read"] = bool(row["read"])
     given = (row["by_remedy"] or "").split(",")
     plain["by_remedy"] = Counter(int(text) for text in given if text)
     return plain

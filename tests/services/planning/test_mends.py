@@ -48,18 +48,22 @@ class Mends(ServiceCase):
         planning.take_back_mend(self.context, self.trial_id)
         self.assertEqual(questions.question_of(self.trial), before)
 
-    def test_a_mend_clears_a_layout_says_so_and_brings_it_back(self) -> None:
-        for plant in self.trial.plants[11:]:
-            benches.remove_plant(self.context, self.trial_id, plant.id)
+    def test_a_mend_clears_a_layout_says_which_and_brings_it_back(self) -> None:
+        asked = questions.question_of(self.trial)
+        self.save(replace(asked, setup=replace(asked.setup, match_place=False)))
         layouts.draw_layout(self.context, self.trial_id, reason="", seed=5)
+        asked = questions.question_of(self.trial)
         drawn = {p.id: (p.block, p.remedy_id) for p in self.trial.plants}
-        (finding,) = self.findings("too_few_blocks")
+        (finding,) = self.findings("unmatched")
         assert finding.mend is not None
-        self.assertIn("cleared", finding.mend.changes[-1].after)
-        planning.mend(self.context, self.trial_id, "too_few_blocks")
+        last = finding.mend.changes[-1]
+        self.assertEqual((last.what, last.before), ("the layout", "drawn with seed 5"))
+        planning.mend(self.context, self.trial_id, "unmatched")
         self.assertFalse(self.trial.laid_out)
-        self.assertEqual(len(self.trial.plants), 12)
+        layouts.draw_layout(self.context, self.trial_id, reason="", seed=9)
+        self.assertEqual(len(self.trial.plants), 24)
         planning.take_back_mend(self.context, self.trial_id)
+        self.assertEqual(questions.question_of(self.trial), asked)
         self.assertEqual({p.id: (p.block, p.remedy_id) for p in self.trial.plants}, drawn)
 
     def test_only_the_plan_as_it_was_left_can_be_taken_back(self) -> None:
@@ -69,28 +73,6 @@ class Mends(ServiceCase):
         self.assertIsNone(planning.review(self.context, self.trial_id).mended)
         with self.assertRaises(ConflictError):
             planning.take_back_mend(self.context, self.trial_id)
-
-    def test_plants_counted_since_are_not_taken_back(self) -> None:
-        for plant in self.trial.plants[11:]:
-            benches.remove_plant(self.context, self.trial_id, plant.id)
-        planning.mend(self.context, self.trial_id, "too_few_blocks")
-        counted = replace(self.trial.plants[-1], match_count=12.0)
-        benches.change_plant(self.context, self.trial_id, counted)
-        self.assertIsNone(planning.review(self.context, self.trial_id).mended)
-        with self.assertRaises(ConflictError):
-            planning.take_back_mend(self.context, self.trial_id)
-        self.assertIn(12.0, [p.match_count for p in self.trial.plants])
-
-    def test_no_mend_puts_plants_beyond_the_bench(self) -> None:
-        low = self.trial.plants[0]
-        for plant in self.trial.plants[1:]:
-            benches.remove_plant(self.context, self.trial_id, plant.id)
-        planning.move_plant(self.context, self.trial_id, low.id, 40, 1)
-        self.ask("water_only", "mild_soap")
-        (finding,) = self.findings("too_few_blocks")
-        self.assertIsNone(finding.mend)
-        with self.assertRaises(ConflictError):
-            planning.mend(self.context, self.trial_id, "too_few_blocks")
 
     def findings(self, code: str) -> list[Finding]:
         """The findings with this code."""

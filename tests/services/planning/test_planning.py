@@ -59,12 +59,18 @@ class Critic(ServiceCase):
         return {f.code for f in planning.review(self.context, self.trial_id).findings}
 
     def test_mends_are_kept(self) -> None:
-        self.assertIn("too_few_blocks", self.codes())
-        planning.mend(self.context, self.trial_id, "too_few_blocks")
-        self.assertEqual(len(self.trial.plants), 8)
-        self.assertNotIn("too_few_blocks", self.codes())
+        trial = self.trial
+        asked = questions.question_of(trial)
+        loose = replace(asked, setup=replace(asked.setup, match_place=False))
+        questions.change_question(self.context, self.trial_id, loose, trial.start_on)
+        self.assertIn("unmatched", self.codes())
+        planning.mend(self.context, self.trial_id, "unmatched")
+        self.assertNotIn("unmatched", self.codes())
         with self.assertRaises(NotFoundError):
+            planning.mend(self.context, self.trial_id, "unmatched")
+        with self.assertRaises(ConflictError):  # nobody but the gardener offers plants
             planning.mend(self.context, self.trial_id, "too_few_blocks")
+        self.assertEqual(len(self.trial.plants), 6)
 
     def test_an_overruled_finding_stands_beside_the_verdict(self) -> None:
         with self.assertRaises(InputError):

@@ -1426,6 +1426,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{trial_id}/paper/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read
+         * @description Read a pasted table by the names of its columns; nothing is kept.
+         */
+        post: operations["read_api_trials__trial_id__paper_read_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{trial_id}/patches": {
         parameters: {
             query?: never;
@@ -3958,6 +3978,48 @@ export interface components {
             passcode?: string | null;
         };
         /**
+         * PastedIn
+         * @description Cells of a pasted table, its header first; `month_first`: the order of its dates, if said.
+         */
+        PastedIn: {
+            /** Month First */
+            month_first?: boolean | null;
+            /** Rows */
+            rows: string[][];
+        };
+        /**
+         * PastedOut
+         * @description What a pasted table says under the columns of the trial's own; `headed` False: no header.
+         *
+         *     A column is named plant, block, remedy, or value/1, of/1, damage/1 for look 1.
+         */
+        PastedOut: {
+            /**
+             * Asked
+             * @default []
+             */
+            asked: components["schemas"]["SaidDateOut"][];
+            /** Headed */
+            headed: boolean;
+            /**
+             * Left
+             * @default []
+             */
+            left: string[];
+            /**
+             * Lines
+             * @default []
+             */
+            lines: {
+                [key: string]: string;
+            }[];
+            /**
+             * Looks
+             * @default []
+             */
+            looks: components["schemas"]["PaperDayIn"][];
+        };
+        /**
          * PatchCellOut
          * @description One remedy on one kind of leaf; the newest test last.
          */
@@ -4842,6 +4904,21 @@ export interface components {
             notches: number | null;
             /** Open */
             open: boolean[];
+        };
+        /**
+         * SaidDateOut
+         * @description A date that can be two: with the day first, and (`other`) with the month first.
+         */
+        SaidDateOut: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Other */
+            other: string | null;
+            /** Text */
+            text: string;
         };
         /**
          * SamplingOptionOut
@@ -14833,6 +14910,122 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    read_api_trials__trial_id__paper_read_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PastedIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PastedOut"];
                 };
             };
             /** @description Bad Request */

@@ -58,6 +58,8 @@ export interface Counting {
   takeOver: (numbers: Partial<Record<Key, number>>) => void;
   go: (to: number) => void;
   goLeaf: (to: number) => void;
+  /** How much of what is counted here was counted. */
+  part: ComputedRef<number>;
   /** Says how much of what is counted here was counted: all of it (1), a half, a quarter. */
   setPart: (part: number) => void;
 }
@@ -98,6 +100,8 @@ export function useCounting(
   const field = ref<Key>(measure);
   const traps = measure === "catch";
   const said = ref<number | null>(null);
+  // Said before anything was counted: it holds for the first number, and is no number itself.
+  const partSaid = ref(1);
 
   // Kept plant by plant, so that a tap is worked out for its own plant alone.
   const done = reactive(new Set<number>());
@@ -113,6 +117,7 @@ export function useCounting(
   watch([plant, sample], (_, [left, leaf]) => {
     if (left && tallies.of(left.id, leaf, measure).finished) tallies.endSession(left.id, leaf);
     field.value = measure;
+    partSaid.value = 1;
   });
 
   /** Looks whether a plant is done, and whether a number of it still lacks something. */
@@ -181,7 +186,9 @@ export function useCounting(
   function put(key: Key, next: Count): void {
     const id = plant.value?.id;
     if (id === undefined) return;
-    keepTally(id, sample.value, key, traps && key === measure ? { ...next, days: next.days ?? days.value } : next);
+    const part = next.part ?? (partSaid.value < 1 ? partSaid.value : undefined);
+    const whole = part === undefined ? next : { ...next, part };
+    keepTally(id, sample.value, key, traps && key === measure ? { ...whole, days: next.days ?? days.value } : whole);
     if ((key === measure || key === "dead") && beside.includes("dead")) putDead(id);
   }
 
@@ -307,12 +314,13 @@ export function useCounting(
       const now = count.value;
       put(measure, { ...now, value: now.value ?? 0, total: Math.max((now.total ?? now.value ?? 0) + by, now.value ?? 0) });
     },
+    part: computed(() => count.value.part ?? partSaid.value),
     setPart: (part) => {
+      partSaid.value = part;
+      const counted = [measure, ...beside].filter((key) => here(key).value !== null);
+      if (!counted.length) return;
       mark();
-      for (const key of [measure, ...beside]) {
-        const now = here(key);
-        if (key === measure || now.value !== null) put(key, { ...now, value: now.value ?? (key === measure ? 0 : null), part });
-      }
+      for (const key of counted) put(key, { ...here(key), part });
     },
     days,
     setDays: (to) => {

@@ -38,7 +38,7 @@ const outbox = useOutbox();
 const { felt, next: nextFelt, tap } = useFelt();
 const day = ref<string | null>(null);
 const counting = useCounting(props.trial, props.number, props.sheet, outbox, window.localStorage, () => crypto.randomUUID(), () => day.value, props.person, afterPaint);
-const { plants, index, plant, sample, leaves, field, count, done, canUndo, missing, incomplete } = counting;
+const { plants, index, plant, sample, leaves, field, count, part, done, canUndo, missing, incomplete } = counting;
 const wanted = props.at ?? Number(useRoute().query["plant"]);
 const asked = plants.value.findIndex((p) => p.id === wanted);
 if (asked >= 0) counting.go(asked);
@@ -52,7 +52,6 @@ const aimed = computed((): Count => (field.value === measure.value.key ? count.v
 // What a tap changes is asked for where it is shown, and what stays the same is told apart from it,
 // so that a tap draws a few words anew and not this whole page.
 const finished = computed(() => count.value.finished);
-const part = computed(() => count.value.part ?? 1);
 const leafCount = computed(() => leaves.value.length);
 const whatIsKept = (): string => keptWords(outbox.refused.value.length, incomplete.value, outbox.waiting.value, outbox.unwritten.value, outbox.shut.value);
 const whatKeepingDoes = (): string => keepWords(count.value, missing.value, share.value);
@@ -189,7 +188,7 @@ useCountKeys({ counting, typing, scoring, ready: computed(() => ready.value && !
         <span role="status">out for {{ plural(counting.days.value, "day") }}</span>
         <button type="button" aria-label="A day more" @click="counting.setDays(counting.days.value + 1)">+</button>
       </div>
-      <SecondLook :trial-id="trial.id" :number="number" :done="done.size" :settled="outbox.settled" @go="lookAgain" />
+      <SecondLook :trial-id="trial.id" :number="number" :done="`${done.size} ${plant?.id} ${sample}`" :settled="outbox.settled" @go="lookAgain" />
       <TallyFields v-if="counting.beside.length" :fields="counting.beside" :active="field" :value="counting.tally" @add="add(1, $event)" @undo="counting.undo" />
       <DamageScale v-if="scores" :score="counting.score('damage')" :before="number ? sheet.damage_before[plant?.id ?? 0] : undefined" :scoring="scoring" @score="score" />
       <CountPad :measure="measure" :aimed="field === measure.key ? '' : tallyWords[field]" :count="() => aimed" :can-undo="canUndo" :keep-words="() => keepShown" :next-name="missing ? undefined : nextName" :classes="byClass ? knowledge?.numbers.classes : undefined" @set="counting.set({ value: $event })" @class="counting.setClass" @add="add" @one="add(1, measure.key)" @add-rest="counting.addRest(1)" @undo="counting.undo" @keep="keep()">

@@ -4,7 +4,7 @@ import { client, take, type Schemas } from "../../api/client";
 import { useAnswer } from "../../composables/useAnswer";
 
 /** Quiet hints of what is worth a second look; they hold nothing back, and out of reach there are none. */
-const props = defineProps<{ trialId: number; number: number; /** Changes when a plant is done. */ done: number; settled: () => Promise<void> }>();
+const props = defineProps<{ trialId: number; number: number; /** Changes when a number was finished or corrected. */ done: string; settled: () => Promise<void> }>();
 const emit = defineEmits<{ go: [plant: number, sample: number | null] }>();
 const answer = useAnswer(() => take(client.GET("/api/trials/{trial_id}/looks/{number}/checks", { params: { path: { trial_id: props.trialId, number: props.number } } })));
 const dismissed = ref(new Set<string>());

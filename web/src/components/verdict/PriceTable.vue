@@ -1,12 +1,15 @@
 <script setup lang="ts">
-import { computed } from "vue";
-import type { RemedyVerdict, Trial, Verdict } from "../../api/client";
+import { computed, onMounted } from "vue";
+import { client, take, type RemedyVerdict, type Trial, type Verdict } from "../../api/client";
+import { useAnswer } from "../../composables/useAnswer";
 import { fewer } from "../../charts/efficacy";
 import PlantTag from "../PlantTag.vue";
 
 /** What each remedy removed, and its price: deaths, leaves, helpers, money and minutes. */
 const props = defineProps<{ verdict: Verdict; trial: Trial }>();
 
+const yard = useAnswer(() => take(client.GET("/api/yard")));
+onMounted(yard.load);
 const control = computed(() => props.verdict.verdict.remedies.find((r) => r.role === "control"));
 const helpersCounted = computed(() => props.verdict.verdict.remedies.some((r) => r.helpers !== null));
 const rows = computed(() =>
@@ -20,7 +23,7 @@ const rows = computed(() =>
       return {
         result,
         remedy,
-        money: costs.length ? costs.reduce((sum, cost) => sum + cost, 0).toFixed(2) : "–",
+        money: costs.length ? `${yard.data.value?.currency ?? ""} ${costs.reduce((sum, cost) => sum + cost, 0).toFixed(2)}`.trim() : "–",
         minutes: work?.minutes ?? 0,
       };
     }),

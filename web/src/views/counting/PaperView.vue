@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import { computed, nextTick, reactive, ref, watch } from "vue";
 import { useRouter } from "vue-router";
-import { asFault, client, take, type Fault, type Trial } from "../../api/client";
+import { asFault, client, take, type Fault, type Schemas, type Trial } from "../../api/client";
 import { formName, once } from "../../api/once";
 import FaultNote from "../../components/FaultNote.vue";
 import FieldRow from "../../components/FieldRow.vue";
 import { useTrial } from "../../composables/useTrial";
 import { recall, remember } from "../../onDevice";
-import { bodyOf, columnsOf, isAllotted, pasted, readPasted, rowsOf, type Days } from "../../paper";
-import { plural, readNumber } from "../../words";
+import { bodyOf, columnsOf, filledIn, isAllotted, pasted, readPasted, rowsOf, type Days } from "../../paper";
+import { dayName, plural, readNumber } from "../../words";
 
 /** A trial done on paper, entered in one sitting: typed down the columns, or pasted from a spreadsheet. */
 const { trial, change } = useTrial();
@@ -16,6 +16,8 @@ const router = useRouter();
 const form = formName();
 const fault = ref<Fault | null>(null);
 const told = ref("");
+const asked = ref<{ rows: string[][]; dates: readonly Schemas["SaidDateOut"][] } | null>(null);
+const removed = ref<{ row: number; cells: string[] } | null>(null);
 const columns = computed(() => (trial.value ? columnsOf(trial.value) : []));
 const place = computed(() => `paper/${trial.value?.id ?? 0}`);
 const sheet = reactive<{ rows: string[][]; days: Days; effort: string }>(begun());
@@ -42,13 +44,41 @@ function daysOf(found: Trial): Days {
   };
 }
 
-function paste(event: ClipboardEvent, row: number, column: number): void {
+async function paste(event: ClipboardEvent, row: number, column: number): Promise<void> {
   const cells = readPasted(event.clipboardData?.getData("text/plain") ?? "");
   if (cells.length < 2 && (cells[0]?.length ?? 0) < 2) return; // one value: as it is typed
   event.preventDefault();
+  if (cells.length > 1 && (await readHeaded(cells, null))) return;
   const found = pasted(sheet.rows, columns.value.length, { row, column }, cells);
   sheet.rows = found.rows;
   told.value = `${plural(cells.length, "line")} pasted.${found.left ? ` ${plural(found.left, "cell")} had no column and was left out.` : ""}`;
+}
+
+/** Reads a table by its header and fills it in; false where it has none. */
+async function readHeaded(rows: string[][], monthFirst: boolean | null): Promise<boolean> {
+  fault.value = null;
+  try {
+    const found = await take(client.POST("/api/trials/{trial_id}/paper/read", { params: { path: { trial_id: trial.value?.id ?? 0 } }, body: { rows, month_first: monthFirst } }));
+    asked.value = found.asked.length ? { rows, dates: found.asked } : null;
+    if (!found.headed || asked.value) return found.headed;
+    sheet.rows = filledIn(sheet.rows, columns.value, found);
+    for (const { number, on } of found.looks) sheet.days.looks[number] = on;
+    const left = found.left.length ? ` Left out, as no column here is called so: ${found.left.join(", ")}.` : "";
+    told.value = `${plural(found.lines.length, "line")} pasted by the names of their columns.${found.looks.length ? " The days were taken from it: look whether they are right." : ""}${left}`;
+    return true;
+  } catch (thrown) {
+    fault.value = asFault(thrown);
+    return false;
+  }
+}
+
+function remove(row: number): void {
+  removed.value = { row, cells: sheet.rows.splice(row, 1)[0] ?? [] };
+}
+
+function putBack(): void {
+  if (removed.value) sheet.rows.splice(removed.value.row, 0, removed.value.cells);
+  removed.value = null;
 }
 
 async function focus(row: number, column: number): Promise<void> {
@@ -81,7 +111,7 @@ async function keep(): Promise<void> {
     <section class="sheet stack">
       <h2>From paper</h2>
       <p class="soft">
-        Type down each column in the order you walk (Enter goes down), or copy the cells of a spreadsheet and paste them into the first cell.
+        Type down each column in the order you walk (Enter goes down), or copy the cells of a spreadsheet and paste them into the first cell: with their header line the columns are found by their names.
         Empty is not counted; nothing found is 0. Give the days on which it was really done.
       </p>
       <div class="days">
@@ -93,15 +123,21 @@ async function keep(): Promise<void> {
 
     <FaultNote :fault="fault" />
     <p v-if="told" role="status" class="soft">{{ told }}</p>
+    <div v-if="asked?.dates[0]" class="notice stack" role="alert">
+      <p>“{{ asked.dates[0].text }}” can be {{ dayName(asked.dates[0].on) }} or {{ dayName(asked.dates[0].other ?? asked.dates[0].on) }}. Which did you write first?</p>
+      <div class="row"><el-button @click="readHeaded(asked.rows, false)">The day</el-button><el-button @click="readHeaded(asked.rows, true)">The month</el-button></div>
+    </div>
+    <p v-if="removed" role="status" class="soft">The line{{ removed.cells[0] ? ` of ${removed.cells[0]}` : "" }} is taken out. <button type="button" class="as-text" @click="putBack">Put it back</button></p>
     <div class="sheet grid">
       <table>
-        <thead><tr><th class="no">#</th><th v-for="column in columns" :key="column.title" :class="{ wide: column.kind === 'remedy' }">{{ column.title }}</th></tr></thead>
+        <thead><tr><th class="no">#</th><th v-for="column in columns" :key="column.title" :class="{ wide: column.kind === 'remedy' }">{{ column.title }}</th><th v-if="!allotted"><span class="visually-hidden">Take out</span></th></tr></thead>
         <tbody>
           <tr v-for="(row, y) in sheet.rows" :key="y" :class="{ wrong: fault?.field === `cell.${y}` || fault?.field?.startsWith(`plants.${y}.`) }">
             <td class="no small soft">{{ y + 1 }}</td>
             <td v-for="(column, x) in columns" :key="column.title">
               <input :id="`cell-${y}-${x}`" v-model="row[x]" :aria-label="`${column.title}, ${row[0] || `line ${y + 1}`}`" :readonly="allotted && x === 0" :inputmode="column.look === null ? 'text' : 'decimal'" autocomplete="off" @paste="paste($event, y, x)" @keydown.enter.prevent="focus(y + 1, x)" @keydown.down.prevent="focus(y + 1, x)" @keydown.up.prevent="focus(y - 1, x)" />
             </td>
+            <td v-if="!allotted" class="no"><button type="button" class="as-text" :aria-label="`Take out line ${y + 1}${row[0] ? `, ${row[0]}` : ''}`" @click="remove(y)">×</button></td>
           </tr>
         </tbody>
       </table>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { onMounted, ref } from "vue";
 import { useRoute } from "vue-router";
-import { asFault, client, take, type Fault } from "../../api/client";
+import { asFault, client, Fault, take } from "../../api/client";
 import FaultNote from "../../components/FaultNote.vue";
 
 /** Another device of the home network gives the passcode. */
@@ -13,6 +13,11 @@ const box = ref<HTMLInputElement | null>(null);
 onMounted(() => box.value?.focus());
 
 async function enter(): Promise<void> {
+  if (!code.value.trim()) {
+    fault.value = new Fault("no_passcode", "no passcode was given", "passcode", "Type it as it was told: eight digits, or the words that were chosen.", 422);
+    box.value?.focus();
+    return;
+  }
   busy.value = true;
   try {
     await take(client.POST("/api/door/enter", { body: { passcode: code.value } }));

@@ -14,6 +14,8 @@ const route = useRoute();
 const { knowledge, fault: lost } = useKnowledge();
 const fault = ref<Fault | null>(null);
 const busy = ref(false);
+/** It was done already: after the question comes the table, not the bench. */
+const onPaper = ref(route.query["paper"] === "1");
 
 function dayFromNow(days: number): string {
   const day = new Date();
@@ -81,7 +83,7 @@ async function create(question: QuestionIn): Promise<void> {
     forget();
     // Back leads to the question that was asked, not to an empty form.
     await router.replace(`/trial/${made.id}/question`);
-    await router.push(`/trial/${made.id}/plants`);
+    await router.push(`/trial/${made.id}/${onPaper.value ? "paper" : "plants"}`);
   } catch (thrown) {
     fault.value = asFault(thrown);
   } finally {
@@ -93,11 +95,12 @@ async function create(question: QuestionIn): Promise<void> {
 <template>
   <div class="stack">
     <h1>A new trial</h1>
+    <el-checkbox v-model="onPaper">It was done already, on paper: the table of plants, days and counts comes next</el-checkbox>
     <FaultNote :fault="lost" />
     <QuestionForm v-if="knowledge" v-model="draft.question" :knowledge="knowledge" :fault="fault" fresh @submit="create" @wrong="(found) => (fault = found)">
       <FaultNote :fault="fault?.field ? null : fault" />
       <div class="row">
-        <el-button type="primary" native-type="submit" :loading="busy" size="large">Next: the plants <span class="key" aria-hidden="true">Ctrl Enter</span></el-button>
+        <el-button type="primary" native-type="submit" :loading="busy" size="large">Next: {{ onPaper ? "the table" : "the plants" }} <span class="key" aria-hidden="true">Ctrl Enter</span></el-button>
         <el-button size="large" @click="startAfresh">Start afresh</el-button>
         <span class="small soft">What you enter is kept on this device until then.</span>
       </div>

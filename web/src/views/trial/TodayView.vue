@@ -74,6 +74,7 @@ const heading = computed(() =>
           after, and tells you which remedy works, how sure that is, and what it costs the leaves.
         </p>
         <RouterLink to="/new" class="go-on">Ask the first question →</RouterLink>
+        <p class="small">Did you do one already, on paper or in a spreadsheet? <RouterLink to="/new?paper=1">Enter it here</RouterLink>.</p>
       </section>
       <template v-else>
         <section v-if="ribbon.data.value?.known" class="sheet">
@@ -92,7 +93,7 @@ const heading = computed(() =>
             :today="data.today"
           />
         </section>
-        <p class="small"><a href="/api/calendar.ics" download="orthocris.ics">Take all jobs into your calendar</a></p>
+        <p class="small"><a href="/api/calendar.ics" download="orthocris.ics">Take all jobs into your calendar</a> · <RouterLink to="/new?paper=1">Enter a trial done on paper</RouterLink></p>
         <section v-if="soon.length" class="stack jobs" aria-labelledby="soon">
           <h2 id="soon">This week</h2>
           <JobRow
