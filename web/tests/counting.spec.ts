@@ -339,6 +339,21 @@ describe("leaf by leaf", () => {
     expect(counting.count.value.part ?? 1).toBe(1);
   });
 
+  it("counts nothing by saying how much of a leaf it will count", async () => {
+    const counting = count(outbox(), six());
+    counting.setPart(0.5);
+    expect([counting.part.value, counting.count.value.value]).toEqual([0.5, null]);
+    counting.setPart(1);
+    await flushPromises();
+    expect([counting.part.value, counting.count.value.value, device.sent]).toEqual([1, null, []]);
+    counting.setPart(0.5);
+    counting.add(4);
+    counting.finish();
+    await flushPromises();
+    expect(device.sent.at(-1)?.tally).toMatchObject({ value: 4, effort: 0.5 });
+    expect(counting.part.value).toBe(1); // the next leaf is a whole one
+  });
+
   it("finds its leaf again after a reload without a connection", async () => {
     device.answer = () => Promise.reject(offline);
     const counting = count(outbox(), six());

@@ -136,6 +136,27 @@ describe("another device", () => {
     assign.mockRestore();
   });
 
+  it("is told in words when nothing was given, and nothing is sent", async () => {
+    const page = mount(EnterView, { global: { stubs } });
+    await page.get("form").trigger("submit");
+    await flushPromises();
+    expect(page.text()).toContain("No passcode was given");
+    expect(calls).toEqual([]);
+  });
+
+  it("shows on such a device how to trust the machine, and lets it go", async () => {
+    const assign = vi.spyOn(window.location, "assign").mockImplementation(() => undefined);
+    say = (path) => (path === "/api/door" ? [403, { error: { code: "only_here", message: "the door is looked after there", field: null, fix: "" } }] : [204, null]);
+    const page = mount(DoorPanel, { global: { stubs } });
+    await flushPromises();
+    expect(page.get("a[download]").attributes("href")).toBe("/api/door/authority");
+    await page.findAll("button").find((b) => b.text() === "Send this device out")?.trigger("click");
+    await flushPromises();
+    expect(calls.at(-1)).toMatchObject({ method: "POST", path: "/api/door/leave" });
+    expect(assign).toHaveBeenLastCalledWith("/");
+    assign.mockRestore();
+  });
+
   it("is told what is wrong, and may try again", async () => {
     say = () => [401, { error: { code: "wrong_passcode", message: "that is not the passcode", field: "passcode", fix: "It is shown there." } }];
     const page = mount(EnterView, { global: { stubs } });

@@ -59,6 +59,13 @@ describe("the day ribbon", () => {
     expect(view.get(".hook").text()).toBe("19:00 Spray, round 2");
     expect(view.get(".days").text()).toContain("rain");
   });
+
+  it("speaks of no bad hour where nothing is known", () => {
+    const days = [{ day: "2026-05-10", best: null, open_hours: 0, why: "no weather is known" }];
+    const view = mount(DayRibbon, { props: { ribbon: { ...ribbon, known: false, days } }, global: { stubs: { RouterLink: true } } });
+    expect(view.text()).toContain("Nothing is known of today's weather");
+    expect(view.text()).not.toContain("No good hour");
+  });
 });
 
 const generations: Schemas["GenerationsOut"] = {

@@ -76,7 +76,7 @@ function button(page: VueWrapper, text: string): ReturnType<VueWrapper["find"]> 
 }
 
 describe("the critic", () => {
-  const finding = { code: "too_few_blocks", title: "Too few blocks", harm: "Only a large difference shows.", mend: "Add 4 places", changes: [{ what: "places for plants", before: "as they are", after: "4 more" }] };
+  const finding = { code: "too_few_blocks", title: "Too few blocks", harm: "Only a large difference shows.", mend: "Match by place", changes: [{ what: "the layout", before: "drawn with seed 5", after: "cleared, to be drawn again" }] };
   beforeEach(() => {
     answers["GET /api/trials/4/critique"] = () => ({ findings: [finding, { ...finding, code: "x", title: "No click", mend: null, changes: [] }], overruled: [], promise: "The verdict will say it." });
   });
@@ -85,19 +85,19 @@ describe("the critic", () => {
     const page = await inTrial(CriticPanel);
     expect(page.text()).toContain("The verdict will say it.");
     expect(page.findAll("li")).toHaveLength(2);
-    expect(page.findAll("button").filter((b) => b.text() === "Add 4 places")).toHaveLength(1);
-    expect(page.text()).toContain("4 more");
+    expect(page.findAll("button").filter((b) => b.text() === "Match by place")).toHaveLength(1);
+    expect(page.text()).toContain("drawn with seed 5");
   });
 
   it("mends and looks at the plan again", async () => {
     answers["POST /api/trials/4/critique/too_few_blocks/mend"] = () => ({ ...trial, name: "mended" });
     const page = await inTrial(CriticPanel);
-    answers["GET /api/trials/4/critique"] = () => ({ findings: [], overruled: [], promise: "p", mended: { label: "Add 4 places", made_at: "2026-05-10T08:00:00Z" } });
+    answers["GET /api/trials/4/critique"] = () => ({ findings: [], overruled: [], promise: "p", mended: { label: "Match by place", made_at: "2026-05-10T08:00:00Z" } });
     answers["POST /api/trials/4/critique/take-back"] = () => trial;
-    await button(page, "Add 4 places").trigger("click");
+    await button(page, "Match by place").trigger("click");
     await flushPromises();
     expect(page.text()).toContain("Nothing in this plan would spoil the answer.");
-    expect(page.text()).toContain("Done: add 4 places.");
+    expect(page.text()).toContain("Done: match by place.");
     await button(page, "Take it back").trigger("click");
     expect(calls.some((c) => c.path.endsWith("/take-back"))).toBe(true);
   });

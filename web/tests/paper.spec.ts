@@ -1,7 +1,7 @@
 // A trial on paper: what a spreadsheet's cells become, and what is sent.
 import { describe, expect, it } from "vitest";
 import { Fault, type Trial } from "../src/api/client";
-import { bodyOf, columnsOf, pasted, readPasted, rowsOf } from "../src/paper";
+import { bodyOf, columnsOf, filledIn, pasted, readPasted, rowsOf } from "../src/paper";
 
 function trial(changes: object = {}): Trial {
   return {
@@ -28,6 +28,19 @@ describe("pasted cells", () => {
   it("fall in where they are put, make rows as needed, and what has no column is told", () => {
     const found = pasted([["P1", "", ""]], 3, { row: 0, column: 1 }, [["1", "2", "9"], ["3", "4", ""]]);
     expect(found).toEqual({ rows: [["P1", "1", "2"], ["", "3", "4"]], left: 1 });
+  });
+});
+
+describe("a table with a header", () => {
+  it("is filled in by the names of plants and columns, below what is there", () => {
+    const columns = columnsOf(trial());
+    const rows = [["P2", "1", "Water", "", "", "", ""], ["", "", "", "", "", "", ""]];
+    const lines: Record<string, string>[] = [{ plant: "P1", remedy: "Soap", "value/0": "12", "damage/1": "1" }, { plant: "p2", "value/1": "9,5" }, { plant: "P3", "value/0": "4" }];
+    expect(filledIn(rows, columns, { headed: true, lines, looks: [], asked: [], left: [] })).toEqual([
+      ["P2", "1", "Water", "", "", "9,5", ""],
+      ["P1", "", "Soap", "12", "", "", "1"],
+      ["P3", "", "", "4", "", "", ""],
+    ]);
   });
 });
 

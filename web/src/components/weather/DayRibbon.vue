@@ -35,7 +35,6 @@ const today = computed(() => props.ribbon.days[0]);
 const rows = computed(() => {
   return props.ribbon.rows;
 });
-const unknown = computed(() => props.ribbon.hours.every((hour) => hour.open || hour.closed_by === "unknown" || hour.closed_by === "dark") && props.ribbon.hours.some((hour) => hour.closed_by === "unknown"));
 const nextDays = computed(() => props.ribbon.days.slice(1));
 
 function clock(value: number): string {
@@ -56,7 +55,7 @@ function sentence(hour: Schemas["HourOut"]): string {
   <section class="ribbon" aria-label="The day ribbon">
     <header>
       <strong v-if="today?.best">Best hour today: {{ timeOf(today.best) }}</strong>
-      <strong v-else-if="unknown">Nothing is known of today's weather: look yourself, or <RouterLink to="/yard">say it in the Yard</RouterLink></strong>
+      <strong v-else-if="!ribbon.known">Nothing is known of today's weather: look yourself, or <RouterLink to="/yard">say it in the Yard</RouterLink></strong>
       <strong v-else>No good hour is left today: {{ today?.why }}</strong>
       <span v-if="ribbon.outdoors" class="small soft">sun {{ clock(ribbon.sunrise) }} to {{ clock(ribbon.sunset) }} · {{ ribbon.station }}</span>
       <span v-else class="small soft">indoors: only the lamp counts</span>
