@@ -124,6 +124,7 @@ STRAWBERRIES = Story(
         setup=Setup(
             place_cm=25,
             row_cm=80,
+            eaten=True,
             shields=True,
             samples=3,
             which="undersides of one low, one middle and one high leaf",

@@ -23,7 +23,7 @@ class OnPaper(BrowserCase):
         page.get_by_role("link", name="Enter it as a table").click()
         settle(page)
         self.assert_accessible(page)
-        lines = []
+        lines = ["Pot\tbench\tTreatment\tlive before\tdamage before\tlive day 3"]
         for k in range(20):
             soap = k % 2
             after = 3 + k % 4 if soap else 40 + k

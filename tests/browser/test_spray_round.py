@@ -8,7 +8,7 @@ from playwright.sync_api import Page, expect
 
 from tests.browser.support import Server, settle
 from tests.browser.test_whole_job import BrowserCase
-from tests.browser.walks import mix_as_helper, start_round
+from tests.browser.walks import mix_as_helper, send, start_round
 
 ROUND = "/api/trials/3/rounds/2"
 
@@ -30,6 +30,8 @@ class SprayRound(BrowserCase):
         self.interrupted(page)
         self.to_the_end(page)
         self.twice(page, server)
+        self.assertEqual(server.get("/api/trials/3")["batches"], [])
+        send(server, "POST", "/api/trials/3/key")
         found = server.get("/api/trials/3")["rounds"][1]
         self.assertEqual((len(found["sprayed"]), len(found["skipped"])), (25, 1))
         said = " ".join(found["notes"])

@@ -84,6 +84,7 @@ useKeys([
 }
 
 .newer {
+  max-width: none;
   padding: var(--space-1) var(--space-5);
   background: var(--trap-wash);
 }

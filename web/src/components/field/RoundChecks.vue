@@ -100,7 +100,8 @@ const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", hour: "2-digit
     <section class="sheet stack">
       <h2>Bottles</h2>
       <p v-if="!bottled.length" class="soft">Nothing comes out of a bottle.</p>
-      <p v-else-if="sealed" class="soft">Take the bottle with the letter of each tag: the newest of each letter is put on the record. Which is fresh tells whoever mixes. <RouterLink v-if="(blockers.data.value ?? []).some((b) => b.code === 'no_batch')" :to="`/trial/${trial.id}/mix`">Have them mixed first →</RouterLink></p>
+      <p v-else-if="sealed" class="soft">Take what has the letter of each tag: the newest bottle of each letter is put on the record. Which is fresh tells whoever mixes. <RouterLink v-if="(blockers.data.value ?? []).some((b) => b.code === 'no_batch')" :to="`/trial/${trial.id}/mix`">Have them mixed first →</RouterLink></p>
+      <div :class="sealed ? 'row' : 'stack'">
       <div v-for="tag in bottled" :key="tag.letter" class="bottle">
         <PlantTag :letter="tag.letter" :notches="tag.notches" :height="48" />
         <div class="batch">
@@ -110,6 +111,7 @@ const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", hour: "2-digit
         </el-select>
         <RouterLink v-else-if="!sealed" :to="`/trial/${trial.id}/mix`">Mix it first →</RouterLink>
         </div>
+      </div>
       </div>
     </section>
     <p v-if="trial.eating"><strong>{{ trial.eating }}</strong></p>
