@@ -137,7 +137,7 @@ class Yard(BrowserCase):
         server = self.fresh()
         page = self.page()
         page.goto(f"{server.address}/yard")
-        expect(page.get_by_text("No good hour is left today")).to_be_visible()
+        expect(page.get_by_text("Nothing is known of today")).to_be_visible()
         page.get_by_label("Coolest (°C)").fill("21")
         page.get_by_label("Warmest (°C)").fill("12")
         page.get_by_label("Wind (km/h)").fill("4")
