@@ -187,9 +187,22 @@ class HomeNetworkCase(unittest.TestCase):
         self.assertLessEqual(set(told), {401, 429})
         self.assertGreater(len(told), 400)
         self.assertLess(max(waited), 5)
+        silent[-1].settimeout(20)
+        with contextlib.suppress(ConnectionError):  # who says nothing is sent off in ten seconds
+            self.assertEqual(silent[-1].recv(1), b"")
         self.assertLess(self.memory() - before, 200_000)  # kB
         self.assertLess(self.errors.stat().st_size, 20_000)
         self.assertEqual(self.ask("GET", "/api/today", Cookie=cookie)[0], 200)
+
+    def test_an_endless_head_is_cut_off(self) -> None:
+        trusted = ssl.create_default_context(cafile=str(self.folder / "door" / "authority.pem"))
+        plain = socket.create_connection(("localhost", self.outside), timeout=20)
+        with trusted.wrap_socket(plain, server_hostname="localhost") as line:
+            line.sendall(b"GET / HTTP/1.1\r\nHost: localhost\r\n")
+            with self.assertRaises((ConnectionError, ssl.SSLError)):
+                for k in range(20_000):
+                    line.sendall(f"X-{k}: {'x' * 1000}\r\n".encode())
+        self.assertEqual(self.ask("GET", "/api/health")[0], 200)
 
     def memory(self) -> int:
         """The most memory the program had so far, in kB."""

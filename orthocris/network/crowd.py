@@ -20,6 +20,7 @@ MOST_OF_ONE = 24  # of one address: four browsers' worth
 HANDSHAKE = 5.0  # seconds to agree on a key
 SILENT = 10.0  # seconds to say a whole request
 LONGEST = 180.0  # seconds a connection may stand, and as long again for its last answer
+MOST_UNASKED = 1_000_000  # bytes of a head, with what of a body comes along with it
 PAUSE = 0.005  # seconds between two that come while it is full
 Peer = tuple[str, int]
 
@@ -28,10 +29,19 @@ class Protocol(HttpToolsProtocol):
     """Handles one connection as the server does, and tells when it is gone."""
 
     gone: asyncio.Event
+    _unasked = 0  # bytes since the last answer that have not become a request yet
 
     def connection_made(self, transport: asyncio.Transport) -> None:  # type: ignore[override]
         self.gone = asyncio.Event()
         super().connection_made(transport)
+
+    def data_received(self, data: bytes) -> None:
+        waiting = self.cycle is None or self.cycle.response_complete
+        self._unasked = self._unasked + len(data) if waiting else 0
+        if self._unasked > MOST_UNASKED:
+            self.transport.abort()
+        else:
+            super().data_received(data)
 
     def connection_lost(self, exc: Exception | None) -> None:
         self.gone.set()
