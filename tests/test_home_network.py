@@ -194,6 +194,16 @@ class HomeNetworkCase(unittest.TestCase):
         self.assertLess(self.errors.stat().st_size, 20_000)
         self.assertEqual(self.ask("GET", "/api/today", Cookie=cookie)[0], 200)
 
+    def test_data_that_is_gone_is_told_in_words(self) -> None:
+        cookie = self.come_in(re.findall(r"passcode (\S+),", self.said)[0])
+        file = self.folder / "orthocris.sqlite"
+        file.rename(self.folder / "moved.sqlite")
+        status, headers, said = self.ask("GET", "/api/today", Cookie=cookie)
+        self.assertEqual((status, json.loads(said)["error"]["code"]), (503, "data_gone"))
+        self.assertEqual(headers["x-content-type-options"], "nosniff")
+        (self.folder / "moved.sqlite").rename(file)
+        self.assertEqual(self.ask("GET", "/api/today", Cookie=cookie)[0], 200)
+
     def test_an_endless_head_is_cut_off(self) -> None:
         trusted = ssl.create_default_context(cafile=str(self.folder / "door" / "authority.pem"))
         plain = socket.create_connection(("localhost", self.outside), timeout=20)

@@ -98,7 +98,7 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(sqlite3.DatabaseError)
     def data(_: Request, error: sqlite3.DatabaseError) -> JSONResponse:
-        return _of_database(error)
+        return of_database(error)
 
     @app.exception_handler(Exception)
     def unforeseen(request: Request, error: Exception) -> JSONResponse:
@@ -114,7 +114,7 @@ def install(app: FastAPI) -> None:
         return answer
 
 
-def _of_database(error: sqlite3.DatabaseError) -> JSONResponse:
+def of_database(error: sqlite3.DatabaseError) -> JSONResponse:
     """Say what the data file refused: a rule of its own, being busy or gone, or being damaged."""
     said = str(error)
     if isinstance(error, sqlite3.IntegrityError):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import sqlite3
 from collections.abc import Callable
 from http.cookies import CookieError, SimpleCookie
 
@@ -10,10 +11,11 @@ from starlette.datastructures import Headers, MutableHeaders
 from starlette.responses import Response
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from orthocris.api.errors import error_response
+from orthocris.api.errors import error_response, of_database
 from orthocris.api.guard import NAMES
 from orthocris.api.headers import harden
 from orthocris.api.requests import DEVICE
+from orthocris.core.errors import OrthocrisError
 from orthocris.services.context import Context
 from orthocris.services.door import admission
 
@@ -47,9 +49,17 @@ class Gate:
             return
         token = token_of(Headers(scope=scope).get("cookie", ""))
         device: admission.Admitted | None = None
-        if token is not None:
-            device = await run_in_threadpool(admission.admitted, self._context, token)
-        if token is None or device is None:
+        refusal: Response | None = None
+        try:
+            if token is not None:
+                device = await run_in_threadpool(admission.admitted, self._context, token)
+        except sqlite3.DatabaseError as error:
+            refusal = of_database(error)
+        except OrthocrisError as error:
+            refusal = error_response(503, error.code, error.message, fix=error.fix)
+        if refusal is not None:
+            pass
+        elif token is None or device is None:
             refusal = error_response(
                 401, "not_admitted", "this device was not let in", fix="Give the passcode."
             )
