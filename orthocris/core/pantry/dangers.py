@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
@@ -11,6 +12,7 @@ from orthocris.core.pantry.recipe.there import substances_there
 from orthocris.core.pantry.recipes import LITRE, Part
 from orthocris.core.pantry.substances import Substance, Trait, classify, words_of
 
+_PERCENT = re.compile(r"(\d+(?:[.,]\d+)?)\s*%")
 MOST_PEROXIDE = Fraction(11, 1000)  # on leaves and soil: about 1%
 MOST_ON_ROOTS = Fraction(3, 100)  # on bare roots, a school of its own
 CORROSIVE = Fraction(12, 100)  # a stock of peroxide that is no home material
@@ -55,6 +57,12 @@ def check_dangers(
         found = classify(part.name)
         if found is not None and found.has(Trait.PEROXIDE):
             _check_peroxide(part, found, soil=soil, bare_roots=bare)
+            return
+    # Said without any water it is read as no mix: it is used as it comes from its bottle.
+    told = [Fraction(n.replace(",", ".")) / 100 for n in _PERCENT.findall(said)]
+    thinned = bare or {"water", "per", "in", "to"} & words
+    if told and not thinned and _some(there, Trait.PEROXIDE) and min(told) > MOST_PEROXIDE:
+        _refuse_peroxide(min(told), soil=soil)
 
 
 def substances_of(parts: Iterable[Part], said: str) -> tuple[Substance, ...]:
@@ -151,11 +159,16 @@ def _check_peroxide(part: Part, found: Substance, *, soil: bool, bare_roots: boo
     reached = strength_of(part, found)
     if reached <= (MOST_ON_ROOTS if bare_roots else MOST_PEROXIDE):
         return
-    said = f"{float(reached * 100):.2g}% peroxide"
     if bare_roots:
-        _refuse(f"{said} kills roots; 3% is the very most on bare ones", "Thin it to 3% or less.")
+        said = f"{float(reached * 100):.2g}% peroxide kills roots"
+        _refuse(f"{said}; 3% is the very most on bare ones", "Thin it to 3% or less.")
+    _refuse_peroxide(reached, soil=soil)
+
+
+def _refuse_peroxide(share: Fraction, *, soil: bool) -> None:
+    harm = "kills roots" if soil else "burns leaves"
     _refuse(
-        f"{said} {'kills roots' if soil else 'burns leaves'}; about 1% is the most",
+        f"{float(share * 100):.2g}% peroxide {harm}; about 1% is the most",
         "Thin it to 1% or less; up to 3% is for bare roots only, where some swear by it.",
     )
 

@@ -276,7 +276,8 @@ SUBSTANCES: tuple[Substance, ...] = (
             "neonicotinoids|organophosphate|rose spray|plant protection product|"
             "crop protection product", T.PESTICIDE),
     _liquid("poison", "antifreeze|mothball|mothballs|moth balls|moth ball|"
-            "disinfectant|floor cleaner|drain cleaner|oven cleaner|window cleaner|"
+            "disinfectant|wc cleaner|limescale remover|descaler|rust remover|"
+            "floor cleaner|drain cleaner|oven cleaner|window cleaner|"
             "glass cleaner|bathroom cleaner|all purpose cleaner|household cleaner|insect repellent|"
             "mosquito repellent|deet|toilet block|air freshener|wood glue|wall paint|"
             "ethylene glycol|"

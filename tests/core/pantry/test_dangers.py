@@ -110,6 +110,14 @@ class Dangers(unittest.TestCase):
                 found = strong_cautions_for(text, cautions())
                 self.assertEqual({c.key for c in found}, wanted)
 
+    def test_peroxide_said_without_water_is_used_as_it_comes(self) -> None:
+        for text in ("1 litre 3% hydrogen peroxide", "peroxide 3 %", "6% peroxide"):
+            with self.subTest(text), self.assertRaisesRegex(InputError, "about 1% is the most"):
+                check_dangers((), said=text)
+        for text in ("1 part 3% peroxide to 5 parts water", "peroxide 1%", "peroxide"):
+            with self.subTest(text):
+                check_dangers((), said=text)
+
     def test_what_undoes_the_other_is_said(self) -> None:
         for text, said in (
             ("10 ml soap and 5 ml vinegar per litre", "splits soap"),
