@@ -107,7 +107,9 @@ def main(kills: int) -> int:
             whole = connection.execute("PRAGMA integrity_check").fetchone()[0]
             held = dict(connection.execute(HELD).fetchall())
         lost = sorted(set(kept) - set(names))
-        lost += [p for d in devices for p, value in d.last.items() if held.get(p) != value]
+        lost += [
+            f"plant {p}" for d in devices for p, value in d.last.items() if held.get(p) != value
+        ]
         twice = len(names) - len(set(names))
         failed = [said for device in devices for said in device.failed]
         print(

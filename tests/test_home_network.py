@@ -150,14 +150,14 @@ class HomeNetworkCase(unittest.TestCase):
         cookie = self.come_in(code)
         before = self.memory()
         silent: list[socket.socket] = []
-        self.addCleanup(lambda: [one.close() for one in silent])
+        everybody = self.enterContext(contextlib.ExitStack())
         told: list[int] = []
         waited: list[float] = []
 
         def stand() -> None:
             for k in range(2_000):
                 one = socket.socket()
-                silent.append(one)
+                silent.append(everybody.enter_context(one))
                 with contextlib.suppress(OSError):
                     one.bind((f"127.0.0.{2 + k % 9}", 0))
                     one.settimeout(5)

@@ -98,7 +98,7 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(sqlite3.DatabaseError)
     def data(_: Request, error: sqlite3.DatabaseError) -> JSONResponse:
-        return of_database(error)
+        return _of_database(error)
 
     @app.exception_handler(Exception)
     def unforeseen(request: Request, error: Exception) -> JSONResponse:
@@ -114,7 +114,18 @@ def install(app: FastAPI) -> None:
         return answer
 
 
-def of_database(error: sqlite3.DatabaseError) -> JSONResponse:
+# What reading the data may raise before the application itself is asked.
+DATA_FAULTS = (sqlite3.DatabaseError, OrthocrisError)
+
+
+def of_data(error: sqlite3.DatabaseError | OrthocrisError) -> JSONResponse:
+    """Say why the data could not be read, whoever found out."""
+    if isinstance(error, sqlite3.DatabaseError):
+        return _of_database(error)
+    return error_response(503, error.code, error.message, fix=error.fix)
+
+
+def _of_database(error: sqlite3.DatabaseError) -> JSONResponse:
     """Say what the data file refused: a rule of its own, being busy or gone, or being damaged."""
     said = str(error)
     if isinstance(error, sqlite3.IntegrityError):

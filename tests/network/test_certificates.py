@@ -10,6 +10,7 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 from cryptography import x509
+from cryptography.x509.oid import ExtendedKeyUsageOID
 
 from orthocris.network.addresses import home_addresses
 from orthocris.network.certificates import Authority
@@ -49,7 +50,7 @@ class Certificates(unittest.TestCase):
         made = x509.load_pem_x509_certificate(self.authority.certificate())
         self.assertEqual(made.not_valid_after_utc.year, 2036)
         usage = made.extensions.get_extension_for_class(x509.ExtendedKeyUsage).value
-        self.assertEqual(list(usage), [x509.ExtendedKeyUsageOID.SERVER_AUTH])
+        self.assertEqual(list(usage), [ExtendedKeyUsageOID.SERVER_AUTH])
         bounds = made.extensions.get_extension_for_class(x509.NameConstraints)
         self.assertTrue(bounds.critical)
         permitted = [str(p.value) for p in bounds.value.permitted_subtrees or ()]

@@ -68,7 +68,7 @@ class ServiceCase(unittest.TestCase):
             return
         with self.context.database.reading() as connection:
             kept = standings(connection, self.trial_id)[0]
-        self.assertEqual(replace(kept, plan=self.trial), standing_of(self.trial))
+        self.assertEqual(replace(kept, plan=self.trial, read=False), standing_of(self.trial))
         super().tearDown()
 
     def plant_and_draw(self, per_row: int = 8) -> None:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import sqlite3
 from collections.abc import Callable
 from http.cookies import CookieError, SimpleCookie
 
@@ -11,11 +10,10 @@ from starlette.datastructures import Headers, MutableHeaders
 from starlette.responses import Response
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from orthocris.api.errors import error_response, of_database
+from orthocris.api.errors import DATA_FAULTS, error_response, of_data
 from orthocris.api.guard import NAMES
 from orthocris.api.headers import harden
 from orthocris.api.requests import DEVICE
-from orthocris.core.errors import OrthocrisError
 from orthocris.services.context import Context
 from orthocris.services.door import admission
 
@@ -53,10 +51,8 @@ class Gate:
         try:
             if token is not None:
                 device = await run_in_threadpool(admission.admitted, self._context, token)
-        except sqlite3.DatabaseError as error:
-            refusal = of_database(error)
-        except OrthocrisError as error:
-            refusal = error_response(503, error.code, error.message, fix=error.fix)
+        except DATA_FAULTS as error:
+            refusal = of_data(error)
         if refusal is not None:
             pass
         elif token is None or device is None:

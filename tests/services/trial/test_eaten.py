@@ -5,6 +5,7 @@ from __future__ import annotations
 import unittest
 from dataclasses import replace
 from datetime import timedelta
+from typing import Any
 
 from orthocris.core.errors import InputError
 from orthocris.core.trial.plan import Role, Traits
@@ -27,7 +28,7 @@ class EatenPlants(ServiceCase):
         super().setUp()
         self.ask()
 
-    def ask(self, *remedies: RemedyDraft, **setup: object) -> None:
+    def ask(self, *remedies: RemedyDraft, **setup: Any) -> None:
         """Ask anew, with the water and these remedies."""
         asked = questions.question_of(self.trial)
         soap = replace(
