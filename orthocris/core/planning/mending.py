@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, is_dataclass, replace
 from datetime import date
+from typing import Any, TypeVar
 
 from orthocris.core.pantry.recipe.there import substances_there
 from orthocris.core.pantry.remedies import (
@@ -22,6 +23,7 @@ from orthocris.core.trial.question import Question, RemedyDraft
 from orthocris.core.trial.setup import Kind, Setup
 from orthocris.core.trial.ways import POURED
 
+T = TypeVar("T")
 Catalogue = Mapping[str, CatalogueRemedy]
 USUAL_EMULSIFIER = 2.0  # ml/L of soap, typical
 
@@ -122,6 +124,41 @@ def changes_between(
         found.append(PlanChange("first spray", _day(start_before), _day(start_after)))
     found += _setup_changes(before.setup, after.setup)
     return tuple(found)
+
+
+def taken_back(before: T, after: T, now: T) -> T | None:
+    """Return a plan (or a part of one) as it is now, without what a mend changed in it.
+
+    What was changed since and not by the mend stays. None where both changed the same.
+
+    Parameters
+    ----------
+    before, after:
+        As it was before the mend, and as the mend left it.
+    """
+    try:
+        found: T = _without(before, after, now)
+    except _ChangedSinceError:
+        return None
+    return found
+
+
+class _ChangedSinceError(Exception):
+    """What a mend changed was changed again."""
+
+
+def _without(before: Any, after: Any, now: Any) -> Any:
+    if now == after:
+        return before
+    if before == after:
+        return now
+    if type(before) is type(after) is type(now) and is_dataclass(now) and not isinstance(now, type):
+        names = [f.name for f in fields(now) if f.init]
+        parts = {n: _without(*(getattr(one, n) for one in (before, after, now))) for n in names}
+        return replace(now, **parts)
+    if isinstance(now, tuple) and len(before) == len(after) == len(now):
+        return tuple(map(_without, before, after, now))
+    raise _ChangedSinceError
 
 
 def _range(remedy: RemedyDraft, key: str, catalogue: Catalogue) -> tuple[float, float]:

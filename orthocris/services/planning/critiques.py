@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from datetime import date
 
 from orthocris.core.errors import ConflictError, InputError, NotFoundError
 from orthocris.core.planning.critique import critique
 from orthocris.core.planning.findings import Finding, PestFacts, Plan
-from orthocris.core.planning.mending import PlanChange
+from orthocris.core.planning.mending import PlanChange, taken_back
 from orthocris.core.planning.overrule import Overrule
 from orthocris.core.trial.lookup import first_of
 from orthocris.core.trial.plants import MAX_PLACES
-from orthocris.core.trial.question import check_question
+from orthocris.core.trial.question import Question, check_question
 from orthocris.core.trial.record import MendRecord
 from orthocris.core.trial.trial import Plant, Trial
 from orthocris.core.trial.trial_plan import KeptPlan
@@ -71,7 +72,7 @@ def review(context: Context, trial_id: int) -> Review:
     codes = {o.code for o in overruled}
     standing = tuple(_with_layout(trial, f) for f in critique(plan) if f.code not in codes)
     names = [r.name for r in plan.others]
-    open_ = trial.sprayed_on is None and _can_be_taken_back(trial, mended)
+    open_ = trial.sprayed_on is None and mended is not None and _without(trial, mended) is not None
     said = promise(trial.setup.kind, names, trial.threshold)
     return Review(standing, overruled, said, mended if open_ else None)
 
@@ -118,38 +119,46 @@ def mend(context: Context, trial_id: int, code: str, expected: str | None = None
 
 
 def take_back_mend(context: Context, trial_id: int) -> None:
-    """Take back the newest mend: the plan is again as it was before, its layout too.
+    """Take back the newest mend; what was changed since beside it stays.
+
+    Where nothing was, the plan is again as it was before, its layout too.
 
     Raises
     ------
     ConflictError
-        When there is none, or question, start or plants were changed since.
+        When there is none, or what it changed was changed again.
     """
     with context.database.atomic() as connection:
         trial = reading.load(connection, trial_id)
         _check_open(trial)
         last = kept.last_mend(connection, trial_id)
-        if last is None or not _can_be_taken_back(trial, last):
+        plan = None if last is None else _without(trial, last)
+        if last is None or plan is None:
             raise ConflictError(
                 "no mend of the plan as it is now can be taken back",
                 code="no_mend_to_undo",
                 fix="Change the question or the plants by hand.",
             )
-        before = last.before
-        save_question(connection, context, trial, before.question, before.start_on)
-        clear_if_drawn(connection, context, trial, f"taken back: {last.label}")
+        before, question, start_on = last.before, *plan
+        whole = (question, start_on) == (before.question, before.start_on) and (
+            before.plant_ids == _kept_plan(trial).plant_ids
+        )
+        clears = whole or clears_layout(trial, question)
+        save_question(connection, context, trial, question, start_on)
+        if clears:
+            clear_if_drawn(connection, context, trial, f"taken back: {last.label}")
         kept.undo_mend(connection, last.id, context.now())
-    if before.seed is not None:  # the same plants, remedies and seed give the same layout
+    if whole and before.seed is not None:  # the same plants, remedies and seed: the same layout
         reason = f"as before, taken back: {last.label}"
         draw_layout(context, trial_id, reason=reason, seed=before.seed)
 
 
-def _can_be_taken_back(trial: Trial, mend: MendRecord | None) -> bool:
-    """Only the plan as the mend left it; a layout that was drawn since gives way to the old one."""
-    if mend is None:
-        return False
-    now = replace(_kept_plan(trial), seed=mend.after.seed)
-    return mend.after == now and mend.before.plant_ids == now.plant_ids
+def _without(trial: Trial, mend: MendRecord) -> tuple[Question, date] | None:
+    """The question and start of a plan without a mend, None where that was changed again."""
+    states = (mend.before, mend.after, _kept_plan(trial))
+    question = taken_back(*(state.question for state in states))
+    start_on = taken_back(*(state.start_on for state in states))
+    return None if question is None or start_on is None else (question, start_on)
 
 
 def _kept_plan(trial: Trial) -> KeptPlan:

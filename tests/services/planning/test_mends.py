@@ -66,10 +66,24 @@ class Mends(ServiceCase):
         self.assertEqual(questions.question_of(self.trial), asked)
         self.assertEqual({p.id: (p.block, p.remedy_id) for p in self.trial.plants}, drawn)
 
-    def test_only_the_plan_as_it_was_left_can_be_taken_back(self) -> None:
+    def test_what_was_changed_beside_a_mend_stays_when_it_is_taken_back(self) -> None:
+        before = questions.question_of(self.trial)
         planning.mend(self.context, self.trial_id, "two_things_differ")
+        changed = replace(questions.question_of(self.trial), look_days=(2, 7))
+        self.save(replace(changed, setup=replace(changed.setup, shields=True)))
+        benches.add_plants(self.context, self.trial_id, prefix="T", rows=1, per_row=2)
         self.assertIsNotNone(planning.review(self.context, self.trial_id).mended)
-        self.save(replace(questions.question_of(self.trial), look_days=(2, 7)))
+        planning.take_back_mend(self.context, self.trial_id)
+        setup = replace(before.setup, shields=True)
+        self.assertEqual(
+            questions.question_of(self.trial), replace(before, look_days=(2, 7), setup=setup)
+        )
+
+    def test_what_a_mend_changed_and_a_hand_changed_again_is_not_taken_back(self) -> None:
+        planning.mend(self.context, self.trial_id, "two_things_differ")
+        asked = questions.question_of(self.trial)
+        soap = replace(asked.remedies[1], recipe="7 ml liquid soap in 1 litre")
+        self.save(replace(asked, remedies=(asked.remedies[0], soap, asked.remedies[2])))
         self.assertIsNone(planning.review(self.context, self.trial_id).mended)
         with self.assertRaises(ConflictError):
             planning.take_back_mend(self.context, self.trial_id)
