@@ -204,6 +204,17 @@ class HomeNetworkCase(unittest.TestCase):
         (self.folder / "moved.sqlite").rename(file)
         self.assertEqual(self.ask("GET", "/api/today", Cookie=cookie)[0], 200)
 
+    def test_one_connection_may_ask_often(self) -> None:
+        """More in all than a head may hold, as a phone that counts for a while asks."""
+        trusted = ssl.create_default_context(cafile=str(self.folder / "door" / "authority.pem"))
+        line = http.client.HTTPSConnection("localhost", self.outside, timeout=20, context=trusted)
+        for _ in range(40):
+            line.request("GET", "/api/health", headers={"X-Long": "x" * 30_000})
+            answer = line.getresponse()
+            answer.read()
+            self.assertEqual(answer.status, 200)
+        line.close()
+
     def test_an_endless_head_is_cut_off(self) -> None:
         trusted = ssl.create_default_context(cafile=str(self.folder / "door" / "authority.pem"))
         plain = socket.create_connection(("localhost", self.outside), timeout=20)

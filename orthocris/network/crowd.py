@@ -36,12 +36,15 @@ class Protocol(HttpToolsProtocol):
         super().connection_made(transport)
 
     def data_received(self, data: bytes) -> None:
-        waiting = self.cycle is None or self.cycle.response_complete
+        before = self.cycle
+        waiting = before is None or before.response_complete
         self._unasked = self._unasked + len(data) if waiting else 0
         if self._unasked > MOST_UNASKED:
             self.transport.abort()
-        else:
-            super().data_received(data)
+            return
+        super().data_received(data)
+        if self.cycle is not before:
+            self._unasked = 0
 
     def connection_lost(self, exc: Exception | None) -> None:
         self.gone.set()
