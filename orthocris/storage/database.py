@@ -16,6 +16,8 @@ from pathlib import Path
 from orthocris.core.errors import OrthocrisError
 
 Connection = sqlite3.Connection
+# What SQLite says of a damaged schema may itself be no text.
+BROKEN = (sqlite3.DatabaseError, UnicodeDecodeError)
 WAIT = 10.0  # seconds to wait for others who write
 CHECKED_AT_ONCE = 8_000_000  # bytes; a larger file would hold the start up
 MIGRATION = re.compile(r"(\d{4})_\w+\.sql")
@@ -164,7 +166,7 @@ class Database:
                     _check_quickly(connection, self.path)
                 connection.execute("PRAGMA journal_mode = WAL")
                 return _apply_all(connection)
-        except sqlite3.DatabaseError as error:
+        except BROKEN as error:
             raise DatabaseError(
                 f"{self.path} cannot be opened as Orthocris data ({error})",
                 fix="Name another folder with --data, or put back a copy of the file.",
@@ -189,7 +191,7 @@ class Database:
                 _check_whole(connection, self.path)
         except DatabaseError as error:
             self._damage = error
-        except sqlite3.DatabaseError as error:
+        except BROKEN as error:
             self._damage = _damaged(self.path, str(error))
 
     def _mark(self, *, running: bool) -> None:

@@ -7,6 +7,7 @@ import { Fault, type Trial, type Verdict } from "../src/api/client";
 import CellField from "../src/components/CellField.vue";
 import EfficacyPicture from "../src/components/verdict/EfficacyPicture.vue";
 import FaultNote from "../src/components/FaultNote.vue";
+import PriceTable from "../src/components/verdict/PriceTable.vue";
 import FieldRow from "../src/components/FieldRow.vue";
 import { region } from "../src/units";
 import JobRow from "../src/components/trial/JobRow.vue";
@@ -105,6 +106,21 @@ describe("the verdict's picture", () => {
   it("says so when nothing can be drawn", () => {
     const none = { verdict: { threshold: 0.6, remedies: [] } } as unknown as Verdict;
     expect(mount(EfficacyPicture, { props: { verdict: none, remedies: [] } }).text()).toContain("warnings below");
+  });
+});
+
+describe("the price of each remedy", () => {
+  const result = (name: string) => ({ name, role: "remedy", efficacy: 0.8, missed: [], failed_on: 0, plants: 4, lost: 0, damage_beyond_control: null, helpers: null, kills: false, vetoed: false });
+  const verdict = { verdict: { measure: "live", remedies: [result("Soap"), result("Oil")] }, mess: {} } as unknown as Verdict;
+  const bottled = { ...trial, remedies: [{ id: 5, name: "Soap" }, { id: 6, name: "Oil" }], batches: [{ remedy_id: 5, cost: 0.5 }, { remedy_id: 5, cost: 0.25 }, { remedy_id: 6, cost: null }], work: [{ remedy_id: 5, minutes: 40, cost: 2 }] } as unknown as Trial;
+
+  it("is told in the yard's own money, and not as nothing where no price is known", async () => {
+    wire.answer = () => Promise.resolve(Response.json({ currency: "kr" }));
+    const table = mount(PriceTable, { props: { verdict, trial: bottled } });
+    await flushPromises();
+    const [soap, oil] = table.findAll("tbody tr").map((row) => row.findAll("td").map((cell) => cell.text()));
+    expect(soap?.slice(3, 5)).toEqual(["kr 2.75", "about 40 min"]);
+    expect(oil?.slice(3, 5)).toEqual(["–", "–"]);
   });
 });
 

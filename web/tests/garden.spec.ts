@@ -65,6 +65,13 @@ describe("the day ribbon", () => {
     const view = mount(DayRibbon, { props: { ribbon: { ...ribbon, known: false, days } }, global: { stubs: { RouterLink: true } } });
     expect(view.text()).toContain("Nothing is known of today's weather");
     expect(view.text()).not.toContain("No good hour");
+    expect(view.find("header router-link-stub[to='/yard']").exists()).toBe(true);
+  });
+
+  it("leads nowhere from the yard, where it can be said", () => {
+    const view = mount(DayRibbon, { props: { ribbon: { ...ribbon, known: false, days: [] }, inYard: true }, global: { stubs: { RouterLink: true } } });
+    expect(view.get("header").text()).toContain("say it below");
+    expect(view.find("header router-link-stub").exists()).toBe(false);
   });
 });
 

@@ -14,7 +14,7 @@ export interface Hung {
 }
 
 /** Today from dawn to dark as one band: what closes each hour, and today's jobs at their best hour. */
-const props = defineProps<{ ribbon: Schemas["RibbonOut"]; jobs?: readonly Hung[]; perRemedy?: boolean }>();
+const props = defineProps<{ ribbon: Schemas["RibbonOut"]; jobs?: readonly Hung[]; perRemedy?: boolean; inYard?: boolean }>();
 const chosen = ref<number | null>(null);
 
 const range = computed(() => (props.ribbon.outdoors ? dawnToDark(props.ribbon.hours) : [0, 23] as [number, number]));
@@ -55,7 +55,7 @@ function sentence(hour: Schemas["HourOut"]): string {
   <section class="ribbon" aria-label="The day ribbon">
     <header>
       <strong v-if="today?.best">Best hour today: {{ timeOf(today.best) }}</strong>
-      <strong v-else-if="!ribbon.known">Nothing is known of today's weather: look yourself, or <RouterLink to="/yard">say it in the Yard</RouterLink></strong>
+      <strong v-else-if="!ribbon.known">Nothing is known of today's weather: look yourself, or <template v-if="inYard">say it below</template><RouterLink v-else to="/yard">say it in the Yard</RouterLink></strong>
       <strong v-else>No good hour is left today: {{ today?.why }}</strong>
       <span v-if="ribbon.outdoors" class="small soft">sun {{ clock(ribbon.sunrise) }} to {{ clock(ribbon.sunset) }} · {{ ribbon.station }}</span>
       <span v-else class="small soft">indoors: only the lamp counts</span>
