@@ -21,6 +21,7 @@ from orthocris.api.field.schemas import (
     PatchPlanOut,
     PatchReadingIn,
     PatchReadingOut,
+    WaterOut,
 )
 from orthocris.api.files import SVG, Svg
 from orthocris.api.pantry.routes import mix_view
@@ -109,6 +110,16 @@ def bottles(context: Ctx, trial_id: TrialId, helper: bool = False) -> tuple[Bott
     """
     found = batches.bottles_of(context, trial_id, helper=helper)
     return tuple(_bottle(found.trial, b, context.now()) for b in found.bottles)
+
+
+@router.get("/bottles/water")
+def water(context: Ctx, trial_id: TrialId, helper: bool = False) -> WaterOut | None:
+    """Return the bottle of a control that is wetted, null where none is; that tells its letter.
+
+    While the key is sealed only for a helper.
+    """
+    found = batches.bottles_of(context, trial_id, helper=helper).water
+    return None if found is None else WaterOut.of(found)
 
 
 @router.post("/remedies/{remedy_id}/batches", status_code=201)

@@ -14,7 +14,7 @@ from orthocris.core.trial.batches import MixKind
 from orthocris.core.trial.care import Care, Side, Spot
 from orthocris.core.trial.patches import Harm, PatchWait
 from orthocris.core.trial.stages import Phase, RoundRhythm, Stage
-from orthocris.services.field.batches import BatchDraft
+from orthocris.services.field.batches import BatchDraft, WaterBottle
 from orthocris.services.field.patches import PatchDraft
 
 Short = Annotated[str, StringConstraints(max_length=80)]
@@ -227,6 +227,28 @@ class CardOut(Out):
     oil: bool
     dose_sign: str
     aftercare: str
+
+
+class WaterOut(Out):
+    """The control's bottle: plain water, labelled like the others; `volume` in ml."""
+
+    letter: str | None
+    notches: int | None
+    name: str
+    plants: int
+    volume: float
+
+    @classmethod
+    def of(cls, bottle: WaterBottle) -> WaterOut:
+        """Return it as it is answered."""
+        control = bottle.remedy
+        return cls(
+            letter=control.letter,
+            notches=control.notches,
+            name=control.name,
+            plants=bottle.plants,
+            volume=bottle.volume,
+        )
 
 
 class BottleOut(Out):

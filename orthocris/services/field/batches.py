@@ -50,6 +50,15 @@ class Bottle:
 
 
 @dataclass(frozen=True, slots=True)
+class WaterBottle:
+    """The control's bottle: its remedy, the plants it serves, and the ml for them."""
+
+    remedy: Remedy
+    plants: int
+    volume: float
+
+
+@dataclass(frozen=True, slots=True)
 class BatchDraft:
     """What the gardener says of a bottle just mixed.
 
@@ -70,10 +79,14 @@ class BatchDraft:
 
 @dataclass(frozen=True, slots=True)
 class BottleList:
-    """The bottles a trial needs, with the trial whose batches fill them."""
+    """The bottles a trial needs, with the trial whose batches fill them.
+
+    `water` is the control's where it is wetted: plain water, in a bottle like the others.
+    """
 
     trial: Trial
     bottles: tuple[Bottle, ...]
+    water: WaterBottle | None
 
 
 def bottles_of(context: Context, trial_id: int, *, helper: bool = False) -> BottleList:
@@ -98,7 +111,8 @@ def bottles_of(context: Context, trial_id: int, *, helper: bool = False) -> Bott
             for step, part in enumerate(remedy.parts)
             if card_of(part).mixed
         )
-    return BottleList(trial, bottles)
+    water = next((_water(trial, r) for r in trial.remedies if _is_water(r)), None)
+    return BottleList(trial, bottles, water)
 
 
 def used_on(trial: Trial, remedy_id: int, step: int) -> tuple[int, ...]:
@@ -252,10 +266,14 @@ def _is_water(remedy: Remedy) -> bool:
     return remedy.role is Role.CONTROL and is_poured(remedy)
 
 
+def _water(trial: Trial, control: Remedy) -> WaterBottle:
+    plants = sum(p.remedy_id == control.id for p in trial.trial_plants)
+    each = control.traits.ml_each(trial.care.ml_per_plant)
+    return WaterBottle(control, plants, plants * each * (1 + trial.care.margin))
+
+
 def _water_label(trial: Trial, control: Remedy, like: BottleLabel) -> BottleLabel:
     """The control's bottle holds plain water and is labelled like the others."""
-    plants = sum(p.remedy_id == control.id for p in trial.trial_plants)
-    volume = plants * control.traits.ml_each(trial.care.ml_per_plant) * (1 + trial.care.margin)
     return replace(
         like,
         letter=control.letter or "",
@@ -263,7 +281,7 @@ def _water_label(trial: Trial, control: Remedy, like: BottleLabel) -> BottleLabe
         title="" if _sealed(trial) else control.name,
         days="",
         recipe="" if _sealed(trial) else control.recipe,
-        volume=volume,
+        volume=_water(trial, control).volume,
         cautions=like.cautions if _sealed(trial) else (),
     )
 

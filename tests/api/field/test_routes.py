@@ -77,6 +77,12 @@ class Rounds(ApiCase):
         (bottle,) = self.client.get(f"{self.base}/bottles?helper=true").json()
         self.assertEqual(bottle["plants"], 4)
         self.assertEqual(bottle["mix"]["pours"][0]["name"], "soap")
+        # Who mixes is told the control's bottle too, sealed or not.
+        sealed = self.client.get(f"{self.base}/bottles/water")
+        self.assertEqual(sealed.json()["error"]["code"], "key_sealed")
+        water = self.client.get(f"{self.base}/bottles/water?helper=true").json()
+        self.assertEqual(water["plants"], 4)
+        self.assertNotIn(water["letter"], (None, bottle["letter"]))
 
     def test_care_schedule_and_moves(self) -> None:
         care = self.client.get(self.base).json()["care"]

@@ -44,6 +44,7 @@ ASKED = (
     "/api/trials/1/sheet.svg",
     "/api/trials/1/ribbon",
     "/api/trials/1/bottles",
+    "/api/trials/1/bottles/water",
     "/api/trials/1/labels",
     "/api/trials/1/labels.svg",
     "/api/trials/1/patches",

@@ -13,6 +13,7 @@ import { need } from "../../entered";
 import { useAnswer } from "../../composables/useAnswer";
 import { useTrial } from "../../composables/useTrial";
 import { volume } from "../../mixing";
+import { plural } from "../../words";
 import { kept, shown as inOwn, unitOf } from "../../units";
 
 const { trial, change } = useTrial();
@@ -25,17 +26,13 @@ const labels = useAnswer(() => take(client.GET("/api/trials/{trial_id}/labels", 
 const sorted = computed(() => [...(bottles.data.value ?? [])].sort((a, b) => (a.letter ?? "").localeCompare(b.letter ?? "")));
 const shown = computed(() => !trial.value?.sealed || helper.value);
 /** A control that is wetted has a bottle too: plain water, so that it is handled alike. */
-const water = computed(() => trial.value?.remedies.find((r) => r.role === "control" && r.poured));
-/** The tag that is left over by the bottles is the control's. */
-const waterTag = computed(() => trial.value?.tags.find((t) => t.poured && !t.bottled));
-const waterPlants = computed(() => trial.value?.plants.filter((p) => p.letter && p.letter === waterTag.value?.letter && !p.set_aside).length ?? 0);
-const waterVolume = computed(() => waterPlants.value * (waterTag.value?.ml ?? 40) * (1 + (trial.value?.care.margin ?? 0)));
+const water = useAnswer(() => take(client.GET("/api/trials/{trial_id}/bottles/water", { params: { path: path.value, query: { helper: helper.value } } })));
 
 onMounted(load);
 watch(shown, load);
 
 async function load(): Promise<void> {
-  await Promise.all([shown.value ? bottles.load() : undefined, labels.load()]);
+  await Promise.all([...(shown.value ? [bottles.load(), water.load()] : []), labels.load()]);
   form.each = inOwn(trial.value?.care.ml_per_plant ?? 40, "volume");
   form.margin = String(Math.round((trial.value?.care.margin ?? 0.1) * 100));
 }
@@ -81,10 +78,10 @@ async function reload(): Promise<void> {
         <LabelLinks :labels="labels.data.value" />
       </form>
       <BottleCard v-for="bottle in sorted" :key="`${bottle.remedy_id}/${bottle.step}`" :bottle="bottle" :by="helper ? form.by : ''" @changed="reload" />
-      <section v-if="water" class="sheet stack" aria-label="The control's bottle">
+      <section v-if="water.data.value" class="sheet stack" aria-label="The control's bottle">
         <header>
-          <PlantTag v-if="waterTag" :letter="waterTag.letter" :notches="waterTag.notches" :height="60" />
-          <div><h2>{{ water.name }}</h2><p>{{ waterPlants }} plants: {{ volume(waterVolume) }} of the water the others are mixed with, in a bottle like theirs, labelled like theirs.</p></div>
+          <PlantTag :letter="water.data.value.letter" :notches="water.data.value.notches" :height="60" />
+          <div><h2>{{ water.data.value.name }}</h2><p>{{ plural(water.data.value.plants, "plant") }}: {{ volume(water.data.value.volume) }} of the water the others are mixed with, in a bottle like theirs, labelled like theirs.</p></div>
         </header>
       </section>
       <p v-if="bottles.data.value && !bottles.data.value.length" class="sheet">No remedy of this trial comes out of a bottle.</p>
