@@ -251,12 +251,21 @@ def _price_table(told: Told) -> Table:
             "not scored"
             if result.damage_beyond_control is None
             else f"{result.damage_beyond_control:+.1f}{' (harm)' if result.vetoed else ''}",
-            str(result.lost) if result.lost else "none",
+            _losses(result),
             told.prices.get(result.name, ""),
         ]
         for result in told.verdict.remedies
     ]
-    return _table([header, *rows], [34 * mm, 14 * mm, 38 * mm, 30 * mm, 14 * mm, 40 * mm])
+    return _table([header, *rows], [34 * mm, 14 * mm, 38 * mm, 28 * mm, 20 * mm, 36 * mm])
+
+
+def _losses(result: RemedyResult) -> str:
+    """Only what was recorded as lost is; of others it is said that nobody counted them."""
+    uncounted = result.lost - result.died
+    said = [str(result.died)] if result.died else []
+    if uncounted:
+        said.append(f"{uncounted} not counted")
+    return ", ".join(said) or "none"
 
 
 def _removed(result: RemedyResult) -> str:

@@ -8,7 +8,15 @@ from dataclasses import replace
 
 from orthocris.core import judge
 from orthocris.core.verdict.observation import Observation
-from orthocris.formats.verdict_pdf import Told, _arithmetic_rows, _removed, _shown, _x, verdict_pdf
+from orthocris.formats.verdict_pdf import (
+    Told,
+    _arithmetic_rows,
+    _losses,
+    _removed,
+    _shown,
+    _x,
+    verdict_pdf,
+)
 
 
 def told(soap: str = "Soap", plants: int = 0) -> Told:
@@ -52,6 +60,11 @@ class Document(unittest.TestCase):
         seen = told()
         others = replace(seen.verdict, remedies=(worse, *seen.verdict.remedies[1:]))
         self.assertEqual(pages(verdict_pdf(replace(seen, verdict=others), whole=False)), 1)
+
+    def test_a_plant_that_nobody_counted_is_not_told_as_lost(self) -> None:
+        soap = next(r for r in told().verdict.remedies if r.role == "remedy")
+        for lost, died, said in ((0, 0, "none"), (3, 3, "3"), (3, 1, "1, 2 not counted")):
+            self.assertEqual(_losses(replace(soap, lost=lost, died=died)), said)
 
     def test_the_arithmetic_tells_every_number_and_a_dash_where_there_is_none(self) -> None:
         head, *rows = _arithmetic_rows(told().verdict)

@@ -110,7 +110,7 @@ describe("the verdict's picture", () => {
 });
 
 describe("the price of each remedy", () => {
-  const result = (name: string) => ({ name, role: "remedy", efficacy: 0.8, missed: [], failed_on: 0, plants: 4, lost: 0, damage_beyond_control: null, helpers: null, kills: false, vetoed: false });
+  const result = (name: string) => ({ name, role: "remedy", efficacy: 0.8, missed: [], failed_on: 0, plants: 4, lost: name === "Oil" ? 3 : 0, died: name === "Oil" ? 1 : 0, damage_beyond_control: null, helpers: null, kills: false, vetoed: false });
   const verdict = { verdict: { measure: "live", remedies: [result("Soap"), result("Oil")] }, mess: {} } as unknown as Verdict;
   const bottled = { ...trial, remedies: [{ id: 5, name: "Soap" }, { id: 6, name: "Oil" }], batches: [{ remedy_id: 5, cost: 0.5 }, { remedy_id: 5, cost: 0.25 }, { remedy_id: 6, cost: null }], work: [{ remedy_id: 5, minutes: 40, cost: 2 }] } as unknown as Trial;
 
@@ -121,6 +121,7 @@ describe("the price of each remedy", () => {
     const [soap, oil] = table.findAll("tbody tr").map((row) => row.findAll("td").map((cell) => cell.text()));
     expect(soap?.slice(3, 5)).toEqual(["kr 2.75", "about 40 min"]);
     expect(oil?.slice(3, 5)).toEqual(["–", "–"]);
+    expect([soap?.[1], oil?.[1]]).toEqual(["none", "1 of 7, 2 not counted"]);
   });
 });
 

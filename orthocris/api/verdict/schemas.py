@@ -38,6 +38,7 @@ class RemedyVerdict(Out):
     failed_on: int | None
     missed: list[str]
     lost: int
+    died: int
     kills: bool
     damage_low: float | None
     damage_high: float | None

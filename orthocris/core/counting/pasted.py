@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from orthocris.core.counting.said_dates import SaidDate, read_dates
+from orthocris.core.counting.said_dates import MONTH, SaidDate, read_dates
 from orthocris.core.trial.plan import Look
 
 _NAMES = {
@@ -27,8 +27,8 @@ _WEEK = re.compile(r"\bweeks?\s*(\d{1,2})\b|\b(\d{1,2})\s*weeks?\b")
 _LOOK = re.compile(r"\blook\s*(\d{1,2})\b")
 _DATE = re.compile(
     r"\d{1,4}\s?[-/.]\s?\d{1,2}\s?(?:[-/.]\s?\d{0,4})?"  # 6.4. and 2026-04-06
-    r"|\d{1,2}(?:\.|st|nd|rd|th)?\s?[a-z]{3,9}\.?(?: \d{4})?"  # 6 April
-    r"|[a-z]{3,9}\.? \d{1,2}(?:, \d{4})?"  # April 6
+    rf"|\d{{1,2}}(?:\.|st|nd|rd|th)?\s?{MONTH}\.?(?: \d{{4}})?"  # 6 April
+    rf"|{MONTH}\.? \d{{1,2}}(?:, \d{{4}})?"  # April 6
 )
 
 

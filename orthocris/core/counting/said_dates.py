@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 _MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
+MONTH = rf"(?:{'|'.join(_MONTHS)})[a-z]{{0,6}}"
 _YEAR_FIRST = re.compile(r"(\d{4})[-/. ](\d{1,2})[-/. ](\d{1,2})")
 _FIGURES = re.compile(r"(\d{1,2})([-/.])\s?(\d{1,2})(?:\2\s?(\d{4}|\d{2})?)?")
 _DAY_FIRST = re.compile(

@@ -76,6 +76,7 @@ def _allot(connection: Connection, trial: Trial, paper: Paper, now: datetime) ->
     )
     codes = {r.id: (LETTERS[k], k + 1) for k, r in enumerate(trial.remedies)}
     trials.set_codes(connection, codes)
+    trials.open_key(connection, trial.id, now)  # whoever has the paper knows who got what
     plants.record_layout(
         connection, trial.id, LayoutEvent(now, "given", None, "Who got what was decided on paper.")
     )

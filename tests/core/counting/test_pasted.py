@@ -82,6 +82,20 @@ class Headers(unittest.TestCase):
             self.assertEqual(found.looks, tuple(enumerate(days)))
             self.assertEqual(found.asked, ())
 
+    def test_a_date_stands_beside_other_words_in_a_name(self) -> None:
+        for days in (
+            ("live 6.4.2026", "live 9.4.2026", "live 13.4.2026"),
+            ("aphids 06/04", "aphids 09/04", "aphids 13/04"),
+            ("alive 6 April", "alive Apr 9", "alive on 13 April"),
+            ("2026-04-06 count", "2026-04-09 count", "2026-04-13 count"),
+        ):
+            with self.subTest(days):
+                found = table(f"plant;{';'.join(days)}\nP1;12;4;0")
+                self.assertEqual((found.left, found.asked), ((), ()))
+                self.assertEqual(
+                    found.lines, ({"plant": "P1", "value/0": "12", "value/1": "4", "value/2": "0"},)
+                )
+
     def test_dates_that_can_be_two_are_asked_and_then_read_as_said(self) -> None:
         text = "plant;date;count\nP1;4/2/2026;12\nP1;4/5/2026;4"
         asked = table(text).asked

@@ -59,6 +59,13 @@ class OnPaper(ServiceCase):
         self.assertIn("entered on", said)
         self.assertNotIn("day after the planned day", said)
 
+    def test_whoever_has_the_paper_needs_no_key(self) -> None:
+        half = tuple(c for c in sheet().counts if c.look < 2 or c.plant in NAMES[:5])
+        self.enter(counts=half)
+        found = judging.verdict_of(self.context, self.trial_id)
+        self.assertTrue(found.verdict.so_far)
+        self.assertIn("Soap", found.verdict.sentence)
+
     def test_sent_twice_it_is_the_same_and_a_change_is_a_correction(self) -> None:
         self.enter()
         before = [t.id for t in self.trial.tallies]

@@ -4764,6 +4764,8 @@ export interface components {
             damage_low: number | null;
             /** Damage Plants */
             damage_plants: number;
+            /** Died */
+            died: number;
             /** Efficacy */
             efficacy: number | null;
             /** Efficacy High */

@@ -36,6 +36,13 @@ function leaves(r: RemedyVerdict): string {
   return `${mean}${most}, ${r.damage_plants} plants`;
 }
 
+/** Only what was recorded as lost is; of others it is said that nobody counted them. */
+function losses(r: RemedyVerdict): string {
+  const uncounted = r.lost - r.died;
+  const lost = r.died ? `${r.died} of ${r.plants + r.lost}` : uncounted ? "" : "none";
+  return [lost, uncounted ? `${uncounted} not counted` : ""].filter(Boolean).join(", ");
+}
+
 function helpers(r: RemedyVerdict): string {
   if (r.helpers === null) return "–";
   const beside = control.value?.helpers;
@@ -62,7 +69,7 @@ function effect(r: RemedyVerdict): string {
         <tr v-for="{ result, remedy, money, minutes } in rows" :key="result.name">
           <th scope="row"><span class="row"><PlantTag :letter="remedy?.letter ?? null" :notches="remedy?.notches ?? null" :height="30" /> {{ result.name }}</span></th>
           <td>{{ effect(result) }}</td>
-          <td :class="{ harm: result.kills }">{{ result.lost ? `${result.lost} of ${result.plants + result.lost}` : "none" }}</td>
+          <td :class="{ harm: result.kills }">{{ losses(result) }}</td>
           <td :class="{ harm: result.vetoed && !result.kills }">{{ leaves(result) }}</td>
           <td v-if="helpersCounted">{{ helpers(result) }}</td>
           <td>{{ money }}</td><td>{{ minutes ? `about ${Math.round(minutes)} min` : "–" }}</td>
