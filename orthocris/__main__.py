@@ -62,18 +62,25 @@ def _add_judge(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--measure", help="what to judge; default: the first there is")
     parser.add_argument("--look", default="last", help="last, auc or a day")
     parser.add_argument("--threshold", default="0.6", help="fraction removed that is worth it")
+    parser.add_argument("--planned", default="", help="days of the planned looks, as 3,7,14")
+    parser.add_argument("--decisive", help="day of the look that decides; default: the last")
     parser.add_argument("--seed", default="0", help="seed of the draws")
     parser.add_argument("--json", action="store_true", help="print the whole verdict as JSON")
 
 
 def _judge(options: argparse.Namespace) -> int:
     from orthocris.core import judge
+    from orthocris.core.verdict.case import Terms
     from orthocris.formats.tidy_table import TableError, read_table
 
     lines: list[int] = []
     try:
         threshold = _option_number(options.threshold, "--threshold")
         seed = _option_seed(options.seed)
+        decisive = options.decisive and _option_number(options.decisive, "--decisive")
+        days = [day for day in options.planned.replace(";", ",").split(",") if day.strip()]
+        planned = tuple(_option_number(day, "--planned") for day in days)
+        terms = Terms(planned=planned, decisive=decisive)
         observations, lines = read_table(options.file.read_bytes())
         verdict = judge(
             observations,
@@ -82,6 +89,7 @@ def _judge(options: argparse.Namespace) -> int:
             look=options.look,
             threshold=threshold,
             seed=seed,
+            terms=terms,
         )
     except OSError as error:
         return _refuse(f"{options.file}: cannot be read ({error.strerror})")

@@ -6,9 +6,10 @@ Run: .venv/bin/python -m bench.calibration.questions [trials].
 from __future__ import annotations
 
 import sys
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import replace
+from types import MappingProxyType
 
 import numpy as np
 
@@ -19,9 +20,11 @@ from orthocris.core.planning.many_trials import Judged, judge_many
 from orthocris.core.planning.power import answered
 from orthocris.core.trial.setup import Kind
 from orthocris.core.verdict.arrivals import courses, log_rank
+from orthocris.core.verdict.case import Terms
 from orthocris.core.verdict.gathering import gather
 
 CHUNK = 250
+FOUR_LOOKS = Terms(planned=(3.0, 7.0, 10.0, 14.0))
 
 
 def answers(garden: Garden, kind: Kind, trials: int) -> tuple[float, float]:
@@ -86,7 +89,9 @@ def peeking(clump: float, trials: int) -> str:
     named = beats = 0
     for _ in range(trials):
         seen = list(_looks(clump, rng))
-        found = [judge([o for o in seen if o.day <= day]) for day in (3, 7, 10, 14)]
+        found = [
+            judge([o for o in seen if o.day <= day], terms=FOUR_LOOKS) for day in (3, 7, 10, 14)
+        ]
         named += any(v.recommended is not None for v in found)
         beats += any(r.beats_control for v in found for r in v.remedies)
     return (
@@ -95,7 +100,10 @@ def peeking(clump: float, trials: int) -> str:
     )
 
 
-def _looks(clump: float, rng: np.random.Generator) -> Iterator[Observation]:
+def _looks(
+    clump: float, rng: np.random.Generator, removed: Mapping[float, float] = MappingProxyType({})
+) -> Iterator[Observation]:
+    """Four remedies in four blocks; `removed` is what the first removes by each day."""
     for block in range(4):
         level = 40 * np.exp(rng.normal(0, 0.4))
         for name in ("control", "a", "b", "c"):
@@ -105,7 +113,26 @@ def _looks(clump: float, rng: np.random.Generator) -> Iterator[Observation]:
             stays = own * rng.gamma(2 * clump, 0.5 / clump)
             for day in (3.0, 7.0, 10.0, 14.0):
                 now = stays * rng.gamma(2 * clump, 0.5 / clump)
+                now *= 1 - removed.get(day, 0.0) * (name == "a")
                 yield replace(plant, day=day, value=float(rng.poisson(now)))
+
+
+SLOW = {3.0: 0.05, 7.0: 0.3, 10.0: 0.6, 14.0: 0.85}
+
+
+def slow(looks: float, trials: int) -> str:
+    """A remedy that works late, four looks or the last alone in the table; no plan is told."""
+    rng = np.random.default_rng(5)
+    shown = false = 0
+    for _ in range(trials):
+        seen = [o for o in _looks(4.0, rng, SLOW) if looks > 1 or o.day in (0.0, 14.0)]
+        found = {r.name: r.beats_control for r in judge(seen).remedies}
+        shown += found["a"]
+        false += found["b"] or found["c"]
+    return (
+        f"slow remedy, {looks:g} looks in the table: shown {shown / trials:.3f}, "
+        f"false {false / trials:.3f}"
+    )
 
 
 def main() -> None:
@@ -116,6 +143,7 @@ def main() -> None:
         *((two_by_two, start) for start in (5.0, 20.0, 80.0)),
         *((arrivals, keeps) for keeps in (0.0, 0.7, 0.9)),
         *((peeking, clump) for clump in (4.0, 1.0)),
+        *((slow, looks) for looks in (1.0, 4.0)),
     ]
     with ProcessPoolExecutor() as pool:
         for line in [pool.submit(job, argument, trials) for job, argument in jobs]:

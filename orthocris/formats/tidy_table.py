@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import csv
 import io
+import math
 from collections.abc import Iterable, Sequence
 
 from orthocris.core.errors import InputError
 from orthocris.core.verdict.observation import Observation
 
 COLUMNS = ("plant", "block", "remedy", "day", "measure", "value", "of", "effort", "column", "group")
+ADDED = "added"  # written only where plants were added
 FORMULA_SIGNS = ("=", "+", "-", "@", "\t", "\r")
 REQUIRED = ("plant", "remedy", "day", "value")
 
@@ -73,13 +75,15 @@ def write_table(observations: Iterable[Observation]) -> bytes:
     """Write a tidy table that `read_table` reads back to the same observations."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(COLUMNS)
-    for o in observations:
+    seen = list(observations)
+    more = any(o.added for o in seen)
+    writer.writerow([*COLUMNS, *([ADDED] if more else [])])
+    for o in seen:
         of = "" if o.of is None else _number(o.of)
         said = (o.plant, o.block or "", o.remedy, o.column or "", o.group or "")
         names = [guarded(name) for name in said]
         numbers = [_number(o.day), o.measure, _number(o.value), of, _number(o.effort)]
-        writer.writerow([*names[:3], *numbers, *names[3:]])
+        writer.writerow([*names[:3], *numbers, *names[3:], *([o.added] if more else [])])
     return out.getvalue().encode()
 
 
@@ -145,9 +149,9 @@ def _header(rows: Sequence[tuple[int, list[str]]]) -> list[str]:
                 line=rows[0][0],
                 column=name,
                 fix=f"Columns needed: {', '.join(REQUIRED)}; allowed too: block, measure, of, "
-                "effort, column, group. Separate them by commas.",
+                "effort, column, group, added. Separate them by commas.",
             )
-    twice = [name for name in COLUMNS if names.count(name) > 1]
+    twice = [name for name in (*COLUMNS, ADDED) if names.count(name) > 1]
     if twice:
         raise TableError(
             f"the column {twice[0]!r} is there twice",
@@ -186,7 +190,14 @@ def _observation(cell: dict[str, str], line: int) -> Observation:
             raise TableError(
                 "the cell is empty", line=line, column=column, fix=f"Name the {column}."
             )
-    effort = number("effort", 1.0)
+    effort, added = number("effort", 1.0), number(ADDED, 0) or 0.0
+    if not math.isfinite(added) or added != int(added):
+        raise TableError(
+            f"{cell[ADDED]!r} is no addition",
+            line=line,
+            column=ADDED,
+            fix="Give 0 for the plants of the beginning, 1 and 2 for those added later.",
+        )
     return Observation(
         plant=_plain(cell["plant"]),
         block=_plain(cell.get("block") or "") or None,
@@ -198,4 +209,5 @@ def _observation(cell: dict[str, str], line: int) -> Observation:
         effort=1.0 if effort is None else effort,
         column=_plain(cell.get("column") or "") or None,
         group=_plain(cell.get("group") or "") or None,
+        added=int(added),
     )

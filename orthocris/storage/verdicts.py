@@ -30,6 +30,14 @@ def keep_verdict(
     )
 
 
+def first_look_on_record(connection: Connection, trial_id: int) -> int | None:
+    """Return the number of the first look whose verdict was put on record, or None."""
+    row = connection.execute(
+        "SELECT min(look_number) AS first FROM verdict_record WHERE trial_id = :t", {"t": trial_id}
+    ).fetchone()
+    return None if row["first"] is None else int(row["first"])
+
+
 def kept_verdict(connection: Connection, trial_id: int, look_number: int) -> FrozenVerdict | None:
     """Return the verdict on record of a look, or None."""
     row = connection.execute(

@@ -104,7 +104,8 @@ def judge_many(
     gone = (tables.harm[:, layout.remedy == 0] == 0).all(axis=1)
     drawn = _layouts(layout, seed, layouts)
     lot = Lot(layout, drawn, x, 0)
-    said = claims(lot, [response], exact=layouts_possible(layout) >= ENOUGH_LAYOUTS)
+    ways = layouts_possible(layout)
+    said = claims(lot, [response], exact=ways >= ENOUGH_LAYOUTS, layouts=ways)
     helps, agrees = np.mean(ratio < 0, axis=1), agreement(likelihood)
     if (
         said.least >= FAMILY_ERROR or lot.df < 1

@@ -16,6 +16,8 @@ from orthocris.core.verdict.harm import Harm
 from orthocris.core.verdict.layouts import LayoutSet
 from orthocris.core.verdict.table import Table
 
+LEAST_DAYS = 1.0  # knock-down within hours is not control, whatever the plan says
+
 
 class Gone(Enum):
     """Where nothing was left at the look, so that no ratio to the control exists."""
@@ -34,8 +36,10 @@ class Terms:
     margin:
         Fraction removed that the gardener gives up for a gentler remedy, 0 up to 1.
     planned:
-        Days of the planned looks, the last of them decisive: before it nothing is recommended. None
-        planned: the look judged decides.
+        Days of the planned looks. None planned: the look judged decides.
+    decisive:
+        The day of the look that decides, before which nothing is recommended; None: the last that
+        is planned.
     layouts:
         The layouts that the lot could have drawn, where a rule restricted it; None: any within
         the blocks.
@@ -46,19 +50,21 @@ class Terms:
 
     margin: float = USUAL_MARGIN
     planned: tuple[float, ...] = ()
+    decisive: float | None = None
     layouts: LayoutSet | None = None
     whole: bool = True
 
-    @property
-    def looks(self) -> int:
-        """Number of planned looks after the first spray."""
-        return sum(day > 0 for day in self.planned)
+    def is_early(self, day: float) -> bool:
+        """Tell whether a look on this day comes before the decisive one."""
+        last = max(self.planned, default=-math.inf) if self.decisive is None else self.decisive
+        return day < last - 1e-9
 
     def so_far(self, day: float) -> bool:
-        """Tell whether a look on this day is not whole, or comes before the decisive one."""
-        if not self.whole:
-            return True
-        return bool(self.planned) and day < max(self.planned) - 1e-9
+        """Tell whether a look on this day settles nothing yet.
+
+        It is not whole, comes before the decisive one, or within a day of the spray.
+        """
+        return not self.whole or self.is_early(day) or day < LEAST_DAYS
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,6 +95,13 @@ def check_terms(threshold: float, seed: int, terms: Terms) -> None:
             code="bad_margin",
             field="margin",
             fix="Give a fraction from 0 up to 1, such as 0.1.",
+        )
+    if terms.decisive is not None and not (math.isfinite(terms.decisive) and terms.decisive > 0):
+        raise InputError(
+            f"the decisive day is {terms.decisive:g}",
+            code="bad_decisive",
+            field="decisive",
+            fix="Give the day of the look that decides, counted from the first spray.",
         )
     if seed < 0:
         raise InputError(

@@ -29,6 +29,7 @@ class PlantLine:
     start: Amount | None
     left: Amount
     column: str | None = None
+    added: int = 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,6 +48,8 @@ class Dataset:
         One line a plant that was counted at the look, in the order first seen.
     earlier:
         The amounts of every plant at each complete look before this one, by plant.
+    earlier_days:
+        The last day of each of those looks.
     lost:
         Plants that were not counted at the look, with the day of their loss where it was marked.
     stray:
@@ -60,6 +63,7 @@ class Dataset:
     days: tuple[float, ...]
     lines: tuple[PlantLine, ...]
     earlier: tuple[Mapping[str, Amount], ...]
+    earlier_days: tuple[float, ...]
     lost: Mapping[str, float | None]
     stray: tuple[float, ...]
     control: str | None
@@ -68,6 +72,11 @@ class Dataset:
     def remedies(self) -> tuple[str, ...]:
         """Names of the remedies in the order first seen, control included."""
         return tuple(dict.fromkeys(line.remedy for line in self.lines))
+
+    @property
+    def additions(self) -> int:
+        """How often plants were added after a verdict."""
+        return max((line.added for line in self.lines), default=0)
 
 
 def collect(
@@ -104,12 +113,14 @@ def collect(
         )
     counted = {line.plant for line in lines}
     until = days[-1] if look == "auc" else days[0]
+    before = [one for one in whole if one[-1] < until]
     return Dataset(
         measure=chosen,
         look=look,
         days=days,
         lines=lines,
-        earlier=tuple(_amounts_at(samples, one, chosen) for one in whole if one[-1] < until),
+        earlier=tuple(_amounts_at(samples, one, chosen) for one in before),
+        earlier_days=tuple(one[-1] for one in before),
         lost={p: gathered.lost_on.get(p) for p in gathered.homes if p not in counted},
         stray=tuple(d for one in looks if look == "last" and one[0] > days[-1] for d in one),
         control=control,
@@ -129,6 +140,7 @@ def _line(
         remedy=home.remedy,
         block=home.block,
         column=home.column,
+        added=home.added,
         before=before,
         after=after,
         start=None if before is None else amount(measure, before),

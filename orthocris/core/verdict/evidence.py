@@ -10,6 +10,7 @@ import numpy as np
 from orthocris.core.verdict.distributions import log_expit
 from orthocris.core.verdict.layouts import LayoutSet, layouts_possible, reference_set
 from orthocris.core.verdict.lot import Lot
+from orthocris.core.verdict.model.frame import Layout
 from orthocris.core.verdict.model.laplace import Posterior, fit
 from orthocris.core.verdict.model.likelihood import FloatArray, Likelihood, Shares
 from orthocris.core.verdict.model.reading import draw_levels
@@ -65,6 +66,8 @@ class Evidence:
         False when the lot had too few layouts to speak at 5%, so that the model alone decided.
     posterior:
         What the draws came from.
+    spent:
+        How much of the 5% may be spent up to this look; 0 where nothing was tested.
     """
 
     remedies: tuple[str, ...]
@@ -72,6 +75,7 @@ class Evidence:
     effects: dict[str, Effect]
     exact: bool
     posterior: Posterior
+    spent: float = 0.0
 
     def level(self, remedy: str) -> float:
         """Return the median log of expected harm under a remedy."""
@@ -121,7 +125,7 @@ def weigh(
     *,
     control: str | None,
     seed: int,
-    planned: int = 0,
+    early: int = 0,
     layouts: LayoutSet | None = None,
 ) -> Evidence:
     """Fit the model, ask the lot, and say what holds.
@@ -136,8 +140,8 @@ def weigh(
         The control among them, or None: then there are no effects.
     seed:
         Seed of the draws.
-    planned:
-        How many looks the plan has, 0 without one.
+    early:
+        How many of the looks come before the decisive one.
     layouts:
         The layouts that the lot could have drawn where a rule restricted it; None for any within
         the blocks.
@@ -171,7 +175,8 @@ def weigh(
         lot,
         [response[None, :] for response in responses],
         exact=free >= ENOUGH_LAYOUTS,
-        planned=planned,
+        early=early,
+        layouts=_layouts_at_first(table),
     )
     exact = said.least < FAMILY_ERROR and lot.df > 0
     effects = {
@@ -179,7 +184,17 @@ def weigh(
         for r, name in enumerate(table.remedies)
         if r != index
     }
-    return Evidence(table.remedies, log_harm, effects, exact, posterior)
+    return Evidence(table.remedies, log_harm, effects, exact, posterior, said.spent)
+
+
+def _layouts_at_first(table: Table) -> int:
+    """How many layouts the lot had before plants were added."""
+    first = np.array([not line.added for line in table.lines])
+    if first.all() or not first.any():
+        return layouts_possible(table.layout)
+    parts = (table.layout.remedy, table.layout.block)
+    remedy, block = (None if part is None else part[first] for part in parts)
+    return layouts_possible(Layout(np.asarray(remedy), block))
 
 
 def agreement(likelihood: Likelihood) -> float:

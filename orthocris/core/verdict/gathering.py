@@ -28,11 +28,12 @@ class Sample:
 
 @dataclass(frozen=True, slots=True)
 class Home:
-    """Where a plant belongs: its remedy, block and column."""
+    """Where a plant belongs: its remedy, block and column, and with which addition it came."""
 
     remedy: str
     block: str | None
     column: str | None
+    added: int = 0
 
 
 Samples = dict[str, dict[float, Sample]]  # by plant, then by day
@@ -83,6 +84,7 @@ def gather(observations: Iterable[Observation]) -> Gathered:
     if copied:
         seen = seen[: len(seen) // 2]
     units, merged = _units(seen)
+    later = any(o.added for o in seen)
     mixed = _mixed_groups(seen)
     homes: dict[str, Home] = {}
     lost_on: dict[str, float] = {}
@@ -90,7 +92,9 @@ def gather(observations: Iterable[Observation]) -> Gathered:
     for o in seen:
         unit = units[o.plant]
         block = f"{o.group}" if o.group in mixed else o.block
-        homes.setdefault(unit, Home(o.remedy, block, o.column))
+        if later:  # each addition was drawn by a lot of its own
+            block = f"{o.added}/{block or ''}"
+        homes.setdefault(unit, Home(o.remedy, block, o.column, o.added))
         if o.measure == LOST:
             if o.value:
                 lost_on[unit] = min(o.day, lost_on.get(unit, o.day))

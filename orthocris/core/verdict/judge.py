@@ -23,7 +23,7 @@ from orthocris.core.verdict.words import advice, sentence
 
 METHOD = "clumped_counts_rerandomised"
 # Counted up when the same numbers may give another verdict, so that one on record can say why.
-MODEL = 3
+MODEL = 4
 
 
 def judge(
@@ -91,7 +91,7 @@ def judge(
         table.responses(data),
         control=control,
         seed=seed,
-        planned=terms.looks,
+        early=_early(data, terms),
         layouts=terms.layouts,
     )
     harm = harm_by_remedy(gathered, control, data.lost)
@@ -137,6 +137,13 @@ def _every_remedy_seen(data: Dataset, gathered: Gathered) -> bool:
     counted = {line.remedy for line in data.lines}
     open_ = {gathered.homes[plant].remedy for plant, day in data.lost.items() if day is None}
     return open_ <= counted
+
+
+def _early(data: Dataset, terms: Terms) -> int:
+    """How many looks come before the decisive one: by the plan, else before the one judged."""
+    if not terms.planned and terms.decisive is None:
+        return len(data.earlier)
+    return sum(terms.is_early(day) for day in (*data.earlier_days, data.days[-1]))
 
 
 def _within(case: Case, terms: Terms) -> Within:
@@ -186,7 +193,9 @@ def _method(data: Dataset, evidence: Evidence, seed: int, terms: Terms) -> dict[
         "days": list(data.days),
         "looks_before": len(data.earlier),
         "margin": terms.margin,
-        "planned_looks": terms.looks,
+        "planned_looks": sum(day > 0 for day in terms.planned),
+        "spent": evidence.spent,
+        "additions": data.additions,
         "comparison_with_control": "rerandomised_maximum_stepdown"
         if evidence.exact
         else "model_alone_too_few_layouts",

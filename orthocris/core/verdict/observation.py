@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from orthocris.core.errors import InputError, ObservationError
 from orthocris.core.trial.measures import LOST, check_effort, check_value, measure_named
 
+MOST_ADDITIONS = 2  # what is kept of the error is spent then: see `rerandomise.spending`
 MOST_PLANTS, MOST_BLOCKS, MOST_REMEDIES = 4000, 1000, 60
 
 
@@ -39,6 +40,9 @@ class Observation:
         A second grouping across the blocks (the columns of a Latin square), or None.
     group:
         The plant that a leaf, half or cluster is on, when several units share one, or None.
+    added:
+        0 for the plants that the trial began with, 1 for those added after a verdict that settled
+        nothing, 2 for those added after the next. Their days count from their own first spray.
     """
 
     plant: str
@@ -51,6 +55,7 @@ class Observation:
     effort: float = 1.0
     column: str | None = None
     group: str | None = None
+    added: int = 0
 
 
 def check_observations(observations: Sequence[Observation]) -> None:
@@ -71,7 +76,7 @@ def check_observations(observations: Sequence[Observation]) -> None:
             fix="Give at least one line for each plant.",
         )
     _check_size(observations)
-    home: dict[str, tuple[str | None, ...]] = {}
+    home: dict[str, tuple[str | int | None, ...]] = {}
     for index, observation in enumerate(observations):
         _check_one(index, observation)
         place = _place(observation)
@@ -114,6 +119,15 @@ def _check_one(index: int, observation: Observation) -> None:
             field="day",
             fix="Give days after the first spray, within ten years of it; 0 or below is before.",
         )
+    if observation.added not in range(MOST_ADDITIONS + 1):
+        raise ObservationError(
+            f"added is {observation.added}",
+            index=index,
+            code="bad_addition",
+            field="added",
+            fix="Give 0 for the plants of the beginning, 1 for those added after the first "
+            "verdict, 2 after the second. Then the answer is final: no error is left for more.",
+        )
     try:
         if observation.measure == LOST:
             _check_lost(observation)
@@ -140,19 +154,22 @@ def _check_lost(observation: Observation) -> None:
         )
 
 
-def _refuse_two_homes(index: int, observation: Observation, first: tuple[str | None, ...]) -> None:
+def _refuse_two_homes(
+    index: int, observation: Observation, first: tuple[str | int | None, ...]
+) -> None:
     came = _place(observation)
     at = next(k for k, value in enumerate(came) if value != first[k])
-    field = ("remedy", "block", "column", "group")[at]
+    field = ("remedy", "block", "column", "group", "added")[at]
     raise ObservationError(
         f"plant {observation.plant!r} has {field} {came[at]!r} here and {first[at]!r} further up",
         index=index,
         code="two_homes",
         field=field,
-        fix="A plant has one remedy, one block, one column and one group; give a second plant a "
-        "name of its own.",
+        fix="A plant has one remedy, one block, one column, one group and one addition; give a "
+        "second plant a name of its own.",
     )
 
 
-def _place(observation: Observation) -> tuple[str | None, ...]:
-    return observation.remedy, observation.block, observation.column, observation.group
+def _place(observation: Observation) -> tuple[str | int | None, ...]:
+    o = observation
+    return o.remedy, o.block, o.column, o.group, o.added

@@ -13,46 +13,48 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from orthocris.core.verdict.layouts import IntArray
+from orthocris.core.verdict.layouts import MOST_LISTED, IntArray
 from orthocris.core.verdict.lot import Lot
 from orthocris.core.verdict.model.likelihood import FloatArray
+from orthocris.core.verdict.observation import MOST_ADDITIONS
 
 FAMILY_ERROR = 0.05
-FIRST_ERROR = 0.04  # five pairs of plants may speak: their least chance is 1/32
-MOST_SPENT = 0.047  # over any number of looks that nobody planned
+EARLY_ERROR = 0.007  # for all looks before the decisive one, which recommend nothing
+FIRST_ERROR = 0.04  # up to the decisive look; five pairs may speak: their least chance is 1/32
+# Where a hundredth is less than one layout: six pairs may speak with three of their 64.
+FEW_LAYOUTS, FIRST_OF_FEW = 100, 0.047
 BoolArray = NDArray[np.bool_]
 # With fewer layouts than this the exact test cannot be sharp: see `claims`.
 ENOUGH_LAYOUTS = 2000
 
 
-def spending(looks: int, planned: int = 0, layouts: int = 10_000) -> tuple[float, ...]:
+def spending(looks: int, early: int, layouts: int = MOST_LISTED) -> tuple[float, ...]:
     """Return how much of the 5% may be spent up to each look, in order.
 
     Parameters
     ----------
     looks:
-        Looks after the spray up to the one judged.
-    planned:
-        How many the plan has, the last of them decisive; 0 when nobody planned.
+        Looks up to the one judged; plants added after a verdict make a further look at all plants.
+    early:
+        How many of them come before the decisive one.
     layouts:
-        How many layouts the lot has: the error is spent in whole ones.
+        How many layouts the lot had at the decisive one: the error is spent in whole ones.
 
     Returns
     -------
-    Without a plan .04, .0435, .04525 … towards .047: each look adds half of what is left, so that
-    the sum over any number of looks stays below 5% (an open-ended spending function in the manner
-    of Lan & DeMets 1983, Biometrika 70, 659-663). Where all that is left is less than one layout,
-    later looks could never spend it, and the first has it all: .047. With a plan the looks before
-    the decisive one
-    share .007, for they recommend nothing, and the decisive one has the rest.
+    Looks before the decisive one share .007, each half of what is left of it, so that any number of
+    them may come (in the manner of Lan & DeMets 1983, Biometrika 70, 659-663). Up to the decisive
+    one it is .04 (.047 of few layouts). What is left is kept for two additions, half each; after
+    them all is spent.
     """
-    last = MOST_SPENT - FIRST_ERROR
-    if not planned and last * layouts < 1:
-        return (MOST_SPENT,) * looks
-    if not planned:
-        return tuple(MOST_SPENT - last * 0.5**k for k in range(looks))
-    early = [last * (1 - 0.5 ** (k + 1)) for k in range(looks)]
-    return tuple(e if k < planned - 1 else FAMILY_ERROR for k, e in enumerate(early))
+    first = FIRST_OF_FEW if layouts < FEW_LAYOUTS else FIRST_ERROR
+    kept = (FAMILY_ERROR - first) / MOST_ADDITIONS
+    return tuple(
+        EARLY_ERROR * (1 - 0.5 ** (k + 1))
+        if k < early
+        else first + kept * min(k - early, MOST_ADDITIONS)
+        for k in range(looks)
+    )
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,12 +62,14 @@ class Claims:
     """Family-wise p of each remedy being better, and being worse, than the control.
 
     Shape (trials, remedies), one-sided, scaled so that 5% is the limit at this look; 1 for the
-    control. `least` is the smallest p that any result could have had with the layouts there are.
+    control. `least` is the smallest p that any result could have had with the layouts there are,
+    `spent` how much of the 5% may be spent up to this look.
     """
 
     better: FloatArray
     worse: FloatArray
     least: float
+    spent: float
 
 
 def claims(
@@ -73,7 +77,8 @@ def claims(
     responses: list[FloatArray],
     *,
     exact: bool,
-    planned: int = 0,
+    early: int = 0,
+    layouts: int = MOST_LISTED,
     worse: bool = True,
 ) -> Claims:
     """Test every remedy against the control, better and worse, over all looks so far.
@@ -87,8 +92,10 @@ def claims(
         nan where a plant was not counted.
     exact:
         False where the lot has fewer than `ENOUGH_LAYOUTS` ways.
-    planned:
-        How many looks the plan has, 0 without one (see `spending`).
+    early:
+        How many of these looks come before the decisive one (see `spending`).
+    layouts:
+        How many layouts there were at the decisive one.
     worse:
         False to leave out the other side.
 
@@ -105,13 +112,14 @@ def claims(
         have claimed anything counted in, is within what may be spent by then; or when it was shown
         so at an earlier look and the present one alone still says it at 5%: that claim is paid.
     """
-    spent = spending(len(responses), planned, len(lot.layouts))
+    spent = spending(len(responses), early, layouts)
     better = _Tests(lot, responses, exact, spent, -1.0).stepwise()
     blank = np.ones_like(better)
     return Claims(
         better=better,
         worse=_Tests(lot, responses, exact, spent, 1.0).stepwise() if worse else blank,
         least=FAMILY_ERROR / spent[-1] / len(lot.layouts),
+        spent=spent[-1],
     )
 
 

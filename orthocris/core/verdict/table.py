@@ -58,12 +58,21 @@ class Table:
         return Counts(harm, np.log([[amount.effort for amount in left]]), known)
 
     def responses(self, data: Dataset) -> list[FloatArray]:
-        """Return the log harm of each plant at each look up to this one; nan where not counted."""
-        found = [
+        """Return the log harm of each plant at each look up to this one; nan where not counted.
+
+        Plants that were added after a verdict make a further look: before it the others stand
+        alone.
+        """
+        added = np.array([line.added for line in self.lines])
+        now = np.array([line.left.log for line in self.lines])
+        earlier = [
             np.array([_log(amounts.get(line.plant)) for line in self.lines])
             for amounts in data.earlier
         ]
-        return [*found, np.array([line.left.log for line in self.lines])]
+        return [
+            *(np.where(added, np.nan, response) for response in earlier),
+            *(np.where(added > stage, np.nan, now) for stage in range(added.max() + 1)),
+        ]
 
 
 def _log(amount: Amount | None) -> float:

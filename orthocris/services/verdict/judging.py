@@ -11,7 +11,6 @@ from orthocris.core.counting.classes import class_note
 from orthocris.core.counting.notebook import Note, SeenCount, seen_by_remedy
 from orthocris.core.errors import ConflictError
 from orthocris.core.field.edibles import eat_trial, eating
-from orthocris.core.planning.drawn_layouts import DrawnLayouts
 from orthocris.core.trial.lookup import find_look
 from orthocris.core.trial.mess import mess_words
 from orthocris.core.trial.plan import Look, Role, on_moment
@@ -43,6 +42,7 @@ from orthocris.storage import finding as records
 from orthocris.storage import record as kept
 from orthocris.storage import verdicts
 from orthocris.storage.counting import counts, notebook, practice
+from orthocris.storage.database import Connection
 from orthocris.storage.field import mess
 from orthocris.storage.trial import reading
 
@@ -97,7 +97,7 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         standing = standing_of(trial)
         eaten = eat_trial(eating(standing, card_of, context.now().date()), sealed=standing.sealed)
         record = verdicts.kept_verdict(connection, trial_id, look.number)
-        terms = _terms(trial, layouts_of(connection, trial))
+        terms = _terms(connection, trial)
         noted = notebook.notes_of(connection, trial_id, look.number)
         practised = practice.sessions(connection, trial.pest)
         messy = mess.mess_of(connection, trial_id)
@@ -235,7 +235,7 @@ def checks_of(context: Context, trial_id: int, look_number: int | None = None) -
     with context.database.reading() as connection:
         trial = reading.load_counted(connection, trial_id)
         _check_open(trial)
-        terms = _terms(trial, layouts_of(connection, trial))
+        terms = _terms(connection, trial)
     look = _look_to_judge(trial, look_number)
     if trial.control is None:
         return ()
@@ -249,12 +249,19 @@ def checks_of(context: Context, trial_id: int, look_number: int | None = None) -
     )
 
 
-def _terms(trial: CountedTrial, drawn: DrawnLayouts | None) -> Terms:
+def _terms(connection: Connection, trial: CountedTrial) -> Terms:
+    """What was agreed before the trial. A look added after a final verdict was read decides no more
+    than the error that is kept for it.
+    """
+    drawn = layouts_of(connection, trial)
+    first = verdicts.first_look_on_record(connection, trial.id)
+    decisive = next((float(k.moment) for k in trial.looks if k.number == first), None)
     names = {plant.id: plant.name for plant in trial.plants}
     known = drawn is not None and set(drawn.plants) <= names.keys()
     return Terms(
         margin=trial.setup.margin,
         planned=tuple(float(look.moment) for look in trial.looks),
+        decisive=decisive,
         layouts=LayoutSet.unpacked(
             tuple(names[plant] for plant in drawn.plants),
             tuple(remedy.name for remedy in trial.remedies),
