@@ -9,7 +9,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from orthocris.core.verdict.distributions import log_expit
-from orthocris.core.verdict.evidence import BEST_ERROR, MOST_LOG, agreement, chance_of_worth
+from orthocris.core.verdict.evidence import (
+    AGREES_WORSE,
+    BEST_ERROR,
+    MOST_LOG,
+    agreement,
+    chance_of_worth,
+)
 from orthocris.core.verdict.layouts import IntArray, layouts_possible, reference_set
 from orthocris.core.verdict.lot import Lot
 from orthocris.core.verdict.model.frame import Layout
@@ -17,6 +23,7 @@ from orthocris.core.verdict.model.laplace import fit
 from orthocris.core.verdict.model.likelihood import Counts, FloatArray, Likelihood, Shares
 from orthocris.core.verdict.model.reading import draw_levels
 from orthocris.core.verdict.rerandomise import ENOUGH_LAYOUTS, FAMILY_ERROR, claims
+from orthocris.core.verdict.spread import own_spreads
 
 BoolArray = NDArray[np.bool_]
 # Coarser than the judge's: an error of about 0.01 in a chance, where a trial is decided by less.
@@ -96,7 +103,8 @@ def judge_many(
     known = np.ones_like(tables.harm)
     x = None if tables.start is None else _centred(tables.start)
     likelihood, response = _read(tables, known)
-    levels = draw_levels(fit(layout, likelihood, x, 0), draws, seed)
+    posterior = fit(layout, likelihood, x, 0)
+    levels = draw_levels(posterior, draws, seed)
     if tables.of is not None:
         levels = log_expit(levels)
     ratio = levels[:, :, 1:] - levels[:, :, :1]
@@ -116,7 +124,14 @@ def judge_many(
         better, worse = said.better[:, 1:], said.worse[:, 1:]
     plants = np.bincount(layout.remedy)[1:] > 1
     beats = (better < FAMILY_ERROR) & (helps >= agrees) & ~gone[:, None] & plants
-    lost = (worse < FAMILY_ERROR) & (1 - helps >= agrees)
+    lost = (worse < FAMILY_ERROR) & (1 - helps >= AGREES_WORSE)
+    spreads = own_spreads(layout, likelihood, posterior, x, 0)
+    if spreads is not None:
+        beats = spreads.allow(slice(1, None), beats, worse=False)
+        lost = spreads.allow(slice(1, None), lost, worse=True)
+        differ = spreads.differ[:, 1:]
+        low = np.where(differ, np.minimum(low, spreads.low[:, 1:]), low)
+        high = np.where(differ, np.maximum(high, spreads.high[:, 1:]), high)
     first = np.argmin(ratio, axis=2)
     chance = np.stack([np.mean(first == r, axis=1) for r in range(ratio.shape[2])], axis=1)
     best = (chance >= BEST_ERROR) & ~lost

@@ -41,3 +41,11 @@ def chi_square_above(p: NDArray[np.float64], df: float) -> NDArray[np.float64]:
 def log_expit(value: NDArray[np.float64]) -> NDArray[np.float64]:
     """Return the log of the logistic function, log(1 / (1 + exp(-value)))."""
     return np.asarray(-np.logaddexp(0.0, -value))
+
+
+def f_between(ratio: NDArray[np.float64], df: Any, other: Any, level: float) -> NDArray[np.bool_]:
+    """Tell where a ratio of variances lies inside the two-sided limits at a level."""
+    from scipy import special
+
+    low, high = (special.fdtri(df, other, p) for p in (level / 2, 1 - level / 2))
+    return np.asarray((low <= ratio) & (ratio <= high))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -15,6 +15,7 @@ from orthocris.core.verdict.model.laplace import Posterior, fit
 from orthocris.core.verdict.model.likelihood import FloatArray, Likelihood, Shares
 from orthocris.core.verdict.model.reading import draw_levels
 from orthocris.core.verdict.rerandomise import ENOUGH_LAYOUTS, FAMILY_ERROR, Claims, claims
+from orthocris.core.verdict.spread import Spreads, own_spreads
 from orthocris.core.verdict.table import Table
 
 DRAWS = 2**14
@@ -22,6 +23,7 @@ DRAWS = 2**14
 # Shares near all or nothing vary less than others, which the lot's shuffled residuals do not know:
 # there more is asked of the model.
 AGREES, AGREES_SHARES = 0.9, 0.96
+AGREES_WORSE = 0.975  # to say that a remedy makes it worse, whatever is counted
 # Each remedy is struck off the list of possible bests below this chance of being the best, so
 # that a tie of two is falsely settled in at most 5% of trials (either way round).
 BEST_ERROR = 0.025
@@ -36,7 +38,8 @@ class Effect:
 
     `middle` is the posterior median, `low` and `high` bound 95%. `better` and `worse` are
     family-wise p, `helps` the model's chance that it does something, of which `asked` is asked;
-    `beats` and `is_worse` hold when the lot and the model agree.
+    `beats` and `is_worse` hold when the lot and the model agree. `spreads_differ` where its plants
+    spread otherwise than the control's: then a claim must hold for the plain means too.
     """
 
     middle: float
@@ -48,6 +51,7 @@ class Effect:
     asked: float
     beats: bool
     is_worse: bool
+    spreads_differ: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -176,15 +180,40 @@ def weigh(
         [response[None, :] for response in responses],
         exact=free >= ENOUGH_LAYOUTS,
         early=early,
-        layouts=_layouts_at_first(table),
+        layouts=min(_layouts_at_first(table), len(drawn)),
     )
     exact = said.least < FAMILY_ERROR and lot.df > 0
+    spreads = own_spreads(table.layout, likelihood, posterior, x, index)
     effects = {
-        name: _effect(log_harm, (r, index), said if exact else None, agreement(likelihood))
+        name: _own(
+            _effect(log_harm, (r, index), said if exact else None, agreement(likelihood)),
+            spreads,
+            r,
+        )
         for r, name in enumerate(table.remedies)
         if r != index
     }
     return Evidence(table.remedies, log_harm, effects, exact, posterior, said.spent)
+
+
+def _own(effect: Effect, spreads: Spreads | None, remedy: int) -> Effect:
+    """Ask more where a remedy's plants spread otherwise than the control's."""
+    if spreads is None:
+        return effect
+    worse, beats = (
+        bool(spreads.allow(remedy, claimed, worse=side)[0])
+        for claimed, side in ((effect.is_worse, True), (effect.beats, False))
+    )
+    if not spreads.differ[0, remedy]:
+        return replace(effect, is_worse=worse, beats=beats)
+    return replace(
+        effect,
+        low=min(effect.low, float(spreads.low[0, remedy])),
+        high=max(effect.high, float(spreads.high[0, remedy])),
+        beats=beats,
+        is_worse=worse,
+        spreads_differ=True,
+    )
 
 
 def _layouts_at_first(table: Table) -> int:
@@ -224,5 +253,5 @@ def _effect(
         helps=helps,
         asked=agrees,
         beats=better < FAMILY_ERROR and helps >= agrees,
-        is_worse=worse < FAMILY_ERROR and 1 - helps >= agrees,
+        is_worse=worse < FAMILY_ERROR and 1 - helps >= AGREES_WORSE,
     )
