@@ -67,7 +67,11 @@ def level(rng: Rng, left: np.ndarray, blocks: int, mean: float, sd: float = 0.4)
 
 @dataclass(frozen=True)
 class Plants:
-    """Counted plants: some never have pests, they vary by a law, the count before tells less."""
+    """Counted plants: some never have pests, they vary by a law, the count before tells less.
+
+    `by_block` is how a remedy's effect differs from block to block, in logs; with `colonies` each
+    plant has so many, which a remedy wipes out or leaves whole.
+    """
 
     start: float = 40.0
     clean: float = 0.0
@@ -76,6 +80,8 @@ class Plants:
     sd: float = 0.4
     effort: bool = False
     blocked: bool = True
+    by_block: float = 0.0
+    colonies: int = 0
 
 
 PLAIN = Plants()
@@ -91,6 +97,15 @@ def counts(rng: Rng, left: np.ndarray, blocks: int, plants: Plants = PLAIN) -> l
     }[plants.law]
     has = rng.random(block.shape) >= plants.clean
     mean = block * own**plants.slope * left * rng.gamma(4, 0.25, block.shape) * has
+    if plants.by_block:
+        works = (left > 0) & (left != 1)
+        mean = mean * np.exp(
+            rng.normal(-(plants.by_block**2) / 2, plants.by_block, block.shape) * works
+        )
+    if plants.colonies:
+        size = rng.gamma(1.0, 1.0, (plants.colonies, *block.shape))
+        stays = rng.random(size.shape) < left
+        mean = block * own * (size * stays).sum(axis=0) / size.sum(axis=0)
     then, now = (rng.integers(1, 7, block.shape) / 6.0 for _ in range(2))
     if plants.effort:
         numbers = rng.poisson(mean * now), rng.poisson(block * own * has * then)
@@ -99,35 +114,68 @@ def counts(rng: Rng, left: np.ndarray, blocks: int, plants: Plants = PLAIN) -> l
 
 
 def covers(
-    rng: Rng, left: np.ndarray, blocks: int, *, even: float = 10.0, before: bool = True
+    rng: Rng,
+    left: np.ndarray,
+    blocks: int,
+    *,
+    even: float = 10.0,
+    before: bool = True,
+    law: str = "beta",
+    middle: float = 0.35,
 ) -> list[Observation]:
-    """Per cent of the leaf area, in whole points."""
-    base = np.minimum(level(rng, left, blocks, 0.35, 0.3), 0.8)
-    mean = np.clip(base * left, 1e-3, 0.95)
-    then, now = (np.round(100 * rng.beta(m * even, (1 - m) * even)) for m in (base, mean))
+    """Per cent of the leaf area, in whole points; plants vary by a beta law or in logs."""
+    base = np.minimum(level(rng, left, blocks, middle, 0.3), 0.8)
+    if law == "lognormal":
+        own = base * np.exp(rng.normal(-0.125, 0.5, base.shape))
+        after = own * left * np.exp(rng.normal(-0.125, 0.5, base.shape))
+        then, now = (np.round(100 * np.minimum(share, 1.0)) for share in (own, after))
+    else:
+        mean = np.clip(base * left, 1e-3, 0.95)
+        then, now = (np.round(100 * rng.beta(m * even, (1 - m) * even)) for m in (base, mean))
     return rows(now, then if before else None, measure="cover")
 
 
-def grades(rng: Rng, left: np.ndarray, blocks: int, *, leaves: int = 3) -> list[Observation]:
-    """Grades 0 to 5 of some leaves of each plant."""
+def grades(
+    rng: Rng, left: np.ndarray, blocks: int, *, leaves: int = 3, law: str = "beta"
+) -> list[Observation]:
+    """Grades 0 to 5 of some leaves of each plant; plants vary by a beta law or in logits."""
     mean = np.clip(np.minimum(level(rng, left, blocks, 0.5, 0.2), 0.9) * left, 1e-3, 0.95)
-    own = rng.beta(12 * mean, 12 * (1 - mean))
+    own = _plants_about(rng, mean, 12.0, law)
     return [o for _ in range(leaves) for o in rows(rng.binomial(5, own), measure="rating")]
 
 
+def _plants_about(rng: Rng, mean: Numbers, even: float, law: str) -> Numbers:
+    """Each plant's own share: by a beta law, or normal on the logit scale about the same mean."""
+    if law == "beta":
+        return rng.beta(even * mean, even * (1 - mean))
+    spread = 1.5 / np.sqrt(even / 4)
+    # What a normal logit has to lie about for its mean to be this (Zeger et al. 1988).
+    middle = np.log(mean / (1 - mean)) * np.sqrt(1 + 0.346 * spread**2)
+    return np.asarray(1 / (1 + np.exp(-rng.normal(middle, spread))))
+
+
 def shares(
-    rng: Rng, left: np.ndarray, blocks: int, *, measure: str, natural: float, of: int = 15
+    rng: Rng,
+    left: np.ndarray,
+    blocks: int,
+    *,
+    measure: str,
+    natural: float,
+    of: int = 15,
+    law: str = "beta",
 ) -> list[Observation]:
     """Hatched or dead out of all, of which a share hatches or lives untreated."""
     mean = np.clip(natural * left, 1e-3, 0.999) * np.ones((blocks, 1))
-    alive = rng.binomial(of, rng.beta(19 * mean, 19 * (1 - mean)))
+    alive = rng.binomial(of, _plants_about(rng, mean, 19.0, law))
     return rows(alive if measure == "hatched" else of - alive, measure=measure, of=float(of))
 
 
-def under_the_curve(rng: Rng, left: np.ndarray, blocks: int) -> list[Observation]:
+def under_the_curve(
+    rng: Rng, left: np.ndarray, blocks: int, *, law: str = "gamma"
+) -> list[Observation]:
     """Three looks after the spray."""
-    block = level(rng, left, blocks, 40.0) * rng.gamma(4, 0.25, (blocks, len(left)))
-    stays = rng.gamma(4, 0.25, block.shape)
+    block = level(rng, left, blocks, 40.0) * _about_one(rng, (blocks, len(left)), law)
+    stays = _about_one(rng, block.shape, law)
     found = rows(rng.poisson(block), day=0.0)
     for day in (3.0, 7.0, 14.0):
         now = block * left * stays * rng.gamma(8, 1 / 8, block.shape)
@@ -135,10 +183,17 @@ def under_the_curve(rng: Rng, left: np.ndarray, blocks: int) -> list[Observation
     return found
 
 
-def traps(rng: Rng, left: np.ndarray, blocks: int) -> list[Observation]:
+def _about_one(rng: Rng, shape: tuple[int, ...], law: str) -> Numbers:
+    """What plants differ by, with mean 1: by a gamma law, or in logs."""
+    if law == "gamma":
+        return rng.gamma(4, 0.25, shape)
+    return np.exp(rng.normal(-0.125, 0.5, shape))
+
+
+def traps(rng: Rng, left: np.ndarray, blocks: int, *, law: str = "gamma") -> list[Observation]:
     """Catches of traps that hung for five, seven or nine days."""
     days = rng.choice([5.0, 7.0, 9.0], (blocks, len(left)))
-    mean = level(rng, left, blocks, 5.0) * left * rng.gamma(4, 0.25, days.shape) * days
+    mean = level(rng, left, blocks, 5.0) * left * _about_one(rng, days.shape, law) * days
     return rows(rng.poisson(mean), measure="catch", effort=(days, days))
 
 
@@ -162,6 +217,10 @@ WORLDS = {
     "cover, none before": World(partial(covers, before=False)),
     "cover, even plants": World(partial(covers, even=60.0)),
     "cover, uneven plants, 4 blocks": World(partial(covers, even=5.0), blocks=4),
+    "cover, lognormal": World(partial(covers, law="lognormal", middle=0.25)),
+    "cover, lognormal, 4 blocks, none before": World(
+        partial(covers, law="lognormal", middle=0.2, before=False), blocks=4
+    ),
     "grades of three leaves": World(grades),
     "grades of one leaf": World(partial(grades, leaves=1)),
     "hatched out of 15": World(partial(shares, measure="hatched", natural=0.9)),
@@ -172,6 +231,18 @@ WORLDS = {
     "dead out of 15, a third by itself": World(partial(shares, measure="dead", natural=0.7)),
     "area under the curve": World(under_the_curve, look="auc"),
     "catch per trap and day": World(traps),
+    "remedy by block, 0.5 logs": World(partial(counts, plants=Plants(by_block=0.5))),
+    "whole colonies of five wiped out": World(partial(counts, plants=Plants(colonies=5))),
+    "whole colonies of two, 8 blocks": World(partial(counts, plants=Plants(colonies=2)), blocks=8),
+    "grades of three leaves, logit normal": World(partial(grades, law="logit")),
+    "hatched out of 15, logit normal": World(
+        partial(shares, measure="hatched", natural=0.9, law="logit")
+    ),
+    "dead out of 15, logit normal": World(
+        partial(shares, measure="dead", natural=0.9, law="logit")
+    ),
+    "area under the curve, lognormal": World(partial(under_the_curve, law="lognormal"), look="auc"),
+    "catch, lognormal": World(partial(traps, law="lognormal")),
 }
 
 

@@ -10,7 +10,7 @@ from orthocris.core.errors import InputError
 from orthocris.core.planning.many_trials import Tables
 from orthocris.core.trial.measures import MEASURES, MeasureKey, Scale
 from orthocris.core.trial.setup import Kind
-from orthocris.core.verdict.amounts import GRADE_PARTS, SHARE_PARTS
+from orthocris.core.verdict.amounts import GRADE_PARTS
 from orthocris.core.verdict.distributions import normal_quantile
 from orthocris.core.verdict.layouts import IntArray
 from orthocris.core.verdict.model.frame import Layout
@@ -151,10 +151,10 @@ def _read_by_eye(
     before = _inside(own / worst)
     after = _beta(_inside(before * assumptions.growth * survival), assumptions.dispersion, rng)
     start = _beta(before, 25.0, rng)
-    parts = SHARE_PARTS
-    if assumptions.scale is Scale.GRADE:
-        parts = GRADE_PARTS
-        after, start = (np.round(worst * value) / worst for value in (after, start))
+    if assumptions.scale is Scale.PERCENT:
+        return Tables(worst * after, None, np.log(worst * start + 0.5), worst)
+    parts = GRADE_PARTS
+    after, start = (np.round(worst * value) / worst for value in (after, start))
     logit = np.log((parts * start + 0.5) / (parts - parts * start + 0.5))
     return Tables(parts * after, parts, logit)
 

@@ -8,10 +8,10 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from orthocris.core.verdict.distributions import log_expit
 from orthocris.core.verdict.evidence import (
     AGREES_WORSE,
     BEST_ERROR,
+    EVEN,
     MOST_LOG,
     agreement,
     chance_of_worth,
@@ -21,7 +21,7 @@ from orthocris.core.verdict.lot import Lot
 from orthocris.core.verdict.model.frame import Layout
 from orthocris.core.verdict.model.laplace import fit
 from orthocris.core.verdict.model.likelihood import Counts, FloatArray, Likelihood, Shares
-from orthocris.core.verdict.model.reading import draw_levels
+from orthocris.core.verdict.model.reading import chance_of_first, draw_log_harm
 from orthocris.core.verdict.rerandomise import ENOUGH_LAYOUTS, FAMILY_ERROR, claims
 from orthocris.core.verdict.spread import own_spreads
 
@@ -42,11 +42,14 @@ class Tables:
         Out of how many parts, or None for counts.
     start:
         Log (shares: logit) of the count before, (trials, plants), or None without one.
+    parts:
+        Of how many parts a count can be at most (points of a cover), or None.
     """
 
     harm: FloatArray
     of: float | None
     start: FloatArray | None
+    parts: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -102,11 +105,11 @@ def judge_many(
     """
     known = np.ones_like(tables.harm)
     x = None if tables.start is None else _centred(tables.start)
-    likelihood, response = _read(tables, known)
-    posterior = fit(layout, likelihood, x, 0)
-    levels = draw_levels(posterior, draws, seed)
-    if tables.of is not None:
-        levels = log_expit(levels)
+    likelihoods, response = _read(tables, known)
+    views = [(one, fit(layout, one, x, 0)) for one in likelihoods]
+    levels = draw_log_harm(views, draws, seed)
+    likelihood, posterior = views[0]
+    as_counts = np.ones(len(known)) if len(views) == 1 else chance_of_first(views)
     ratio = levels[:, :, 1:] - levels[:, :, :1]
     low, middle, high = np.quantile(ratio, [0.025, 0.5, 0.975], axis=1)
     gone = (tables.harm[:, layout.remedy == 0] == 0).all(axis=1)
@@ -127,6 +130,7 @@ def judge_many(
     lost = (worse < FAMILY_ERROR) & (1 - helps >= AGREES_WORSE)
     spreads = own_spreads(layout, likelihood, posterior, x, 0)
     if spreads is not None:
+        spreads = spreads.where(as_counts >= EVEN)
         beats = spreads.allow(slice(1, None), beats, worse=False)
         lost = spreads.allow(slice(1, None), lost, worse=True)
         differ = spreads.differ[:, 1:]
@@ -150,13 +154,15 @@ def judge_many(
     )
 
 
-def _read(tables: Tables, known: FloatArray) -> tuple[Likelihood, FloatArray]:
-    """The likelihood, and the log harm that the lot shuffles (see `Amount.log`)."""
+def _read(tables: Tables, known: FloatArray) -> tuple[tuple[Likelihood, ...], FloatArray]:
+    """The likelihoods, and the log harm that the lot shuffles (see `Amount.log`)."""
     if tables.of is None:
-        return Counts(tables.harm, np.zeros_like(known), known), np.log(tables.harm + 0.5)
+        counts = Counts(tables.harm, np.zeros_like(known), known)
+        whole = () if tables.parts is None else (Shares(tables.harm, tables.parts * known, known),)
+        return (counts, *whole), np.log(tables.harm + 0.5)
     of = np.full_like(tables.harm, tables.of)
     response = np.log((tables.harm + 0.5) / (of - tables.harm + 0.5))
-    return Shares(tables.harm, of, known), response
+    return (Shares(tables.harm, of, known),), response
 
 
 def _centred(start: FloatArray) -> FloatArray | None:

@@ -9,7 +9,7 @@ from itertools import pairwise
 from orthocris.core.trial.measures import Measure, Scale
 from orthocris.core.verdict.gathering import Sample
 
-SHARE_PARTS, GRADE_PARTS = 100.0, 20.0
+GRADE_PARTS = 20.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,9 +55,10 @@ def amount(measure: Measure, sample: Sample, together: float = 1.0) -> Amount:
     Returns
     -------
     Counts as they are. Shares: the harm is the survivors for `dead`, the hatched for `hatched`.
-    A percentage is read as so many of a hundred parts, a mean grade as its share of the worst
-    grade in twenty parts (the severity index of Townsend & Heuberger 1943), so that reading by
-    eye is as unsure as drawing 100 or 20 parts: 5 points at a middle cover, half a grade.
+    A percentage is counted in points, as pests are: covers of plants vary by far more than any
+    share of a whole would, and no law of shares holds for all of them (bench/calibration). A mean
+    grade is its share of the worst grade in twenty parts (the severity index of Townsend &
+    Heuberger 1943), so that reading by eye is as unsure as drawing 20 parts: half a grade.
     """
     if measure.scale is Scale.SHARE:
         total = sample.of or 0.0
@@ -65,8 +66,10 @@ def amount(measure: Measure, sample: Sample, together: float = 1.0) -> Amount:
         return Amount(harm * together, total * together, 1.0)
     if measure.scale is Scale.COUNT:
         return Amount(sample.value * together, None, sample.effort * together)
-    parts = SHARE_PARTS if measure.scale is Scale.PERCENT else GRADE_PARTS
-    return Amount(sample.value / measure.upper * parts * together, parts * together, 1.0)
+    if measure.scale is Scale.PERCENT:
+        return Amount(sample.value * together, None, together)
+    parts = GRADE_PARTS * together
+    return Amount(sample.value / measure.upper * parts, parts, 1.0)
 
 
 def rate(measure: Measure, sample: Sample) -> float:

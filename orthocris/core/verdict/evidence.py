@@ -7,13 +7,12 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from orthocris.core.verdict.distributions import log_expit
 from orthocris.core.verdict.layouts import LayoutSet, layouts_possible, reference_set
 from orthocris.core.verdict.lot import Lot
 from orthocris.core.verdict.model.frame import Layout
 from orthocris.core.verdict.model.laplace import Posterior, fit
 from orthocris.core.verdict.model.likelihood import FloatArray, Likelihood, Shares
-from orthocris.core.verdict.model.reading import draw_levels
+from orthocris.core.verdict.model.reading import chance_of_first, draw_log_harm
 from orthocris.core.verdict.rerandomise import ENOUGH_LAYOUTS, FAMILY_ERROR, Claims, claims
 from orthocris.core.verdict.spread import Spreads, own_spreads
 from orthocris.core.verdict.table import Table
@@ -30,6 +29,7 @@ BEST_ERROR = 0.025
 TILT, LARGEST_TILTED = 0.4, 6.0
 # A ratio of e^50 is beyond any number of pests: counts and efforts allow less than 1e16.
 MOST_LOG = 50.0
+EVEN = 0.5
 
 
 @dataclass(frozen=True, slots=True)
@@ -150,13 +150,13 @@ def weigh(
         The layouts that the lot could have drawn where a rule restricted it; None for any within
         the blocks.
     """
-    likelihood = table.likelihood()
+    likelihoods = table.likelihoods()
     x = None if table.x is None else table.x[None, :]
     there = control is not None and control in table.remedies
     index = table.remedies.index(control) if there else None
-    posterior = fit(table.layout, likelihood, x, index)
-    levels = draw_levels(posterior, DRAWS, seed)[0]
-    log_harm = log_expit(levels) if isinstance(likelihood, Shares) else levels
+    views = [(one, fit(table.layout, one, x, index)) for one in likelihoods]
+    log_harm = draw_log_harm(views, DRAWS, seed)[0]
+    likelihood, posterior = likelier(views)
     found = Evidence(table.remedies, log_harm, {}, True, posterior)
     if control is None or control not in table.remedies or len(table.remedies) < 2:
         return found
@@ -224,6 +224,11 @@ def _layouts_at_first(table: Table) -> int:
     parts = (table.layout.remedy, table.layout.block)
     remedy, block = (None if part is None else part[first] for part in parts)
     return layouts_possible(Layout(np.asarray(remedy), block))
+
+
+def likelier(views: Sequence[tuple[Likelihood, Posterior]]) -> tuple[Likelihood, Posterior]:
+    """Return the view of one trial's numbers that is likelier."""
+    return views[0] if len(views) == 1 or chance_of_first(views)[0] >= EVEN else views[1]
 
 
 def agreement(likelihood: Likelihood) -> float:

@@ -9,7 +9,7 @@ spread of its own plants.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -35,8 +35,8 @@ class Spreads:
 
     `differ` tells where they spread differently beyond chance, `alike` where they seem to spread
     alike; `low` and `high` bound the log of the ratio of plain means with 95% (Welch 1947,
-    Biometrika 34, 28-35, by the delta method), where plants seem missed nothing; `less` and `more` tell where that ratio lies below
-    or above 1 with 99%.
+    Biometrika 34, 28-35, by the delta method), where plants seem missed nothing; `less` and
+    `more` tell where that ratio lies below or above 1 with 99%.
     """
 
     differ: NDArray[np.bool_]
@@ -45,6 +45,11 @@ class Spreads:
     high: FloatArray
     less: NDArray[np.bool_]
     more: NDArray[np.bool_]
+
+    def where(self, rows: NDArray[np.bool_]) -> Spreads:
+        """Return it with nothing said of the other trials."""
+        some = rows[:, None]
+        return replace(self, differ=self.differ & some, alike=self.alike | ~some)
 
     def allow(self, remedy: int | slice, claimed: Any, *, worse: bool) -> NDArray[np.bool_]:
         """Return which claims of a remedy, or several, stand.

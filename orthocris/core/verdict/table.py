@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from orthocris.core.trial.measures import Scale
 from orthocris.core.verdict.amounts import Amount
 from orthocris.core.verdict.dataset import Dataset, PlantLine
 from orthocris.core.verdict.model.frame import Layout
@@ -34,6 +35,8 @@ class Table:
         Plants counted at the look that had to be left out, with the reason's code.
     apart:
         Remedies that share no block with the rest, so cannot be compared.
+    parts:
+        Of how many parts a count can be at most (points of a cover), or None.
     """
 
     lines: tuple[PlantLine, ...]
@@ -42,20 +45,29 @@ class Table:
     x: FloatArray | None
     left_out: tuple[tuple[str, str], ...]
     apart: tuple[str, ...]
+    parts: float | None = None
 
     @property
     def blocks(self) -> int:
         """Number of blocks in the model, 0 when it has none."""
         return 0 if self.layout.block is None else int(self.layout.block.max()) + 1
 
-    def likelihood(self) -> Likelihood:
-        """Return the numbers of the look as the model reads them (one trial)."""
+    def likelihoods(self) -> tuple[Likelihood, ...]:
+        """Return the numbers of the look as the model reads them (one trial).
+
+        A cover is read in two ways, as points that clump and as a share of the leaf: the numbers
+        tell which is likelier.
+        """
         left = [line.left for line in self.lines]
         harm = np.array([[amount.harm for amount in left]])
         known = np.ones_like(harm)
         if left[0].of is not None:
-            return Shares(harm, np.array([[amount.of or 0.0 for amount in left]]), known)
-        return Counts(harm, np.log([[amount.effort for amount in left]]), known)
+            return (Shares(harm, np.array([[amount.of or 0.0 for amount in left]]), known),)
+        effort = np.array([[amount.effort for amount in left]])
+        counts = Counts(harm, np.log(effort), known)
+        if self.parts is None:
+            return (counts,)
+        return counts, Shares(harm, self.parts * effort, known)
 
     def responses(self, data: Dataset) -> list[FloatArray]:
         """Return the log harm of each plant at each look up to this one; nan where not counted.
@@ -99,6 +111,7 @@ def make_table(data: Dataset) -> Table:
         x=x if x is not None and np.ptp(x) > 1e-9 else None,
         left_out=(*without_before, *without_block),
         apart=apart,
+        parts=data.measure.upper if data.measure.scale is Scale.PERCENT else None,
     )
 
 

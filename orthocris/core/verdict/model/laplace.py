@@ -50,6 +50,8 @@ class Posterior:
     failing:
         Plants of another kind, or None. The dispersions from `one_kind` on are fits without them,
         in which `middle` is a remedy's level where it works.
+    evidence:
+        Log of how likely the numbers are under this likelihood, (trials,).
     """
 
     weight: FloatArray
@@ -58,7 +60,8 @@ class Posterior:
     df: FloatArray
     slope: FloatArray | None
     dispersion: FloatArray
-    blocks: FloatArray | None = None
+    blocks: FloatArray | None
+    evidence: FloatArray
     failing: Failing | None = None
     one_kind: int = 0
 
@@ -121,8 +124,12 @@ def fit(
         if len(failing.trials):
             second = _second(frame, layout, likelihood, failing, reference)
             found = found.beside(second, failing.trials)
-    share = np.exp(found.log_post - found.log_post.max(axis=1, keepdims=True))
-    share /= share.sum(axis=1, keepdims=True)
+    most = found.log_post.max(axis=1, keepdims=True)
+    share = np.exp(found.log_post - most)
+    total = share.sum(axis=1, keepdims=True)
+    share /= total
+    priors = likelihood.grid()[1]
+    spread = len(frame.reading) * np.log(likelihood.level_sd) + np.logaddexp.reduce(priors)
     slopes = found.theta[:, :, frame.small - 1]
     return Posterior(
         weight=share,
@@ -134,6 +141,7 @@ def fit(
         blocks=_blocks(frame, found.theta, share),
         failing=failing if failing is not None and failing.plants.any() else None,
         one_kind=len(likelihood.grid()[0]),
+        evidence=(most + np.log(total))[:, 0] - spread + likelihood.constant(),
     )
 
 

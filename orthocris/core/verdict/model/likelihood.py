@@ -69,6 +69,10 @@ class Likelihood(Protocol):
         """Return each fit's log likelihood, up to what no parameter changes."""
         ...
 
+    def constant(self) -> FloatArray:
+        """Return what no parameter changes, to compare with another likelihood, (trials,)."""
+        ...
+
 
 @dataclass(frozen=True, slots=True)
 class Counts:
@@ -143,6 +147,12 @@ class Counts:
         )
         return np.asarray(np.sum(self.known[rows] * each, axis=1))
 
+    def constant(self) -> FloatArray:
+        """Return minus the logs of the factorials."""
+        from scipy.special import gammaln
+
+        return np.asarray(-np.sum(self.known * gammaln(self.y + 1), axis=1))
+
 
 @dataclass(frozen=True, slots=True)
 class Shares:
@@ -215,3 +225,10 @@ class Shares:
         a, b = p * size, (1 - p) * size
         each = special.betaln(y + a, of - y + b) - special.betaln(a, b)
         return np.asarray(np.sum(self.known[rows] * each, axis=1))
+
+    def constant(self) -> FloatArray:
+        """Return the logs of the binomial coefficients."""
+        from scipy.special import gammaln
+
+        rest = gammaln(self.of + 1) - gammaln(self.y + 1) - gammaln(self.of - self.y + 1)
+        return np.asarray(np.sum(self.known * rest, axis=1))
