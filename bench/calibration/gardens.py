@@ -28,8 +28,8 @@ class Garden:
         Poisson), and how blocks differ in logs.
     kind:
         ``counts``; ``square`` (Latin, of as many sides as remedies); ``shares`` (survivors of
-        `of`, `rise` the control's survival, `correlation` within a plant); ``patchy`` (remedy a
-        works on seven plants of ten only).
+        `of`, `rise` the control's survival, `correlation` within a plant); ``patchy`` (the first
+        `patchy` remedies work on seven plants of ten only).
     missing:
         Remedies that each block lacks (incomplete blocks); the control stands in all.
     before:
@@ -56,6 +56,7 @@ class Garden:
     correlation: float = 0.05
     remedies: int = 4
     logs: bool = False
+    patchy: int = 1
 
     @property
     def truth(self) -> tuple[float, ...]:
@@ -113,9 +114,11 @@ def draw(garden: Garden, trials: int, rng: np.random.Generator) -> Drawn:
     here = None
     if garden.kind == "patchy":
         works = np.where(rng.random(mean.shape) < 0.7, 0.02, 1.0)
-        mean = np.where(layout.remedy == 1, own * works, mean)
+        some = (layout.remedy > 0) & (layout.remedy <= garden.patchy)
+        mean = np.where(some, own * works, mean)
         here = left.copy()
-        here[:, 1] = works[:, layout.remedy == 1].mean(axis=1)
+        for remedy in range(1, garden.patchy + 1):
+            here[:, remedy] = works[:, layout.remedy == remedy].mean(axis=1)
     if garden.clump:
         mean = mean * rng.gamma(garden.clump, 1 / garden.clump, mean.shape)
     start = np.log(rng.poisson(own) + 0.5) if garden.before else None
@@ -222,6 +225,8 @@ SPECIAL = (
     Garden("Latin square of 5", (0.05, 0.3, 0.5, 1.0), 5, kind="square"),
     Garden("two leaves in each of 6 plants", MIXED, 6, leaves=2),
     Garden("patchy 69% against steady 80%, 8 blocks", (0.314, 0.2), 8, kind="patchy"),
+    Garden("patchy 69% twice, steady 80%", (0.314, 0.314, 0.2), 8, kind="patchy", patchy=2),
+    Garden("patchy 69%, steady 80%, 4 blocks", (0.314, 0.2), 4, kind="patchy"),
     Garden("shares of 20, 95% live, 6 blocks", (0.05, 0.7, 1.0), 6, kind="shares", rise=0.95),
     Garden("shares, clumped, 4 blocks", MIXED, 4, kind="shares", rise=0.8, correlation=0.2),
     Garden("shares, 50% live, 6 blocks", (0.1, 0.5, 1.0), 6, kind="shares", rise=0.5),

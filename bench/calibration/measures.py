@@ -98,10 +98,8 @@ def counts(rng: Rng, left: np.ndarray, blocks: int, plants: Plants = PLAIN) -> l
     has = rng.random(block.shape) >= plants.clean
     mean = block * own**plants.slope * left * rng.gamma(4, 0.25, block.shape) * has
     if plants.by_block:
-        works = (left > 0) & (left != 1)
-        mean = mean * np.exp(
-            rng.normal(-(plants.by_block**2) / 2, plants.by_block, block.shape) * works
-        )
+        sd = plants.by_block * (left != 1)
+        mean = mean * np.exp(rng.normal(-(sd**2) / 2, sd, block.shape))
     if plants.colonies:
         size = rng.gamma(1.0, 1.0, (plants.colonies, *block.shape))
         stays = rng.random(size.shape) < left

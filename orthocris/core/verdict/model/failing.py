@@ -188,8 +188,7 @@ def _likeliest(
 
 
 def _apart(away: FloatArray, plants: BoolArray, known: BoolArray, member: FloatArray) -> BoolArray:
-    """Tell for which one remedy both kinds lie furthest apart, if far enough, (trials, g)."""
+    """Tell for which remedies both kinds lie far enough apart, (trials, remedies)."""
     usual = np.maximum(_within(away, plants, known, member), 1e-9)[:, None]
     gap = (_middle(away, plants, member) - _middle(away, known & ~plants, member)) / usual
-    far = (plants @ member > 0) & (gap > APART)
-    return np.asarray(far & (gap == np.where(far, gap, 0.0).max(axis=1, keepdims=True)))
+    return np.asarray((plants @ member > 0) & (gap > APART))
