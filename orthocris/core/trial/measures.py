@@ -66,6 +66,11 @@ class Measure:
         return f"{'less' if self._mass else 'fewer'} {self.noun}"
 
     @property
+    def many(self) -> str:
+        """Return "many" of what is counted, "much" of what is not."""
+        return "much" if self._mass else "many"
+
+    @property
     def fewest(self) -> str:
         """Return "fewest live pests", or "least severity"."""
         return f"{'least' if self._mass else 'fewest'} {self.noun}"

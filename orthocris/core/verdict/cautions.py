@@ -13,11 +13,13 @@ from orthocris.core.verdict.gathering import Gathered
 from orthocris.core.verdict.harm import Harm
 from orthocris.core.verdict.result import RemedyResult, Warning_
 from orthocris.core.verdict.table import Table
-from orthocris.core.verdict.words import listing, percent
+from orthocris.core.verdict.words import listing, many, percent, verb
 
 FEW_PLANTS = 4
 EARLY_DAYS = 3.0
 DISAGREEMENT = 0.25
+# Of 2, 3, 4 … plants none missed: the share that one in twenty would hide, 1 - 0.05^(1/n).
+EVERY = (*["second"] * 4, *["third"] * 3, *["fourth"] * 3, *["fifth"] * 3)
 
 
 def warnings_for(case: Case, results: Sequence[RemedyResult]) -> tuple[Warning_, ...]:
@@ -29,6 +31,7 @@ def warnings_for(case: Case, results: Sequence[RemedyResult]) -> tuple[Warning_,
         *_about_counts(case.data, case.table, results),
         *_about_harm(case.data, results, case.harm),
         *_about_remedies(results, case.threshold),
+        *_about_spreads(case, results),
     ]
     return tuple(Warning_(code, text) for code, text in found)
 
@@ -44,7 +47,8 @@ def _about_comparison(case: Case) -> Iterator[tuple[str, str]]:
     if gone is not Gone.NOWHERE:
         yield (
             "control_zero",
-            f"Nothing was left {gone.value}, so there is no number to compare with.",
+            f"Nothing was left {'on the control' if gone is Gone.ON_CONTROL else 'anywhere'}, so "
+            "there is no number to compare with.",
         )
     if table.apart:
         yield (
@@ -71,7 +75,7 @@ def _about_comparison(case: Case) -> Iterator[tuple[str, str]]:
     if len(blocks) > 1 and not table.blocks:
         unknown = sum(line.block is None for line in data.lines)
         why = (
-            f"The block of {unknown} plants is not known"
+            f"The block of {many(unknown, 'plant')} is not known"
             if unknown
             else "No block holds two remedies"
         )
@@ -133,9 +137,10 @@ def _about_plants(
     if single:
         yield (
             "single_plant",
-            f"{listing(single)} stood on one plant only and cannot win"
+            f"{listing(single)} stood on one plant {verb(single, 'only', 'each')} and cannot win"
             + (
-                ": what is sure of it borrows the spread of the other remedies' plants."
+                f": what is sure of {verb(single, 'it', 'them')} borrows the spread of the other "
+                "plants."
                 if shown
                 else "; nor can anything be told from one plant of each."
             ),
@@ -144,7 +149,7 @@ def _about_plants(
     if 1 < fewest < FEW_PLANTS:
         yield (
             "few_plants",
-            f"With {fewest} plants for a remedy only a very large difference can be seen.",
+            f"With {many(fewest, 'plant')} for a remedy only a very large difference can be seen.",
         )
 
 
@@ -174,10 +179,10 @@ def _about_counts(
             "The control had fewer than 5 on a plant at this look: with so few, even a perfect "
             "remedy can hardly be told from luck.",
         )
-    if data.look == "last" and data.days[-1] < EARLY_DAYS:
+    if data.days[-1] < EARLY_DAYS:
         yield (
             "early_look",
-            f"The last look was {on_moment(data.days[-1])}: knock-down is not control, and burnt "
+            f"The look judged was {on_moment(data.days[-1])}: knock-down is not control, and burnt "
             "leaves show later.",
         )
     if data.measure.scale in (Scale.GRADE, Scale.PERCENT):
@@ -194,7 +199,7 @@ def _about_harm(
         if r.kills:
             yield (
                 "kills_plants",
-                f"{r.name} lost {r.died} of its {r.plants + r.lost} plants, so it cannot win.",
+                f"{r.name} lost {r.died} of {many(r.plants + r.lost, 'plant')}, so it cannot win.",
             )
         if r.vetoed and r.role == "remedy" and r.damage_beyond_control is not None and not r.kills:
             than = "the control's" if harm[r.name].beyond_control else "its own before"
@@ -206,7 +211,7 @@ def _about_harm(
             yield (
                 "harms_plant",
                 f"{r.name} raised leaf damage by {r.damage_beyond_control:.1f} steps of 5{range_} "
-                f"beyond {than} on {r.damage_plants} plants, so it cannot win.",
+                f"beyond {than} on {many(r.damage_plants, 'plant')}, so it cannot win.",
             )
     remedies = [r for r in results if r.role == "remedy"]
     scored = [r for r in remedies if r.damage_beyond_control is not None]
@@ -225,12 +230,33 @@ def _about_harm(
         )
 
 
+def _about_spreads(case: Case, results: Sequence[RemedyResult]) -> Iterator[tuple[str, str]]:
+    """Plants that differ more under one remedy than another, and what few plants cannot show."""
+    effects = case.evidence.effects
+    differ = [r.name for r in results if r.name in effects and effects[r.name].spreads_differ]
+    if differ:
+        yield (
+            "spreads_differ",
+            f"The plants of {listing(differ)} differ among themselves otherwise than the "
+            "control's. Some plants may be clumped where others are even: what is claimed holds "
+            "for the plain means too, and is less sure than it looks.",
+        )
+    for r in results:
+        if r.beats_control and r.failed_on == 0 and not r.missed and r.plants - 2 < len(EVERY):
+            yield (
+                "few_show_no_miss",
+                f"None of the {r.plants} plants of {r.name} was missed, which cannot rule out that "
+                f"every {EVERY[r.plants - 2]} would be: so few speak for themselves only.",
+            )
+
+
 def _about_remedies(results: Sequence[RemedyResult], threshold: float) -> Iterator[tuple[str, str]]:
     for r in results:
         if r.worse_than_control:
             yield (
                 "worse_than_control",
-                f"{r.name} left more than the control did: do not use it against this.",
+                f"{r.name} left more than the control did, and that may be its doing: do not use "
+                "it against this before it is tried again.",
             )
         if r.missed:
             yield (
@@ -253,7 +279,8 @@ def _about_remedies(results: Sequence[RemedyResult], threshold: float) -> Iterat
     if weak:
         yield (
             "below_threshold",
-            f"{listing(weak)} does something, but surely less than {percent(threshold)}.",
+            f"{listing(weak)} {verb(weak, 'does', 'do')} something, but surely less than "
+            f"{percent(threshold)}.",
         )
     for r in results:
         simple = r.classic.get("henderson_tilton")
@@ -263,7 +290,7 @@ def _about_remedies(results: Sequence[RemedyResult], threshold: float) -> Iterat
             yield (
                 "methods_disagree",
                 f"{r.name}: group means say {percent(simple)}, the model "
-                f"{percent(r.efficacy)}; a few plants with very many pests pull the means.",
+                f"{percent(r.efficacy)}; a few plants far from the others pull the means.",
             )
 
 

@@ -36,7 +36,8 @@ def decide(
 ) -> Decision:
     """Decide by fixed rules, in this order.
 
-    1. Without a control, or without an error estimate, nothing is recommended.
+    1. Without a control, or without an error estimate, nothing is recommended; where every remedy
+       harms the plant, none is, whatever can be estimated.
     2. Remedies that kill or burn the plant, and those shown to be worse than the control, are out.
     3. When some remedy beats the control: `winner` if it alone could be the best, else `tie`.
        Recommended is, of those that beat the control and reach the threshold with at least even
@@ -63,9 +64,12 @@ def decide(
     """
     if not has_control:
         return Decision(Outcome.RANKED_WITHOUT_CONTROL, None, so_far)
+    remedies = [r for r in results if r.role == "remedy"]
+    sound = [r for r in remedies if not r.vetoed]
+    if remedies and not sound:
+        return Decision(Outcome.NONE_BEATS_CONTROL, None, so_far)
     if not informative:
         return Decision(Outcome.UNDECIDED, None, so_far)
-    sound = [r for r in results if r.role == "remedy" and not r.vetoed]
     beating = [r for r in sound if r.beats_control]
     if beating:
         best = [r for r in sound if r.could_be_best]

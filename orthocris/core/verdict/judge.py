@@ -14,12 +14,16 @@ from orthocris.core.verdict.evidence import Evidence, weigh
 from orthocris.core.verdict.further import Further, what_would_settle
 from orthocris.core.verdict.gathering import Gathered, gather
 from orthocris.core.verdict.harm import harm_by_remedy
-from orthocris.core.verdict.observation import Observation, check_observations
+from orthocris.core.verdict.observation import (
+    MOST_ADDITIONS,
+    Observation,
+    check_observations,
+)
 from orthocris.core.verdict.ranking import remedy_results
 from orthocris.core.verdict.reasons import Within, reasons
 from orthocris.core.verdict.result import Design, Outcome, RemedyResult, Verdict
 from orthocris.core.verdict.table import Table, make_table
-from orthocris.core.verdict.words import advice, sentence
+from orthocris.core.verdict.words import NOT_WHOLE, TO_DECIDE, WITHIN_HOURS, advice, sentence
 
 METHOD = "clumped_counts_rerandomised"
 # Counted up when the same numbers may give another verdict, so that one on record can say why.
@@ -116,8 +120,9 @@ def judge(
             decision,
             further=_further(case, results, seed) if unsettled else None,
             threshold=threshold,
-            most_plants=max((r.plants for r in results), default=0),
-            whole=terms.whole,
+            results=results,
+            wait=_wait(terms, data.days[-1]),
+            final=data.additions >= MOST_ADDITIONS,
         ),
         measure=data.measure.key,
         look=data.look,
@@ -137,6 +142,13 @@ def _every_remedy_seen(data: Dataset, gathered: Gathered) -> bool:
     counted = {line.remedy for line in data.lines}
     open_ = {gathered.homes[plant].remedy for plant, day in data.lost.items() if day is None}
     return open_ <= counted
+
+
+def _wait(terms: Terms, day: float) -> str:
+    """What to wait for where a look settles nothing yet."""
+    if not terms.whole:
+        return NOT_WHOLE
+    return TO_DECIDE if terms.is_early(day) else WITHIN_HOURS
 
 
 def _early(data: Dataset, terms: Terms) -> int:

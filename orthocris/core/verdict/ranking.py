@@ -99,7 +99,7 @@ class Said:
             vetoed=role == "remedy" and harm.vetoed,
             classic=classic.values,
             classic_notes=classic.notes,
-            worse_than_control=effect is not None and effect.is_worse,
+            worse_than_control=shown is not None and shown.is_worse,
             failed_on=None if role == "control" else self.failed.get(name),
             missed=tuple(line.plant for line in self.missed if line.remedy == name),
             lost=harm.lost,

@@ -9,7 +9,7 @@ from orthocris.core.verdict.decide import EVEN_ODDS, SHOWN, Decision
 from orthocris.core.verdict.evidence import BEST_ERROR, Effect
 from orthocris.core.verdict.rerandomise import FAMILY_ERROR
 from orthocris.core.verdict.result import Outcome, RemedyResult
-from orthocris.core.verdict.words import listing, odds, percent
+from orthocris.core.verdict.words import listing, many, odds, percent
 
 Within = Callable[[str, str], float]
 
@@ -38,7 +38,7 @@ def reasons(
         steps += _best(sound, case.evidence.chance_of_best([r.name for r in sound]))
         steps += _worth(sound, case.threshold)
         steps += _gentler(sound, terms, within)
-    steps.append(_end(decision, case.threshold, terms))
+    steps.append(_end(case, decision, remedies, terms))
     return tuple(steps)
 
 
@@ -46,7 +46,7 @@ def _harm(remedies: Sequence[RemedyResult]) -> str:
     out = [r for r in remedies if r.vetoed]
     if out:
         why = [
-            f"{r.name} lost {r.died} of its {r.plants + r.lost} plants"
+            f"{r.name} lost {r.died} of {many(r.plants + r.lost, 'plant')}"
             if r.kills
             else f"{r.name} raised leaf damage by {r.damage_beyond_control or 0:.1f} steps"
             for r in out
@@ -127,18 +127,22 @@ def _gentler(sound: Sequence[RemedyResult], terms: Terms, within: Within) -> Ite
     )
 
 
-def _end(decision: Decision, threshold: float, terms: Terms) -> str:
+def _end(case: Case, decision: Decision, remedies: Sequence[RemedyResult], terms: Terms) -> str:
+    if remedies and all(r.vetoed for r in remedies):
+        return "So: every remedy here harms the plant."
     if not terms.whole:
         return "Not every plant is counted at this look yet: nothing is recommended."
-    if decision.so_far:
+    if decision.so_far and terms.is_early(case.data.days[-1]):
         return "The look that was planned to decide is still to come: nothing is recommended."
+    if decision.so_far:
+        return "It is too early after the spray: nothing is recommended."
     if decision.recommended is not None:
         return f"So: {decision.recommended}."
     ends = {
         Outcome.WINNER: "So: it works, but none is likely enough to be worth it.",
         Outcome.TIE: "So: some work, but none is likely enough to be worth it.",
         Outcome.NONE_BEATS_CONTROL: "So: none is shown to work, and each upper limit lies below "
-        f"{percent(threshold)}.",
+        f"{percent(case.threshold)}.",
         Outcome.UNDECIDED: "So: not settled.",
         Outcome.RANKED_WITHOUT_CONTROL: "So: an order, and no recommendation.",
     }

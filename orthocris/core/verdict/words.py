@@ -13,11 +13,19 @@ from orthocris.core.verdict.further import LIKELY, Further
 from orthocris.core.verdict.result import Outcome, RemedyResult
 
 MOST_SAID = 10.0
+NOTHING = 0.1  # so much more is hardly anything
 ONE_EACH = (
     "One plant of each remedy cannot tell a remedy from the luck of its plant, however often it is "
     "counted. Repeat it with three or more of each, or with halves or leaves of the plants there "
     "are."
 )
+FINAL = (
+    "This answer is final: the error that was kept for plants added is spent. Who must know begins "
+    "a new trial, with more plants from the start."
+)
+WITHIN_HOURS = "Knock-down within hours is not control: count again after three days or later."
+NOT_WHOLE = "Count the plants that are left first; until then this is no result."
+TO_DECIDE = "What counts is the look that was planned to decide; an earlier one is no result."
 SURE = 0.99
 
 
@@ -46,6 +54,25 @@ def listing(names: Sequence[str]) -> str:
     return " and ".join(filter(None, (", ".join(names[:-1]), *names[-1:])))
 
 
+def many(count: int, one: str) -> str:
+    """Write how many there are: 1 plant, 2 plants."""
+    return f"{count} {one}" if count == 1 else f"{count} {one}s"
+
+
+def verb(names: Sequence[str], one: str, several: str) -> str:
+    """Return the form of a verb that agrees with so many names."""
+    return one if len(names) == 1 else several
+
+
+def change(efficacy: float, measure: Measure) -> str:
+    """Write a fraction removed: 61% fewer live pests, 38% more live pests, just as many."""
+    if round(abs(efficacy) * 100) == 0:
+        return f"as {measure.many} {measure.noun}"
+    if efficacy < 0:
+        return f"{percent(-efficacy)} more {measure.noun}"
+    return f"{percent(efficacy)} {measure.fewer}"
+
+
 def sentence(
     decision: Decision,
     results: Sequence[RemedyResult],
@@ -61,7 +88,8 @@ def sentence(
     main = _main(decision, results, measure, threshold, gone)
     if decision.so_far:
         main = f"So far: {main[:1].lower() if _is_plain(main) else main[:1]}{main[1:]}"
-    return " ".join([*_deaths(results), main, *_worse(decision, results, measure)])
+    after = [*_burnt(results, measure), *_worse(results, measure)]
+    return " ".join([*_deaths(results), main, *after])
 
 
 def _is_plain(said: str) -> bool:
@@ -77,10 +105,12 @@ def _main(
 ) -> str:
     if decision.outcome is Outcome.RANKED_WITHOUT_CONTROL:
         return _ranking(results, measure)
+    if _all_harm(results):
+        return "Every remedy here harms the plant, so none can be recommended."
     if decision.outcome is Outcome.UNDECIDED:
         return _unsettled(results, measure, gone)
     if decision.outcome is Outcome.NONE_BEATS_CONTROL:
-        return _nothing_works(results, threshold)
+        return _nothing_works(results, measure, threshold)
     if decision.recommended is None and not decision.so_far:
         return _not_worth_it(results, measure, threshold)
     return _works(decision, results, measure)
@@ -93,12 +123,12 @@ def _works(decision: Decision, results: Sequence[RemedyResult], measure: Measure
         (r for r in sound if r.name == decision.recommended),
         max(beating, key=lambda r: r.efficacy or 0.0),
     )
-    effect = f"about {percent(best.efficacy or 0)} {measure.fewer} than on the control"
-    span = f"(likely {_span(best)})"
+    effect = f"about {change(best.efficacy or 0, measure)} than on the control"
+    span = f"(likely {_span(best, measure)})"
     patchy = _patchy(best)
     rivals = [r.name for r in sound if r.could_be_best and r.name != best.name]
     if decision.outcome is Outcome.WINNER or not rivals:
-        others = sum(r.role == "remedy" for r in results) > 1
+        others = sum(r.efficacy is not None for r in sound) > 1
         best_of_all = others and decision.outcome is Outcome.WINNER
         word = (
             ("looks best" if best_of_all else "seems to work")
@@ -116,29 +146,38 @@ def _works(decision: Decision, results: Sequence[RemedyResult], measure: Measure
     return f"{best.name} {lead}: {effect} {span}{patchy}{gentler}."
 
 
+def _all_harm(results: Sequence[RemedyResult]) -> bool:
+    remedies = [r for r in results if r.role == "remedy"]
+    return bool(remedies) and all(r.vetoed for r in remedies)
+
+
 def advice(
     decision: Decision,
     *,
     further: Further | None,
     threshold: float,
-    most_plants: int,
-    whole: bool,
+    results: Sequence[RemedyResult],
+    wait: str,
+    final: bool,
 ) -> str:
     """Return what to do now, or what would settle it.
 
-    `most_plants` is the largest number of plants of a remedy, `whole` False while plants are still
-    to be counted at the look.
+    `wait` says what to wait for where a look settles nothing yet, `final` that all error that was
+    kept for additions is spent.
     """
     if decision.outcome is Outcome.RANKED_WITHOUT_CONTROL:
         return "Repeat it with untreated plants beside the others to learn what truly works."
-    if not whole:
-        return "Count the plants that are left first; until then this is no result."
     if decision.so_far:
-        return "What counts is the look that was planned to decide; an earlier one is no result."
+        return wait
     if decision.outcome is Outcome.NONE_BEATS_CONTROL:
+        sound = [r for r in results if r.role == "remedy" and not r.vetoed]
+        if any((r.efficacy or 0.0) > threshold / 2 for r in sound):
+            return f"Take something stronger, or be content with less than {percent(threshold)}."
         return "Do not spend more on these; wash off by hand, or try a different remedy."
     if decision.outcome is Outcome.UNDECIDED:
-        return ONE_EACH if most_plants < 2 else _to_settle(further, threshold)
+        if max((r.plants for r in results), default=0) < 2:
+            return ONE_EACH
+        return FINAL if final else _to_settle(further, threshold)
     if decision.recommended is None:
         return "It is probably below what you said is worth it; look for something stronger."
     return (
@@ -155,16 +194,20 @@ def _to_settle(further: Further | None, threshold: float) -> str:
         tenths = min(tenths, 7)  # of what is not likely enough no more is claimed
     odds = f"{tenths} of 10"
     if further.look:
-        return f"One more look at the same plants would settle it in about {odds} such trials."
+        return (
+            f"One more look at the same plants would settle it in about {odds} such trials, judged "
+            "with this one as the decisive look, so that no error is spent twice."
+        )
     if further.chance < LIKELY:
         return (
             f"Even {further.plants} more plants of each remedy would settle it in only about "
             f"{odds} such trials, for the truth may lie near nothing or near {percent(threshold)}. "
             "Repeat it with more pests on the plants, or try something else."
         )
-    plants = "1 more plant" if further.plants == 1 else f"{further.plants} more plants"
     return (
-        f"{plants} of each remedy, control included, would settle it in about {odds} such trials."
+        f"{many(further.plants, 'more plant')} of each remedy, control included, would settle it "
+        f"in about {odds} such trials. They are an addition to this one, judged together with it: "
+        "for two of these a part of the 5 in 100 is kept, then the answer is final."
     )
 
 
@@ -176,40 +219,61 @@ def _patchy(result: RemedyResult) -> str:
     return ""
 
 
-def _span(result: RemedyResult) -> str:
+def _span(result: RemedyResult, measure: Measure) -> str:
     low, high = result.efficacy_low or 0.0, result.efficacy_high or 0.0
+    less = measure.fewer.split()[0]
+    if high < 0:
+        return f"from {percent(-high)} to {percent(-low)} more"
+    if low < -NOTHING:
+        return f"anything from {percent(-low)} more to {percent(high)} {less}"
     if low < 0:
-        least = "hardly anything" if result.beats_control else "no help at all"
-        return f"from {least} to {percent(high)}"
+        return f"from hardly anything to {percent(high)}"
+    if percent(low) == percent(high):
+        return f"close to {percent(low)}"
     return f"between {percent(low)} and {percent(high)}"
 
 
 def _deaths(results: Sequence[RemedyResult]) -> list[str]:
     """What killed plants; and of what none was counted, for nothing can be said of it."""
-    killers = [r for r in results if r.kills]
+    killers = sorted((r for r in results if r.kills), key=lambda r: -r.died / (r.plants + r.lost))
     unseen = [r.name for r in results if not r.plants and r.died < r.lost]
     none = f"No plant of {listing(unseen)} was counted at this look, so nothing is said of it."
     return [
+        *(f"{r.name} lost {_of_its(r.died, r)}." for r in killers),
         *([none] if unseen else []),
-        *(
-            f"{r.name} lost {'all' if r.died >= r.plants + r.lost else r.died} of its "
-            f"{r.plants + r.lost} plants."
-            for r in killers
-        ),
     ]
 
 
-def _worse(decision: Decision, results: Sequence[RemedyResult], measure: Measure) -> list[str]:
+def _of_its(died: int, result: RemedyResult) -> str:
+    plants = result.plants + result.lost
+    if plants == 1:
+        return "its only plant"
+    return f"{'all' if died >= plants else died} of its {plants} plants"
+
+
+def _worse(results: Sequence[RemedyResult], measure: Measure) -> list[str]:
     found = [r for r in results if r.worse_than_control and r.rate_ratio is not None]
     return [
-        f"{r.name} was worse than nothing: {_times(r.rate_ratio or 0)} the {measure.noun} of the "
-        "control."
+        f"{r.name} may be worse than nothing: {_times(r.rate_ratio or 0)} the {measure.noun} of "
+        "the control."
         for r in found
     ]
 
 
+def _burnt(results: Sequence[RemedyResult], measure: Measure) -> list[str]:
+    """The remedies that removed most and are out for what they did to the leaves."""
+    sound = [r.efficacy or 0.0 for r in results if r.role == "remedy" and not r.vetoed]
+    found = [r for r in results if r.vetoed and not r.kills and r.efficacy is not None]
+    return [
+        f"{r.name} burns the leaves, so it is out, though it left about "
+        f"{change(r.efficacy or 0.0, measure)} than the control."
+        for r in found
+        if (r.efficacy or 0.0) > max(sound, default=0.0)
+    ]
+
+
 def _times(ratio: float) -> str:
-    return f"{ratio:.1f} times" if ratio < MOST_SAID else f"about {min(round(ratio), 1000)} times"
+    return f"about {f'{ratio:.1f}' if ratio < MOST_SAID else min(round(ratio), 1000)} times"
 
 
 def _ranking(results: Sequence[RemedyResult], measure: Measure) -> str:
@@ -244,30 +308,25 @@ def _unsettled(results: Sequence[RemedyResult], measure: Measure, gone: Gone) ->
         return f"Not settled: {best.name} looks best, but with so few plants that may be chance."
     if (best.efficacy_low or 0.0) <= 0 or best.p_adjusted is None:
         return (
-            f"Not settled: {best.name} looks best, but it could be anything {_span(best)}, so this "
+            f"Not settled: {best.name} looks best, but likely is {_span(best, measure)}, so this "
             "trial cannot say that it beats leaving the plants alone."
         )
     return (
-        f"Not settled: {best.name} looks best, about {percent(best.efficacy or 0)} "
-        f"{measure.fewer} (likely {_span(best)}), but the luck of the draw gives some remedy as "
+        f"Not settled: {best.name} looks best, about {change(best.efficacy or 0, measure)} "
+        f"(likely {_span(best, measure)}), but the luck of the draw gives some remedy as "
         f"much in {max(round(best.p_adjusted * 100), 5)} of 100 trials in which nothing works."
     )
 
 
-def _nothing_works(results: Sequence[RemedyResult], threshold: float) -> str:
-    sound = [r for r in results if r.role == "remedy" and not r.vetoed]
-    if not sound:
-        return "Every remedy here harms the plant, so none can be recommended."
-    most = max(r.efficacy_high or 0.0 for r in sound)
-    at_most = "nothing" if most <= 0 else f"at most {percent(most)}"
-    if len(sound) == 1:
-        return (
-            f"{sound[0].name} does not work well enough: it removes {at_most} beyond the control, "
-            f"and you asked for {percent(threshold)}."
-        )
+def _nothing_works(results: Sequence[RemedyResult], measure: Measure, threshold: float) -> str:
+    sound = [r for r in results if r.role == "remedy" and not r.vetoed and r.efficacy is not None]
+    most = max(sound, key=lambda r: r.efficacy or 0.0)
+    who = f"{most.name} does not reach" if len(sound) == 1 else "None of these reaches"
+    lead = "" if len(sound) == 1 else f"{most.name} looks best with "
     return (
-        f"None of these works well enough: they remove {at_most} beyond the control, and you "
-        f"asked for {percent(threshold)}."
+        f"{who} the {percent(threshold)} you asked for: {lead}about "
+        f"{change(most.efficacy or 0.0, measure)} than on the control "
+        f"(likely {_span(most, measure)})."
     )
 
 
@@ -276,6 +335,6 @@ def _not_worth_it(results: Sequence[RemedyResult], measure: Measure, threshold: 
     best = max(beating, key=lambda r: r.efficacy or 0.0)
     return (
         f"{best.name} works, but probably below what you asked: about "
-        f"{percent(best.efficacy or 0)} {measure.fewer} than on the control "
-        f"(likely {_span(best)}), and you asked for {percent(threshold)}."
+        f"{change(best.efficacy or 0, measure)} than on the control "
+        f"(likely {_span(best, measure)}), and you asked for {percent(threshold)}."
     )

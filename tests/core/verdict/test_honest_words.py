@@ -36,9 +36,7 @@ class HonestWords(unittest.TestCase):
         soap = named(verdict, "soap")
         self.assertEqual((soap.plants, soap.lost, soap.died, soap.vetoed), (0, 6, 0, False))
         self.assertTrue(verdict.sentence.startswith("No plant of soap was counted at this look"))
-        self.assertIn(
-            "So far: jet looks best", verdict.sentence.replace("So far: Jet", "So far: jet")
-        )
+        self.assertIn("So far: jet seems to work", verdict.sentence)  # no best of one
         self.assertIsNone(verdict.recommended)
         self.assertNotIn(" lost", verdict.sentence)
 
@@ -94,7 +92,7 @@ class HonestWords(unittest.TestCase):
         bad = {"control": CONTROL, "soap": [10 * n + k for k, n in enumerate(CONTROL)]}
         verdict = judge(trial(bad, blocked=False))
         self.assertTrue(named(verdict, "soap").worse_than_control)
-        self.assertIn("soap was worse than nothing: about 10 times", verdict.sentence)
+        self.assertIn("soap may be worse than nothing: about 10 times", verdict.sentence)
 
     def test_one_remedy_works_and_two_compete(self) -> None:
         one = {name: CLEAR[name] for name in ("control", "soap")}
