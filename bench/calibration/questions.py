@@ -5,6 +5,7 @@ Run: .venv/bin/python -m bench.calibration.questions [trials].
 
 from __future__ import annotations
 
+import re
 import sys
 from collections.abc import Callable, Iterator, Mapping
 from concurrent.futures import ProcessPoolExecutor
@@ -22,6 +23,7 @@ from orthocris.core.trial.setup import Kind
 from orthocris.core.verdict.arrivals import courses, log_rank
 from orthocris.core.verdict.case import Terms
 from orthocris.core.verdict.gathering import gather
+from orthocris.core.verdict.observation import MOST_ADDITIONS
 
 CHUNK = 250
 FOUR_LOOKS = Terms(planned=(3.0, 7.0, 10.0, 14.0))
@@ -117,6 +119,38 @@ def _looks(
                 yield replace(plant, day=day, value=float(rng.poisson(now)))
 
 
+def following(clump: float, trials: int) -> str:
+    """Nothing works, and whoever reads "N more plants would settle it" adds them, up to thrice."""
+    rng = np.random.default_rng(int(100 * clump))
+    beats = added = 0
+    for _ in range(trials):
+        seen = list(_wave(0, 4, clump, rng))
+        for wave in range(1, 4):
+            found = judge(seen)
+            if any(r.beats_control for r in found.remedies):
+                break
+            more = re.search(r"(\d+) more plants? of each", found.advice)
+            if not more or wave > MOST_ADDITIONS:
+                break
+            seen += _wave(wave, int(more[1]), clump, rng)
+            added += 1
+        beats += any(r.beats_control for r in judge(seen).remedies)
+    return (
+        f"advice followed, nothing works, gamma shape {clump:g}: said to work "
+        f"{beats / trials:.3f}, {added / trials:.2f} additions a trial"
+    )
+
+
+def _wave(wave: int, blocks: int, clump: float, rng: np.random.Generator) -> Iterator[Observation]:
+    for block in range(blocks):
+        level = 40 * np.exp(rng.normal(0, 0.4))
+        for name in ("control", "a", "b", "c"):
+            own = level * rng.gamma(4, 0.25)
+            plant = Observation(f"{name}{wave}.{block}", f"b{block}", name, 0.0, "live", 0.0)
+            for day, now in ((0.0, own), (7.0, own * rng.gamma(clump, 1 / clump))):
+                yield replace(plant, day=day, value=float(rng.poisson(now)), added=wave)
+
+
 SLOW = {3.0: 0.05, 7.0: 0.3, 10.0: 0.6, 14.0: 0.85}
 
 
@@ -144,6 +178,7 @@ def main() -> None:
         *((arrivals, keeps) for keeps in (0.0, 0.7, 0.9)),
         *((peeking, clump) for clump in (4.0, 1.0)),
         *((slow, looks) for looks in (1.0, 4.0)),
+        *((following, clump) for clump in (4.0, 1.0)),
     ]
     with ProcessPoolExecutor() as pool:
         for line in [pool.submit(job, argument, trials) for job, argument in jobs]:

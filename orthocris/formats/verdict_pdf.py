@@ -112,7 +112,7 @@ def _brief(told: Told) -> list[Flowable]:
         _text(f"{state}Judged {told.look}.", 9),
         Spacer(0, 4 * mm),
         _text(verdict.sentence, 13, bold=True),
-        *[_text(line, 10) for line in (*told.answers, verdict.advice) if line],
+        *[_text(line, 10) for line in (*told.answers, verdict.advice, verdict.if_today) if line],
         Spacer(0, 4 * mm),
     ]
     if any(r.efficacy is not None for r in verdict.remedies):

@@ -11,7 +11,8 @@ def verdict_text(verdict: Verdict) -> str:
     width = max(len(r.name) for r in verdict.remedies)
     rows = [_row(r, width) for r in verdict.remedies]
     warnings = [f"! {w.text}" for w in verdict.warnings]
-    return "\n".join([verdict.sentence, "", *rows, "", *warnings, verdict.advice])
+    said = [text for text in (verdict.advice, verdict.if_today) if text]
+    return "\n".join([verdict.sentence, "", *rows, "", *warnings, *said])
 
 
 def _row(r: RemedyResult, width: int) -> str:

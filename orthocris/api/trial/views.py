@@ -36,7 +36,7 @@ from orthocris.core.trial.plan import Remedy, Round, TrialPlan
 from orthocris.core.trial.record import Change
 from orthocris.core.trial.sprays import RoundStart
 from orthocris.core.trial.trial import Plant, Trial
-from orthocris.core.trial.ways import way_named
+from orthocris.core.trial.ways import minutes_of, way_named
 from orthocris.services.pantry.remedy_cards import (
     card_of,
     dose_of,
@@ -129,7 +129,8 @@ def _work(trial: Trial, remedy: Remedy, laid: Fraction | None, *, sealed: bool) 
     number of plants one with a plant more could be told.
     """
     given = [remedy.part(r.step_of(remedy.id)) for r in trial.rounds if r.gives(remedy.id)]
-    work = [_minutes(part) for part in given if way_named(part.traits.way).minutes]
+    traits = [part.traits for part in given if way_named(part.traits.way).minutes]
+    work = [minutes_of(t.way, t.dose, t.dose_unit) for t in traits]
     own = sum(p.remedy_id == remedy.id for p in trial.trial_plants)
     plants = len(trial.trial_plants) / len(trial.remedies) if sealed else own
     return WorkOut(
@@ -138,12 +139,6 @@ def _work(trial: Trial, remedy: Remedy, laid: Fraction | None, *, sealed: bool) 
         minutes=plants * sum(work),
         cost=None if laid is None or sealed else float(laid),
     )
-
-
-def _minutes(part: Remedy) -> float:
-    traits = part.traits
-    own = traits.dose if traits.dose and traits.dose_unit == "min" else None
-    return way_named(traits.way).minutes if own is None else own
 
 
 def plant_view(plant: Plant, letter: str | None = None) -> PlantOut:

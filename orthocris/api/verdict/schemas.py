@@ -79,6 +79,13 @@ class BesideOut(Out):
     remedies: tuple[BesideEffectOut, ...]
 
 
+class BetOut(Out):
+    """What to take if something must be taken today, and in what share of gardens it is wrong."""
+
+    remedy: str
+    wrong: float
+
+
 class VerdictBody(Out):
     """The judge's verdict."""
 
@@ -96,6 +103,8 @@ class VerdictBody(Out):
     reasons: tuple[str, ...]
     method: dict[str, Any]
     beside: tuple[BesideOut, ...]
+    bet: BetOut | None
+    if_today: str
 
 
 class RecordOut(Out):

@@ -12,10 +12,10 @@ from orthocris.core.planning.benches import Assumptions, check_assumptions, simu
 from orthocris.core.planning.incomplete import fewest_linked, incomplete_blocks
 from orthocris.core.planning.many_trials import BoolArray, Judged, judge_many
 from orthocris.core.trial.setup import DesignKind, Kind, Setup
-from orthocris.core.verdict.ladder import SHOWN as RUNG_SHOWN
-from orthocris.core.verdict.ladder import rising
+from orthocris.core.verdict.ladder import LIKELY, rising
 from orthocris.core.verdict.model.frame import Layout
 from orthocris.core.verdict.model.likelihood import FloatArray
+from orthocris.core.verdict.square import weight_of_interplay, weighted_limits
 
 TRIALS = 400
 CHUNK = 100
@@ -198,11 +198,11 @@ def answered(found: Judged, assumptions: Assumptions) -> tuple[BoolArray, BoolAr
 
 
 def _rung(found: Judged, assumptions: Assumptions) -> tuple[BoolArray, BoolArray]:
-    """The weakest strength shown to be worth it, as a ladder's answer names it."""
+    """The weakest strength that is likely worth it, as a ladder's answer names it."""
     trials, draws, groups = found.levels.shape
     efficacy = 1 - np.exp(found.levels[:, :, 1:] - found.levels[:, :, :1])
     curve = rising(efficacy.reshape(-1, groups - 1)).reshape(trials, draws, groups - 1)
-    shown = (np.mean(curve >= assumptions.threshold, axis=1) >= RUNG_SHOWN) & found.beats
+    shown = np.mean(curve >= assumptions.threshold, axis=1) >= LIKELY
     named = shown.any(axis=1)
     rung = shown.argmax(axis=1)
     worth = np.array(assumptions.efficacies) >= assumptions.threshold - 1e-9
@@ -215,10 +215,12 @@ def _ingredients(found: Judged, efficacies: FloatArray) -> tuple[BoolArray, Bool
     a, b, ab = (found.levels[:, :, k] - found.levels[:, :, 0] for k in (1, 2, 3))
     true_a, true_b, true_ab = np.log1p(-efficacies)
     right = np.ones(len(a), dtype=bool)
-    for draws, truth in (((a + ab - b) / 2, true_a), ((b + ab - a) / 2, true_b)):
-        low, high = np.quantile(draws, [0.025, 0.975], axis=1)
-        right &= (high < 0) if truth < 0 else (low <= 0) & (high >= 0)
     low, high = np.quantile(ab - a - b, [0.025, 0.975], axis=1)
+    open_ = (low <= 0) & (high >= 0)
+    weight = np.where(open_[:, None], weight_of_interplay(ab - a - b), 1.0)
+    for draws, truth in (((a + ab - b) / 2, true_a), ((b + ab - a) / 2, true_b)):
+        ends = np.array([weighted_limits(d, w) for d, w in zip(draws, weight, strict=True)])
+        right &= (ends[:, 2] < 0) if truth < 0 else (ends[:, 0] <= 0) & (ends[:, 2] >= 0)
     beyond = true_ab - true_a - true_b
     wrong = (low > min(beyond, 0) + 1e-9) | (high < max(beyond, 0) - 1e-9)
     wrong &= (low > 0) | (high < 0)

@@ -55,6 +55,11 @@ def way_named(key: str) -> Way:
     return WAYS.get(key, WAYS["spray"])
 
 
+def minutes_of(way: str, dose: float | None, dose_unit: str) -> float:
+    """Return the typical minutes a plant: of the way, or the dose where that is in minutes."""
+    return dose if dose and dose_unit == "min" else way_named(way).minutes
+
+
 def keys_where(fits: Iterable[Way]) -> frozenset[str]:
     """Return the keys of some ways."""
     return frozenset(way.key for way in fits)

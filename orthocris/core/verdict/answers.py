@@ -17,8 +17,8 @@ def promise(kind: Kind, names: Sequence[str], threshold: float) -> str:
     worth = percent(threshold)
     if kind is Kind.LADDER:
         return (
-            f"The verdict will name the weakest of {some} that is shown to remove {worth} or more, "
-            "and the strength at which half and nine tenths would be removed."
+            f"The verdict will say at which strength {worth} would be removed, and which is the "
+            f"weakest of {some} that likely removes so much."
         )
     if kind is Kind.SQUARE:
         return (

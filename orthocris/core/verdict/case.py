@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from enum import Enum
 
 from orthocris.core.errors import InputError
 from orthocris.core.trial.setup import USUAL_MARGIN
+from orthocris.core.verdict.bet import Burden
 from orthocris.core.verdict.dataset import Dataset
 from orthocris.core.verdict.evidence import Evidence
 from orthocris.core.verdict.gathering import Gathered
@@ -46,6 +47,9 @@ class Terms:
     whole:
         False while plants that still stand are not yet counted at the look: then nothing is
         recommended either.
+    burdens:
+        What each remedy costs in work and money, where known: it decides between bets about as
+        good, never a verdict.
     """
 
     margin: float = USUAL_MARGIN
@@ -53,6 +57,7 @@ class Terms:
     decisive: float | None = None
     layouts: LayoutSet | None = None
     whole: bool = True
+    burdens: Mapping[str, Burden] = field(default_factory=dict)
 
     def is_early(self, day: float) -> bool:
         """Tell whether a look on this day comes before the decisive one."""

@@ -11,12 +11,13 @@ import numpy as np
 from orthocris.core.verdict.distributions import normal_quantile
 from orthocris.core.verdict.evidence import Evidence
 from orthocris.core.verdict.model.likelihood import FloatArray
-from orthocris.core.verdict.rerandomise import FIRST_ERROR
 from orthocris.core.verdict.table import Table
 
 RUNS = 600
 LIKELY = 0.8  # the usual chance with which a trial should show what it looks for
 MOST_TIMES = 4.0  # nobody plants more than four times the trial again
+# What an addition may spend: half of the hundredth kept, and what it shares with what was spent.
+ADDED_ERROR = 0.01
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,7 +92,7 @@ def _needed(ratio: FloatArray, p: Sequence[float]) -> float:
     The family's, times what the lot asked for beyond the model up to now: an effect of so many
     errors had the p that it had.
     """
-    usual = float(normal_quantile(1 - FIRST_ERROR / len(p)))
+    usual = float(normal_quantile(1 - ADDED_ERROR / len(p)))
     now = -ratio.mean(axis=0) / ratio.std(axis=0)
     best = int(np.argmax(now))
     granted = float(normal_quantile(1 - min(max(p[best] / len(p), 1e-4), 0.5)))

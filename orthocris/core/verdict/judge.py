@@ -6,10 +6,11 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from orthocris.core.verdict.beside import read_beside
+from orthocris.core.verdict.bet import bet_words, todays_bet
 from orthocris.core.verdict.case import Case, Gone, Terms, check_terms, where_gone
 from orthocris.core.verdict.cautions import warnings_for
 from orthocris.core.verdict.dataset import Dataset, collect
-from orthocris.core.verdict.decide import decide
+from orthocris.core.verdict.decide import Decision, decide
 from orthocris.core.verdict.evidence import Evidence, weigh
 from orthocris.core.verdict.further import Further, what_would_settle
 from orthocris.core.verdict.gathering import Gathered, gather
@@ -21,7 +22,7 @@ from orthocris.core.verdict.observation import (
 )
 from orthocris.core.verdict.ranking import remedy_results
 from orthocris.core.verdict.reasons import Within, reasons
-from orthocris.core.verdict.result import Design, Outcome, RemedyResult, Verdict
+from orthocris.core.verdict.result import Bet, Design, Outcome, RemedyResult, Verdict
 from orthocris.core.verdict.table import Table, make_table
 from orthocris.core.verdict.words import NOT_WHOLE, TO_DECIDE, WITHIN_HOURS, advice, sentence
 
@@ -112,6 +113,7 @@ def judge(
         so_far=terms.so_far(data.days[-1]),
     )
     unsettled = decision.outcome is Outcome.UNDECIDED
+    bet = _bet(case, results, decision, terms)
     return Verdict(
         outcome=decision.outcome,
         recommended=decision.recommended,
@@ -134,6 +136,8 @@ def judge(
         reasons=reasons(case, results, decision, terms, within),
         method=_method(data, evidence, seed, terms),
         beside=read_beside(gathered, data.measure.key, control=control, look=str(look), seed=seed),
+        bet=bet,
+        if_today=bet_words(bet) if bet else "",
     )
 
 
@@ -162,6 +166,17 @@ def _within(case: Case, terms: Terms) -> Within:
     """The chance that a remedy removes no less than another but for the margin."""
     control = case.data.control or ""
     return lambda one, best: case.evidence.chance_within(one, best, control, terms.margin)
+
+
+def _bet(
+    case: Case, results: Sequence[RemedyResult], decision: Decision, terms: Terms
+) -> Bet | None:
+    """What to take today where the decisive look names nothing."""
+    control = case.data.control
+    silent = decision.recommended is None and not decision.so_far
+    if control is None or not silent or case.gone is not Gone.NOWHERE:
+        return None
+    return todays_bet(case.evidence, results, control, terms.burdens)
 
 
 def _further(case: Case, results: Sequence[RemedyResult], seed: int) -> Further | None:

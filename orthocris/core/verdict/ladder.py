@@ -1,9 +1,9 @@
-"""A ladder of strengths: the weakest that is shown to be worth it, and the curve through them."""
+"""A ladder of strengths: the strength for what was asked, and which rungs do it."""
 
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -11,9 +11,9 @@ import numpy as np
 from orthocris.core.verdict.model.likelihood import FloatArray
 from orthocris.core.verdict.reading import Reading
 from orthocris.core.verdict.result import RemedyResult, Verdict
-from orthocris.core.verdict.words import percent
+from orthocris.core.verdict.words import odds, percent
 
-SHOWN = 0.95
+SHOWN, LIKELY = 0.95, 0.8
 HALF, NINE_TENTHS = 0.5, 0.9
 
 
@@ -81,11 +81,13 @@ def strength_for(curve: FloatArray, strengths: Sequence[float], wanted: float) -
 def ladder_answer(
     reading: Reading, verdict: Verdict, strengths: Mapping[str, float], unit: str = ""
 ) -> tuple[str, ...]:
-    """Name the weakest strength shown to be worth it, then the strengths for half and nine tenths.
+    """Say which strength removes what was asked, then which rungs do.
 
-    A rung is shown when, efficacy never falling with strength, it reaches the threshold with a
-    chance of 95%, beats the control and is not struck out for harm. As what is shown of a rung
-    holds for all stronger ones, one chance of 5% covers them all.
+    The strength for the asked share lies on the curve through the rungs, with its interval. Then
+    come the weakest rung that removes so much with a chance of 80%, and the weakest that is shown
+    to: with a chance of 95%, beating the control. Both are rungs that are not struck out for harm.
+    As efficacy never falls with strength, what is shown of a rung holds for all stronger ones, so
+    one chance of 5% covers them all.
     """
     rungs = sorted(
         (r for r in verdict.remedies if r.name in strengths and r.name in reading.evidence.effects),
@@ -94,30 +96,50 @@ def ladder_answer(
     if not rungs:
         return ("No strength could be judged: see the warnings.",)
     curve = rising(np.column_stack([reading.efficacy(r.name) for r in rungs]))
-    shown = np.mean(curve >= verdict.threshold, axis=0)
-    said = [_weakest(rungs, shown, verdict.threshold)]
+    reached = np.mean(curve >= verdict.threshold, axis=0)
     doses = [strengths[r.name] for r in rungs]
-    if len(rungs) > 1 and min(doses) > 0:
-        said += [
-            f"{percent(wanted)} would be removed at {_range(found, doses, unit)}."
-            for wanted in (HALF, NINE_TENTHS)
-            if (found := strength_for(curve, doses, wanted))
+    wanted = (verdict.threshold, *(w for w in (HALF, NINE_TENTHS) if w != verdict.threshold))
+    said = (
+        [
+            f"{percent(share)} would be removed at "
+            f"{_range(strength_for(curve, doses, share), doses, unit)}."
+            for share in wanted
         ]
-    return tuple(said)
-
-
-def _weakest(rungs: Sequence[RemedyResult], shown: FloatArray, threshold: float) -> str:
-    for rung, chance in zip(rungs, shown, strict=True):
-        if chance >= SHOWN and rung.beats_control and not rung.vetoed:
-            effect = f"{rung.name} removes about {percent(rung.efficacy or 0)}"
-            if rung is rungs[-1]:
-                return f"{effect}; only the strongest is shown to remove {percent(threshold)}."
-            return f"{effect}: the weakest that is shown to remove {percent(threshold)} or more."
-    nearest = max(zip(shown, rungs, strict=True), key=lambda pair: pair[0])
-    return (
-        f"No strength is shown to remove {percent(threshold)} or more; {nearest[1].name} comes "
-        f"nearest, with a chance of {percent(float(nearest[0]))}."
+        if len(rungs) > 1 and min(doses) > 0
+        else []
     )
+    return (*said[:1], *_rungs(rungs, reached, verdict.threshold), *said[1:])
+
+
+def likely_rung(reached: FloatArray, sound: Sequence[bool]) -> int | None:
+    """Return the weakest sound rung that reaches what was asked with a chance of 80%, or None."""
+    found = [k for k, ok in enumerate(sound) if ok and reached[k] >= LIKELY]
+    return found[0] if found else None
+
+
+def _rungs(rungs: Sequence[RemedyResult], reached: FloatArray, threshold: float) -> Iterator[str]:
+    likely = likely_rung(reached, [not r.vetoed for r in rungs])
+    sure = [
+        r
+        for r, chance in zip(rungs, reached, strict=True)
+        if chance >= SHOWN and r.beats_control and not r.vetoed
+    ]
+    if likely is None:
+        nearest = max(zip(reached, rungs, strict=True), key=lambda pair: pair[0])
+        yield (
+            f"No strength here is likely to remove {percent(threshold)} or more; "
+            f"{nearest[1].name} comes nearest, with a chance of {odds(float(nearest[0]))}."
+        )
+        return
+    rung = rungs[likely]
+    yield (
+        f"{rung.name} is the weakest here that likely removes {percent(threshold)} or more: a "
+        f"chance of {odds(float(reached[likely]))} (80% is asked, so about 1 in 5 may fall short)."
+    )
+    if sure and sure[0] is not rung:
+        yield f"{sure[0].name} is the weakest that is shown to, with 95%; weaker may do."
+    elif not sure:
+        yield "None is shown to, with 95%."
 
 
 def _range(found: Strength, doses: Sequence[float], unit: str) -> str:

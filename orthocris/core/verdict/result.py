@@ -102,12 +102,21 @@ class BesideReading:
 
 
 @dataclass(frozen=True, slots=True)
+class Bet:
+    """What to take if something must be taken today, and in what share of gardens it is wrong."""
+
+    remedy: str
+    wrong: float
+
+
+@dataclass(frozen=True, slots=True)
 class Verdict:
     """What works, how sure, and at what price to the plant.
 
     `advice` says what would settle an unsettled trial, or what to do now. `so_far` is True before
     the look that the plan made the decisive one: then nothing is recommended. `reasons` are the
     steps to it, in order; `beside` is what was read of other measures, of which nothing is claimed.
+    `bet` stands beside a verdict that names nothing, in words `if_today`; never in its place.
     """
 
     outcome: Outcome
@@ -124,6 +133,8 @@ class Verdict:
     reasons: tuple[str, ...]
     method: dict[str, Any]
     beside: tuple[BesideReading, ...] = ()
+    bet: Bet | None = None
+    if_today: str = ""
 
     def to_dict(self) -> dict[str, Any]:
         """Return plain data for JSON, numbers rounded to six decimals."""

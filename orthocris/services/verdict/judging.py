@@ -13,13 +13,15 @@ from orthocris.core.errors import ConflictError
 from orthocris.core.field.edibles import eat_trial, eating
 from orthocris.core.trial.lookup import find_look
 from orthocris.core.trial.mess import mess_words
-from orthocris.core.trial.plan import Look, Role, on_moment
+from orthocris.core.trial.plan import Look, Remedy, Role, on_moment
 from orthocris.core.trial.question import factors, ladder_ingredient
 from orthocris.core.trial.record import limit_notes
 from orthocris.core.trial.setup import Kind
 from orthocris.core.trial.standing import counted_early, standing_of
 from orthocris.core.trial.trial import CountedTrial
+from orthocris.core.trial.ways import minutes_of
 from orthocris.core.verdict.arrivals import prevention_answer
+from orthocris.core.verdict.bet import Burden
 from orthocris.core.verdict.case import Terms
 from orthocris.core.verdict.frozen import FrozenVerdict, why_different
 from orthocris.core.verdict.judge import MODEL
@@ -108,7 +110,8 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
     verdict = _with_care(_judged(trial, look, terms), trial, pest)
     last = trial.looks[-1]
     early = counted_early(trial, look)
-    final = look.id == last.id and plants <= trial.counted_at(last) and not early
+    counted = plants <= trial.counted_at(last) and not early
+    final = look.id == last.id and counted and not verdict.so_far
     first = trial.first_sprayed_at(trial.rounds[0]) if trial.rounds else None
     notes = [
         *([eaten] if eaten else []),
@@ -262,6 +265,7 @@ def _terms(connection: Connection, trial: CountedTrial) -> Terms:
         margin=trial.setup.margin,
         planned=tuple(float(look.moment) for look in trial.looks),
         decisive=decisive,
+        burdens={remedy.name: _burden(trial, remedy) for remedy in trial.remedies},
         layouts=LayoutSet.unpacked(
             tuple(names[plant] for plant in drawn.plants),
             tuple(remedy.name for remedy in trial.remedies),
@@ -270,6 +274,14 @@ def _terms(connection: Connection, trial: CountedTrial) -> Terms:
         if drawn is not None and known
         else None,
     )
+
+
+def _burden(trial: CountedTrial, remedy: Remedy) -> Burden:
+    """What a remedy cost on each of its plants: minutes, and money for its bottles."""
+    parts = [remedy.part(r.step_of(remedy.id)).traits for r in trial.rounds if r.gives(remedy.id)]
+    plants = sum(p.remedy_id == remedy.id for p in trial.trial_plants) or 1
+    money = sum(b.cost or 0.0 for b in trial.batches if b.remedy_id == remedy.id)
+    return Burden(sum(minutes_of(t.way, t.dose, t.dose_unit) for t in parts), money / plants)
 
 
 def _judged(trial: CountedTrial, look: Look, terms: Terms) -> Verdict:
@@ -346,7 +358,10 @@ def _answers(trial: CountedTrial, look: Look, verdict: Verdict) -> tuple[str, ..
         rung = ladder_ingredient(list(holds.values()))
         if rung is None:
             return ()
-        return ladder_answer(reading, verdict, {name: h[rung] for name, h in holds.items()})
+        units = [i.unit for r in others for i in r.traits.ingredients if i.key == rung]
+        return ladder_answer(
+            reading, verdict, {name: h[rung] for name, h in holds.items()}, units[0]
+        )
     one, other, both = sorted(holds, key=lambda name: len(holds[name]))
     return square_answer(reading, one=one, other=other, both=both)
 

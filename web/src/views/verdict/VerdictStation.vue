@@ -81,7 +81,7 @@ const outcomes = {
     <template v-if="verdict && judged">
       <section class="sheet says" :class="judged.outcome">
         <div class="row between">
-          <span class="outcome">{{ trial.sealed ? "So far" : verdict.final ? outcomes[judged.outcome] : verdict.early ? "Not settled: counted before its day" : `Not settled yet, so far: ${outcomes[judged.outcome].toLowerCase()}` }}</span>
+          <span class="outcome">{{ verdict.final ? outcomes[judged.outcome] : verdict.early && !trial.sealed ? "Not settled: counted before its day" : "So far" }}</span>
           <span v-if="looks.length > 1" class="row small no-print">
             Judged at
             <el-select v-model="look" :placeholder="looks.find((l) => l.number === verdict?.look_number)?.when" style="width: 9rem" aria-label="Judged at">
@@ -96,10 +96,10 @@ const outcomes = {
         <p v-else-if="verdict.record" class="small soft">On record since {{ verdict.record.made_at.slice(0, 10) }} (version {{ verdict.record.version }}, seed {{ verdict.record.seed }}).</p>
         <p v-for="line in verdict.answers" :key="line" class="answer">{{ inUnits(line) }}</p>
         <p class="advice">
-          <template v-if="verdict.final || trial.sealed">{{ judged.advice }}</template>
-          <template v-else-if="verdict.early">These numbers were counted before the day of this look. Count again on its day; until then nothing is settled.</template>
-          <template v-else>Looks are still to come: knock-down is not control, and burnt leaves show late. Do not stop now.</template>
+          <template v-if="verdict.early && !trial.sealed">These numbers were counted before the day of this look. Count again on its day; until then nothing is settled.</template>
+          <template v-else>{{ inUnits(judged.advice) }}</template>
         </p>
+        <p v-if="judged.if_today" class="bet">{{ judged.if_today }} <span class="soft small">It is a bet, and no result of the trial.</span></p>
       </section>
 
       <section v-if="trial.sealed && verdict.notes.length" class="sheet stack">
