@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from datetime import date, datetime
 
 from orthocris.core.trial.batches import Batch
@@ -151,14 +152,20 @@ class CountedTrial(Trial):
     """A trial with every number that holds now: what the verdict is made of."""
 
     tallies: tuple[Tally, ...] = ()
+    _found: dict[tuple[int, str], dict[int, Tally]] = field(
+        default_factory=dict, init=False, repr=False, compare=False
+    )
 
-    def tallies_at(self, look: Look, measure: str) -> dict[int, Tally]:
+    def __post_init__(self) -> None:
+        """Sort the numbers by look and measure: every screen asks for them so, many times."""
+        for tally in self.tallies:
+            if tally.value is not None:
+                found = self._found.setdefault((tally.look_id, tally.measure), {})
+                found[tally.plant_id] = tally
+
+    def tallies_at(self, look: Look, measure: str) -> Mapping[int, Tally]:
         """Return the current tally of each plant for one look and measure, withdrawn ones out."""
-        return {
-            t.plant_id: t
-            for t in self.tallies
-            if t.look_id == look.id and t.measure == measure and t.value is not None
-        }
+        return self._found.get((look.id, measure), {})
 
     def counted_at(self, look: Look) -> set[int]:
         """Return the ids of plants whose count of the trial's measure is finished at a look."""

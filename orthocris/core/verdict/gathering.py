@@ -147,6 +147,11 @@ def latest_before(by_day: Mapping[float, Sample]) -> Sample | None:
 
 
 def _together(measure: Measure, day: float, subsamples: list[Observation]) -> Sample:
+    if len(subsamples) == 1:
+        own = subsamples[0]
+        by_eye = measure.scale in (Scale.PERCENT, Scale.GRADE)
+        of = (own.of or 0) if measure.scale is Scale.SHARE else None
+        return Sample(day, own.value, of, 1.0 if by_eye else own.effort)
     total = sum(o.value for o in subsamples)
     if measure.scale in (Scale.PERCENT, Scale.GRADE):
         return Sample(day, total / len(subsamples), None, 1.0)

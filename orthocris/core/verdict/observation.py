@@ -102,8 +102,8 @@ def _check_size(observations: Sequence[Observation]) -> None:
 
 
 def _check_one(index: int, observation: Observation) -> None:
-    for field in ("plant", "remedy"):
-        if not getattr(observation, field).strip():
+    for field, name in (("plant", observation.plant), ("remedy", observation.remedy)):
+        if not name.strip():
             raise ObservationError(
                 f"{field} is empty",
                 index=index,

@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 
 from orthocris import __version__
-from orthocris.core import Verdict, judge
+from orthocris.core import Observation, Verdict, judge
 from orthocris.core.counting.agreement import agreement_note
 from orthocris.core.counting.classes import class_note
 from orthocris.core.counting.notebook import Note, SeenCount, seen_by_remedy
 from orthocris.core.errors import ConflictError
 from orthocris.core.field.edibles import eat_trial, eating
 from orthocris.core.trial.lookup import find_look
+from orthocris.core.trial.measures import LOST
 from orthocris.core.trial.mess import mess_words
 from orthocris.core.trial.plan import Look, Remedy, Role, on_moment
 from orthocris.core.trial.question import factors, ladder_ingredient
@@ -48,6 +50,7 @@ from orthocris.storage.database import Connection
 from orthocris.storage.field import mess
 from orthocris.storage.trial import reading
 
+SHOWS_LATER = frozenset({"damage", "helpers", LOST})
 RECKONED_BY = f"{__version__}, model {MODEL}"
 
 
@@ -93,10 +96,10 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         overruled = records.overruled(connection, trial_id)
         changes = kept.changes(connection, trial_id)
         look = _look_to_judge(trial, look_number)
-        if standing_of(trial).sealed:
+        standing = standing_of(trial)
+        if standing.sealed:
             return _while_sealed(trial, look)
         pest = pest_of(connection, trial.pest)
-        standing = standing_of(trial)
         eaten = eat_trial(eating(standing, card_of, context.now().date()), sealed=standing.sealed)
         record = verdicts.kept_verdict(connection, trial_id, look.number)
         terms = _terms(connection, trial)
@@ -107,7 +110,8 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         seconds = compared(connection, look.id, trial.measure)
     plants = {p.id for p in trial.trial_plants}
     terms = replace(terms, whole=plants <= trial.counted_at(look))
-    verdict = _with_care(_judged(trial, look, terms), trial, pest)
+    seen = observations(trial)
+    verdict = _with_care(_judged(trial, seen, look, terms), trial, pest)
     last = trial.looks[-1]
     early = counted_early(trial, look)
     counted = plants <= trial.counted_at(last) and not early
@@ -122,18 +126,19 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         *limit_notes(changes, first),
         *(f"Overruled before the start: {o.finding} Reason given: {o.reason}" for o in overruled),
     ]
-    inputs = write_table(observations(trial)).decode()
+    differs: tuple[str, ...] = ()
+    if record is not None:
+        inputs = write_table(seen).decode()
+        differs = why_different(record, verdict, inputs=inputs, version=RECKONED_BY)
     return TrialVerdict(
         verdict,
         final,
         look.number,
         tuple(notes),
-        _answers(trial, look, verdict),
+        _answers(trial, seen, look, verdict),
         bool(early),
         record,
-        ()
-        if record is None
-        else why_different(record, verdict, inputs=inputs, version=RECKONED_BY),
+        differs,
         _seen(trial, noted),
         {r.name: words for r in trial.remedies if (words := mess_words(messy, r.id))},
     )
@@ -244,9 +249,10 @@ def checks_of(context: Context, trial_id: int, look_number: int | None = None) -
         return ()
     whole = {p.id for p in trial.trial_plants} <= trial.counted_at(look)
     terms = replace(terms, whole=whole)
+    seen = observations(trial)
     return sensitivity(
-        observations(trial),
-        _judged(trial, look, terms),
+        seen,
+        _judged(trial, seen, look, terms),
         control=trial.control.name,
         terms=terms,
     )
@@ -284,10 +290,10 @@ def _burden(trial: CountedTrial, remedy: Remedy) -> Burden:
     return Burden(sum(minutes_of(t.way, t.dose, t.dose_unit) for t in parts), money / plants)
 
 
-def _judged(trial: CountedTrial, look: Look, terms: Terms) -> Verdict:
-    """Judge a trial whose key is open."""
+def _judged(trial: CountedTrial, seen: Sequence[Observation], look: Look, terms: Terms) -> Verdict:
+    """Judge a trial whose key is open, by what was counted up to the look; harm shows later too."""
     return judge(
-        observations(trial),
+        [o for o in seen if o.day <= look.moment or o.measure in SHOWS_LATER],
         control=trial.control.name if trial.control else None,
         measure=trial.measure,
         look=str(look.moment),
@@ -339,17 +345,21 @@ def table_of(context: Context, trial_id: int) -> bytes:
     return write_table(observations(trial))
 
 
-def _answers(trial: CountedTrial, look: Look, verdict: Verdict) -> tuple[str, ...]:
+def _answers(
+    trial: CountedTrial, every: Sequence[Observation], look: Look, verdict: Verdict
+) -> tuple[str, ...]:
+    if trial.setup.kind not in (Kind.PREVENTION, Kind.LADDER, Kind.SQUARE):
+        return ()
     others = [r for r in trial.remedies if r.role is Role.REMEDY]
     holds = {r.name: factors(r.traits) for r in others}
     seed, control = trial.seed or 0, trial.control
-    seen = [o for o in observations(trial) if o.day <= look.moment]
+    seen = [o for o in every if o.day <= look.moment]
     if trial.setup.kind is Kind.PREVENTION:
         order = [r.name for r in trial.remedies]
         return prevention_answer(
             seen, trial.measure, order, control.name if control else None, seed
         )
-    if control is None or trial.setup.kind not in (Kind.LADDER, Kind.SQUARE):
+    if control is None:
         return ()
     reading = read_trial(
         seen, control=control.name, measure=trial.measure, look=str(look.moment), seed=seed

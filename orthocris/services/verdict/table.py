@@ -5,7 +5,7 @@ from __future__ import annotations
 from orthocris.core import Observation
 from orthocris.core.trial.measures import LOST
 from orthocris.core.trial.setup import DesignKind
-from orthocris.core.trial.trial import CountedTrial, Plant
+from orthocris.core.trial.trial import CountedTrial
 
 
 def observations(trial: CountedTrial) -> list[Observation]:
@@ -20,29 +20,36 @@ def observations(trial: CountedTrial) -> list[Observation]:
     latin = trial.setup.design is DesignKind.LATIN
     blocked = trial.setup.design is not DesignKind.RANDOMISED
 
-    def seen(
-        plant: Plant, day: float, measure: str, value: float, of: float | None, effort: float
-    ) -> Observation:
-        return Observation(
-            plant=plant.name,
-            block=str(plant.block) if blocked else None,
-            remedy=names[plant.remedy_id or 0],
-            day=day,
-            measure=measure,
-            value=value,
-            of=of,
-            effort=effort,
-            column=str(plant.place) if latin else None,
-            group=plant.host,
-        )
-
+    homes = {
+        key: (plant.name, str(plant.block) if blocked else None, names[plant.remedy_id or 0])
+        for key, plant in plants.items()
+    }
+    beside = {
+        key: (str(plant.place) if latin else None, plant.host) for key, plant in plants.items()
+    }
     counted = [
-        seen(plants[t.plant_id], days[t.look_id], t.measure, t.value, t.of, t.effort)
+        Observation(
+            *homes[t.plant_id],
+            days[t.look_id],
+            t.measure,
+            t.value,
+            t.of,
+            t.effort,
+            *beside[t.plant_id],
+        )
         for t in trial.tallies
         if t.value is not None and t.finished and t.plant_id in plants
     ]
     died = [
-        seen(plant, float((plant.died_on - trial.day_zero).days), LOST, 1.0, None, 1.0)
+        Observation(
+            *homes[plant.id],
+            float((plant.died_on - trial.day_zero).days),
+            LOST,
+            1.0,
+            None,
+            1.0,
+            *beside[plant.id],
+        )
         for plant in plants.values()
         if plant.died_on is not None
     ]

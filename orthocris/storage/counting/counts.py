@@ -26,7 +26,23 @@ def current(connection: sqlite3.Connection, trial_id: int) -> tuple[Tally, ...]:
         " ORDER BY n.tally_id",
         {"t": trial_id},
     )
-    return tuple(_tally(row) for row in rows)
+    return tuple(
+        Tally(
+            id=tally,
+            look_id=look,
+            plant_id=plant,
+            measure=measure,
+            value=value,
+            of=of,
+            effort=effort,
+            finished=bool(finished),
+            counted_at=datetime.fromisoformat(at),
+            counted_on=date.fromisoformat(on),
+            first_counted_at=datetime.fromisoformat(first),
+        )
+        # Unpacked, not asked for by name: of a large trial there are fifteen thousand.
+        for tally, look, plant, measure, value, of, effort, finished, at, on, first in rows
+    )
 
 
 def at_look(connection: sqlite3.Connection, look_id: int) -> tuple[Tally, ...]:
