@@ -83,6 +83,7 @@ def judge_many(
     seed: int,
     draws: int = DRAWS,
     layouts: int = LAYOUTS,
+    worse: bool = True,
 ) -> Judged:
     """Judge many trials of one design as `judge` does: same model, lot and rules.
 
@@ -98,6 +99,8 @@ def judge_many(
         Seed of the draws and of the layouts.
     draws, layouts:
         How many of each: fewer than the judge's own, for planning.
+    worse:
+        False where nobody asks whether a remedy makes it worse.
 
     Returns
     -------
@@ -116,18 +119,19 @@ def judge_many(
     drawn = _layouts(layout, seed, layouts)
     lot = Lot(layout, drawn, x, 0)
     ways = layouts_possible(layout)
-    said = claims(lot, [response], exact=ways >= ENOUGH_LAYOUTS, layouts=ways)
+    exact = ways >= ENOUGH_LAYOUTS
+    said = claims(lot, [response], exact=exact, layouts=ways, worse=worse)
     helps, agrees = np.mean(ratio < 0, axis=1), agreement(likelihood)
     if (
         said.least >= FAMILY_ERROR or lot.df < 1
     ):  # too few layouts to speak: the model alone, as the judge does
         better = np.minimum(1.0, 2 * ratio.shape[2] * (1 - helps))
-        worse = np.minimum(1.0, 2 * ratio.shape[2] * helps)
+        less = np.minimum(1.0, 2 * ratio.shape[2] * helps)
     else:
-        better, worse = said.better[:, 1:], said.worse[:, 1:]
+        better, less = said.better[:, 1:], said.worse[:, 1:]
     plants = np.bincount(layout.remedy)[1:] > 1
     beats = (better < FAMILY_ERROR) & (helps >= agrees) & ~gone[:, None] & plants
-    lost = (worse < FAMILY_ERROR) & (1 - helps >= AGREES_WORSE)
+    lost = (less < FAMILY_ERROR) & (1 - helps >= AGREES_WORSE)
     spreads = own_spreads(layout, likelihood, posterior, x, 0)
     if spreads is not None:
         spreads = spreads.where(as_counts >= EVEN)

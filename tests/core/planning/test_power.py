@@ -168,7 +168,7 @@ class Chances(unittest.TestCase):
             return len(shares) < 2
 
         self.assertIsNone(power_at(Setup(), TRUTH, 4, seed=1, proceed=proceed))
-        self.assertEqual(shares, [0.25, 0.5])
+        self.assertEqual(shares, [1 / 3, 2 / 3])
 
     def test_the_answer_says_what_can_be_told(self) -> None:
         usual = usual_assumptions(0.6, 4, [], measure="live")

@@ -178,7 +178,8 @@ class Kinds(ServiceCase):
                 self.later(3)
         self.open_key()
         said = verdicts.verdict_of(self.context, self.trial_id).answers
-        self.assertTrue(said[0].startswith("Soap 5 removes"))
+        self.assertRegex(said[0], r"^60% would be removed at less than 5 ml/L, the weakest here")
+        self.assertTrue(said[1].startswith("Soap 5 is the weakest here that likely removes 60%"))
 
 
 class Simulations(ServiceCase):
