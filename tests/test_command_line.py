@@ -46,6 +46,27 @@ class Judge(unittest.TestCase):
             "C was left with the fewest", run("judge", str(SPRAYS), "--control", "none")[1]
         )
 
+    def test_the_plan_can_be_told_and_plants_that_were_added(self) -> None:
+        rows = [
+            f"{name}{b},{b},{name},{day},{20 + b if name == 'control' else 2},{b // 4}"
+            for b in range(8)
+            for name in ("control", "soap")
+            for day in (3, 7)
+        ]
+        self.file.write_text("\n".join(("plant,block,remedy,day,value,added", *rows)) + "\n")
+        told = json.loads(run("judge", str(self.file), "--json")[1])
+        self.assertEqual(told["method"]["additions"], 1)
+        early = ("--look", "3", "--planned", "3, 7,14", "--json")
+        self.assertTrue(json.loads(run("judge", str(self.file), *early)[1])["so_far"])
+        self.assertFalse(
+            json.loads(run("judge", str(self.file), *early, "--decisive", "3")[1])["so_far"]
+        )
+        for wrong in (("--planned", "3;soon"), ("--decisive", "x"), ("--decisive", "-1")):
+            status, _, err = run("judge", str(self.file), *wrong)
+            self.assertEqual((status, err.count("\n")), (2, 1))
+        self.file.write_text("plant,remedy,day,value,added\na,soap,7,3,1.5\n")
+        self.assertIn("is no addition", run("judge", str(self.file))[2])
+
     def test_refusals_are_one_line_with_place_and_allowed(self) -> None:
         good = ("a,1,control,7,20", "b,1,soap,7,3")
         cases = {

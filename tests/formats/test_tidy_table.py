@@ -31,6 +31,7 @@ class TidyTable(unittest.TestCase):
                 effort=st.floats(0.1, 100),
                 column=st.none() | NAMES,
                 group=st.none() | NAMES,
+                added=st.integers(0, 2),
             ),
             min_size=1,
             max_size=8,

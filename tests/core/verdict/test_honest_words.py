@@ -5,7 +5,7 @@ from __future__ import annotations
 import unittest
 from dataclasses import replace
 
-from orthocris.core import Observation, judge
+from orthocris.core import Observation, Verdict, judge
 from orthocris.core.verdict.case import Terms
 from tests.core.verdict.gardens import BEFORE, CLEAR, CONTROL, codes, named, trial
 
@@ -15,6 +15,11 @@ def row(
 ) -> Observation:
     """One line of a table."""
     return Observation(plant, block, remedy, day, measure, value)
+
+
+def said_by(verdict: Verdict, code: str) -> str:
+    """The text of one warning."""
+    return next(w.text for w in verdict.warnings if w.code == code)
 
 
 class HonestWords(unittest.TestCase):
@@ -120,6 +125,23 @@ class HonestWords(unittest.TestCase):
         verdict = judge(trial({"control": control, "soap": soap}, blocked=False))
         self.assertIn("it seems to have missed 1 of its 8 plants", verdict.sentence)
         self.assertEqual(named(verdict, "soap").missed, ("soap-4",))
+
+    def test_two_remedies_may_each_have_missed_plants(self) -> None:
+        after = {
+            "control": (52, 48, 50, 51, 47, 53, 49, 50),
+            "soap": (1, 0, 49, 1, 2, 1, 0, 51),
+            "oil": (50, 1, 0, 2, 1, 47, 1, 0),
+        }
+        verdict = judge(trial(after, dict.fromkeys(after, (50.0,) * 8)))
+        self.assertEqual(named(verdict, "soap").missed, ("soap-2", "soap-7"))
+        self.assertEqual(named(verdict, "oil").missed, ("oil-0", "oil-5"))
+
+    def test_what_few_plants_cannot_show_is_said(self) -> None:
+        for plants, every in ((4, "second"), (6, "third"), (12, "fifth")):
+            counts = {"control": [40.0 + k % 5 for k in range(plants)]}
+            counts["soap"] = [2.0 + k % 3 for k in range(plants)]
+            verdict = judge(trial(counts, dict.fromkeys(counts, (42.0,) * plants)))
+            self.assertIn(f"that every {every} would be", said_by(verdict, "few_show_no_miss"))
 
     def test_each_measure_is_named_as_people_say_it(self) -> None:
         said = {
