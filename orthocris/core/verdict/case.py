@@ -50,6 +50,8 @@ class Terms:
     burdens:
         What each remedy costs in work and money, where known: it decides between bets about as
         good, never a verdict.
+    extend:
+        False where plants cannot be added to this very trial: advice is then for a new one.
     """
 
     margin: float = USUAL_MARGIN
@@ -58,6 +60,7 @@ class Terms:
     layouts: LayoutSet | None = None
     whole: bool = True
     burdens: Mapping[str, Burden] = field(default_factory=dict)
+    extend: bool = True
 
     def is_early(self, day: float) -> bool:
         """Tell whether a look on this day comes before the decisive one."""

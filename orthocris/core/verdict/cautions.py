@@ -11,6 +11,7 @@ from orthocris.core.verdict.dataset import Dataset
 from orthocris.core.verdict.evenness import is_patchy
 from orthocris.core.verdict.gathering import Gathered
 from orthocris.core.verdict.harm import Harm
+from orthocris.core.verdict.observation import MOST_ADDITIONS
 from orthocris.core.verdict.result import RemedyResult, Warning_
 from orthocris.core.verdict.table import Table
 from orthocris.core.verdict.words import listing, many, percent, verb
@@ -93,6 +94,15 @@ def _about_table(gathered: Gathered, data: Dataset) -> Iterator[tuple[str, str]]
             "leaves_merged",
             f"Several leaves of {listing(gathered.merged)} had the same remedy: they count as one, "
             "for leaves of one plant are no plants of their own.",
+        )
+    added = sum(line.added > 0 for line in data.lines)
+    if added:
+        left = MOST_ADDITIONS - data.additions
+        yield (
+            "plants_added",
+            f"{many(added, 'plant')} {'was' if added == 1 else 'were'} added after a verdict that "
+            "settled nothing. All are judged together, with the part of the 5 in 100 that was kept "
+            f"for it; {'one more addition is the last' if left else 'this answer is final'}.",
         )
     if data.stray:
         days = listing([on_moment(day) for day in data.stray])

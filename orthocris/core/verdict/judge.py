@@ -125,6 +125,7 @@ def judge(
             results=results,
             wait=_wait(terms, data.days[-1]),
             final=data.additions >= MOST_ADDITIONS,
+            extend=terms.extend,
         ),
         measure=data.measure.key,
         look=data.look,

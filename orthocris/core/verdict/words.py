@@ -159,11 +159,12 @@ def advice(
     results: Sequence[RemedyResult],
     wait: str,
     final: bool,
+    extend: bool = True,
 ) -> str:
     """Return what to do now, or what would settle it.
 
     `wait` says what to wait for where a look settles nothing yet, `final` that all error that was
-    kept for additions is spent.
+    kept for additions is spent, `extend` False where plants cannot be added to this trial.
     """
     if decision.outcome is Outcome.RANKED_WITHOUT_CONTROL:
         return "Repeat it with untreated plants beside the others to learn what truly works."
@@ -177,7 +178,7 @@ def advice(
     if decision.outcome is Outcome.UNDECIDED:
         if max((r.plants for r in results), default=0) < 2:
             return ONE_EACH
-        return FINAL if final else _to_settle(further, threshold)
+        return FINAL if final else _to_settle(further, threshold, extend=extend)
     if decision.recommended is None:
         return "It is probably below what you said is worth it; look for something stronger."
     return (
@@ -186,7 +187,7 @@ def advice(
     )
 
 
-def _to_settle(further: Further | None, threshold: float) -> str:
+def _to_settle(further: Further | None, threshold: float, *, extend: bool) -> str:
     if further is None:
         return "Count once more, or repeat it when there are more pests on the plants."
     tenths = round(further.chance * 10)
@@ -203,6 +204,11 @@ def _to_settle(further: Further | None, threshold: float) -> str:
             f"Even {further.plants} more plants of each remedy would settle it in only about "
             f"{odds} such trials, for the truth may lie near nothing or near {percent(threshold)}. "
             "Repeat it with more pests on the plants, or try something else."
+        )
+    if not extend:
+        return (
+            f"A new trial with {further.now + further.plants} plants of each remedy, control "
+            f"included, would settle it in about {odds} such trials."
         )
     return (
         f"{many(further.plants, 'more plant')} of each remedy, control included, would settle it "

@@ -271,6 +271,7 @@ def _terms(connection: Connection, trial: CountedTrial) -> Terms:
         margin=trial.setup.margin,
         planned=tuple(float(look.moment) for look in trial.looks),
         decisive=decisive,
+        extend=False,
         burdens={remedy.name: _burden(trial, remedy) for remedy in trial.remedies},
         layouts=LayoutSet.unpacked(
             tuple(names[plant] for plant in drawn.plants),

@@ -10,7 +10,7 @@ from orthocris.core import Observation, judge
 from orthocris.core.errors import InputError, ObservationError
 from orthocris.core.verdict.case import Terms
 from orthocris.core.verdict.gathering import gather
-from tests.core.verdict.gardens import named, trial
+from tests.core.verdict.gardens import codes, named, trial
 
 WATER = (41, 38, 52, 29, 60, 47)
 IDLE = {"control": WATER, "soap": (40, 41, 47, 33, 58, 45), "jet": (44, 36, 50, 31, 57, 49)}
@@ -80,6 +80,7 @@ class Additions(unittest.TestCase):
         more = at(7.0, WEAK) + at(7.0, STRONG, added=1)
         verdict = judge(more)
         self.assertEqual(verdict.recommended, "soap")
+        self.assertIn("plants_added", codes(verdict))
         self.assertEqual((verdict.method["spent"], verdict.method["additions"]), (0.045, 1))
         again = judge(
             at(7.0, WEAK) + at(7.0, WEAK, added=1) + at(7.0, WEAK, added=2), threshold=0.3

@@ -25,7 +25,7 @@ from orthocris.services.field.patches import PatchDraft
 from orthocris.services.planning import critiques, layouts
 from orthocris.services.trial import benches, overviews, questions
 from orthocris.services.verdict import judging as verdicts
-from orthocris.storage.trial import layout_sets
+from orthocris.storage.trial import layout_sets, trials
 from tests.services.world import QUESTION, ServiceCase
 
 
@@ -322,6 +322,45 @@ class Verdicts(ServiceCase):
         self.assertEqual(other.record, first.record)
         self.assertIsNone(other.verdict.recommended)
         self.assertIn("Counts were changed since", other.differs[0])
+
+    def test_a_look_added_after_a_final_verdict_decides_with_the_error_kept_for_it(self) -> None:
+        self.count_all(0, 30, 30)
+        self.spray_all()
+        for look, days in ((1, 3), (2, 4)):
+            self.later(days)
+            self.count_all(look, 3, 31)
+        first = verdicts.record_verdict(self.context, self.trial_id).verdict.method["spent"]
+        with self.context.database.atomic() as connection:
+            trials.add_look(connection, self.trial_id, 3, 14)
+        self.later(7)
+        self.count_all(3, 3, 31)
+        later = verdicts.verdict_of(self.context, self.trial_id)
+        self.assertTrue(later.final)
+        self.assertGreater(later.verdict.method["spent"], first)
+        self.assertLess(later.verdict.method["spent"], 0.05)
+        again = verdicts.verdict_of(self.context, self.trial_id, 2)
+        self.assertEqual(again.verdict.method["spent"], first)
+
+    def test_hours_after_the_spray_nothing_is_final_even_where_that_was_the_plan(self) -> None:
+        self.trial_id = questions.create_trial(
+            self.context, replace(QUESTION, look_days=(0.125,)), self.now.date()
+        )
+        self.plant_and_draw()
+        self.count_all(0, 30, 30)
+        self.spray_all()
+        self.later(0.125)
+        self.count_all(1, 1, 31)
+        found = verdicts.verdict_of(self.context, self.trial_id)
+        self.assertEqual((found.final, found.verdict.recommended), (False, None))
+        self.assertIn("Knock-down within hours is not control", found.verdict.advice)
+
+    def test_what_a_remedy_costs_decides_between_bets_about_as_good(self) -> None:
+        self.count_all(0, 30, 30)
+        self.spray_all()
+        with self.context.database.reading() as connection:
+            burdens = verdicts._terms(connection, self.trial).burdens
+        self.assertEqual(burdens["Soap"].minutes, 2.0)  # two rounds of a minute
+        self.assertEqual(burdens["Water"].minutes, 2.0)
 
     def test_a_record_of_an_earlier_model_says_so_where_it_differs(self) -> None:
         self.count_all(0, 30, 30)
