@@ -397,6 +397,19 @@ describe("the verdict", () => {
     expect(page.text()).not.toContain("Treat the rest.");
   });
 
+  it("puts a bet for today beside what is not settled, and calls it one", async () => {
+    const open = { ...verdict, outcome: "undecided", recommended: null, sentence: "Not settled: Soap looks best.", advice: "Ten more.", if_today: "If you must treat today: Soap. That is wrong in about 3 of 10 such gardens." };
+    answers["GET /api/trials/4/verdict"] = () => ({ verdict: open, final: false, early: false, look_number: 2, notes: [], answers: [], seen: [], mess: {} });
+    const page = await inTrial(VerdictStation);
+    expect(page.get(".sentence").text()).toBe("Not settled: Soap looks best.");
+    expect(page.get(".bet").text()).toMatch(/^If you must treat today: Soap\..*It is a bet, and no result of the trial\.$/);
+    answers["GET /api/trials/4/verdict"] = () => ({ verdict: { ...verdict, so_far: true, advice: "Count again." }, final: false, early: false, look_number: 1, notes: [], answers: [], seen: [], mess: {} });
+    const early = await inTrial(VerdictStation);
+    expect(early.find(".bet").exists()).toBe(false);
+    expect(early.text()).toContain("So far");
+    expect(early.text()).toContain("Count again.");
+  });
+
   it("says what comes first while nothing was counted", async () => {
     answers["GET /api/trials/4/verdict"] = () => new Error(JSON.stringify({ error: { code: "nothing_counted", message: "nothing was counted", field: null, fix: "Count first." } }));
     const page = await inTrial(VerdictStation);
