@@ -23,6 +23,7 @@ Rng = np.random.Generator
 Numbers = np.ndarray  # (blocks, remedies), the control first
 LEFT = (1.0, 0.05, 0.5, 1.0)
 TEN = (1.0, 0.03, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.8, 1.0, 1.0)
+USELESS, EVEN = (1.0, 1.0, 1.0, 1.0), (0.05, 0.05, 0.05)
 NAMES = ("control", *"abcdefghij")
 NAME_WIDTH = 40
 
@@ -109,6 +110,14 @@ def counts(rng: Rng, left: np.ndarray, blocks: int, plants: Plants = PLAIN) -> l
         numbers = rng.poisson(mean * now), rng.poisson(block * own * has * then)
         return rows(*numbers, effort=(now, then))
     return rows(rng.poisson(mean), rng.poisson(block * own * has), blocked=plants.blocked)
+
+
+def clumps(rng: Rng, left: np.ndarray, blocks: int, *, phi: tuple[float, ...]) -> list[Observation]:
+    """Counts from 40 whose clumping is each remedy's own: gamma laws with these variances."""
+    own = level(rng, left, blocks, 40.0) * rng.gamma(20, 1 / 20, (blocks, len(left)))
+    law = np.array(phi)
+    mean = own * left * rng.gamma(1 / law, law, own.shape)
+    return rows(rng.poisson(mean), rng.poisson(own))
 
 
 def covers(
@@ -241,11 +250,21 @@ WORLDS = {
     ),
     "area under the curve, lognormal": World(partial(under_the_curve, law="lognormal"), look="auc"),
     "catch, lognormal": World(partial(traps, law="lognormal")),
+    "control clumps (phi 1), 4 blocks": World(partial(clumps, phi=(1.0, *EVEN)), USELESS, 4),
+    "control clumps (phi 2), 4 blocks": World(partial(clumps, phi=(2.0, *EVEN)), USELESS, 4),
+    "control clumps (phi 2), 6 blocks": World(partial(clumps, phi=(2.0, *EVEN)), USELESS),
+    "remedies clump (phi 1), 4 blocks": World(
+        partial(clumps, phi=(0.05, 1.0, 1.0, 1.0)), USELESS, 4
+    ),
+    "remedies clump (phi 2), 6 blocks": World(partial(clumps, phi=(0.05, 2.0, 2.0, 2.0)), USELESS),
+    "one remedy clumps (phi 2), 6 blocks": World(
+        partial(clumps, phi=(0.05, 2.0, 0.05, 0.05)), USELESS
+    ),
 }
 
 
-def one(seed: int, name: str) -> tuple[list[float], list[bool], bool, bool, bool]:
-    """Judge one trial: held by remedy, shown by remedy, false claim, wrong winner, named."""
+def one(seed: int, name: str) -> tuple[list[float], list[bool], bool, bool, bool, bool]:
+    """Judge one trial: held by remedy, shown by remedy, false claim, wrong winner, named, worse."""
     world = WORLDS[name]
     left = np.array(world.left)
     rng = np.random.default_rng([seed, len(name), ord(name[0])])
@@ -262,7 +281,8 @@ def one(seed: int, name: str) -> tuple[list[float], list[bool], bool, bool, bool
     false = any(found[n].beats_control for n in truth if truth[n] <= 0)
     winner = _winner(verdict)
     best = max(truth, key=lambda n: truth[n])
-    return held, shown, false, winner not in (None, best), winner == best
+    worse = any(found[n].worse_than_control for n in truth if truth[n] >= 0)
+    return held, shown, false, winner not in (None, best), winner == best, worse
 
 
 def _winner(verdict: Verdict) -> str | None:
@@ -273,15 +293,18 @@ def _winner(verdict: Verdict) -> str | None:
 def main() -> None:
     """Print a line for each world."""
     trials = int(sys.argv[1]) if len(sys.argv) > 1 else 2000
-    print(f"{'world':{NAME_WIDTH}s} holds min max  false  wrong winner  power  best named")
+    print(f"{'world':{NAME_WIDTH}s} holds min max  false  wrong winner  power  best named  worse")
     with ProcessPoolExecutor() as pool:
         for name in WORLDS:
             told = list(pool.map(partial(one, name=name), range(trials), chunksize=20))
             held = np.nanmean([t[0] for t in told], axis=0)
-            shown, false, wrong, named = (np.mean([t[k] for t in told]) for k in range(1, 5))
+            shown, false, wrong, named, worse = (
+                float(np.mean([t[k] for t in told])) if told[0][k] != [] else np.nan
+                for k in range(1, 6)
+            )
             print(
                 f"{name:{NAME_WIDTH}s} {held.min():.3f} {held.max():.3f}  {false:.3f}  "
-                f"{wrong:.3f}  {shown:.3f}  {named:.3f}",
+                f"{wrong:.3f}  {shown:.3f}  {named:.3f}  {worse:.3f}",
                 flush=True,
             )
 

@@ -23,7 +23,7 @@ from orthocris.core.verdict.model.likelihood import Counts, FloatArray, Likeliho
 SURELY = 0.1  # two-sided level at which spreads are called different
 HARDLY = 0.15  # and at which they are no longer called alike
 SIDE, CLAIM = 0.975, 0.99  # one-sided, of the interval and of a claim
-CLAIM_MISSED = 0.95  # where some plants seem missed, which the model reckons with
+CLAIM_MISSED = 0.9  # where some plants seem missed, which the model reckons with
 FEWEST = 3
 LEAST_COUNT = 1.0  # below it chance alone makes plants differ, however they clump
 TINY = 1e-9
