@@ -61,6 +61,7 @@ describe("the line of efficacy", () => {
 
   it("never claims all is gone when something was left", () => {
     expect(percent(0.9996)).toBe("99.9%");
+    expect(percent(0.986)).toBe("98.6%");
     expect(percent(1)).toBe("100%");
     expect(fewer(-0.1)).toBe("10% more");
     expect([fewer(0.8, "live"), fewer(0.8, "cover")]).toEqual(["80% fewer", "80% less"]);

@@ -79,7 +79,7 @@ def decide(
         taken = None if chosen is None or so_far else chosen.name
         return Decision(Outcome.WINNER if wins else Outcome.TIE, taken, so_far)
     known = [r for r in sound if r.efficacy is not None]
-    if all(r.efficacy_high is not None and r.efficacy_high < threshold for r in known):
+    if known and all(r.efficacy_high is not None and r.efficacy_high < threshold for r in known):
         return Decision(Outcome.NONE_BEATS_CONTROL, None, so_far)
     return Decision(Outcome.UNDECIDED, None, so_far)
 

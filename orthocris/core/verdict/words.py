@@ -10,6 +10,7 @@ from orthocris.core.verdict.case import Gone
 from orthocris.core.verdict.decide import Decision
 from orthocris.core.verdict.evenness import is_patchy
 from orthocris.core.verdict.further import LIKELY, Further
+from orthocris.core.verdict.rerandomise import FAMILY_ERROR
 from orthocris.core.verdict.result import Outcome, RemedyResult
 
 MOST_SAID = 10.0
@@ -32,12 +33,12 @@ SURE = 0.99
 def percent(fraction: float) -> str:
     """Write a fraction as a whole percentage that never claims more than was seen.
 
-    Above 99% the digit that matters is kept: 0.997 is 99.7%, not 100%. Beyond a tenfold there
-    is no number any more that anybody could use.
+    Above 98% the digit that matters is kept: 0.997 is 99.7%, not 100%, and 0.986 not 99%. Beyond a
+    tenfold there is no number any more that anybody could use.
     """
     if abs(fraction) > MOST_SAID:
         return "over 1000%" if fraction > 0 else "under −1000%"
-    if 0.99 < fraction < 1:
+    if 0.98 < fraction < 1:
         return f"{min(math.floor(fraction * 1000) / 10, 99.9):g}%"
     return f"{round(fraction * 100):d}%".replace("-", "−")
 
@@ -317,10 +318,15 @@ def _unsettled(results: Sequence[RemedyResult], measure: Measure, gone: Gone) ->
             f"Not settled: {best.name} looks best, but likely is {_span(best, measure)}, so this "
             "trial cannot say that it beats leaving the plants alone."
         )
-    return (
+    looks = (
         f"Not settled: {best.name} looks best, about {change(best.efficacy or 0, measure)} "
-        f"(likely {_span(best, measure)}), but the luck of the draw gives some remedy as "
-        f"much in {max(round(best.p_adjusted * 100), 5)} of 100 trials in which nothing works."
+        f"(likely {_span(best, measure)})"
+    )
+    if best.p_adjusted < FAMILY_ERROR:
+        return f"{looks}, but the plants vary too much to be sure of it."
+    return (
+        f"{looks}, but the luck of the draw gives some remedy as much in "
+        f"{max(round(best.p_adjusted * 100), 5)} of 100 trials in which nothing works."
     )
 
 

@@ -63,7 +63,7 @@ class TrialVerdict:
     question asked; `early` tells that plants were counted before the look's day. `record` is the
     verdict of this look that was put on record once final, and `differs` says why this one is
     another; `seen` is on how many plants what else was noted at this look; `mess` what each remedy
-    was like to use, by its name, where somebody said.
+    was like to use, by its name, where somebody said; `counted` all numbers it was made of.
     """
 
     verdict: Verdict
@@ -76,6 +76,7 @@ class TrialVerdict:
     differs: tuple[str, ...] = ()
     seen: tuple[SeenCount, ...] = ()
     mess: dict[str, str] = field(default_factory=dict)
+    counted: Sequence[Observation] = ()
 
 
 def verdict_of(context: Context, trial_id: int, look_number: int | None = None) -> TrialVerdict:
@@ -141,6 +142,7 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         differs,
         _seen(trial, noted),
         {r.name: words for r in trial.remedies if (words := mess_words(messy, r.id))},
+        seen,
     )
 
 
@@ -221,12 +223,9 @@ def record_verdict(context: Context, trial_id: int, look_number: int | None = No
             code="not_final",
             fix="Count the planned looks first.",
         )
-    with context.database.reading() as connection:
-        trial = reading.load_counted(connection, trial_id)
-    inputs = write_table(observations(trial)).decode()
-    record = FrozenVerdict(
-        context.now(), RECKONED_BY, trial.seed or 0, inputs, found.verdict.to_dict()
-    )
+    inputs = write_table(found.counted).decode()  # those of this very verdict
+    seed = int(str(found.verdict.method["seed"]))
+    record = FrozenVerdict(context.now(), RECKONED_BY, seed, inputs, found.verdict.to_dict())
     with context.database.atomic() as connection:
         verdicts.keep_verdict(connection, trial_id, found.look_number, record)
     return replace(found, record=record)

@@ -162,7 +162,9 @@ class Words(unittest.TestCase):
 
     def test_no_chance_is_told_as_all_or_nothing(self) -> None:
         told = [odds(chance) for chance in (1.0, 0.995, 0.984, 0.5, 0.012, 0.004, 0.0)]
-        self.assertEqual(told, ["over 99%", "over 99%", "98%", "50%", "1%", "under 1%", "under 1%"])
+        self.assertEqual(
+            told, ["over 99%", "over 99%", "98.4%", "50%", "1%", "under 1%", "under 1%"]
+        )
 
     def test_nothing_works_names_the_most_it_could_be(self) -> None:
         said = self.say(idle(SOAP, 0.5))
@@ -212,6 +214,7 @@ class Words(unittest.TestCase):
         for fraction, said in (
             (0.5, "50%"),
             (0.994, "99.4%"),
+            (0.986, "98.6%"),
             (0.99999, "99.9%"),
             (1.0, "100%"),
             (-0.2, "−20%"),

@@ -126,6 +126,19 @@ class HonestWords(unittest.TestCase):
         self.assertIn("it seems to have missed 1 of its 8 plants", verdict.sentence)
         self.assertEqual(named(verdict, "soap").missed, ("soap-4",))
 
+    def test_the_only_remedy_compared_is_struck_out_and_the_other_was_not_counted(self) -> None:
+        """Nothing is said of a remedy that nobody counted, because another one burns."""
+        table = [o for o in trial(CLEAR, BEFORE) if o.remedy != "jet" or o.day <= 0]
+        burnt = [
+            row(f"{name}-{k}", f"b{k}", name, 7, "damage", 3.0 if name == "soap" else 0.0)
+            for name in ("control", "soap")
+            for k in range(6)
+        ]
+        verdict = judge([*table, *burnt])
+        self.assertEqual(verdict.outcome.value, "undecided")
+        self.assertIn("soap burns the leaves, so it is out", verdict.sentence)
+        self.assertNotIn("reaches", verdict.sentence)
+
     def test_two_remedies_may_each_have_missed_plants(self) -> None:
         after = {
             "control": (52, 48, 50, 51, 47, 53, 49, 50),

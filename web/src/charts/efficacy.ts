@@ -40,7 +40,7 @@ export function floorName(floor: number): string {
 export function percent(fraction: number): string {
   // Beyond a tenfold there is no number any more that anybody could use.
   if (Math.abs(fraction) > 10) return fraction > 0 ? "over 1000%" : "under −1000%";
-  if (fraction > 0.99 && fraction < 1) {
+  if (fraction > 0.98 && fraction < 1) {
     return `${Math.min(Math.floor(fraction * 1000) / 10, 99.9)}%`;
   }
   return `${Math.round(fraction * 100)}%`.replace("-", "−");
