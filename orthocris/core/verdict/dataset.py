@@ -76,7 +76,7 @@ class Dataset:
     @property
     def additions(self) -> int:
         """How often plants were added after a verdict."""
-        return max((line.added for line in self.lines), default=0)
+        return max(len({line.added for line in self.lines}) - 1, 0)
 
 
 def collect(

@@ -83,7 +83,7 @@ class Table:
         ]
         return [
             *(np.where(added, np.nan, response) for response in earlier),
-            *(np.where(added > stage, np.nan, now) for stage in range(added.max() + 1)),
+            *(np.where(added > stage, np.nan, now) for stage in sorted(set(added.tolist()))),
         ]
 
 

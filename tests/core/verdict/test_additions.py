@@ -95,6 +95,17 @@ class Additions(unittest.TestCase):
         bare = [replace(o, block=None) for o in at(7.0, WEAK) + at(7.0, STRONG, added=1)]
         self.assertEqual({home.block for home in gather(bare).homes.values()}, {"0/", "1/"})
 
+    def test_odd_additions_are_judged_all_the_same(self) -> None:
+        """All added, none of the first addition, a remedy that only came later, one plant first."""
+        alone = judge(at(7.0, STRONG, added=1))
+        self.assertEqual((alone.method["spent"], alone.method["additions"]), (0.04, 0))
+        skipped = judge(at(7.0, WEAK) + at(7.0, STRONG, added=2))
+        self.assertEqual(skipped.method["additions"], 1)
+        late = {name: counts for name, counts in WEAK.items() if name != "jet"}
+        self.assertEqual(judge(at(7.0, late) + at(7.0, STRONG, added=1)).recommended, "soap")
+        one = {name: counts[:1] for name, counts in WEAK.items()}
+        self.assertTrue(judge(at(7.0, one) + at(7.0, STRONG, added=1)).sentence)
+
     def test_a_third_addition_and_a_plant_of_two_are_refused(self) -> None:
         with self.assertRaisesRegex(ObservationError, "added is 3"):
             judge(at(7.0, WEAK) + at(7.0, STRONG, added=3))
