@@ -35,7 +35,7 @@ class Spreads:
 
     `differ` tells where they spread differently beyond chance, `alike` where they seem to spread
     alike; `low` and `high` bound the log of the ratio of plain means with 95% (Welch 1947,
-    Biometrika 34, 28-35, by the delta method), where plants seem missed nothing; `less` and
+    Biometrika 34, 28-35, by the delta method; 80% where plants seem missed); `less` and
     `more` tell where that ratio lies below or above 1 with 99%.
     """
 
@@ -125,8 +125,8 @@ def _compared(
     return Spreads(
         differ=far & ok,
         alike=alike | ~ok,
-        low=np.where(missed, np.inf, middle - reach),
-        high=np.where(missed, -np.inf, middle + reach),
+        low=middle - np.where(missed, claim_missed, reach),
+        high=middle + np.where(missed, claim_missed, reach),
         less=middle + np.where(missed, claim_missed, claim) < 0,
         more=middle - claim > 0,
     )
