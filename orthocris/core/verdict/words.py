@@ -315,8 +315,8 @@ def _unsettled(results: Sequence[RemedyResult], measure: Measure, gone: Gone) ->
         return f"Not settled: {best.name} looks best, but with so few plants that may be chance."
     if (best.efficacy_low or 0.0) <= 0 or best.p_adjusted is None:
         return (
-            f"Not settled: {best.name} looks best, but likely is {_span(best, measure)}, so this "
-            "trial cannot say that it beats leaving the plants alone."
+            f"Not settled: {best.name} looks best, but the truth is likely {_span(best, measure)}, "
+            "so this trial cannot say that it beats leaving the plants alone."
         )
     looks = (
         f"Not settled: {best.name} looks best, about {change(best.efficacy or 0, measure)} "
