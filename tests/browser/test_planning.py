@@ -22,7 +22,7 @@ class FirstPlan(BrowserCase):
         self.ask(page)
         self.plants(page)
         page.get_by_role("link", name="Next: the layout").click()
-        expect(page.get_by_text("The verdict will name the weakest of")).to_be_visible()
+        expect(page.get_by_text("The verdict will say at which strength")).to_be_visible()
         self.review(page)
         self.simulate(page)
         page.get_by_role("button", name="Draw at random").click()
