@@ -42,9 +42,7 @@ def crowded_bench(rows: int, places: int, remedies: int) -> None:
 
     def draw() -> None:
         close = Setup(place_cm=20.0, row_cm=20.0, match_place=False)
-        allocation.allocate(
-            plants, remedies=remedies, control=0, seed=7, setup=close, drift_cm=80.0
-        )
+        allocation.allocate(plants, remedies=remedies, seed=7, setup=close, drift_cm=80.0)
 
     with patch.object(allocation, "_hopeless", return_value=False):
         before = best_of(draw, 1)

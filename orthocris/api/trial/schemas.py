@@ -268,6 +268,7 @@ class TrialOut(BaseModel):
     seed: int | None
     remedies: tuple[RemedyOut, ...]
     sealed: bool
+    told_apart: tuple[str, ...]
     tags: tuple[TagOut, ...]
     plants: tuple[PlantOut, ...]
     walk: tuple[int, ...]

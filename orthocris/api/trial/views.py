@@ -67,6 +67,7 @@ def trial_view(overview: Overview) -> TrialOut:
         seed=None if sealed else trial.seed,
         remedies=tuple(_remedy(r, overview, sealed) for r in trial.remedies),
         sealed=sealed,
+        told_apart=tuple(r.name for r in trial.told_apart),
         tags=_tags(trial, sealed),
         plants=tuple(_plant(p, letters) for p in trial.plants),
         walk=tuple(p.id for p in trial.active_plants),

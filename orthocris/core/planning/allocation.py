@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import cycle
 
 import numpy as np
 from numpy.typing import NDArray
@@ -66,19 +67,18 @@ def allocate(
     plants: Sequence[Plant],
     *,
     remedies: int,
-    control: int,
     seed: int,
     setup: Setup | None = None,
     drift_cm: float = 0.0,
 ) -> Allocation:
     """Form blocks of plants most alike and allot the remedies at random within each.
 
-    In complete blocks, plants left over strengthen the control, one in a block (every remedy
-    is compared with it, so it gains most from a second plant); what is still left over is
-    spare. A remedy's plants do not stand side by side within drift: among all allocations
-    that keep this rule, each is equally likely (drawn by rejection; where none is found in
-    160,000 draws, or hardly any would be, by a random walk of exchanges, and the pairs that
-    remain are reported).
+    In complete blocks, plants left over go to remedies by lot, one in a block and none to a
+    remedy twice: if they always went to the control, its letter would be the one on most tags.
+    What is still left over is spare. A remedy's plants do not stand side by side within drift:
+    among all allocations that keep this rule, each is equally likely (drawn by rejection; where
+    none is found in 160,000 draws, or hardly any would be, by a random walk of exchanges, and
+    the pairs that remain are reported).
 
     Parameters
     ----------
@@ -87,8 +87,6 @@ def allocate(
         Where all are on a plant (`host`), those on one plant form a block.
     remedies:
         How many remedies there are, the control among them.
-    control:
-        Index of the control among the remedies.
     seed:
         Seed of the draw, 0 or larger.
     setup:
@@ -105,7 +103,7 @@ def allocate(
     setup = setup or Setup()
     _check(plants, remedies)
     rng = np.random.default_rng(seed)
-    blocks, fillings = _blocks(plants, remedies, control, setup, rng)
+    blocks, fillings = _blocks(plants, remedies, setup, rng)
     members = [plant for block in blocks for plant in block]
     pairs = () if setup.shields else close_pairs(members, setup, drift_cm)
     if setup.design is DesignKind.LATIN:
@@ -125,14 +123,14 @@ def allocate(
 
 
 def _blocks(
-    plants: Sequence[Plant], remedies: int, control: int, setup: Setup, rng: np.random.Generator
+    plants: Sequence[Plant], remedies: int, setup: Setup, rng: np.random.Generator
 ) -> tuple[list[list[Plant]], list[list[int]]]:
     """Return the plants of each block, and the remedies (by index) that fill it."""
     n = len(plants)
     if setup.design is DesignKind.LATIN:
         return _square_of(plants, remedies), []
     if setup.design is DesignKind.RANDOMISED:
-        extra = [control] + [k for k in rng.permutation(remedies).tolist() if k != control]
+        extra = rng.permutation(remedies).tolist()
         filling = list(range(remedies)) * (n // remedies) + extra[: n % remedies]
         return [sorted(plants, key=walking_key)], [filling]
     if setup.design is DesignKind.INCOMPLETE:
@@ -142,11 +140,11 @@ def _blocks(
         blocks = form_blocks(kept, [size] * len(fillings), match_place=setup.match_place)
         return blocks, fillings
     if all(plant.host for plant in plants):
-        return _blocks_of_hosts(plants, remedies, control)
+        return _blocks_of_hosts(plants, remedies, rng)
     count = n // remedies
     doubled = min(n - count * remedies, count)
-    has_double = set(rng.permutation(count)[:doubled].tolist())
-    fillings = [[*range(remedies), *([control] if b in has_double else [])] for b in range(count)]
+    extra = rng.permutation(remedies).tolist()[:doubled]
+    fillings = [[*range(remedies), *extra[b : b + 1]] for b in rng.permutation(count).tolist()]
     # form_blocks orders blocks by count, so sizes are given as they fall and matched up after.
     sizes = [len(filling) for filling in fillings]
     kept = _most_infested(plants, sum(sizes))
@@ -156,21 +154,22 @@ def _blocks(
 
 
 def _blocks_of_hosts(
-    plants: Sequence[Plant], remedies: int, control: int
+    plants: Sequence[Plant], remedies: int, rng: np.random.Generator
 ) -> tuple[list[list[Plant]], list[list[int]]]:
     """Leaves, halves, clusters or traps on one plant form a block: it has every remedy alike.
 
-    What is left over on a plant after whole sets strengthens the control, once; the rest is
-    spare. A plant with fewer units than remedies can have no block.
+    One that is left over on a plant after whole sets goes to a remedy by lot, to each in turn
+    from plant to plant; the rest is spare. A plant with fewer units than remedies has no block.
     """
     by_host: dict[str, list[Plant]] = {}
     for plant in plants:
         by_host.setdefault((plant.host or "").casefold(), []).append(plant)
+    turn = cycle(rng.permutation(remedies).tolist())
     blocks, fillings = [], []
     for units in by_host.values():
         sets, left = divmod(len(units), remedies)
         if sets:
-            filling = [*range(remedies)] * sets + [control] * min(left, 1)
+            filling = [*range(remedies)] * sets + ([next(turn)] if left else [])
             blocks.append(_most_infested(units, len(filling)))
             fillings.append(filling)
     if len(blocks) < LEAST_BLOCKS:

@@ -92,7 +92,8 @@ def fewest_blocks(setup: Setup, remedies: int) -> int:
 def layout_for(setup: Setup, remedies: int, blocks: int, seed: int, *, doubled: int = 0) -> Layout:
     """Return the design with this many blocks as the analysis sees it.
 
-    `doubled` complete blocks have the control twice, as plants left over are used.
+    In `doubled` complete blocks one remedy stands twice, each time another, as plants left over
+    are used.
     """
     if setup.design is DesignKind.RANDOMISED:
         return Layout(np.tile(np.arange(remedies), blocks), None)
@@ -104,7 +105,8 @@ def layout_for(setup: Setup, remedies: int, blocks: int, seed: int, *, doubled: 
         row = np.repeat(np.arange(remedies), remedies)
         column = np.tile(np.arange(remedies), remedies)
         return Layout((row + column) % remedies, row, column)
-    fillings = [[*range(remedies), *([0] if b < doubled else [])] for b in range(blocks)]
+    extra = np.random.default_rng(seed).permutation(remedies).tolist()[:doubled]
+    fillings = [[*range(remedies), *extra[b : b + 1]] for b in range(blocks)]
     return Layout(
         np.array([r for filling in fillings for r in filling]),
         np.repeat(np.arange(blocks), [len(filling) for filling in fillings]),
@@ -130,7 +132,7 @@ def power_at(
     seed:
         Seed of the simulation.
     doubled:
-        In how many complete blocks the control stands twice.
+        In how many complete blocks a remedy stands twice.
     trials:
         Simulated trials.
     proceed:

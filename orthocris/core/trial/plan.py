@@ -212,6 +212,24 @@ class TrialPlan:
         return tuple(r.day for r in self.rounds if r.gives(remedy.id))
 
     @property
+    def told_apart(self) -> tuple[Remedy, ...]:
+        """The remedies given on other days, in another way or amount than any other.
+
+        Whoever treats the plants knows their letters, even while the key of the tags is sealed.
+        """
+        given = [
+            (
+                self.days_of(r),
+                r.traits.dose,
+                r.traits.dose_unit,
+                r.traits.way,
+                *(s.way for s in r.traits.steps),
+            )
+            for r in self.remedies
+        ]
+        return tuple(r for r, how in zip(self.remedies, given, strict=True) if given.count(how) < 2)
+
+    @property
     def own_rounds(self) -> tuple[int, ...]:
         """The days of the rounds that are the trial's own, not only of a remedy's programme."""
         others = [r for r in self.remedies if r.role is not Role.CONTROL]

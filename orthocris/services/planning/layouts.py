@@ -8,7 +8,6 @@ from orthocris.core.planning.drawn_layouts import DrawnLayouts
 from orthocris.core.planning.layout_event import LayoutEvent
 from orthocris.core.planning.neighbours import drift_of
 from orthocris.core.planning.reference import other_layouts, restricted
-from orthocris.core.trial.plan import Role
 from orthocris.core.trial.trial import Trial
 from orthocris.services.context import Context
 from orthocris.services.field.fixed import check_not_sprayed
@@ -46,12 +45,10 @@ def draw_layout(
             return
     _check_drawable(trial, reason)
     chosen = context.new_seed() if seed is None else seed
-    control = next(i for i, r in enumerate(trial.remedies) if r.role is Role.CONTROL)
     # Drawing may take long where plants stand close: nobody else waits for it.
     found = allocate(
         trial.active_plants,
         remedies=len(trial.remedies),
-        control=control,
         seed=chosen,
         setup=trial.setup,
         drift_cm=drift_of(trial),

@@ -166,7 +166,7 @@ def _sizes(trial: Trial, blocks: int) -> tuple[int, ...]:
 
 
 def _doubled(trial: Trial, blocks: int) -> int:
-    """Complete blocks in which the control gets a plant left over."""
+    """Complete blocks in which a plant left over stands."""
     if trial.setup.design is not DesignKind.COMPLETE:
         return 0
     return min(len(trial.active_plants) - blocks * len(trial.remedies), blocks)

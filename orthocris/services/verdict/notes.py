@@ -12,6 +12,7 @@ from orthocris.core.trial.plan import Look
 from orthocris.core.trial.setup import Kind
 from orthocris.core.trial.standing import DAYS_OFF, counted_early
 from orthocris.core.trial.trial import CountedTrial
+from orthocris.core.verdict.words import listing
 
 
 def bench_notes(trial: CountedTrial, look: Look) -> Iterator[str]:
@@ -67,13 +68,19 @@ def counter_notes(sessions: Iterable[Session]) -> Iterator[str]:
 
 def _key_notes(trial: CountedTrial, look: Look) -> Iterator[str]:
     opened = trial.key_opened_at
-    if opened is None or not look.number:
+    if not look.number:
         return
     tallies = trial.tallies_at(look, trial.measure).values()
-    if any(opened < (t.first_counted_at or t.counted_at) for t in tallies):
+    if opened and any(opened < (t.first_counted_at or t.counted_at) for t in tallies):
         yield "The key of the tags was opened before this look was over: it was not blind."
-    elif corrected := sum(opened < t.counted_at for t in tallies):
+        return
+    if opened and (corrected := sum(opened < t.counted_at for t in tallies)):
         yield f"{_plants(corrected)} corrected after the key of the tags was opened."
+    if names := [remedy.name for remedy in trial.told_apart]:
+        yield (
+            "Told apart by days, way or amount while the key was sealed: "
+            f"{listing(names)}. Whoever treated and counted did not count these blind."
+        )
 
 
 def _day_notes(trial: CountedTrial, look: Look) -> Iterator[str]:

@@ -24,7 +24,7 @@ CLOSE = Setup(place_cm=20, row_cm=80, match_place=True)
 class Drawn(unittest.TestCase):
     def setUp(self) -> None:
         self.plants = [Plant(k, f"S{k}", 1, k, 30.0 + k % 3) for k in range(1, 25)]
-        self.found = allocate(self.plants, remedies=4, control=0, seed=3, setup=CLOSE, drift_cm=30)
+        self.found = allocate(self.plants, remedies=4, seed=3, setup=CLOSE, drift_cm=30)
 
     def others(self, setup: Setup) -> DrawnLayouts | None:
         """Layouts as likely as the one in use."""

@@ -25,6 +25,7 @@ from orthocris.services.field.schedule import standing_of
 from orthocris.services.planning import layouts
 from orthocris.services.trial import questions
 from orthocris.services.trial.overviews import overview
+from orthocris.services.verdict.notes import bench_notes
 from orthocris.services.weather import yards
 from orthocris.services.weather.outlook import outlook_of
 from tests.services.world import ServiceCase
@@ -39,6 +40,8 @@ def given(key: str, programme: Programme | None = None) -> RemedyDraft:
 
 
 _SOAP = given("mild_soap", Programme(Rhythm.EVERY, every=3))
+WATER = given("water_only")
+SPRAYS = (given("mild_soap"), given("neem"))
 SOAP = replace(_SOAP, traits=replace(_SOAP.traits, dose=100.0, dose_unit="ml"))
 
 
@@ -83,6 +86,16 @@ class Mixed(ServiceCase):
         self.assertEqual(self.given_on(3), {"Water jet", "Mild soap"})
         self.assertEqual(self.given_on(7), {"Water jet", "Cold-pressed neem"})
         self.assertEqual(questions.question_of(self.trial).round_days, (0,))
+
+    def test_what_days_and_ways_tell_is_said_where_the_key_is_sealed(self) -> None:
+        view = trial_view(overview(self.context, self.trial_id))
+        self.assertTrue(view.sealed)
+        self.assertEqual(set(view.told_apart), {r.name for r in self.trial.remedies})
+        (note,) = [n for n in bench_notes(self.trial, self.trial.looks[-1]) if "Told apart" in n]
+        self.assertIn("Yellow", note)
+        alike = replace(questions.question_of(self.trial), remedies=(WATER, *SPRAYS))
+        questions.change_question(self.context, self.trial_id, alike, self.now.date())
+        self.assertEqual(self.trial.told_apart, ())
 
     def test_only_what_is_due_is_asked_for(self) -> None:
         self.spray_all(1)

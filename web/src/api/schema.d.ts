@@ -5853,6 +5853,8 @@ export interface components {
              * Format: date
              */
             today: string;
+            /** Told Apart */
+            told_apart: string[];
             /** Walk */
             walk: number[];
             /** Work */

@@ -24,6 +24,10 @@ const trays = computed(() => {
       <h2>The tags</h2>
       <template v-if="trial.sealed">
         <p>The key is sealed: whoever counts should not know what a letter stands for. The bottles need it; let somebody else open it, or count first.</p>
+        <p v-if="trial.told_apart.length">
+          {{ trial.told_apart.join(", ") }} can be told all the same, by {{ trial.told_apart.length === 1 ? "its" : "their" }} days, the way or the amount:
+          let one person treat and another count.
+        </p>
         <div><el-button @click="$emit('open')">Open the key (recorded)</el-button></div>
       </template>
       <template v-else>

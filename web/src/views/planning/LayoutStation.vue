@@ -101,7 +101,7 @@ async function openKey(): Promise<void> {
       </p>
       <p v-if="doubled" class="soft">
         {{ doubled === 1 ? "One block has" : `${doubled} blocks have` }} one of them twice, for a
-        plant was left over<template v-if="!trial.sealed">: the control, with which every remedy is compared</template>.
+        plant was left over: which one, the lot said.
       </p>
     </section>
 
