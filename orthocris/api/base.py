@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import unicodedata
+from datetime import date
 from typing import Annotated, Any
 
 from pydantic import (
+    AfterValidator,
+    AwareDatetime,
     BaseModel,
     BeforeValidator,
     ConfigDict,
@@ -24,6 +27,16 @@ Real = Annotated[float, Field(allow_inf_nan=False)]
 Day = Annotated[int, Field(ge=-10_000, le=10_000)]
 Moment = Annotated[Real, Field(ge=-10_000, le=10_000)]  # days, in whole hours
 
+
+def _of_our_times(day: date) -> date:
+    """Days near the ends of the calendar cannot be counted on from."""
+    if not 1900 <= day.year <= 2999:
+        raise PydanticCustomError("far_date", "the year is not one of 1900 to 2999")
+    return day
+
+
+Date = Annotated[date, AfterValidator(_of_our_times)]
+Instant = Annotated[AwareDatetime, AfterValidator(_of_our_times)]
 
 # Texts that may have several lines; every other text is one line.
 SEVERAL_LINES = frozenset({"recipe", "text", "compare_with", "note", "said"})

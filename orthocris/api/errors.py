@@ -44,6 +44,7 @@ _FIX = {
     "finite_number": "Give a plain number such as 12.",
     "float_parsing": "Give a plain number such as 12.",
     "int_parsing": "Give a whole number.",
+    "far_date": "Give a date such as 2026-05-31.",
     "date_from_datetime_parsing": "Give a date such as 2026-05-31.",
     "control_character": "Type it anew; what was pasted held signs that cannot be seen.",
 }

@@ -23,7 +23,7 @@ ANY_NUMBER = (
     | st.sampled_from([0, -1, 2**31, 2**63, 0.5, 1e308, -0.0])
 )
 ANY_TEXT = st.text(max_size=30) | st.sampled_from(
-    ["", " ", "\0", "'; DROP TABLE trial; --", "💧" * 50]
+    ["", " ", "\0", "'; DROP TABLE trial; --", "💧" * 50, "0001-01-01", "9999-12-31"]
 )
 ANYTHING = st.recursive(
     st.none() | st.booleans() | ANY_NUMBER | ANY_TEXT,
@@ -84,6 +84,16 @@ class AnyInput(ApiCase):
     @settings(max_examples=120, deadline=None, suppress_health_check=list(HealthCheck))
     def test_a_good_question_with_one_field_of_anything(self, field: str, value: Any) -> None:
         self.send("post", "/api/trials", {**QUESTION, field: value})
+
+    def test_days_at_the_ends_of_the_calendar(self) -> None:
+        """A 500 once, found by 12,000 requests: nothing can be counted on from them."""
+        for day in ("0001-01-01", "0001-12-31", "9999-12-31"):
+            for setup in ({}, {"harvest_days": 3}, {"eaten": True, "harvest_on": day}):
+                self.send("post", "/api/trials", {**QUESTION, "start_on": day, "setup": setup})
+                self.send("post", "/api/trials", {**QUESTION, "setup": setup})
+            for method, path, fields in self.paths:
+                self.send(method, path, dict.fromkeys(fields, day))
+                self.send(method, path, dict.fromkeys(fields, f"{day}T23:59:59-23:59"))
 
     @given(value=ANY_NUMBER, of=st.none() | ANY_NUMBER, effort=ANY_NUMBER)
     @settings(max_examples=80, deadline=None, suppress_health_check=list(HealthCheck))

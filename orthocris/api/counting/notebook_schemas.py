@@ -5,9 +5,9 @@ from __future__ import annotations
 from datetime import datetime
 from typing import TYPE_CHECKING, Annotated, Literal, Self
 
-from pydantic import AwareDatetime, Field
+from pydantic import Field
 
-from orthocris.api.base import Id, In, Out, Real, Text
+from orthocris.api.base import Id, In, Instant, Out, Real, Text
 from orthocris.api.counting.schemas import Name, Sample
 from orthocris.core.counting.leaf.scene import Stage
 from orthocris.core.counting.notebook import MOST_MARKS, Mark, Note, NoteEntry, Seen, tallied
@@ -23,7 +23,7 @@ class NoteIn(In):
     plant_id: Id
     sample: Sample = 0
     said: Text = ""
-    noted_at: AwareDatetime
+    noted_at: Instant
     seen: Annotated[tuple[Seen, ...], Field(max_length=20)] | None = None
 
     def to_core(self) -> NoteEntry:

@@ -8,7 +8,7 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import Field, StringConstraints
 
-from orthocris.api.base import In, Out, Real
+from orthocris.api.base import Date, In, Out, Real
 from orthocris.api.requests import ERRORS, Ctx, Key, TrialId
 from orthocris.api.trial.schemas import TrialOut
 from orthocris.api.trial.views import trial_view
@@ -35,7 +35,7 @@ class PaperDayIn(In):
     """The true day of a round or look, by its number."""
 
     number: Number
-    on: date
+    on: Date
 
 
 class PaperCountIn(In):

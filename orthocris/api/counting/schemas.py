@@ -5,9 +5,9 @@ from __future__ import annotations
 from datetime import date, datetime
 from typing import Annotated, Self
 
-from pydantic import AwareDatetime, Field, StringConstraints
+from pydantic import Field, StringConstraints
 
-from orthocris.api.base import Id, In, Out, Real
+from orthocris.api.base import Date, Id, In, Instant, Out, Real
 from orthocris.core.counting.tally import TallyEntry, Tap
 from orthocris.core.trial.measures import MeasureKey
 from orthocris.services.counting.keeping import Kept
@@ -35,7 +35,7 @@ class TallyIn(In):
     finished: bool
     session: Name
     step: Annotated[int, Field(ge=0, le=2**31 - 1)]
-    counted_on: date | None = None
+    counted_on: Date | None = None
     sample: Sample = 0
     last: bool = False
     knows: Annotated[tuple[Name, ...], Field(max_length=50)] | None = None
@@ -53,7 +53,7 @@ class TapIn(In):
     key: Name
     trial_id: Id
     look: Annotated[int, Field(ge=0, le=1000)]
-    tapped_at: AwareDatetime
+    tapped_at: Instant
     tally: TallyIn
 
     def to_core(self) -> Tap:
@@ -69,7 +69,7 @@ class TapsIn(In):
     """
 
     taps: Annotated[list[TapIn], Field(min_length=1, max_length=MOST_TAPS)]
-    sent_at: AwareDatetime | None = None
+    sent_at: Instant | None = None
 
 
 class RefusedOut(Out):

@@ -5,9 +5,9 @@ from __future__ import annotations
 from datetime import date, datetime
 from typing import Annotated
 
-from pydantic import AwareDatetime, Field, StringConstraints
+from pydantic import Field, StringConstraints
 
-from orthocris.api.base import Id, In, Line, Out, Real
+from orthocris.api.base import Date, Id, In, Instant, Line, Out, Real
 from orthocris.api.field.schemas import Reason, Short, StageIO
 from orthocris.core.field.rounds import Checks, DryLeaf
 from orthocris.core.field.stopping import Next
@@ -24,7 +24,7 @@ class ChecksIn(In):
     bees_looked: bool = False
     fruit_looked: bool = False
     weather_looked: bool = False
-    done_on: date | None = None
+    done_on: Date | None = None
     batches: dict[Annotated[str, StringConstraints(max_length=1)], Id] = Field(default_factory=dict)
     reasons: dict[Short, Annotated[Line, Field(max_length=500)]] = Field(default_factory=dict)
 
@@ -58,7 +58,7 @@ class SprayIn(In):
     deviation: Reason = ""
     note: Reason = ""
     key: Annotated[str, StringConstraints(min_length=8, max_length=64)] | None = None
-    tapped_at: AwareDatetime | None = None
+    tapped_at: Instant | None = None
 
     def to_core(self) -> SprayEntry:
         """Return the core's entry."""
@@ -142,5 +142,5 @@ class ScheduleOut(Out):
 class MoveRoundIn(In):
     """A round moved to another day."""
 
-    on: date
+    on: Date
     reason: Reason

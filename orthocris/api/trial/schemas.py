@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field, StringConstraints
 
-from orthocris.api.base import Day, Id, In, Moment, Out, Real, Text
+from orthocris.api.base import Date, Day, Id, In, Moment, Out, Real, Text
 from orthocris.api.field.round_schemas import EventOut
 from orthocris.api.field.schemas import BatchOut, CareIO
 from orthocris.api.knowledge.schemas import MeasureOut, PestOut
@@ -37,7 +37,7 @@ class QuestionIn(In):
     pest: Annotated[str, StringConstraints(min_length=1, max_length=80)]
     measure: MeasureKey
     threshold: Real
-    start_on: date
+    start_on: Date
     remedies: Annotated[list[RemedyIn], Field(max_length=100)]
     look_days: Annotated[list[Moment], Field(max_length=100)]
     round_days: Annotated[list[Day], Field(max_length=100)]
@@ -79,7 +79,7 @@ class PlantIn(In):
     set_aside: Annotated[str, StringConstraints(min_length=1, max_length=200)] | None = None
     size: Real | None = None
     host: Annotated[str, StringConstraints(max_length=100)] | None = None
-    died_on: date | None = None
+    died_on: Date | None = None
 
 
 class LayoutIn(In):

@@ -7,7 +7,7 @@ from typing import Annotated
 
 from pydantic import ConfigDict, Field, StringConstraints
 
-from orthocris.api.base import Day, In, Real
+from orthocris.api.base import Date, Day, In, Real
 from orthocris.core.errors import InputError
 from orthocris.core.trial.measures import MeasureKey
 from orthocris.core.trial.plan import Amount, Traits
@@ -106,7 +106,7 @@ class SetupIO(In):
     delicate: bool = False
     hot: bool = False
     eaten: bool = False
-    harvest_on: date | None = None
+    harvest_on: Date | None = None
     harvest_days: Day | None = None
     margin: Real = USUAL_MARGIN
     samples: Annotated[int, Field(ge=-1000, le=1000)] = 0

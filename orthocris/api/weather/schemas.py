@@ -7,7 +7,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
-from orthocris.api.base import In, Out, Real
+from orthocris.api.base import Date, In, Out, Real
 from orthocris.core.pantry.units import Region
 from orthocris.core.weather.days import DayEntry, Sky
 from orthocris.core.weather.yard import WeatherSource, Yard
@@ -67,7 +67,7 @@ class DayIO(In):
 
     model_config = ConfigDict(extra="forbid", from_attributes=True)
 
-    day: date
+    day: Date
     low: Real
     high: Real
     wind: Real
