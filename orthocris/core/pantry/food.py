@@ -31,6 +31,7 @@ BY_LABEL = (
     Trait.MINERAL,
     Trait.DETERGENT,
     Trait.BORAX,
+    Trait.DENATURED,
     Trait.AMMONIA,
     Trait.SULPHIDE,
     Trait.SULPHITE,

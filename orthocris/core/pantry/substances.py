@@ -37,6 +37,7 @@ class Trait(StrEnum):
     SODIUM = "sodium"
     PEROXIDE = "peroxide"
     FLAMMABLE = "flammable"
+    DENATURED = "denatured"  # made undrinkable: alcohol with methanol or worse in it
     NO_REMEDY = "no_remedy"  # fuels, solvents, cleaners: nothing of them belongs on a plant
     BLEACH = "bleach"
     AMMONIA = "ammonia"
@@ -170,9 +171,11 @@ SUBSTANCES: tuple[Substance, ...] = (
     _liquid("cinnamon_oil", "cinnamon oil|cinnamon leaf oil|cinnamon bark oil|cassia oil|"
             "cinnamon essential oil", T.OIL, T.SCENTED, T.CINNAMON),
     # Household bottles with a strength.
+    _liquid("alcohol", "methylated spirit|methylated spirits|meths|denatured alcohol|"
+            "denatured spirit|denatured spirits|burning spirit|burning alcohol",
+            T.FLAMMABLE, T.DENATURED, T.STOCK, stock="0.9"),
     _liquid("alcohol", "alcohol|isopropyl alcohol|isopropyl|isopropanol|rubbing alcohol|ipa|"
-            "surgical spirit|surgical spirits|spirit|spirits|methylated spirit|methylated spirits|"
-            "meths|denatured alcohol|ethanol|ethyl alcohol|vodka|white spirits of wine|"
+            "surgical spirit|surgical spirits|spirit|spirits|ethanol|ethyl alcohol|vodka|white spirits of wine|"
             "medical alcohol|isopropyl rubbing alcohol|propanol|hand sanitiser|hand sanitizer",
             T.FLAMMABLE, T.STOCK, stock="0.7"),
     _liquid("peroxide", "peroxide|hydrogen peroxide|h2o2|oxygen water", T.PEROXIDE, T.STOCK,

@@ -27,6 +27,8 @@ class FoodByTraits(unittest.TestCase):
             ("Plain water", "lukewarm water", "spray", Food.FREE),
             ("Pyrethrum", "5 ml per litre", "spray", Food.LABEL),
             ("Cypermethrin", "", "spray", Food.LABEL),
+            ("Meths", "100 ml methylated spirits in 1 l", "spray", Food.LABEL),
+            ("Rubbing alcohol", "100 ml rubbing alcohol in 1 l", "spray", Food.WAIT),
             ("Copper", "2 g copper soap per litre", "spray", Food.LABEL),
             ("Sulphur", "3 g sulfur per litre", "dust", Food.LABEL),
             ("Spinosad", "1 ml a litre", "spray", Food.LABEL),
