@@ -15,6 +15,7 @@ from orthocris.core.pantry.spray_rules import SprayRules
 from orthocris.core.trial.batches import MixKind
 from orthocris.core.trial.lookup import first_of
 from orthocris.core.trial.measures import measure_named
+from orthocris.core.trial.own_pests import same
 from orthocris.core.trial.programme import Programme, Rhythm
 from orthocris.core.trial.stages import LifeCycle, Phase, Stage, check_cycle
 
@@ -55,6 +56,11 @@ class Pest:
     note: str
     synonyms: tuple[str, ...]
     in_soil: bool = False
+
+    @property
+    def words(self) -> tuple[str, ...]:
+        """Its key, its name and the other words for it."""
+        return (self.key, self.name, *self.synonyms)
 
 
 @dataclass(frozen=True, slots=True)
@@ -168,8 +174,14 @@ def _tuples(entry: dict[str, Any]) -> dict[str, Any]:
 
 
 def pest_named(key: str) -> Pest | None:
-    """Return a pest by its key, or None for one of the gardener's own."""
-    return next((pest for pest in pests() if pest.key == key), None)
+    """Return a pest by its key or any word for it ("Greenfly"); None for the gardener's own."""
+    return next((pest for pest in pests() if same(key) in map(same, pest.words)), None)
+
+
+def pest_key(said: str) -> str:
+    """Return the key of a shipped pest, by any word for it; any other as it was said."""
+    pest = pest_named(said)
+    return said if pest is None else pest.key
 
 
 @cache

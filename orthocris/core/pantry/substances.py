@@ -175,8 +175,9 @@ SUBSTANCES: tuple[Substance, ...] = (
             "denatured spirit|denatured spirits|burning spirit|burning alcohol",
             T.FLAMMABLE, T.DENATURED, T.STOCK, stock="0.9"),
     _liquid("alcohol", "alcohol|isopropyl alcohol|isopropyl|isopropanol|rubbing alcohol|ipa|"
-            "surgical spirit|surgical spirits|spirit|spirits|ethanol|ethyl alcohol|vodka|white spirits of wine|"
-            "medical alcohol|isopropyl rubbing alcohol|propanol|hand sanitiser|hand sanitizer",
+            "surgical spirit|surgical spirits|spirit|spirits|ethanol|ethyl alcohol|vodka|"
+            "white spirits of wine|medical alcohol|isopropyl rubbing alcohol|propanol|"
+            "hand sanitiser|hand sanitizer",
             T.FLAMMABLE, T.STOCK, stock="0.7"),
     _liquid("peroxide", "peroxide|hydrogen peroxide|h2o2|oxygen water", T.PEROXIDE, T.STOCK,
             stock="0.03"),

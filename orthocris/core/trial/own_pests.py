@@ -39,8 +39,8 @@ class OwnPest:
 
 
 def same(name: str) -> str:
-    """Return a name as it is compared: without regard to capitals and blanks around it."""
-    return " ".join(name.split()).casefold()
+    """Return a name as it is compared: capitals, blanks and the lines of a key do not matter."""
+    return " ".join(name.casefold().replace("_", " ").split())
 
 
 def own_named(name: str, kept: Iterable[OwnPest]) -> OwnPest | None:

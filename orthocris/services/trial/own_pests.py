@@ -32,7 +32,7 @@ def keep_pest(context: Context, pest: OwnPest) -> OwnPest:
     )
     with context.database.atomic() as connection:
         kept = shelf.all_kept(connection)
-        words = [word for known in pests() for word in (known.key, known.name, *known.synonyms)]
+        words = [word for known in pests() for word in known.words]
         check_own_pest(plain, words, kept)
         there = own_named(plain.name, kept)
         made = shelf.keep(connection, replace(plain, id=there.id if there else 0), context.now())

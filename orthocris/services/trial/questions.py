@@ -9,6 +9,7 @@ from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.trial.question import Question, RemedyDraft, check_question, timetable_of
 from orthocris.core.trial.setup import Setup
 from orthocris.core.trial.trial import Trial
+from orthocris.knowledge import pest_key
 from orthocris.services.context import Context
 from orthocris.services.pantry.soundness import check_remedies
 from orthocris.services.planning.layouts import clear_if_drawn
@@ -32,6 +33,7 @@ def create_trial(
     check_question(question)
     check_remedies(question.remedies)
     check_start(context, start_on)
+    question = replace(question, pest=pest_key(question.pest))
     with context.database.atomic() as connection:
 
         def make() -> int:
@@ -58,6 +60,7 @@ def change_question(
     of remedies may change without that. `expected` is the revision that was read, if any.
     """
     check_question(question)
+    question = replace(question, pest=pest_key(question.pest))
     with context.database.atomic() as connection:
         trial = reading.load(connection, trial_id)
         check_unchanged(expected, question_revision(trial), "the question")

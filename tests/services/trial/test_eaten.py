@@ -113,6 +113,17 @@ class EatenPlants(ServiceCase):
         self.assertIn("not made for food plants", advice)
         self.assertIn("Leave 5 days between", advice)
 
+    def test_a_pest_by_any_word_for_it_is_that_pest(self) -> None:
+        """Else nothing would be known of it, and the critic silent."""
+        leaf = RemedyDraft("Neem", Role.REMEDY, "5 ml neem oil and 2 ml soap in 1 litre")
+        for said in ("Fungus gnats", "fungus_gnats", "sciarid  fly"):
+            self.ask(leaf)
+            asked = replace(questions.question_of(self.trial), pest=said)
+            questions.change_question(self.context, self.trial_id, asked, self.now.date())
+            self.assertEqual(self.trial.pest, "fungus_gnats")
+            harms = [f.harm for f in review(self.context, self.trial_id).findings]
+            self.assertTrue(any("They live in the soil" in harm for harm in harms), said)
+
 
 class AtTheBench(unittest.TestCase):
     """What the mixing bench asks, refuses, and wants acknowledged."""
