@@ -14,7 +14,8 @@ class Text(unittest.TestCase):
         lines = verdict_text(judge(trial(CLEAR, BEFORE))).splitlines()
         self.assertTrue(lines[0].startswith("soap works best"))
         self.assertRegex(
-            lines[2], r"^  soap     9\d% fewer \(8\d% to 9\d%\), could be best; 3.8 after"
+            lines[2],
+            r"^  soap     9\d% fewer live pests \(8\d% to 9\d%\), could be best; 3.8",
         )
         self.assertIn("the control", lines[4])
         self.assertIn("! Leaf damage was not scored", "\n".join(lines))
@@ -27,7 +28,10 @@ class Text(unittest.TestCase):
         burnt = [Observation("soap-0", "b0", "soap", 7, "damage", 4)]
         burnt += [Observation("control-0", "b0", "control", 7, "damage", 0)]
         self.assertIn("harms the plant", verdict_text(judge([*trial(CLEAR), *burnt])))
-        lone = verdict_text(judge(trial({"control": (20,), "soap": (2,)})))
+        lone = verdict_text(judge(trial({"control": (20,), "soap": (29,)})))
+        self.assertIn("no remedy had fewer live pests than the control, but with so few", lone)
+        self.assertIn("43% more live pests", lone)
+        self.assertIn("1 plant\n", lone)
         self.assertIn("no interval", lone)
 
 

@@ -16,6 +16,7 @@ from orthocris.core.field.progress import (
 )
 from orthocris.core.trial.plants import LEAST_BLOCKS
 from orthocris.core.trial.standing import BottleKey, Standing
+from orthocris.core.verdict.words import many
 
 
 class StationKey(StrEnum):
@@ -82,7 +83,7 @@ def _plants_state(standing: Standing) -> tuple[State | None, str]:
     if not standing.listed:
         return None, "none listed yet"
     aside = standing.listed - standing.active
-    line = f"{standing.active} plants" + (f", {aside} set aside" if aside else "")
+    line = many(standing.active, "plant") + (f", {aside} set aside" if aside else "")
     enough = standing.active >= LEAST_BLOCKS * len(standing.plan.remedies)
     alike = standing.active > 0 and standing.uncounted in (0, standing.active)
     return (State.DONE if enough and alike else None), line

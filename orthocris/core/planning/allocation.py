@@ -16,6 +16,7 @@ from orthocris.core.planning.neighbours import close_pairs
 from orthocris.core.trial.plants import LEAST_BLOCKS, USUAL_BLOCKS
 from orthocris.core.trial.setup import DesignKind, Setup
 from orthocris.core.trial.trial import Plant, walking_key
+from orthocris.core.verdict.words import many
 
 IntArray = NDArray[np.int_]
 LETTERS = "ABCDEFGHJKLM"  # no I: it reads as 1 on a wet tag
@@ -174,7 +175,7 @@ def _blocks_of_hosts(
             fillings.append(filling)
     if len(blocks) < LEAST_BLOCKS:
         raise ConflictError(
-            f"{len(blocks)} of {len(by_host)} plants have a unit for each of {remedies} remedies",
+            f"{len(blocks)} of {many(len(by_host), 'plant')} with units for {remedies} remedies",
             code="too_few_plants",
             fix=f"Use {LEAST_BLOCKS} plants or more with {remedies} units each, or fewer remedies.",
         )
@@ -306,14 +307,14 @@ def _check(plants: Sequence[Plant], remedies: int) -> None:
     missing = [p.name for p in plants if p.match_count is None]
     if missing and len(missing) < len(plants):
         raise ConflictError(
-            f"{len(missing)} plants have no match count, {missing[0]} the first",
+            f"no match count of {many(len(missing), 'plant')}, {missing[0]} the first",
             code="match_count_missing",
             field="plants",
             fix="Count them too, or set them aside.",
         )
     if len(plants) < 2 * remedies:
         raise ConflictError(
-            f"{len(plants)} plants for {remedies} remedies, the control included",
+            f"{many(len(plants), 'plant')} for {remedies} remedies, the control included",
             code="too_few_plants",
             field="plants",
             fix=f"Add plants: at least {LEAST_BLOCKS * remedies}, better "

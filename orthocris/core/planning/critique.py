@@ -25,6 +25,7 @@ from orthocris.core.planning.mending import (
 from orthocris.core.trial.plan import Role, Traits
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.setup import DesignKind, Kind
+from orthocris.core.verdict.words import many
 
 FEW_BLOCKS = 4
 LOW_START = 5.0  # below this even a perfect remedy can hardly be told from luck
@@ -172,7 +173,7 @@ def _numbers(plan: Plan) -> Iterator[Finding]:
         yield Finding(
             "too_many_remedies",
             "More remedies than the plants allow",
-            f"{plants} plants for {remedies} remedies: not even two plants each.",
+            f"{many(plants, 'plant')} for {remedies} remedies: not even two plants each.",
             with_changes(plan, f"Take out {plan.others[-1].name}", remedies=fewer),
         )
     elif plants < FEW_BLOCKS * remedies:
@@ -180,8 +181,9 @@ def _numbers(plan: Plan) -> Iterator[Finding]:
         yield Finding(
             "too_few_blocks",
             "Too few blocks",
-            f"{plants // remedies} plants of each remedy: only a very large difference can be told "
-            f"from the difference between plants. With {missing} more like them it can be told.",
+            f"{many(plants // remedies, 'plant')} of each remedy: only a very large difference can "
+            "be told from the difference between plants. "
+            f"With {missing} more like them it can be told.",
             None,
         )
 

@@ -311,11 +311,14 @@ def _unsettled(results: Sequence[RemedyResult], measure: Measure, gone: Gone) ->
     if not leading:
         return "Not settled: these plants cannot show a difference between remedies."
     best = max(leading, key=lambda r: r.efficacy or 0.0)
+    ahead = (best.efficacy or 0.0) > 0
+    lead = f"{best.name} looks best" if ahead else f"no remedy had {measure.fewer} than the control"
+    whose = "" if ahead else f"of {best.name} "
     if best.efficacy_high is None:
-        return f"Not settled: {best.name} looks best, but with so few plants that may be chance."
+        return f"Not settled: {lead}, but with so few plants that may be chance."
     if (best.efficacy_low or 0.0) <= 0 or best.p_adjusted is None:
         return (
-            f"Not settled: {best.name} looks best, but the truth is likely {_span(best, measure)}, "
+            f"Not settled: {lead}, but {whose}the truth is likely {_span(best, measure)}, "
             "so this trial cannot say that it beats leaving the plants alone."
         )
     looks = (

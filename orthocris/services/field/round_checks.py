@@ -16,6 +16,7 @@ from orthocris.core.trial.lookup import find_round
 from orthocris.core.trial.plan import Remedy, Role, Round
 from orthocris.core.trial.trial import Trial
 from orthocris.core.trial.ways import AT_LEAVES, POURED
+from orthocris.core.verdict.words import many
 from orthocris.services.pantry.remedy_cards import bottle_needs
 from orthocris.storage.counting import counts
 from orthocris.storage.database import Connection
@@ -164,8 +165,8 @@ def _too_soon(trial: Trial, round_: Round, checks: Checks, on: date) -> Iterator
     if 2 * len(early) > len(waiting):
         yield Blocker(
             "too_soon",
-            f"{len(early)} of {len(waiting)} plants were sprayed on {max(early):%a %d %b %Y}, less "
-            f"than {max(rest.values())} days before.",
+            f"{len(early)} of {many(len(waiting), 'plant')} sprayed last on "
+            f"{max(early):%a %d %b %Y}, less than {max(rest.values())} days before.",
             "Wait: a second spray too soon burns leaves. Or say why you go on; it is recorded as "
             "a deviation.",
             True,
@@ -205,7 +206,7 @@ def _before_missing(ground: Ground, checks: Checks) -> Iterator[Blocker]:
     if uncounted and not checks.reasons.get("before_missing", "").strip():
         yield Blocker(
             "before_missing",
-            f"{len(uncounted)} plants were not counted before, {uncounted[0]} the first.",
+            f"Not counted before: {many(len(uncounted), 'plant')}, {uncounted[0]} the first.",
             "Count them now: after the spray it is too late. Or say why you go on.",
             True,
         )

@@ -20,6 +20,7 @@ from orthocris.core.planning.power import (
 )
 from orthocris.core.trial.setup import DesignKind
 from orthocris.core.trial.trial import Trial
+from orthocris.core.verdict.words import many
 from orthocris.services.context import Context
 from orthocris.services.receipts import check_same
 from orthocris.storage.trial import reading
@@ -151,7 +152,7 @@ def _blocks(trial: Trial) -> int:
     blocks = len(trial.active_plants) // size
     if len(trial.active_plants) < 2 * remedies:
         raise ConflictError(
-            f"{len(trial.active_plants)} plants for {remedies} remedies, the control included",
+            f"{many(len(trial.active_plants), 'plant')} for {remedies} remedies, control included",
             code="too_few_plants",
             field="plants",
             fix=f"List at least {2 * remedies} plants first.",
