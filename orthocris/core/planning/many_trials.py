@@ -84,6 +84,8 @@ def judge_many(
     draws: int = DRAWS,
     layouts: int = LAYOUTS,
     worse: bool = True,
+    added: BoolArray | None = None,
+    early: int = 0,
 ) -> Judged:
     """Judge many trials of one design as `judge` does: same model, lot and rules.
 
@@ -101,6 +103,8 @@ def judge_many(
         How many of each: fewer than the judge's own, for planning.
     worse:
         False where nobody asks whether a remedy makes it worse.
+    added:
+        The plants that were added after a verdict on the others, which make a further look.
 
     Returns
     -------
@@ -120,7 +124,8 @@ def judge_many(
     lot = Lot(layout, drawn, x, 0)
     ways = layouts_possible(layout)
     exact = ways >= ENOUGH_LAYOUTS
-    said = claims(lot, [response], exact=exact, layouts=ways, worse=worse)
+    looks = [response] if added is None else [np.where(added, np.nan, response), response]
+    said = claims(lot, looks, exact=exact, early=early, layouts=ways, worse=worse)
     helps, agrees = np.mean(ratio < 0, axis=1), agreement(likelihood)
     if (
         said.least >= FAMILY_ERROR or lot.df < 1

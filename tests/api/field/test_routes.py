@@ -158,7 +158,7 @@ class Yards(ApiCase):
         usual = {"low": 1, "high": 2, "wind": 3, "sky": "clear"}
         for day in ("0001-01-01", "9999-12-31"):
             kept = self.client.post("/api/weather/days", json={**usual, "day": day})
-            self.assertEqual(kept.status_code, 201)
+            self.assertEqual(kept.status_code, 422)
         self.assertEqual(self.client.get("/api/ribbon").status_code, 200)
         self.assertEqual(self.client.get("/api/today").status_code, 200)
 
