@@ -64,6 +64,9 @@ def _add_judge(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--threshold", default="0.6", help="fraction removed that is worth it")
     parser.add_argument("--planned", default="", help="days of the planned looks, as 3,7,14")
     parser.add_argument("--decisive", help="day of the look that decides; default: the last")
+    parser.add_argument(
+        "--two-waves", action="store_true", help="plants added once were planned as a second wave"
+    )
     parser.add_argument("--seed", default="0", help="seed of the draws")
     parser.add_argument("--json", action="store_true", help="print the whole verdict as JSON")
 
@@ -80,7 +83,7 @@ def _judge(options: argparse.Namespace) -> int:
         decisive = options.decisive and _option_number(options.decisive, "--decisive")
         days = [day for day in options.planned.replace(";", ",").split(",") if day.strip()]
         planned = tuple(_option_number(day, "--planned") for day in days)
-        terms = Terms(planned=planned, decisive=decisive)
+        terms = Terms(planned=planned, decisive=decisive, two_waves=options.two_waves)
         observations, lines = read_table(options.file.read_bytes())
         verdict = judge(
             observations,

@@ -51,6 +51,7 @@ def _power(job: PowerJob) -> PowerOut:
         at_hand=job.at_hand,
         efficacies=job.assumptions.efficacies,
         points=tuple(PowerPointOut.model_validate(x) for x in job.points),
+        waves=None if job.waves is None else PowerPointOut.model_validate(job.waves),
         answer=job.answer,
     )
 

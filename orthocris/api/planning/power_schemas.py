@@ -40,4 +40,5 @@ class PowerOut(BaseModel):
     at_hand: int
     efficacies: tuple[float, ...]
     points: tuple[PowerPointOut, ...]
+    waves: PowerPointOut | None
     answer: str

@@ -288,6 +288,7 @@ class TrialOut(BaseModel):
     changes: tuple[ChangeOut, ...]
     setup: SetupIO
     key_opened_at: datetime | None
+    goes_on: int | None
     shields: tuple[ShieldOut, ...]
     odd_plants: dict[int, str]
     care: CareIO

@@ -114,6 +114,7 @@ class SetupIO(In):
     beside: Annotated[tuple[MeasureKey, ...], Field(max_length=10)] = (MeasureKey.DAMAGE,)
     marked: bool = False
     leaf_cm2: Real | None = None
+    two_waves: bool = False
 
     def to_core(self, start_on: date | None = None) -> Setup:
         """Return the core's setup; `start_on` is the day that days to a harvest count from."""

@@ -101,6 +101,7 @@ def trial_view(overview: Overview) -> TrialOut:
         changes=tuple(change_view(c) for c in overview.changes),
         setup=setup_view(trial),
         key_opened_at=trial.key_opened_at,
+        goes_on=trial.goes_on,
         shields=tuple(ShieldOut(one=a, other=b) for a, b in overview.shields),
         care=CareIO.model_validate(trial.care),
         batches=()

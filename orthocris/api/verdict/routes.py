@@ -7,17 +7,22 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Query, Response
 
 from orthocris.api.files import CSV, PDF, Csv, Pdf
-from orthocris.api.requests import ERRORS, Ctx, TrialId
+from orthocris.api.requests import ERRORS, Ctx, Key, TrialId
+from orthocris.api.trial.schemas import TrialOut
+from orthocris.api.trial.views import trial_view
 from orthocris.api.verdict.schemas import (
     CheckOut,
     CourseOut,
+    NextPartOut,
     RecordOut,
     SeenOut,
     VerdictBody,
     VerdictOut,
 )
 from orthocris.core.counting.notebook import SEEN
+from orthocris.services.trial import overviews
 from orthocris.services.verdict import judging as verdicts
+from orthocris.services.verdict import parts
 
 router = APIRouter(prefix="/api", responses=ERRORS)
 
@@ -57,6 +62,19 @@ def record(
 ) -> VerdictOut:
     """Put a final verdict on record, unless its look has one."""
     return _shown(verdicts.record_verdict(context, trial_id, look))
+
+
+@router.get("/trials/{trial_id}/next-part")
+def next_part(context: Ctx, trial_id: TrialId) -> NextPartOut | None:
+    """Return what the trial would go on with; null where it does not."""
+    found = parts.next_part(context, trial_id)
+    return None if found is None else NextPartOut.model_validate(found)
+
+
+@router.post("/trials/{trial_id}/next-part", status_code=201)
+def go_on(context: Ctx, trial_id: TrialId, key: Key = None) -> TrialOut:
+    """Set up the trial that goes on from this one on further plants; return it."""
+    return trial_view(overviews.overview(context, parts.go_on(context, trial_id, key)))
 
 
 def _shown(found: verdicts.TrialVerdict) -> VerdictOut:

@@ -126,6 +126,19 @@ class SeenOut(Out):
     of: int
 
 
+class NextPartOut(Out):
+    """What a trial would go on with, or (`there`) the trial that goes on from it already.
+
+    `keeps` are the remedies in question, `leaves_out` the others and why; `waiting` plants were
+    kept for a second wave.
+    """
+
+    keeps: tuple[str, ...]
+    leaves_out: dict[str, str]
+    waiting: int
+    there: int | None
+
+
 class VerdictOut(BaseModel):
     """A verdict with the deviations it must be read with; not final while looks are to come."""
 

@@ -50,7 +50,7 @@ class Allocation:
         One code for each remedy, in the order given; allotted at random too, so that a
         letter tells nothing to whoever counts.
     spare:
-        Ids of plants that found no place in a block.
+        Ids of plants that found no place in a block, or wait for a second wave.
     side_by_side:
         Pairs of neighbours within drift that had to get the same remedy (0 when the
         restriction could be kept).
@@ -105,6 +105,16 @@ def allocate(
     _check(plants, remedies)
     rng = np.random.default_rng(seed)
     blocks, fillings = _blocks(plants, remedies, setup, rng)
+    if setup.two_waves:
+        first = sorted(rng.permutation(len(blocks))[: len(blocks) // 2].tolist())
+        if len(first) < LEAST_BLOCKS:
+            raise ConflictError(
+                f"{many(len(blocks), 'block')} for two waves",
+                code="too_few_plants",
+                field="plants",
+                fix=f"Add plants: each wave needs {LEAST_BLOCKS} blocks or more; or plan one wave.",
+            )
+        blocks, fillings = [blocks[k] for k in first], [fillings[k] for k in first]
     members = [plant for block in blocks for plant in block]
     pairs = () if setup.shields else close_pairs(members, setup, drift_cm)
     if setup.design is DesignKind.LATIN:

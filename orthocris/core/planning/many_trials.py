@@ -44,12 +44,15 @@ class Tables:
         Log (shares: logit) of the count before, (trials, plants), or None without one.
     parts:
         Of how many parts a count can be at most (points of a cover), or None.
+    added:
+        The plants of a second wave, where there is one: the first is then a look before.
     """
 
     harm: FloatArray
     of: float | None
     start: FloatArray | None
     parts: float | None = None
+    added: BoolArray | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,8 +87,6 @@ def judge_many(
     draws: int = DRAWS,
     layouts: int = LAYOUTS,
     worse: bool = True,
-    added: BoolArray | None = None,
-    early: int = 0,
 ) -> Judged:
     """Judge many trials of one design as `judge` does: same model, lot and rules.
 
@@ -103,8 +104,6 @@ def judge_many(
         How many of each: fewer than the judge's own, for planning.
     worse:
         False where nobody asks whether a remedy makes it worse.
-    added:
-        The plants that were added after a verdict on the others, which make a further look.
 
     Returns
     -------
@@ -124,8 +123,9 @@ def judge_many(
     lot = Lot(layout, drawn, x, 0)
     ways = layouts_possible(layout)
     exact = ways >= ENOUGH_LAYOUTS
-    looks = [response] if added is None else [np.where(added, np.nan, response), response]
-    said = claims(lot, looks, exact=exact, early=early, layouts=ways, worse=worse)
+    first = [] if tables.added is None else [np.where(tables.added, np.nan, response)]
+    looks = [*first, response]
+    said = claims(lot, looks, exact=exact, early=len(first), layouts=ways, worse=worse)
     helps, agrees = np.mean(ratio < 0, axis=1), agreement(likelihood)
     if (
         said.least >= FAMILY_ERROR or lot.df < 1

@@ -156,7 +156,7 @@ def power_at(
         part = min(CHUNK, trials - done)
         tables = simulate(layout, assumptions, part, rng)
         found = judge_many(layout, tables, threshold=assumptions.threshold, seed=seed, worse=False)
-        events = _events(found, assumptions)
+        events = events_in(found, assumptions)
         counts += np.array([int(e.sum()) for e in events])
         best = int(np.argmax(assumptions.efficacies))
         widths.append(found.high[:, best] - np.maximum(found.low[:, best], -1.0))
@@ -176,7 +176,7 @@ def power_at(
     )
 
 
-def _events(
+def events_in(
     found: Judged, assumptions: Assumptions
 ) -> tuple[BoolArray, BoolArray, BoolArray, BoolArray]:
     """In which trials the question is answered rightly, wrongly, and the best and the second beat

@@ -189,6 +189,7 @@ class TrialPlan:
     looks: tuple[Look, ...] = ()
     setup: Setup = Setup()
     key_opened_at: datetime | None = None
+    goes_on: int | None = None
     care: Care = Care()
     left_out_remedies: tuple[Remedy, ...] = ()
     put_away_at: datetime | None = None

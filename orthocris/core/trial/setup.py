@@ -56,6 +56,9 @@ class Gradient(StrEnum):
     TWO = "two"
 
 
+WHOLE_KINDS = frozenset([Kind.LADDER, Kind.SQUARE])  # these need each of their remedies
+
+
 @dataclass(frozen=True, slots=True)
 class Setup:
     """Everything about a trial beside its name, remedies and days.
@@ -68,7 +71,8 @@ class Setup:
     are counted one by one, 0 where the plant is counted as a whole, `which` in the gardener's own
     words which ones; `beside` is what is tallied with the trial's own measure. `marked` says that
     the same leaves are counted each time, by a thread or a ring on them; `leaf_cm2` is the area of
-    a usual leaf, by which a window of 1 cm² is a part of it.
+    a usual leaf, by which a window of 1 cm² is a part of it. `two_waves`: half of the blocks come
+    first, and the plants of the others wait for what is then still in question.
     """
 
     kind: Kind = Kind.COMPARE
@@ -92,11 +96,17 @@ class Setup:
     beside: tuple[str, ...] = ("damage",)
     marked: bool = False
     leaf_cm2: float | None = None
+    two_waves: bool = False
 
     @property
     def shares_plants(self) -> bool:
         """True when several units may share one plant, so that neighbours can contaminate."""
         return self.unit in (Unit.LEAF, Unit.HALF, Unit.CLUSTER)
+
+
+def can_wave(setup: Setup) -> bool:
+    """True where half of the plants can come first: complete blocks, and remedies that may go."""
+    return setup.design is DesignKind.COMPLETE and setup.kind not in WHOLE_KINDS
 
 
 def check_setup(setup: Setup, remedies: int) -> None:
@@ -123,6 +133,13 @@ def check_setup(setup: Setup, remedies: int) -> None:
             code="bad_harvest",
             field="setup.harvest_on",
             fix="Say that something of them is eaten, or leave the day of the harvest out.",
+        )
+    if setup.two_waves and not can_wave(setup):
+        raise InputError(
+            "two waves of such a trial",
+            code="bad_waves",
+            field="setup.two_waves",
+            fix="Two waves are for complete blocks, and for questions from which a remedy may go.",
         )
     if setup.design is DesignKind.INCOMPLETE:
         size = setup.block_size

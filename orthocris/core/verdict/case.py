@@ -50,8 +50,9 @@ class Terms:
     burdens:
         What each remedy costs in work and money, where known: it decides between bets about as
         good, never a verdict.
-    extend:
-        False where plants cannot be added to this very trial: advice is then for a new one.
+    two_waves:
+        True where plants were kept for a second wave (`Observation.added`): then the first decides
+        nothing but which remedies go on.
     """
 
     margin: float = USUAL_MARGIN
@@ -60,7 +61,7 @@ class Terms:
     layouts: LayoutSet | None = None
     whole: bool = True
     burdens: Mapping[str, Burden] = field(default_factory=dict)
-    extend: bool = True
+    two_waves: bool = False
 
     def is_early(self, day: float) -> bool:
         """Tell whether a look on this day comes before the decisive one."""

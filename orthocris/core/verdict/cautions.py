@@ -100,9 +100,9 @@ def _about_table(gathered: Gathered, data: Dataset) -> Iterator[tuple[str, str]]
         left = MOST_ADDITIONS - data.additions
         yield (
             "plants_added",
-            f"{many(added, 'plant')} {'was' if added == 1 else 'were'} added after a verdict that "
-            "settled nothing. All are judged together, with the part of the 5 in 100 that was kept "
-            f"for it; {'one more addition is the last' if left else 'this answer is final'}.",
+            f"{many(added, 'plant')} {'was' if added == 1 else 'were'} added to the first ones. "
+            "All are judged together, with the part of the 5 in 100 that was kept for it; "
+            f"{'one more addition is the last' if left else 'this answer is final'}.",
         )
     if data.stray:
         days = listing([on_moment(day) for day in data.stray])

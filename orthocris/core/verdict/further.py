@@ -24,13 +24,12 @@ ADDED_ERROR = 0.01
 class Further:
     """What would settle it, with which chance: 80% or more, or else the most that was tried.
 
-    So many `plants` more of each remedy, beside `now`, or, with `look`, one more look at the same.
+    So many `plants` more of each remedy, or, with `look`, one more look at the same.
     """
 
     plants: int
     look: bool
     chance: float
-    now: int = 0
 
 
 def what_would_settle(
@@ -78,13 +77,13 @@ def what_would_settle(
     needed = _needed(ratio, [evidence.effects[name].better for name in sound])
     by_look = _settled(ratio, _gain_of_look(table, evidence, columns), threshold, needed, rng)
     if by_look >= LIKELY:
-        return Further(0, True, by_look, now)
+        return Further(0, True, by_look)
     more, chance = 0, 0.0
     for more in sorted({1, 2, 3, *range(4, math.ceil(MOST_TIMES * now) + 1, 2)}):
         chance = _settled(ratio, more / now, threshold, needed, rng)
         if chance >= LIKELY:
             break
-    return Further(more, False, chance, now)
+    return Further(more, False, chance)
 
 
 def _needed(ratio: FloatArray, p: Sequence[float]) -> float:

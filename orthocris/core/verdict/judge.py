@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import replace
 
@@ -24,7 +25,14 @@ from orthocris.core.verdict.ranking import remedy_results
 from orthocris.core.verdict.reasons import Within, reasons
 from orthocris.core.verdict.result import Bet, Design, Outcome, RemedyResult, Verdict
 from orthocris.core.verdict.table import Table, make_table
-from orthocris.core.verdict.words import NOT_WHOLE, TO_DECIDE, WITHIN_HOURS, advice, sentence
+from orthocris.core.verdict.words import (
+    FIRST_WAVE,
+    NOT_WHOLE,
+    TO_DECIDE,
+    WITHIN_HOURS,
+    advice,
+    sentence,
+)
 
 METHOD = "clumped_counts_rerandomised"
 # Counted up when the same numbers may give another verdict, so that one on record can say why.
@@ -90,6 +98,8 @@ def judge(
     check_terms(threshold, seed, terms)
     gathered = gather(observations)
     data = collect(gathered, control=control, measure=measure, look=str(look))
+    if terms.two_waves and not data.additions:
+        terms = replace(terms, decisive=math.inf)
     table = make_table(data)
     evidence = weigh(
         table,
@@ -125,7 +135,6 @@ def judge(
             results=results,
             wait=_wait(terms, data.days[-1]),
             final=data.additions >= MOST_ADDITIONS,
-            extend=terms.extend,
         ),
         measure=data.measure.key,
         look=data.look,
@@ -153,14 +162,20 @@ def _wait(terms: Terms, day: float) -> str:
     """What to wait for where a look settles nothing yet."""
     if not terms.whole:
         return NOT_WHOLE
+    if terms.decisive == math.inf:
+        return FIRST_WAVE
     return TO_DECIDE if terms.is_early(day) else WITHIN_HOURS
 
 
 def _early(data: Dataset, terms: Terms) -> int:
-    """How many looks come before the decisive one: by the plan, else before the one judged."""
+    """How many looks come before the decisive one: by the plan, else before the one judged.
+
+    Where the second of two waves decides, the first alone is one of them.
+    """
+    first = int(terms.two_waves and data.additions > 0)
     if not terms.planned and terms.decisive is None:
-        return len(data.earlier)
-    return sum(terms.is_early(day) for day in (*data.earlier_days, data.days[-1]))
+        return len(data.earlier) + first
+    return sum(terms.is_early(day) for day in (*data.earlier_days, data.days[-1])) + first
 
 
 def _within(case: Case, terms: Terms) -> Within:

@@ -38,6 +38,20 @@ class LayoutSet:
         rows = np.frombuffer(packed, dtype=np.uint8).astype(np.int_)
         return cls(plants, remedies, rows.reshape(-1, len(plants)))
 
+    @classmethod
+    def beside(cls, parts: Sequence[LayoutSet]) -> LayoutSet:
+        """Join the layouts of several lots, which were drawn apart, at random."""
+        rng, most = np.random.default_rng(len(parts)), max(len(part.rows) for part in parts)
+        names = tuple(dict.fromkeys(name for part in parts for name in part.remedies))
+        rows = [
+            np.array([names.index(name) for name in part.remedies])[
+                part.rows[rng.integers(len(part.rows), size=most)]
+            ]
+            for part in parts
+        ]
+        plants = tuple(plant for part in parts for plant in part.plants)
+        return cls(plants, names, np.concatenate(rows, axis=1))
+
     def of(self, plants: Sequence[str], remedies: Sequence[str]) -> IntArray | None:
         """Return the layouts of some plants, remedies counted in another order.
 

@@ -26,6 +26,10 @@ FINAL = (
 )
 WITHIN_HOURS = "Knock-down within hours is not control: count again after three days or later."
 NOT_WHOLE = "Count the plants that are left first; until then this is no result."
+FIRST_WAVE = (
+    "This was the first of two waves: what may still be best or worth it goes on, on the plants "
+    "that wait, and both are judged together. The first alone is no result."
+)
 TO_DECIDE = "What counts is the look that was planned to decide; an earlier one is no result."
 SURE = 0.99
 
@@ -160,12 +164,11 @@ def advice(
     results: Sequence[RemedyResult],
     wait: str,
     final: bool,
-    extend: bool = True,
 ) -> str:
     """Return what to do now, or what would settle it.
 
     `wait` says what to wait for where a look settles nothing yet, `final` that all error that was
-    kept for additions is spent, `extend` False where plants cannot be added to this trial.
+    kept for additions is spent.
     """
     if decision.outcome is Outcome.RANKED_WITHOUT_CONTROL:
         return "Repeat it with untreated plants beside the others to learn what truly works."
@@ -179,7 +182,7 @@ def advice(
     if decision.outcome is Outcome.UNDECIDED:
         if max((r.plants for r in results), default=0) < 2:
             return ONE_EACH
-        return FINAL if final else _to_settle(further, threshold, extend=extend)
+        return FINAL if final else _to_settle(further, threshold)
     if decision.recommended is None:
         return "It is probably below what you said is worth it; look for something stronger."
     return (
@@ -188,7 +191,7 @@ def advice(
     )
 
 
-def _to_settle(further: Further | None, threshold: float, *, extend: bool) -> str:
+def _to_settle(further: Further | None, threshold: float) -> str:
     if further is None:
         return "Count once more, or repeat it when there are more pests on the plants."
     tenths = round(further.chance * 10)
@@ -205,11 +208,6 @@ def _to_settle(further: Further | None, threshold: float, *, extend: bool) -> st
             f"Even {further.plants} more plants of each remedy would settle it in only about "
             f"{odds} such trials, for the truth may lie near nothing or near {percent(threshold)}. "
             "Repeat it with more pests on the plants, or try something else."
-        )
-    if not extend:
-        return (
-            f"A new trial with {further.now + further.plants} plants of each remedy, control "
-            f"included, would settle it in about {odds} such trials."
         )
     return (
         f"{many(further.plants, 'more plant')} of each remedy, control included, would settle it "

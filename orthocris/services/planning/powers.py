@@ -18,7 +18,9 @@ from orthocris.core.planning.power import (
     sizes_around,
     usual_assumptions,
 )
-from orthocris.core.trial.setup import DesignKind
+from orthocris.core.planning.waves import power_in_two_waves
+from orthocris.core.trial.plants import LEAST_BLOCKS
+from orthocris.core.trial.setup import DesignKind, can_wave
 from orthocris.core.trial.trial import Trial
 from orthocris.core.verdict.words import many
 from orthocris.services.context import Context
@@ -31,7 +33,10 @@ AT_ONCE = 2  # sizes simulated beside one another
 
 @dataclass(slots=True)
 class PowerJob:
-    """A simulation under way or done. `progress` runs from 0 to 1."""
+    """A simulation under way or done. `progress` runs from 0 to 1.
+
+    `waves` is the plan's own size in two waves, where a trial can have them.
+    """
 
     id: int
     trial_id: int
@@ -42,6 +47,7 @@ class PowerJob:
     key: str | None = None
     points: list[PowerPoint] = field(default_factory=list)
     progress: float = 0.0
+    waves: PowerPoint | None = None
     state: str = "running"
     answer: str = ""
     stop: threading.Event = field(default_factory=threading.Event)
@@ -196,6 +202,7 @@ def _run(job: PowerJob, trial: Trial) -> None:
                 job.points = sorted([*job.points, point], key=lambda p: p.blocks)
         return point
 
+    waves = can_wave(trial.setup) and job.at_hand >= 2 * LEAST_BLOCKS
     try:
         own = simulated(job.at_hand)
         if own is not None:
@@ -203,6 +210,10 @@ def _run(job: PowerJob, trial: Trial) -> None:
             # Two at a time: what takes the time is done outside the interpreter's lock.
             with ThreadPoolExecutor(AT_ONCE) as pool:
                 list(pool.map(simulated, sorted({*job.sizes} - {job.at_hand}, reverse=True)))
+            if waves and not job.stop.is_set():
+                job.waves = power_in_two_waves(job.assumptions, job.at_hand, seed=trial.id)
+                if trial.setup.two_waves:
+                    job.answer = answer(job.waves, job.assumptions)
         job.state = "cancelled" if job.stop.is_set() else "done"
     except OrthocrisError as error:
         job.state, job.answer = "failed", f"{error.message}. {error.fix}"

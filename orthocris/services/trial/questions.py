@@ -37,14 +37,25 @@ def create_trial(
     with context.database.atomic() as connection:
 
         def make() -> int:
-            trial_id = trials.insert(connection, question, start_on, context.now())
-            fresh = tuple(replace(r, id=None) for r in question.remedies)
-            trials.replace_remedies(connection, trial_id, fresh, context.now())
-            _keep_days(connection, trial_id, question)
-            return trial_id
+            return keep_trial(connection, context, question, start_on)
 
         payload = (question, start_on)
         return once(connection, key, "trial", payload, context.now(), make)
+
+
+def keep_trial(
+    connection: Connection,
+    context: Context,
+    question: Question,
+    start_on: date,
+    goes_on: int | None = None,
+) -> int:
+    """Keep a checked question as a new trial, within a transaction; return its id."""
+    trial_id = trials.insert(connection, question, start_on, context.now(), goes_on)
+    fresh = tuple(replace(r, id=None) for r in question.remedies)
+    trials.replace_remedies(connection, trial_id, fresh, context.now())
+    _keep_days(connection, trial_id, question)
+    return trial_id
 
 
 def change_question(
@@ -75,6 +86,8 @@ def save_question(
         _only_name_changes(trial, question, start_on)
         trials.rename(connection, trial.id, question.name)
         return
+    if trial.goes_on is not None:
+        _check_same_question(trial, question)
     check_remedies(question.remedies)
     check_start(context, start_on)
     _check_measure_free(connection, trial, question)
@@ -204,6 +217,19 @@ def check_start(context: Context, start_on: date) -> None:
             code="bad_start",
             field="start_on",
             fix="Give the day on which you plan to spray first.",
+        )
+
+
+def _check_same_question(trial: Trial, question: Question) -> None:
+    """What goes on from another trial is judged with it, so it asks the same."""
+    kept, setup = question_of(trial), question.setup
+    asked = replace(question, name=kept.name, setup=kept.setup)
+    before = (kept.setup.kind, kept.setup.unit, kept.setup.samples, kept.setup.two_waves)
+    if asked != kept or before != (setup.kind, setup.unit, setup.samples, setup.two_waves):
+        raise ConflictError(
+            "this trial goes on from another and is judged with it, so it asks the same",
+            code="goes_on",
+            fix="Change its name, its start or the bench; for another question begin a new trial.",
         )
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
 
 from orthocris import __version__
@@ -15,38 +15,35 @@ from orthocris.core.field.edibles import eat_trial, eating
 from orthocris.core.trial.lookup import find_look
 from orthocris.core.trial.measures import LOST
 from orthocris.core.trial.mess import mess_words
-from orthocris.core.trial.plan import Look, Remedy, Role, on_moment
+from orthocris.core.trial.plan import Look, Role, on_moment
 from orthocris.core.trial.question import factors, ladder_ingredient
 from orthocris.core.trial.record import limit_notes
 from orthocris.core.trial.setup import Kind
 from orthocris.core.trial.standing import counted_early, standing_of
 from orthocris.core.trial.trial import CountedTrial
-from orthocris.core.trial.ways import minutes_of
 from orthocris.core.verdict.arrivals import prevention_answer
-from orthocris.core.verdict.bet import Burden
 from orthocris.core.verdict.case import Terms
 from orthocris.core.verdict.frozen import FrozenVerdict, why_different
 from orthocris.core.verdict.judge import MODEL
 from orthocris.core.verdict.ladder import ladder_answer
-from orthocris.core.verdict.layouts import LayoutSet
 from orthocris.core.verdict.reading import read_trial
 from orthocris.core.verdict.result import Design, Outcome
 from orthocris.core.verdict.sensitivity import Check, sensitivity
 from orthocris.core.verdict.square import square_answer
+from orthocris.core.verdict.words import listing, many
 from orthocris.formats.tidy_table import write_table
 from orthocris.knowledge import Pest
 from orthocris.services.context import Context
 from orthocris.services.counting.sheets import compared
 from orthocris.services.pantry.remedy_cards import card_of, unsuited
-from orthocris.services.planning.layouts import layouts_of
 from orthocris.services.trial.own_pests import pest_of
 from orthocris.services.verdict.notes import bench_notes, counter_notes
-from orthocris.services.verdict.table import observations
+from orthocris.services.verdict.table import together
+from orthocris.services.verdict.terms import terms_of
 from orthocris.storage import finding as records
 from orthocris.storage import record as kept
 from orthocris.storage import verdicts
 from orthocris.storage.counting import counts, notebook, practice
-from orthocris.storage.database import Connection
 from orthocris.storage.field import mess
 from orthocris.storage.trial import reading
 
@@ -93,7 +90,8 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
     numbers beside those of the letters would tell which is which.
     """
     with context.database.reading() as connection:
-        trial = reading.load_counted(connection, trial_id)
+        parts = reading.load_parts(connection, trial_id)
+        trial = parts[-1]
         overruled = records.overruled(connection, trial_id)
         changes = kept.changes(connection, trial_id)
         look = _look_to_judge(trial, look_number)
@@ -103,7 +101,7 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         pest = pest_of(connection, trial.pest)
         eaten = eat_trial(eating(standing, card_of, context.now().date()), sealed=standing.sealed)
         record = verdicts.kept_verdict(connection, trial_id, look.number)
-        terms = _terms(connection, trial)
+        terms = terms_of(connection, parts)
         noted = notebook.notes_of(connection, trial_id, look.number)
         practised = practice.sessions(connection, trial.pest)
         messy = mess.mess_of(connection, trial_id)
@@ -111,7 +109,7 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         seconds = compared(connection, look.id, trial.measure)
     plants = {p.id for p in trial.trial_plants}
     terms = replace(terms, whole=plants <= trial.counted_at(look))
-    seen = observations(trial)
+    seen = together(parts)
     verdict = _with_care(_judged(trial, seen, look, terms), trial, pest)
     last = trial.looks[-1]
     early = counted_early(trial, look)
@@ -120,6 +118,7 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
     first = trial.first_sprayed_at(trial.rounds[0]) if trial.rounds else None
     notes = [
         *([eaten] if eaten else []),
+        *_parts_note(parts),
         *bench_notes(trial, look),
         *counter_notes(practised),
         *([class_note(classed)] if classed else []),
@@ -240,15 +239,16 @@ def checks_of(context: Context, trial_id: int, look_number: int | None = None) -
         When there is nothing to judge yet, saying what comes first.
     """
     with context.database.reading() as connection:
-        trial = reading.load_counted(connection, trial_id)
+        parts = reading.load_parts(connection, trial_id)
+        trial = parts[-1]
         _check_open(trial)
-        terms = _terms(connection, trial)
+        terms = terms_of(connection, parts)
     look = _look_to_judge(trial, look_number)
     if trial.control is None:
         return ()
     whole = {p.id for p in trial.trial_plants} <= trial.counted_at(look)
     terms = replace(terms, whole=whole)
-    seen = observations(trial)
+    seen = together(parts)
     return sensitivity(
         seen,
         _judged(trial, seen, look, terms),
@@ -257,37 +257,11 @@ def checks_of(context: Context, trial_id: int, look_number: int | None = None) -
     )
 
 
-def _terms(connection: Connection, trial: CountedTrial) -> Terms:
-    """What was agreed before the trial. A look added after a final verdict was read decides no more
-    than the error that is kept for it.
-    """
-    drawn = layouts_of(connection, trial)
-    first = verdicts.first_look_on_record(connection, trial.id)
-    decisive = next((float(k.moment) for k in trial.looks if k.number == first), None)
-    names = {plant.id: plant.name for plant in trial.plants}
-    known = drawn is not None and set(drawn.plants) <= names.keys()
-    return Terms(
-        margin=trial.setup.margin,
-        planned=tuple(float(look.moment) for look in trial.looks),
-        decisive=decisive,
-        extend=False,
-        burdens={remedy.name: _burden(trial, remedy) for remedy in trial.remedies},
-        layouts=LayoutSet.unpacked(
-            tuple(names[plant] for plant in drawn.plants),
-            tuple(remedy.name for remedy in trial.remedies),
-            drawn.packed,
-        )
-        if drawn is not None and known
-        else None,
-    )
-
-
-def _burden(trial: CountedTrial, remedy: Remedy) -> Burden:
-    """What a remedy cost on each of its plants: minutes, and money for its bottles."""
-    parts = [remedy.part(r.step_of(remedy.id)).traits for r in trial.rounds if r.gives(remedy.id)]
-    plants = sum(p.remedy_id == remedy.id for p in trial.trial_plants) or 1
-    money = sum(b.cost or 0.0 for b in trial.batches if b.remedy_id == remedy.id)
-    return Burden(sum(minutes_of(t.way, t.dose, t.dose_unit) for t in parts), money / plants)
+def _parts_note(parts: Sequence[CountedTrial]) -> Iterator[str]:
+    """Say with what a trial that goes on is judged together."""
+    if len(parts) > 1:
+        told = [f"{p.name} ({many(len(p.trial_plants), 'plant')})" for p in parts[:-1]]
+        yield f"Judged together with {listing(told)}, from which it goes on."
 
 
 def _judged(trial: CountedTrial, seen: Sequence[Observation], look: Look, terms: Terms) -> Verdict:
@@ -340,9 +314,9 @@ def table_of(context: Context, trial_id: int) -> bytes:
         Code ``key_sealed`` while the key is sealed: the table tells which plant got what.
     """
     with context.database.reading() as connection:
-        trial = reading.load_counted(connection, trial_id)
-    _check_open(trial)
-    return write_table(observations(trial))
+        parts = reading.load_parts(connection, trial_id)
+    _check_open(parts[-1])
+    return write_table(together(parts))
 
 
 def _answers(

@@ -2,10 +2,38 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from dataclasses import replace
+
 from orthocris.core import Observation
 from orthocris.core.trial.measures import LOST
 from orthocris.core.trial.setup import DesignKind
 from orthocris.core.trial.trial import CountedTrial
+
+
+def together(parts: Sequence[CountedTrial]) -> list[Observation]:
+    """Return the numbers of a trial behind those of the trials from which it goes on.
+
+    Plants of earlier parts carry the number of their part, so that no two share a name.
+    """
+    if len(parts) == 1:
+        return observations(parts[0])
+    return [
+        replace(
+            one,
+            plant=in_part(one.plant, k, len(parts)),
+            group=one.group and in_part(one.group, k, len(parts)),
+            column=one.column and f"{k}/{one.column}",
+            added=k,
+        )
+        for k, part in enumerate(parts)
+        for one in observations(part)
+    ]
+
+
+def in_part(name: str, part: int, parts: int) -> str:
+    """Return how a plant of a part (from 0) is called where `parts` are judged together."""
+    return name if part == parts - 1 else f"{name} (part {part + 1})"
 
 
 def observations(trial: CountedTrial) -> list[Observation]:

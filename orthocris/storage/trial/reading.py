@@ -56,6 +56,14 @@ def load_counted(connection: sqlite3.Connection, trial_id: int) -> CountedTrial:
     return CountedTrial(**bench, tallies=counts.current(connection, trial_id))
 
 
+def load_parts(connection: sqlite3.Connection, trial_id: int) -> tuple[CountedTrial, ...]:
+    """Return a trial with every number that holds now, behind those from which it goes on."""
+    parts = [load_counted(connection, trial_id)]
+    while (before := parts[0].goes_on) is not None:
+        parts.insert(0, load_counted(connection, before))
+    return tuple(parts)
+
+
 def plans(connection: sqlite3.Connection, trial_id: int | None) -> tuple[TrialPlan, ...]:
     """Return the plan of one trial, or (None) of all that are not put away, the newest first."""
     key = {"t": trial_id}
@@ -117,6 +125,7 @@ def _plan(
         key_opened_at=_if(row["key_opened_at"], datetime.fromisoformat),
         care=read_care(row["care"]),
         put_away_at=_if(row["put_away_at"], datetime.fromisoformat),
+        goes_on=row["goes_on"],
     )
 
 

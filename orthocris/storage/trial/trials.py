@@ -20,13 +20,18 @@ from orthocris.storage.trial.recount import recount_trial
 
 
 def insert(
-    connection: sqlite3.Connection, question: Question, start_on: date, now: datetime
+    connection: sqlite3.Connection,
+    question: Question,
+    start_on: date,
+    now: datetime,
+    goes_on: int | None = None,
 ) -> int:
-    """Keep a new trial without remedies and days; return its id."""
+    """Keep a new trial without remedies and days (`goes_on`: from that one); return its id."""
     cursor = connection.execute(
-        "INSERT INTO trial (name, pest, measure, threshold, start_on, setup, created_at)"
-        " VALUES (:name, :pest, :measure, :threshold, :start_on, :setup, :now)",
+        "INSERT INTO trial (name, pest, measure, threshold, start_on, setup, created_at, goes_on)"
+        " VALUES (:name, :pest, :measure, :threshold, :start_on, :setup, :now, :goes_on)",
         {
+            "goes_on": goes_on,
             "name": question.name.strip(),
             "pest": question.pest,
             "measure": question.measure,
@@ -80,6 +85,14 @@ def put_away_name(connection: sqlite3.Connection, trial_id: int) -> str | None:
         "SELECT name FROM trial WHERE id = :id AND put_away_at IS NOT NULL", {"id": trial_id}
     ).fetchone()
     return None if row is None else str(row["name"])
+
+
+def gone_on(connection: sqlite3.Connection, trial_id: int) -> int | None:
+    """Return the id of the trial that goes on from this one, put away or not; None without one."""
+    row = connection.execute(
+        "SELECT id FROM trial WHERE goes_on = :id", {"id": trial_id}
+    ).fetchone()
+    return None if row is None else int(row["id"])
 
 
 @dataclass(frozen=True, slots=True)

@@ -56,7 +56,6 @@ def advised(
     threshold: float = 0.6,
     results: Sequence[RemedyResult] = (),
     final: bool = False,
-    extend: bool = True,
 ) -> str:
     """The advice, of four plants each."""
     return advice(
@@ -66,7 +65,6 @@ def advised(
         results=results or (CONTROL, SOAP),
         wait="Wait.",
         final=final,
-        extend=extend,
     )
 
 
@@ -195,9 +193,6 @@ class Words(unittest.TestCase):
         self.assertNotIn("once more", alone)
         self.assertEqual(advised(replace(decision, so_far=True), None), "Wait.")
         self.assertIn("This answer is final", advised(decision, None, final=True))
-        more = Further(6, look=False, chance=0.83, now=4)
-        alone = advised(decision, more, extend=False)
-        self.assertTrue(alone.startswith("A new trial with 10 plants of each remedy"))
 
     def test_what_falls_short_is_no_waste_where_it_removes_a_good_part(self) -> None:
         decision = Decision(Outcome.NONE_BEATS_CONTROL, None)

@@ -25,6 +25,7 @@ from orthocris.services.field.patches import PatchDraft
 from orthocris.services.planning import critiques, layouts
 from orthocris.services.trial import benches, overviews, questions
 from orthocris.services.verdict import judging as verdicts
+from orthocris.services.verdict.terms import terms_of
 from orthocris.storage.trial import layout_sets, trials
 from tests.services.world import QUESTION, ServiceCase
 
@@ -358,7 +359,7 @@ class Verdicts(ServiceCase):
         self.count_all(0, 30, 30)
         self.spray_all()
         with self.context.database.reading() as connection:
-            burdens = verdicts._terms(connection, self.trial).burdens
+            burdens = terms_of(connection, [self.trial]).burdens
         self.assertEqual(burdens["Soap"].minutes, 2.0)  # two rounds of a minute
         self.assertEqual(burdens["Water"].minutes, 2.0)
 

@@ -121,6 +121,9 @@ const last = computed(() => [...(job.value?.points ?? [])].sort((a, b) => b.plan
     </div>
     <FaultNote :fault="fault" />
     <p v-if="job?.answer" class="answer" role="status">{{ job.answer }}</p>
+    <p v-if="job?.waves && here" class="soft">
+      In two waves, with as many plants, the best is named in {{ percent(job.waves.best_named) }} of trials, in one wave in {{ percent(here.best_named) }}.
+    </p>
     <figure v-if="job && job.points.length > 1">
       <svg :viewBox="`-44 -14 ${W + 290} ${H + 54}`" role="img" :aria-label="`Chances against the number of plants. ${job.points.map((p) => `${p.plants} plants: best named ${percent(p.best_named)}, false winner ${percent(p.false_winner)}`).join('. ')}`">
         <g v-for="share in [0, 0.5, 0.8, 1]" :key="share">

@@ -97,7 +97,8 @@ async function openKey(): Promise<void> {
         {{ trial.plants.find((p) => p.id === Number(id))?.name }} is odd ({{ why }}): set it aside at the plants, unless you know better.
       </p>
       <p v-if="spare.length" class="soft">
-        {{ spare.map((p) => p.name).join(", ") }} found no block and {{ spare.length === 1 ? "stays" : "stay" }} out.
+        <template v-if="trial.setup.two_waves">Half of the blocks come first. {{ spare.map((p) => p.name).join(", ") }} wait for the second wave.</template>
+        <template v-else>{{ spare.map((p) => p.name).join(", ") }} found no block and {{ spare.length === 1 ? "stays" : "stay" }} out.</template>
       </p>
       <p v-if="doubled" class="soft">
         {{ doubled === 1 ? "One block has" : `${doubled} blocks have` }} one of them twice, for a

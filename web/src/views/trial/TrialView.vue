@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted } from "vue";
-import { RouterView, useRoute, useRouter } from "vue-router";
+import { RouterLink, RouterView, useRoute, useRouter } from "vue-router";
 import FaultNote from "../../components/FaultNote.vue";
 import OutOfReach from "../../components/OutOfReach.vue";
 import TrialThread from "../../components/trial/TrialThread.vue";
@@ -43,7 +43,7 @@ useKeys(
       <template v-if="!field">
         <header class="head">
           <h1>{{ trial.name }}</h1>
-          <span class="soft">{{ trial.pest_card?.name ?? trial.pest }}</span>
+          <span class="soft">{{ trial.pest_card?.name ?? trial.pest }}<template v-if="trial.goes_on">, goes on from <RouterLink :to="`/trial/${trial.goes_on}/verdict`">an earlier part</RouterLink></template></span>
         </header>
         <p v-if="trial.eating" class="eating">{{ trial.eating }}</p>
         <TrialThread :stations="trial.stations" :trial-id="trial.id" :current="current" class="no-print" />

@@ -4,6 +4,7 @@ import { RouterLink } from "vue-router";
 import { asFault, client, take, type Fault, type Verdict } from "../../api/client";
 import ArithmeticTable from "../../components/verdict/ArithmeticTable.vue";
 import EfficacyPicture from "../../components/verdict/EfficacyPicture.vue";
+import GoOnPanel from "../../components/verdict/GoOnPanel.vue";
 import FaultNote from "../../components/FaultNote.vue";
 import BenchMap from "../../components/BenchMap.vue";
 import BesideTable from "../../components/verdict/BesideTable.vue";
@@ -109,6 +110,8 @@ const outcomes = {
     </template>
 
     <template v-if="verdict && judged && !trial.sealed">
+      <GoOnPanel :trial="trial" />
+
       <section class="sheet stack">
         <h2>How much each removed</h2>
         <EfficacyPicture :verdict="verdict" :remedies="trial.remedies" />
