@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import re
 import sys
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import replace
 from types import MappingProxyType
@@ -23,6 +23,7 @@ from orthocris.core.trial.setup import Kind
 from orthocris.core.verdict.arrivals import courses, log_rank
 from orthocris.core.verdict.case import Terms
 from orthocris.core.verdict.gathering import gather
+from orthocris.core.verdict.going_on import left_out
 from orthocris.core.verdict.observation import MOST_ADDITIONS
 
 CHUNK = 250
@@ -120,11 +121,15 @@ def _looks(
 
 
 def following(clump: float, trials: int) -> str:
-    """Nothing works, and whoever reads "N more plants would settle it" adds them, up to thrice."""
+    """Nothing works, and whoever reads "N more plants would settle it" adds them, up to thrice.
+
+    What is out of question gets no further plants, as in the application.
+    """
     rng = np.random.default_rng(int(100 * clump))
     beats = added = 0
     for _ in range(trials):
-        seen = list(_wave(0, 4, clump, rng))
+        names = ["control", "a", "b", "c"]
+        seen = list(_wave(0, 4, clump, rng, names))
         for wave in range(1, 4):
             found = judge(seen)
             if any(r.beats_control for r in found.remedies):
@@ -132,7 +137,9 @@ def following(clump: float, trials: int) -> str:
             more = re.search(r"(\d+) more plants? of each", found.advice)
             if not more or wave > MOST_ADDITIONS:
                 break
-            seen += _wave(wave, int(more[1]), clump, rng)
+            out = left_out(found)
+            names = [name for name in names if name not in out]
+            seen += _wave(wave, int(more[1]), clump, rng, names)
             added += 1
         beats += any(r.beats_control for r in judge(seen).remedies)
     return (
@@ -141,10 +148,12 @@ def following(clump: float, trials: int) -> str:
     )
 
 
-def _wave(wave: int, blocks: int, clump: float, rng: np.random.Generator) -> Iterator[Observation]:
+def _wave(
+    wave: int, blocks: int, clump: float, rng: np.random.Generator, names: Sequence[str]
+) -> Iterator[Observation]:
     for block in range(blocks):
         level = 40 * np.exp(rng.normal(0, 0.4))
-        for name in ("control", "a", "b", "c"):
+        for name in names:
             own = level * rng.gamma(4, 0.25)
             plant = Observation(f"{name}{wave}.{block}", f"b{block}", name, 0.0, "live", 0.0)
             for day, now in ((0.0, own), (7.0, own * rng.gamma(clump, 1 / clump))):

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from orthocris.core.trial.measures import Measure, measure_named
 from orthocris.core.verdict.result import RemedyResult, Verdict
-from orthocris.core.verdict.words import change, many, percent
+from orthocris.core.verdict.words import change, percent
+from orthocris.core.words import many
 
 
 def verdict_text(verdict: Verdict) -> str:

@@ -100,7 +100,7 @@ const ElCheckbox = {
 };
 const ElButton = { props: ["nativeType"], template: "<button :type=\"nativeType ?? 'button'\"><slot /></button>" };
 const stubs = {
-  ElInput, ElButton, ElSelect: { template: "<div><slot /></div>" }, ElOption: true, ElCheckbox, DayRibbon: true, SchedulePanel: true, CarePanel: true, PowerPanel: true, DesignPanel: true, RemedyPicker: true, PestPicker: true,
+  ElInput, ElButton, ElSelect: { template: "<div><slot /></div>" }, ElOption: true, ElCheckbox, DayRibbon: true, SchedulePanel: true, CarePanel: true, PowerPanel: true, GoOnPanel: true, DesignPanel: true, RemedyPicker: true, PestPicker: true,
   ElDialog: { props: ["modelValue"], template: "<div v-if='modelValue'><slot /><slot name='footer' /></div>" },
 };
 

@@ -10,6 +10,7 @@ from orthocris.core.field.progress import is_over
 from orthocris.core.pantry.recipe_cards import RecipeCard
 from orthocris.core.trial.plan import Remedy, Role
 from orthocris.core.trial.standing import Standing
+from orthocris.core.words import listing
 
 BY_LABEL = (
     "For eating: by its label; without one that names this plant and the days to wait, nothing of "
@@ -104,7 +105,7 @@ def eat_trial(found: Sequence[Eating], *, sealed: bool) -> str:
         )
     elif labelled:
         said += (
-            f"After {' and '.join(labelled)} by the label only, else nothing of those plants is "
+            f"After {listing(labelled)} by the label only, else nothing of those plants is "
             "eaten this season."
         )
     return said.strip()

@@ -16,7 +16,7 @@ from orthocris.core.field.progress import (
 )
 from orthocris.core.trial.plants import LEAST_BLOCKS
 from orthocris.core.trial.standing import BottleKey, Standing
-from orthocris.core.verdict.words import many
+from orthocris.core.words import many
 
 
 class StationKey(StrEnum):

@@ -16,7 +16,7 @@ from orthocris.core.planning.neighbours import close_pairs
 from orthocris.core.trial.plants import LEAST_BLOCKS, USUAL_BLOCKS
 from orthocris.core.trial.setup import DesignKind, Setup
 from orthocris.core.trial.trial import Plant, walking_key
-from orthocris.core.verdict.words import many
+from orthocris.core.words import many
 
 IntArray = NDArray[np.int_]
 LETTERS = "ABCDEFGHJKLM"  # no I: it reads as 1 on a wet tag

@@ -25,7 +25,7 @@ from orthocris.core.planning.mending import (
 from orthocris.core.trial.plan import Role, Traits
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.setup import DesignKind, Kind
-from orthocris.core.verdict.words import many
+from orthocris.core.words import many
 
 FEW_BLOCKS = 4
 LOW_START = 5.0  # below this even a perfect remedy can hardly be told from luck

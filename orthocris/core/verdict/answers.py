@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from orthocris.core.trial.setup import Kind
-from orthocris.core.verdict.words import listing, percent
+from orthocris.core.verdict.words import percent
+from orthocris.core.words import listing
 
 
 def promise(kind: Kind, names: Sequence[str], threshold: float) -> str:

@@ -14,7 +14,8 @@ from orthocris.core.verdict.harm import Harm
 from orthocris.core.verdict.observation import MOST_ADDITIONS
 from orthocris.core.verdict.result import RemedyResult, Warning_
 from orthocris.core.verdict.table import Table
-from orthocris.core.verdict.words import listing, many, percent, verb
+from orthocris.core.verdict.words import percent
+from orthocris.core.words import listing, many, verb
 
 FEW_PLANTS = 4
 EARLY_DAYS = 3.0

@@ -9,7 +9,8 @@ from orthocris.core.verdict.decide import EVEN_ODDS, SHOWN, Decision
 from orthocris.core.verdict.evidence import BEST_ERROR, Effect
 from orthocris.core.verdict.rerandomise import FAMILY_ERROR
 from orthocris.core.verdict.result import Outcome, RemedyResult
-from orthocris.core.verdict.words import listing, many, odds, percent
+from orthocris.core.verdict.words import odds, percent
+from orthocris.core.words import listing, many
 
 Within = Callable[[str, str], float]
 

@@ -15,7 +15,8 @@ from orthocris.core.verdict.judge import judge
 from orthocris.core.verdict.observation import Observation
 from orthocris.core.verdict.result import Verdict
 from orthocris.core.verdict.table import make_table
-from orthocris.core.verdict.words import listing, percent
+from orthocris.core.verdict.words import percent
+from orthocris.core.words import listing
 
 DOUBTFUL = 3.5  # robust standard deviations from the others
 NORMAL_MEDIAN = 0.6745  # the median distance from the middle of a normal distribution

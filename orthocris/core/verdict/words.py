@@ -12,6 +12,7 @@ from orthocris.core.verdict.evenness import is_patchy
 from orthocris.core.verdict.further import LIKELY, Further
 from orthocris.core.verdict.rerandomise import FAMILY_ERROR
 from orthocris.core.verdict.result import Outcome, RemedyResult
+from orthocris.core.words import listing, many
 
 MOST_SAID = 10.0
 NOTHING = 0.1  # so much more is hardly anything
@@ -52,21 +53,6 @@ def odds(chance: float) -> str:
     if chance > SURE:
         return f"over {percent(SURE)}"
     return f"under {percent(1 - SURE)}" if chance < 1 - SURE else percent(chance)
-
-
-def listing(names: Sequence[str]) -> str:
-    """Join names as people do: a, b and c."""
-    return " and ".join(filter(None, (", ".join(names[:-1]), *names[-1:])))
-
-
-def many(count: int, one: str) -> str:
-    """Write how many there are: 1 plant, 2 plants."""
-    return f"{count} {one}" if count == 1 else f"{count} {one}s"
-
-
-def verb(names: Sequence[str], one: str, several: str) -> str:
-    """Return the form of a verb that agrees with so many names."""
-    return one if len(names) == 1 else several
 
 
 def change(efficacy: float, measure: Measure) -> str:

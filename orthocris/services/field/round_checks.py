@@ -16,7 +16,7 @@ from orthocris.core.trial.lookup import find_round
 from orthocris.core.trial.plan import Remedy, Role, Round
 from orthocris.core.trial.trial import Trial
 from orthocris.core.trial.ways import AT_LEAVES, POURED
-from orthocris.core.verdict.words import many
+from orthocris.core.words import many
 from orthocris.services.pantry.remedy_cards import bottle_needs
 from orthocris.storage.counting import counts
 from orthocris.storage.database import Connection

@@ -22,7 +22,7 @@ from orthocris.core.planning.waves import power_in_two_waves
 from orthocris.core.trial.plants import LEAST_BLOCKS
 from orthocris.core.trial.setup import DesignKind, can_wave
 from orthocris.core.trial.trial import Trial
-from orthocris.core.verdict.words import many
+from orthocris.core.words import many
 from orthocris.services.context import Context
 from orthocris.services.receipts import check_same
 from orthocris.storage.trial import reading

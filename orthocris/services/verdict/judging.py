@@ -30,7 +30,7 @@ from orthocris.core.verdict.reading import read_trial
 from orthocris.core.verdict.result import Design, Outcome
 from orthocris.core.verdict.sensitivity import Check, sensitivity
 from orthocris.core.verdict.square import square_answer
-from orthocris.core.verdict.words import listing, many
+from orthocris.core.words import listing, many
 from orthocris.formats.tidy_table import write_table
 from orthocris.knowledge import Pest
 from orthocris.services.context import Context

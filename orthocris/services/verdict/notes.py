@@ -12,7 +12,7 @@ from orthocris.core.trial.plan import Look
 from orthocris.core.trial.setup import Kind
 from orthocris.core.trial.standing import DAYS_OFF, counted_early
 from orthocris.core.trial.trial import CountedTrial
-from orthocris.core.verdict.words import listing
+from orthocris.core.words import listing
 
 
 def bench_notes(trial: CountedTrial, look: Look) -> Iterator[str]:

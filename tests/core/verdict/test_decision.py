@@ -14,7 +14,8 @@ from orthocris.core.verdict.further import Further
 from orthocris.core.verdict.gathering import gather
 from orthocris.core.verdict.harm import harm_by_remedy
 from orthocris.core.verdict.result import Outcome, RemedyResult
-from orthocris.core.verdict.words import advice, listing, odds, percent, sentence
+from orthocris.core.verdict.words import advice, odds, percent, sentence
+from orthocris.core.words import listing
 
 SOAP = RemedyResult(
     name="Soap",

@@ -37,7 +37,7 @@ async function goOn(): Promise<void> {
     <template v-else>
       <p v-if="next.data.value.keeps.length > 1">
         {{ next.data.value.keeps.join(", ") }} go on<template v-if="next.data.value.waiting">, on the {{ plural(next.data.value.waiting, "plant") }} that waited; count them anew</template>.
-        What is counted then is judged together with this trial, with error kept for it.
+        What is counted then is judged together with this trial.
       </p>
       <p v-else>No remedy here is in question any more: try another one.</p>
       <ul v-if="out.length" class="out">
