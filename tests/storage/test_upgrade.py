@@ -37,7 +37,7 @@ LATER = [
     "0009_door.sql",
     *("0010_paper.sql", "0011_deaths.sql", "0012_notebook.sql", "0013_hours.sql"),
     *("0014_counters.sql", "0015_mess.sql", "0016_steps.sql", "0017_own_pests.sql"),
-    *("0018_layouts_due.sql", "0019_eaten.sql", "0020_told.sql"),
+    *("0018_layouts_due.sql", "0019_eaten.sql", "0020_told.sql", "0021_goes_on.sql"),
 ]
 
 
@@ -145,7 +145,7 @@ class UpgradeOfAnEarlierVersion(OldFile):
         yard = {"name": "Quillon Yard", "latitude": 41.0, "longitude": 0.0, "station": "entered"}
         day = "2026-05-10T08:0"
         self.leave(
-            ["0001_trials.sql", *LATER[:-16]],
+            ["0001_trials.sql", *LATER[: LATER.index("0005_scale.sql")]],
             f"""
             INSERT INTO yard VALUES (1, '{json.dumps(yard)}');
             INSERT INTO trial VALUES (1, 'Lupins', 'aphids', 'live', 0.6, '2026-05-10',
@@ -177,7 +177,7 @@ class UpgradeOfAnEarlierVersion(OldFile):
             """,
         )
         database = Database(self.path)
-        self.assertEqual(database.migrate(), LATER[-16:])
+        self.assertEqual(database.migrate(), LATER[LATER.index("0005_scale.sql") :])
         with database.reading() as connection:
             self.trial = reading.load_counted(connection, 1)
             (self.standing,) = standings(connection, 1)
@@ -220,7 +220,7 @@ class UpgradeOfAHarvest(OldFile):
     def test_eaten_or_not_is_a_fact_and_the_harvest_a_day(self) -> None:
         plan = {"start_on": "2026-05-10", "question": {"setup": {"harvest_days": 6}}}
         self.leave(
-            ["0001_trials.sql", *LATER[:-2]],
+            ["0001_trials.sql", *LATER[: LATER.index("0019_eaten.sql")]],
             "".join(
                 "INSERT INTO trial (id, name, pest, measure, threshold, start_on, created_at,"
                 " setup)"
