@@ -62,7 +62,7 @@ class Statements(unittest.TestCase):
         self.assertLessEqual(self.counted(lambda c: schedule.schedule_of(c, 2)), 16)
         self.assertLessEqual(self.counted(lambda c: sheets.count_sheet(c, 2, 1)), 11)
         self.assertLessEqual(self.counted(lambda c: judging.verdict_of(c, 2, 1)), 25)
-        self.assertLessEqual(self.counted(lambda c: rounds.what_blocks(c, 2, 5, Checks())), 19)
+        self.assertLessEqual(self.counted(lambda c: rounds.what_blocks(c, 2, 5, Checks())), 30)
 
     def test_a_tap_and_a_spray(self) -> None:
         steps = iter(range(1000))

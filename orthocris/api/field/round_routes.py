@@ -45,8 +45,7 @@ def start_round(context: Ctx, trial_id: TrialId, number: DayNumber, body: Checks
 def record_spray(context: Ctx, trial_id: TrialId, number: DayNumber, body: SprayIn) -> RoundOut:
     """Record what one plant got; return the round as it stands then."""
     rounds.record_spray(context, trial_id, number, body.to_core())
-    trial = rounds.round_sheet(context, trial_id, number)
-    sealed = trial.key_opened_at is None
+    trial, sealed = rounds.round_sheet(context, trial_id, number)
     return round_view(trial, find_round(trial, number), context.now(), sealed=sealed)
 
 

@@ -33,6 +33,7 @@ from orthocris.core.field.patchtest import PatchResult
 from orthocris.core.trial.patches import PatchTest
 from orthocris.core.trial.trial import Trial
 from orthocris.services.field import batches, patches
+from orthocris.services.field import labels as bottle_labels
 from orthocris.services.field.batches import Bottle
 from orthocris.services.trial import overviews
 
@@ -144,7 +145,7 @@ def labels(
     context: Ctx, trial_id: TrialId, address: Address, paper: Paper = "a4", page: Page = 1
 ) -> Svg:
     """Return a page of labels for the bottles that can be used (SVG, real size)."""
-    content = batches.labels_of(context, trial_id, paper, page, address)
+    content = bottle_labels.labels_of(context, trial_id, paper, page, address)
     return Svg(content)
 
 
@@ -153,7 +154,7 @@ def label_pages(
     context: Ctx, trial_id: TrialId, for_phones: ForPhones, paper: Paper = "a4"
 ) -> LabelsOut:
     """Return the address of each page of labels; none while there is no bottle to be labelled."""
-    pages = batches.label_pages_of(context, trial_id, paper)
+    pages = bottle_labels.label_pages_of(context, trial_id, paper)
     base = f"/api/trials/{trial_id}/labels.svg?paper={paper}"
     addresses = tuple(f"{base}&page={n + 1}" for n in range(pages))
     return LabelsOut(pages=addresses, phones_can_open=for_phones)

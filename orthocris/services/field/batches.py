@@ -2,26 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
 from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.field.batches import missing_acknowledgements, use_by
-from orthocris.core.pantry.cautions import Caution, own_caution
+from orthocris.core.pantry.cautions import Caution
 from orthocris.core.pantry.recipe_cards import RecipeCard
 from orthocris.core.trial.batches import Batch, MixKind, PouredPart
 from orthocris.core.trial.lookup import first_of
 from orthocris.core.trial.plan import Remedy, Role
 from orthocris.core.trial.trial import Trial
 from orthocris.core.weather.yard import Yard
-from orthocris.formats.labels import BottleLabel, label_pages, labels_svg
-from orthocris.formats.prints import paper_named
 from orthocris.services.context import Context
 from orthocris.services.field.schedule import standing_of
 from orthocris.services.pantry.mixing import Mix, MixPour, Wanted, mix
-from orthocris.services.pantry.remedy_cards import card_of, is_poured, recipe_parts, strong_of
-from orthocris.services.pantry.soundness import strong_for
+from orthocris.services.pantry.remedy_cards import card_of, is_poured, strong_of
 from orthocris.services.receipts import once
 from orthocris.storage import weather as yard
 from orthocris.storage.database import Connection
@@ -111,7 +107,7 @@ def bottles_of(context: Context, trial_id: int, *, helper: bool = False) -> Bott
             for step, part in enumerate(remedy.parts)
             if card_of(part).mixed
         )
-    water = next((_water(trial, r) for r in trial.remedies if _is_water(r)), None)
+    water = next((water_bottle(trial, r) for r in trial.remedies if is_water(r)), None)
     return BottleList(trial, bottles, water)
 
 
@@ -202,124 +198,14 @@ def discard_batch(context: Context, trial_id: int, batch_id: int) -> None:
         batches.discard(connection, batch_id, context.now())
 
 
-def labels_of(
-    context: Context, trial_id: int, paper: str, page: int = 1, address: str = ""
-) -> bytes:
-    """Return a page of bottle labels (SVG) for the batches that can still be used.
-
-    While the key is sealed they tell code and notches, not the remedy. Their codes lead to the
-    trial's bottles at an address; without one they bear none.
-    """
-    link = f"{address}/trial/{trial_id}/mix" if address else ""
-    with context.database.reading() as connection:
-        region = yard.load(connection).region
-    labels = [replace(label, link=link, region=region) for label in _labels(context, trial_id)]
-    return labels_svg(labels, paper_named(paper), page)
-
-
-def label_pages_of(context: Context, trial_id: int, paper: str) -> int:
-    """Return how many pages the labels fill; 0 while there is no bottle to be labelled."""
-    try:
-        return label_pages(_labels(context, trial_id), paper_named(paper))
-    except ConflictError:
-        return 0
-
-
-def _labels(context: Context, trial_id: int) -> list[BottleLabel]:
-    with context.database.reading() as connection:
-        trial = reading.load(connection, trial_id)
-    now = context.now()
-    remedies = {r.id: r for r in trial.remedies}
-    usable = [b for b in trial.batches if b.usable(now) and b.remedy_id in remedies]
-    if not usable:
-        raise ConflictError(
-            "no batch is there to be labelled",
-            code="no_batch",
-            fix="Record a bottle at the mixing bench first.",
-        )
-    labels = [_label(trial, remedies[b.remedy_id], b) for b in usable]
-    labels += [_water_label(trial, r, labels[-1]) for r in trial.remedies if _is_water(r)]
-    return _alike(labels) if _sealed(trial) else labels
-
-
-def _alike(labels: Sequence[BottleLabel]) -> list[BottleLabel]:
-    """One label a bottle, and nothing on it that would tell which bottle it is.
-
-    A shorter life, a size, a caution, how many there are or their order would.
-    """
-    lives = [label.use_by for label in labels if label.use_by is not None]
-    mixed = min(label.mixed_at for label in labels)
-    found = {
-        (label.letter, label.days): replace(
-            label, use_by=min(lives, default=None), volume=0.0, mixed_at=mixed
-        )
-        for label in labels
-    }
-    return [found[key] for key in sorted(found)]
-
-
-def _sealed(trial: Trial) -> bool:
-    return trial.key_opened_at is None and trial.laid_out
-
-
-def _is_water(remedy: Remedy) -> bool:
+def is_water(remedy: Remedy) -> bool:
     return remedy.role is Role.CONTROL and is_poured(remedy)
 
 
-def _water(trial: Trial, control: Remedy) -> WaterBottle:
+def water_bottle(trial: Trial, control: Remedy) -> WaterBottle:
     plants = sum(p.remedy_id == control.id for p in trial.trial_plants)
     each = control.traits.ml_each(trial.care.ml_per_plant)
     return WaterBottle(control, plants, plants * each * (1 + trial.care.margin))
-
-
-def _water_label(trial: Trial, control: Remedy, like: BottleLabel) -> BottleLabel:
-    """The control's bottle holds plain water and is labelled like the others."""
-    return replace(
-        like,
-        letter=control.letter or "",
-        notches=control.notches or 0,
-        title="" if _sealed(trial) else control.name,
-        days="",
-        recipe="" if _sealed(trial) else control.recipe,
-        volume=_water(trial, control).volume,
-        cautions=like.cautions if _sealed(trial) else (),
-    )
-
-
-def _label(trial: Trial, remedy: Remedy, batch: Batch) -> BottleLabel:
-    sealed = _sealed(trial)
-    part = remedy.part(batch.step)
-    said = f"{part.name} {batch.recipe}"
-    if sealed:
-        parts = [part for r in trial.remedies for part in r.parts]
-        said = " ".join(f"{p.name} {p.recipe}" for p in parts if card_of(p).mixed)
-    own = [r.traits.caution for r in (trial.remedies if sealed else [remedy])]
-    found = (
-        *(c for text in own for c in own_caution(text)),
-        *strong_for(said, recipe_parts(said)),
-    )
-    texts = [text for caution in found for text in caution.texts]
-    return BottleLabel(
-        letter=remedy.letter or "",
-        notches=remedy.notches or 0,
-        trial=trial.name,
-        title="" if sealed else part.name,
-        recipe="" if sealed else batch.recipe,
-        days=_days_said(trial, remedy, batch.step),
-        volume=batch.volume,
-        mixed_at=batch.mixed_at,
-        use_by=batch.use_by,
-        shake="Shake before every plant." if sealed else card_of(part).agitation,
-        cautions=tuple(texts),
-        some_of_the_bottles=sealed,
-    )
-
-
-def _days_said(trial: Trial, remedy: Remedy, step: int) -> str:
-    """One letter has several bottles where its remedy has steps: their days tell them apart."""
-    if not remedy.traits.steps:
-        return ""
-    return f"For day {', '.join(str(day) for day in used_on(trial, remedy.id, step))}."
 
 
 def _listed(connection: Connection, trial: Trial, remedy: Remedy) -> Bottle:

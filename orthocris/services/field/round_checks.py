@@ -10,13 +10,14 @@ from orthocris.core.errors import InputError
 from orthocris.core.field import clashes
 from orthocris.core.field.clashes import SprayedBefore
 from orthocris.core.field.progress import patches_held
-from orthocris.core.field.rounds import Blocker, Checks, HourNow, blockers
+from orthocris.core.field.rounds import Blocker, BottleNeed, Checks, HourNow, blockers
 from orthocris.core.field.second_spray import last_sprayed, rest_days
 from orthocris.core.trial.lookup import find_round
 from orthocris.core.trial.plan import Remedy, Role, Round
 from orthocris.core.trial.trial import Trial
 from orthocris.core.trial.ways import AT_LEAVES, POURED
 from orthocris.core.words import many
+from orthocris.services.field.schedule import is_sealed
 from orthocris.services.pantry.remedy_cards import bottle_needs
 from orthocris.storage.counting import counts
 from orthocris.storage.database import Connection
@@ -41,6 +42,12 @@ class Ground:
     before: Mapping[int, date]
     now: datetime
     elsewhere: tuple[SprayedBefore, ...] = ()
+    sealed: bool = False
+
+    @property
+    def needs(self) -> tuple[BottleNeed, ...]:
+        """The bottles that the round needs."""
+        return bottle_needs(self.trial, self.round, sealed=self.sealed)
 
 
 def ground_of(
@@ -57,7 +64,8 @@ def ground_of(
         }
     since = (now - SEASON).date()
     elsewhere = sprays.sprayed_elsewhere(connection, trial_id, since)
-    return Ground(trial, find_round(trial, number), hour, before, now, elsewhere)
+    sealed = is_sealed(connection, trial)
+    return Ground(trial, find_round(trial, number), hour, before, now, elsewhere, sealed)
 
 
 def round_blockers(ground: Ground, checks: Checks) -> tuple[Blocker, ...]:
@@ -67,7 +75,7 @@ def round_blockers(ground: Ground, checks: Checks) -> tuple[Blocker, ...]:
     _check_done_on(trial, ground.round, checks.done_on, today)
     _check_batches(trial, checks)
     found = blockers(
-        bottle_needs(trial, ground.round),
+        ground.needs,
         trial.batches,
         patches_held(trial, trial.patches) if first else (),
         ground.hour,

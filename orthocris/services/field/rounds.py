@@ -30,7 +30,8 @@ from orthocris.core.trial.sprays import (
 from orthocris.core.trial.trial import Plant, Trial
 from orthocris.services.context import Context
 from orthocris.services.field.round_checks import Ground, ground_of, round_blockers
-from orthocris.services.pantry.remedy_cards import bottle_needs, ml_of
+from orthocris.services.field.schedule import is_sealed
+from orthocris.services.pantry.remedy_cards import ml_of
 from orthocris.services.weather.ribbons import hour_now
 from orthocris.storage.counting import counts
 from orthocris.storage.database import Connection
@@ -53,10 +54,11 @@ def what_blocks(
     return round_blockers(ground, _with_bottles(ground, checks, bottles))
 
 
-def round_sheet(context: Context, trial_id: int, number: int) -> Trial:
-    """Return a trial with the marks of one round only: what the spraying screen shows."""
+def round_sheet(context: Context, trial_id: int, number: int) -> tuple[Trial, bool]:
+    """Return a trial with the marks of one round only, and whether its key is sealed."""
     with context.database.reading() as connection:
-        return reading.load_round(connection, trial_id, number)
+        trial = reading.load_round(connection, trial_id, number)
+        return trial, is_sealed(connection, trial)
 
 
 def start_round(
@@ -110,7 +112,7 @@ def _with_bottles(ground: Ground, checks: Checks, bottles: Bottles | None) -> Ch
             )
         found[remedy.id] = batch
     when = done_at(checks.done_on, ground.now)
-    for need in bottle_needs(ground.trial, ground.round):
+    for need in ground.needs:
         if need.remedy_id not in found:
             best = best_batch(need, ground.trial.batches, when)
             if best is not None:

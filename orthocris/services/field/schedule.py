@@ -94,6 +94,11 @@ def standing_of(connection: Connection, trial_id: int) -> Standing:
     return found[0]
 
 
+def is_sealed(connection: Connection, plan: TrialPlan) -> bool:
+    """Tell whether nobody may be told yet which letter is which remedy."""
+    return plan.key_opened_at is None and standing_of(connection, plan.id).sealed
+
+
 def cycle_of(plan: TrialPlan) -> LifeCycle | None:
     """Return the development of the trial's pest, the gardener's own stages first."""
     known = life_cycles().get(plan.pest)

@@ -94,12 +94,12 @@ def oil_ids(trial: TrialPlan) -> frozenset[int]:
     return frozenset(r.id for r in trial.remedies if is_oil(r))
 
 
-def tag_of(remedy: Remedy, trial: TrialPlan) -> str:
+def tag_of(remedy: Remedy, *, sealed: bool) -> str:
     """Return how a bottle may be called; empty while the key is sealed, when the control's letter
     would be the one that is never named."""
     if remedy.letter is None:
         return remedy.name
-    if trial.key_opened_at is None:
+    if sealed:
         return ""
     return f"{remedy.letter} ({remedy.name})"
 
@@ -117,11 +117,11 @@ def strong_of(remedy: Remedy) -> tuple[Caution, ...]:
     return (*own, *found)
 
 
-def bottle_needs(trial: Trial, round_: Round) -> tuple[BottleNeed, ...]:
+def bottle_needs(trial: Trial, round_: Round, *, sealed: bool) -> tuple[BottleNeed, ...]:
     """Return the bottles a round needs."""
     used = {p.remedy_id for p in trial.due_in(round_)}
     return tuple(
-        BottleNeed(r.id, tag_of(r, trial), strong_keys(r), round_.step_of(r.id))
+        BottleNeed(r.id, tag_of(r, sealed=sealed), strong_keys(r), round_.step_of(r.id))
         for r in trial.given_in(round_)
         if r.id in used and card_of(r).mixed
     )

@@ -18,7 +18,7 @@ from orthocris.core.trial.programme import ON_EACH_ROUND, Programme, Rhythm, Ste
 from orthocris.core.trial.question import RemedyDraft, check_question
 from orthocris.core.trial.trial import Plant
 from orthocris.knowledge import remedy_named
-from orthocris.services.field import batches, moves, patches, rounds
+from orthocris.services.field import batches, labels, moves, patches, rounds
 from orthocris.services.field.batches import BatchDraft
 from orthocris.services.field.calendars import timed_jobs
 from orthocris.services.field.schedule import standing_of
@@ -220,7 +220,7 @@ class Stepwise(ServiceCase):
         self.assertEqual(said, {("Soap, then neem", (0, 5)), ("Soap, then neem: neem", (1, 6))})
         self.mix(0)
         self.mix(1)
-        sheet = batches.labels_of(self.context, self.trial_id, "a4").decode()
+        sheet = labels.labels_of(self.context, self.trial_id, "a4").decode()
         self.assertIn("For day 0, 5.", sheet)
         self.assertIn("For day 1, 6.", sheet)
 

@@ -13,8 +13,9 @@ from orthocris.core.trial.patches import Harm
 from orthocris.core.trial.plan import Role
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.sprays import SprayKind
+from orthocris.core.trial.standing import standing_of
 from orthocris.knowledge import remedy_named
-from orthocris.services.field import batches, patches, rounds
+from orthocris.services.field import batches, labels, patches, rounds
 from orthocris.services.field.batches import BatchDraft
 from orthocris.services.field.patches import PatchDraft
 from orthocris.services.planning import critiques as planning
@@ -262,9 +263,9 @@ class Bottles(RoundCase):
         self.assertEqual([r.name for r in self.trial.left_out_remedies], ["Soap"])
 
     def test_labels_do_not_tell_while_the_key_is_sealed(self) -> None:
-        self.refused("no_batch", batches.labels_of, self.context, self.trial_id, "a4")
+        self.refused("no_batch", labels.labels_of, self.context, self.trial_id, "a4")
         batches.record_batch(self.context, self.trial_id, self.soap, BatchDraft())
-        label = batches.labels_of(self.context, self.trial_id, "a4").decode()
+        label = labels.labels_of(self.context, self.trial_id, "a4").decode()
         letter = next(r.letter for r in self.trial.remedies if r.id == self.soap)
         self.assertIn(f"Bottle {letter}", label)
         self.assertIn("Use by", label)
@@ -274,8 +275,20 @@ class Bottles(RoundCase):
         self.assertIn(f"Bottle {water}", label)  # the control's water is labelled alike
         self.assertEqual(label.count("Use by"), 2)
 
+    def test_after_the_last_look_labels_and_rounds_tell_as_the_screens_do(self) -> None:
+        self.count_all(0, 30, 30)
+        self.spray_all()
+        for look, days in ((1, 3), (2, 4)):
+            self.later(days)
+            self.count_all(look, 3, 30)
+        self.assertFalse(standing_of(self.trial).sealed)
+        batches.record_batch(self.context, self.trial_id, self.soap, BatchDraft())
+        label = labels.labels_of(self.context, self.trial_id, "a4").decode()
+        self.assertIn("10 ml soap in 1 litre", label)
+        self.assertFalse(rounds.round_sheet(self.context, self.trial_id, 2)[1])
+
     def test_once_the_key_is_open_the_label_tells_all(self) -> None:
         planning.open_key(self.context, self.trial_id)
         batches.record_batch(self.context, self.trial_id, self.soap, BatchDraft())
-        label = batches.labels_of(self.context, self.trial_id, "letter").decode()
+        label = labels.labels_of(self.context, self.trial_id, "letter").decode()
         self.assertIn("10 ml soap in 1 litre", label)

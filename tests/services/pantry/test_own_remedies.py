@@ -9,7 +9,7 @@ from orthocris.core.pantry.own import OwnRemedy
 from orthocris.core.trial.plan import Traits
 from orthocris.core.trial.programme import Programme, Rhythm
 from orthocris.core.trial.setup import Setup
-from orthocris.services.field import batches
+from orthocris.services.field import batches, labels
 from orthocris.services.field.batches import BatchDraft
 from orthocris.services.pantry import own_remedies as shelf
 from orthocris.services.pantry.catalogue import propose, suited
@@ -80,7 +80,7 @@ class OwnCautions(ServiceCase):
         self.assertIn(self.SAID, caught.exception.message)
         read = BatchDraft(acknowledged=("own",))
         batches.record_batch(self.context, self.trial_id, remedy.id, read)
-        sheet = " ".join(batches.labels_of(self.context, self.trial_id, "a4").decode().split())
+        sheet = " ".join(labels.labels_of(self.context, self.trial_id, "a4").decode().split())
         self.assertIn("One or more of the bottles: Not within 3 m of a", sheet)
 
     def test_one_that_no_label_holds_is_refused(self) -> None:
