@@ -28,6 +28,15 @@ describe("counting", () => {
     expect(device.sent.at(-1)?.tally).toMatchObject({ value: 1, step: 3, finished: false });
   });
 
+  it("undoes the last two hundred taps and no more", async () => {
+    const counting = count(outbox());
+    for (let k = 0; k < 250; k++) counting.add(1);
+    for (let k = 0; k < 250; k++) counting.undo();
+    await flushPromises();
+    expect(counting.count.value.value).toBe(50);
+    expect(counting.canUndo.value).toBe(false);
+  });
+
   it("draws a tap before it writes it down, and writes all of them in order when the page is left", async () => {
     const box = outbox();
     const counting = effectScope().run(() => useCounting(bench(), 0, nothing, box, device.storage, () => `session-${device.names++}`, () => null, "", afterPaint)) as Counting;

@@ -44,6 +44,49 @@ describe("the box of the device", () => {
     expect(last?.knows).toContain(`${before?.session ?? ""}@1`);
   });
 
+  it("asks the program only once the device has the tap", async () => {
+    const order: string[] = [];
+    const put = device.box.put;
+    device.box.put = async (shelf, records) => {
+      await Promise.resolve();
+      await put(shelf, records);
+      order.push("kept here");
+    };
+    device.answer = () => {
+      order.push("sent");
+      return Promise.resolve({});
+    };
+    const box = outbox();
+    await box.ready;
+    count(box).add(1);
+    await flushPromises();
+    expect(order).toEqual(["kept here", "sent"]);
+  });
+
+  it("keeps what a broken program could not take, and sends it again", async () => {
+    device.answer = () => Promise.reject(new Fault("unforeseen", "a mistake", null, "", 500));
+    const box = outbox();
+    count(box).add(3);
+    await flushPromises();
+    expect([box.waiting.value, box.refused.value.length]).toEqual([1, 0]);
+    device.answer = () => Promise.resolve({});
+    await vi.advanceTimersByTimeAsync(3100);
+    expect([box.waiting.value, device.sent.at(-1)?.tally.value]).toEqual([0, 3]);
+  });
+
+  it("knows the newest number of a leaf while an older one is answered", async () => {
+    let release = (): void => undefined;
+    device.answer = () => new Promise((done) => { release = () => { done({}); }; });
+    const box = outbox();
+    const counting = count(box);
+    counting.add(1);
+    await flushPromises();
+    counting.add(1); // made while the first is under way
+    release();
+    await flushPromises();
+    expect(box.pending(9, 0, 2, 0, "live")?.value).toBe(2);
+  });
+
   it("says how wrong the device's clock goes", async () => {
     device.answer = () => Promise.resolve({ slow: 20 * 86_400 });
     const box = outbox();

@@ -56,7 +56,8 @@ def watch(plant_id: int, looks: Sequence[EggLook]) -> ClusterWatch | None:
         first_hatch_on=None if first is None else looks[first].on,
         ended_on=ended,
         shrank=any(_left(look) < 0 for look in looks)
-        or any(b.hatched < a.hatched for a, b in pairwise(looks)),
+        or any(b.hatched < a.hatched for a, b in pairwise(looks))
+        or any(b.vanished < a.vanished for a, b in pairwise(looks)),
     )
 
 

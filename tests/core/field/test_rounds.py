@@ -5,6 +5,7 @@ from __future__ import annotations
 import unittest
 from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
+from zoneinfo import ZoneInfo
 
 import numpy as np
 
@@ -128,6 +129,14 @@ class Batches(unittest.TestCase):
         for hours in (0, -1, 10_000):
             with self.assertRaises(InputError):
                 use_by(card, NOW, hours)
+
+    def test_eight_hours_are_eight_hours_when_the_clock_is_set_back(self) -> None:
+        card, berlin = own_card("x", (), "spray"), ZoneInfo("Europe/Berlin")
+        for mixed, ends in (
+            (datetime(2026, 10, 24, 23, tzinfo=berlin), datetime(2026, 10, 25, 6, tzinfo=berlin)),
+            (datetime(2026, 3, 28, 23, tzinfo=berlin), datetime(2026, 3, 29, 8, tzinfo=berlin)),
+        ):
+            self.assertEqual(use_by(card, mixed, None), ends)
 
     def test_cautions_still_to_be_read(self) -> None:
         self.assertEqual(missing_acknowledgements(["alcohol", "neem"], BATCH), ("neem",))

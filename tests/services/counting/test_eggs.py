@@ -56,6 +56,16 @@ class EggWatch(ServiceCase):
         self.assertTrue(one.shrank)
         self.assertEqual(one.left, 0)
 
+    def test_eggs_that_come_back_are_named(self) -> None:
+        """Fewer hatched than the day before, or fewer gone: one of the two numbers is wrong."""
+        for cluster, (first, second) in zip(
+            self.clusters, (((7, 0), (5, 0)), ((0, 6), (0, 2)), ((5, 2), (5, 2))), strict=False
+        ):
+            for look, (hatched, gone) in ((1, first), (2, second)):
+                self.eggs(cluster, look, hatched, gone)
+        told = {w.plant_id: w.shrank for w in sheets.egg_watch(self.context, self.trial_id)}
+        self.assertEqual([told[c] for c in self.clusters[:3]], [True, True, False])
+
     def test_fates_are_noted_and_told_by_remedy(self) -> None:
         self.later(1)
         for plant in self.clusters:
