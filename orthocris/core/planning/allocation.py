@@ -85,7 +85,8 @@ def allocate(
     ----------
     plants:
         Plants that take part. All match counts or none: without any, neighbours form blocks.
-        Where all are on a plant (`host`), those on one plant form a block.
+        Where all are on plants (`host`), those on one plant form a block; the leaves of a single
+        plant are matched like plants.
     remedies:
         How many remedies there are, the control among them.
     seed:
@@ -150,7 +151,7 @@ def _blocks(
         kept = _most_infested(plants, size * len(fillings))
         blocks = form_blocks(kept, [size] * len(fillings), match_place=setup.match_place)
         return blocks, fillings
-    if all(plant.host for plant in plants):
+    if len({(plant.host or "").casefold() for plant in plants}) > 1 and all(p.host for p in plants):
         return _blocks_of_hosts(plants, remedies, rng)
     count = n // remedies
     doubled = min(n - count * remedies, count)

@@ -101,9 +101,7 @@ def neighbours(plan: Plan) -> Iterator[Finding]:
             f"Each {setup.unit.value} shares its plant with others",
             "Sap, drift and walking insects carry a remedy to its neighbours on the same plant: "
             "differences look smaller than they are.",
-            with_setup(plan, "Use whole plants", unit=Unit.PLANT)
-            if setup.kind is not Kind.EGGS
-            else None,
+            None,
         )
 
 

@@ -96,6 +96,12 @@ def _about_table(gathered: Gathered, data: Dataset) -> Iterator[tuple[str, str]]
             f"Several leaves of {listing(gathered.merged)} had the same remedy: they count as one, "
             "for leaves of one plant are no plants of their own.",
         )
+    if gathered.one_plant is not None:
+        yield (
+            "one_plant",
+            f"All of it stood on one plant, {gathered.one_plant}: other plants may differ, and "
+            "what one leaf is given may reach the next, so that differences look too small.",
+        )
     added = sum(line.added > 0 for line in data.lines)
     if added:
         left = MOST_ADDITIONS - data.additions

@@ -55,6 +55,8 @@ class Gathered:
         Plants of which several leaves had the same remedy, taken together as one.
     copied:
         True when the table was pasted twice: the second copy was left out.
+    one_plant:
+        The plant on which all of it stood, None where there were several.
     """
 
     samples: Mapping[str, Samples]
@@ -62,6 +64,7 @@ class Gathered:
     lost_on: Mapping[str, float]
     merged: tuple[str, ...]
     copied: bool
+    one_plant: str | None = None
 
     @property
     def remedies(self) -> tuple[str, ...]:
@@ -77,15 +80,18 @@ def gather(observations: Iterable[Observation]) -> Gathered:
     """Add up (counts) or average (percentages, grades) the subsamples of each plant and day.
 
     Leaves or halves of one plant (the same group) are compared within it: the plant is their
-    block. Several that got the same remedy are subsamples of one unit, never replicates.
+    block. Several that got the same remedy are subsamples of one unit, never replicates; where all
+    there is stands on one plant, they are the units of that plant.
     """
     seen = list(observations)
     copied = _is_copied(seen)
     if copied:
         seen = seen[: len(seen) // 2]
-    units, merged = _units(seen)
+    alone = _alone(seen)
+    units, merged = _units([o for o in seen if o.group not in alone])
+    units.update({o.plant: o.plant for o in seen if o.group in alone})
     later = any(o.added for o in seen)
-    mixed = _mixed_groups(seen)
+    mixed = _mixed_groups(seen) - alone
     homes: dict[str, Home] = {}
     lost_on: dict[str, float] = {}
     parts: dict[str, dict[tuple[str, float], list[Observation]]] = {}
@@ -107,7 +113,21 @@ def gather(observations: Iterable[Observation]) -> Gathered:
             # A dead plant has no pests: a zero counted on it is no success.
             if day <= 0 or day < lost_on.get(unit, float("inf")):
                 by_plant.setdefault(unit, {})[day] = _together(MEASURES[key], day, subsamples)
-    return Gathered(samples, homes, lost_on, merged, copied)
+    one = next(iter(alone)) if len(alone) == 1 and not later else None
+    return Gathered(samples, homes, lost_on, merged, copied, one)
+
+
+def _alone(observations: list[Observation]) -> set[str | None]:
+    """The plants that are all there is of their part of the trial: their leaves are its units.
+
+    Of one plant nothing else can be compared; what is found holds for that plant alone.
+    """
+    parts: dict[int, set[str | None]] = defaultdict(set)
+    for o in observations:
+        parts[o.added].add(o.group)
+    if any(len(groups) > 1 or None in groups for groups in parts.values()):
+        return set()
+    return set().union(*parts.values())
 
 
 def _is_copied(observations: list[Observation]) -> bool:

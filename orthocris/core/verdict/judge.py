@@ -28,6 +28,7 @@ from orthocris.core.verdict.table import Table, make_table
 from orthocris.core.verdict.words import (
     FIRST_WAVE,
     NOT_WHOLE,
+    ONE_PLANT,
     TO_DECIDE,
     WITHIN_HOURS,
     advice,
@@ -127,7 +128,8 @@ def judge(
     return Verdict(
         outcome=decision.outcome,
         recommended=decision.recommended,
-        sentence=sentence(decision, results, data.measure, threshold=threshold, gone=case.gone),
+        sentence=sentence(decision, results, data.measure, threshold=threshold, gone=case.gone)
+        + (ONE_PLANT if gathered.one_plant is not None else ""),
         advice=advice(
             decision,
             further=_further(case, results, seed) if unsettled else None,

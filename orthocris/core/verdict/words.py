@@ -21,6 +21,7 @@ ONE_EACH = (
     "counted. Repeat it with three or more of each, or with halves or leaves of the plants there "
     "are."
 )
+ONE_PLANT = " It speaks of this one plant alone."
 FINAL = (
     "This answer is final: the error that was kept for plants added is spent. Who must know begins "
     "a new trial, with more plants from the start."

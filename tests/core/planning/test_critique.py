@@ -196,7 +196,8 @@ class Critic(unittest.TestCase):
         close = plan()
         near = replace(close, question=replace(close.question, setup=Setup(place_cm=20)))
         self.mended(near, "neighbours_close")
-        self.mended(plan(unit=Unit.LEAF), "units_share_plant")
+        shared = self.finding(plan(unit=Unit.LEAF), "units_share_plant")
+        self.assertIsNone(shared.mend)  # calling leaves plants would mend nothing
 
     def test_looks(self) -> None:
         after = self.mended(plan(WATER, NEEM, looks=(2, 4)), "looks_too_early")

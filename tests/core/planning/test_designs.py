@@ -57,6 +57,16 @@ class OnePlantABlock(unittest.TestCase):
             allocate(self.units(3, 2, 2), remedies=3, seed=5)
         self.assertIn("1 of 3 plants", caught.exception.message)
 
+    def test_the_leaves_of_a_single_plant_are_matched_like_plants(self) -> None:
+        leaves = self.units(8)
+        found = allocate(leaves, remedies=2, seed=5)
+        blocks: dict[int, list[int]] = {}
+        for leaf, block in found.block_of.items():
+            blocks.setdefault(block, []).append(leaf)
+        self.assertEqual(sorted(map(len, blocks.values())), [2, 2, 2, 2])
+        self.assertTrue(all(abs(one - other) == 1 for one, other in blocks.values()))  # neighbours
+        self.assertTrue(all({found.remedy_of[k] for k in b} == {0, 1} for b in blocks.values()))
+
     def test_without_hosts_on_all_nothing_changes(self) -> None:
         leaves = self.units(4, 4)
         mixed = [replace(leaves[0], host=None), *leaves[1:]]

@@ -230,6 +230,32 @@ class HonestWords(unittest.TestCase):
         self.assertIn("few_layouts", codes(verdict))
         self.assertEqual(verdict.method["comparison_with_control"], "model_alone_too_few_layouts")
 
+    def test_the_leaves_of_one_plant_are_its_units_and_speak_of_it_alone(self) -> None:
+        """Eight leaves of one plant, two of each remedy in each of two blocks or more."""
+        leaves = [replace(o, group="the tall one") for o in trial(CLEAR, BEFORE)]
+        verdict = judge(leaves)
+        self.assertEqual(named(verdict, "soap").plants, 6)
+        self.assertEqual(verdict.design.blocks, 6)
+        self.assertTrue(verdict.sentence.endswith("It speaks of this one plant alone."))
+        self.assertIn("one_plant", codes(verdict))
+        self.assertNotIn("leaves_merged", codes(verdict))
+        several = judge([replace(o, group=o.block) for o in trial(CLEAR, BEFORE)])
+        self.assertNotIn("one plant alone", several.sentence)
+        later = [replace(o, plant=f"{o.plant}'", group="another", added=1) for o in leaves]
+        both = judge([*leaves, *later])  # each part on a plant of its own
+        self.assertEqual(named(both, "soap").plants, 12)
+        self.assertNotIn("one plant alone", both.sentence)
+
+    def test_harm_of_a_whole_grade_is_a_veto_and_less_is_not(self) -> None:
+        for grade, vetoed in ((1, True), (0.9, False)):
+            harm = [
+                Observation(f"{r}-{k}", f"b{k}", r, 7, "damage", grade if r == "soap" else 0)
+                for r in ("soap", "control")
+                for k in range(6)
+            ]
+            verdict = judge([*trial(CLEAR, BEFORE), *harm])
+            self.assertIs(named(verdict, "soap").vetoed, vetoed)
+
     def test_before_the_planned_look_it_is_so_far_and_no_recommendation(self) -> None:
         terms = Terms(planned=(0.0, 7.0, 14.0))
         early = judge(trial(CLEAR, BEFORE), terms=terms)
