@@ -40,7 +40,7 @@ MUTANTS = (
            "VETO_DEATHS, VETO_DEATH_SHARE = 2, 0.25", "VETO_DEATHS, VETO_DEATH_SHARE = 4, 0.25",
            VERDICT),
     Mutant("hours after the spray settle", CORE + "verdict/case.py",
-           "LEAST_DAYS = 1.0", "LEAST_DAYS = 0.0", "test_honest_words"),
+           "LEAST_DAYS = 1.0", "LEAST_DAYS = 0.0", "test_trial_life"),
     Mutant("the early looks spend all", CORE + "verdict/rerandomise.py",
            "EARLY_ERROR * (1 - 0.5 ** (k + 1))", "FIRST_ERROR", VERDICT),
     Mutant("what harmed goes on", CORE + "verdict/going_on.py",

@@ -14,12 +14,14 @@ from orthocris.api.planning.schemas import (
     OverruleIn,
     OverruleOut,
     PlanChangeOut,
+    SplitIn,
+    UnitProposalOut,
 )
 from orthocris.api.requests import ERRORS, Ctx, IfMatch, Key, PlantId, TrialId
 from orthocris.api.trial.schemas import TrialOut
 from orthocris.api.trial.views import trial_view
 from orthocris.services.planning import critiques as planning
-from orthocris.services.planning import layouts
+from orthocris.services.planning import layouts, units
 from orthocris.services.trial import overviews
 
 router = APIRouter(prefix="/api", responses=ERRORS)
@@ -60,6 +62,19 @@ def overrule(
 def move(context: Ctx, trial_id: TrialId, plant_id: PlantId, body: MoveIn) -> TrialOut:
     """Put a plant at another place; whoever stands there changes places with it."""
     planning.move_plant(context, trial_id, plant_id, body.row, body.place)
+    return trial_view(overviews.overview(context, trial_id))
+
+
+@router.get("/trials/{trial_id}/units")
+def unit_proposals(context: Ctx, trial_id: TrialId) -> tuple[UnitProposalOut, ...]:
+    """Return what leaves or halves could show where plants are too few."""
+    return tuple(UnitProposalOut.model_validate(p) for p in units.unit_proposals(context, trial_id))
+
+
+@router.post("/trials/{trial_id}/units")
+def split_plants(context: Ctx, trial_id: TrialId, body: SplitIn) -> TrialOut:
+    """Put so many leaves or halves in the place of each plant."""
+    units.split_plants(context, trial_id, body.unit, body.each)
     return trial_view(overviews.overview(context, trial_id))
 
 

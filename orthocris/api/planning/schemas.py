@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import math
 from datetime import datetime
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field, StringConstraints
 
 from orthocris.api.base import In, Out
+from orthocris.core.planning.units import MOST_LEAVES
+from orthocris.core.trial.setup import Unit
 
 Key = Annotated[str, StringConstraints(max_length=80)]
 Whole = Annotated[int, Field(ge=-(10**6), le=10**6)]
@@ -73,3 +75,18 @@ class MoveIn(In):
 def _known(value: float) -> float | None:
     """JSON has no word for a number that is not known."""
     return None if math.isnan(value) else value
+
+
+class UnitProposalOut(Out):
+    """So many leaves or halves of each plant, and what a trial of them can show."""
+
+    unit: Unit
+    each: int
+    says: str
+
+
+class SplitIn(In):
+    """Leaves or halves in the place of each plant."""
+
+    unit: Literal[Unit.LEAF, Unit.HALF]
+    each: Annotated[int, Field(ge=2, le=MOST_LEAVES)]

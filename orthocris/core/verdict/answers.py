@@ -15,6 +15,8 @@ def promise(kind: Kind, names: Sequence[str], threshold: float) -> str:
     `names` are those of the remedies beside the control, weakest first in a ladder.
     """
     some = listing(names) or "the remedies"
+    which = f"whether {some}" if len(names) == 1 else f"which of {some}"
+    best = "" if len(names) == 1 else " which is best,"
     worth = percent(threshold)
     if kind is Kind.LADDER:
         return (
@@ -28,14 +30,12 @@ def promise(kind: Kind, names: Sequence[str], threshold: float) -> str:
         )
     if kind is Kind.PREVENTION:
         return (
-            f"The verdict will say which of {some} keeps {worth} or more of the arrivals away, on "
+            f"The verdict will say {which} keeps {worth} or more of the arrivals away, on "
             "plants that start clean."
         )
     if kind is Kind.EGGS:
-        return (
-            f"The verdict will say which of {some} keeps {worth} or more of the eggs from hatching."
-        )
+        return f"The verdict will say {which} keeps {worth} or more of the eggs from hatching."
     return (
-        f"The verdict will say which of {some} removes {worth} or more of what untreated plants "
-        "have, which is best, and what it costs the leaves."
+        f"The verdict will say {which} removes {worth} or more of what untreated plants have,"
+        f"{best} and what it costs the leaves."
     )

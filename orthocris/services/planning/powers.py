@@ -84,7 +84,8 @@ class PowerJobs:
         """
         with context.database.reading() as connection:
             trial = reading.load(connection, trial_id)
-        assumptions = replace(_assumptions(trial, efficacies), growth=growth, dispersion=dispersion)
+        assumptions = assumptions_of(trial, efficacies)
+        assumptions = replace(assumptions, growth=growth, dispersion=dispersion)
         blocks = _blocks(trial)
         fixed = trial.setup.design is DesignKind.LATIN
         with self._lock:
@@ -132,7 +133,7 @@ def _in_thread(work: Callable[[], None]) -> None:
     threading.Thread(target=work, daemon=True).start()
 
 
-def _assumptions(trial: Trial, efficacies: tuple[float, ...] | None) -> Assumptions:
+def assumptions_of(trial: Trial, efficacies: tuple[float, ...] | None) -> Assumptions:
     remedies = len(trial.remedies)
     starts = [p.match_count for p in trial.active_plants if p.match_count is not None]
     usual = usual_assumptions(

@@ -61,6 +61,15 @@ class Allocation(unittest.TestCase):
         chi = sum((got[k] - 500) ** 2 / 500 for k in range(4))
         self.assertLess(chi, 21.1)
 
+    def test_each_remedy_gets_each_letter_equally_often(self) -> None:
+        """In order they would tell the remedies: the first is the control."""
+        plants = bench([1.0] * 8)
+        drawn = [allocate(plants, remedies=4, seed=s).codes for s in range(2000)]
+        for remedy in range(4):
+            got = Counter(codes[remedy].letter for codes in drawn)
+            self.assertLess(sum((got[k] - 500) ** 2 / 500 for k in "ABCD"), 21.1)
+            self.assertTrue(all("ABCD"[c[remedy].notches - 1] == c[remedy].letter for c in drawn))
+
     def test_how_often_a_letter_stands_tells_nothing(self) -> None:
         """Plants left over go to each remedy equally often, whatever the design."""
         leaves = [

@@ -3,6 +3,7 @@ import { computed, nextTick, ref } from "vue";
 import { RouterLink } from "vue-router";
 import type { Plant } from "../../api/client";
 import BenchMap from "../../components/BenchMap.vue";
+import FewPlants from "../../components/planning/FewPlants.vue";
 import AddPlants from "../../components/trial/AddPlants.vue";
 import NextStep from "../../components/trial/NextStep.vue";
 import PlantTable from "../../components/trial/PlantTable.vue";
@@ -54,6 +55,7 @@ async function toCount(plant: Plant): Promise<void> {
           <el-button @click="setAside(Number(id), why)">Set it aside</el-button>
         </li>
       </ul>
+      <FewPlants v-if="trial.plants.length && active.length < usual && trial.setup.unit === 'plant' && !fixed" />
       <p v-if="trial.plants.length && !enough" class="soft">
         {{ trial.remedies.length }} remedies, the control included, need at least
         {{ least }} plants; {{ usual }} or more tell much more.
