@@ -30,7 +30,7 @@ class Mutant:
     tests: str
 
 
-VERDICT = "test_judge test_decision test_numbers test_additions test_afterwards"
+VERDICT = "test_judge test_decision test_numbers test_additions test_honest_words test_going_on"
 PLANNING, SERVICES = "test_allocation test_designs", "tests.services.field tests.services.counting"
 CORE, BOX, COUNT = "orthocris/core/", "web/src/composables/useOutbox.ts", "web/src/composables/"
 MUTANTS = (
@@ -67,7 +67,7 @@ MUTANTS = (
            "parts=_later_parts(trial, round_, sealed=sealed)",
            "parts=_later_parts(trial, round_, sealed=True)", "test_programmes tests.api"),
     Mutant("one plant counted is a look counted", CORE + "trial/standing.py",
-           "return look.in_time >= self.allotted", "return look.in_time >= 1", SERVICES),
+           "return look.in_time >= self.allotted", "return look.in_time >= 1", "test_sealed"),
     Mutant("copper is eaten after three days", CORE + "pantry/food.py",
            "    Trait.COPPER,\n", "", "tests.core.pantry test_eaten"),
     Mutant("twenty times the harshest is a remedy", CORE + "pantry/doses.py",

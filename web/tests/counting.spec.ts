@@ -74,6 +74,20 @@ describe("counting", () => {
     expect(device.sent.at(-1)?.tally).toMatchObject({ value: 30, finished: true });
   });
 
+  it("makes each visit to a kept number a correction of its own", async () => {
+    const counting = count(outbox());
+    counting.add(3);
+    counting.finish();
+    for (const value of [30, 31]) {
+      counting.go(0);
+      await flushPromises();
+      counting.set({ value });
+      counting.go(1);
+      await flushPromises();
+    }
+    expect(new Set(device.sent.map((p) => p.tally.session)).size).toBe(3);
+  });
+
   it("counts both sides of a share", async () => {
     const counting = count(outbox(), bench("share"));
     counting.addRest(1);

@@ -148,6 +148,15 @@ class Sealed(ApiCase):
                 with self.subTest(path, exchanged=(one, other)):
                     self.assertEqual(differing(before[path], after[path]), [])
 
+    def test_one_plant_counted_at_the_last_look_opens_nothing(self) -> None:
+        self.later(2)
+        plants = [p.id for p in self.trial.trial_plants]
+        last = self.trial.looks[-1].number
+        for k, plant in enumerate(plants, 1):
+            self.assertTrue(self.client.get("/api/trials/1").json()["sealed"], k)
+            self.count(plant, 3, last)
+        self.assertFalse(self.client.get("/api/trials/1").json()["sealed"])
+
     def test_once_it_is_open_they_are_told_apart(self) -> None:
         """Else the test above would prove nothing."""
         self.client.post("/api/trials/1/key")

@@ -288,6 +288,10 @@ class Stepwise(ServiceCase):
         self.assertEqual([r.parts for r in trial_view(found).rounds if r.day in (0, 5)], [(), ()])
         names = {w.remedy_id: w.times for w in trial_view(found).work}
         self.assertEqual(sorted(names.values()), [2, 4, 4])
+        self.open_key()
+        (open_,) = next(r for r in trial_view(overview(self.context, self.trial_id)).rounds
+                        if r.day == 1).parts  # fmt: skip
+        self.assertIsNotNone(open_.remedy_id)
 
     def test_what_is_eaten_waits_for_the_part_that_asks_for_most(self) -> None:
         asked = questions.question_of(self.trial)
