@@ -149,24 +149,34 @@ def power_at(
         )
     layout = layout_for(setup, remedies, blocks, seed, doubled=doubled)
     rng = np.random.default_rng(seed)
-    counts = np.zeros(4, dtype=np.int64)
-    widths: list[FloatArray] = []
+    judged: list[Judged] = []
     done = 0
     while done < trials:
         part = min(CHUNK, trials - done)
         tables = simulate(layout, assumptions, part, rng)
         found = judge_many(layout, tables, threshold=assumptions.threshold, seed=seed, worse=False)
-        events = events_in(found, assumptions)
-        counts += np.array([int(e.sum()) for e in events])
-        best = int(np.argmax(assumptions.efficacies))
-        widths.append(found.high[:, best] - np.maximum(found.low[:, best], -1.0))
+        judged.append(found)
         done += part
         if not proceed(done / trials):
             return None
+    shown = blocks if setup.design is not DesignKind.LATIN else remedies
+    return point_of(judged, assumptions, shown, len(layout.remedy))
+
+
+def point_of(
+    judged: Sequence[Judged], assumptions: Assumptions, blocks: int, plants: int
+) -> PowerPoint:
+    """Add up how simulated trials of one size were judged."""
+    best = int(np.argmax(assumptions.efficacies))
+    counts = np.zeros(4)
+    for found in judged:
+        counts += [int(event.sum()) for event in _events(found, assumptions)]
+    widths = [found.high[:, best] - np.maximum(found.low[:, best], -1.0) for found in judged]
+    trials = sum(len(found.winner) for found in judged)
     named, false, first, second = (float(n) / trials for n in counts)
     return PowerPoint(
-        blocks=blocks if setup.design is not DesignKind.LATIN else remedies,
-        plants=len(layout.remedy),
+        blocks=blocks,
+        plants=plants,
         trials=trials,
         best_named=named,
         false_winner=false,
@@ -176,7 +186,7 @@ def power_at(
     )
 
 
-def events_in(
+def _events(
     found: Judged, assumptions: Assumptions
 ) -> tuple[BoolArray, BoolArray, BoolArray, BoolArray]:
     """In which trials the question is answered rightly, wrongly, and the best and the second beat

@@ -8,7 +8,7 @@ import numpy as np
 
 from orthocris.core.planning.benches import Assumptions, simulate
 from orthocris.core.planning.many_trials import BoolArray, Judged, Tables, judge_many
-from orthocris.core.planning.power import TRIALS, PowerPoint, events_in
+from orthocris.core.planning.power import TRIALS, PowerPoint, point_of
 from orthocris.core.verdict.going_on import in_question
 from orthocris.core.verdict.model.frame import Layout
 
@@ -17,23 +17,9 @@ def power_in_two_waves(
     assumptions: Assumptions, blocks: int, *, seed: int, trials: int = TRIALS
 ) -> PowerPoint:
     """Simulate a trial of complete blocks in two waves, with as many plants as in one."""
-    counts, widths = np.zeros(4), []
-    best = int(np.argmax(assumptions.efficacies))
     rng = np.random.default_rng(seed)
-    for _, found in in_two_waves(assumptions, blocks, trials, rng, seed=seed):
-        counts += [int(event.sum()) for event in events_in(found, assumptions)]
-        widths.append(found.high[:, best] - np.maximum(found.low[:, best], -1.0))
-    named, false, first, second = (float(n) / trials for n in counts)
-    return PowerPoint(
-        blocks=blocks,
-        plants=blocks * (len(assumptions.efficacies) + 1),
-        trials=trials,
-        best_named=named,
-        false_winner=false,
-        best_beats=first,
-        second_beats=second,
-        width=float(np.median(np.concatenate(widths))),
-    )
+    judged = [found for _, found in in_two_waves(assumptions, blocks, trials, rng, seed=seed)]
+    return point_of(judged, assumptions, blocks, blocks * (len(assumptions.efficacies) + 1))
 
 
 def in_two_waves(
