@@ -5,17 +5,25 @@ from __future__ import annotations
 from dataclasses import replace
 
 from orthocris.core.errors import ConflictError, InputError
+from orthocris.core.field.progress import Job, JobKind
 from orthocris.core.trial.plan import Role
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.setup import DesignKind
 from orthocris.core.verdict.result import Outcome
+from orthocris.services.context import Context
 from orthocris.services.planning import layouts
 from orthocris.services.trial import benches, questions
+from orthocris.services.trial.overviews import overview
 from orthocris.services.verdict import judging, parts
 from tests.services.world import ServiceCase
 
 OIL = RemedyDraft("Oil", Role.REMEDY, "10 ml oil and 2 ml soap in 1 litre")
 MILK = RemedyDraft("Milk", Role.REMEDY, "100 ml milk in 1 litre")
+
+
+def jobs_of(context: Context, trial_id: int) -> tuple[Job, ...]:
+    """What is still to be done in a trial."""
+    return overview(context, trial_id).jobs
 
 
 class GoesOn(ServiceCase):
@@ -137,7 +145,11 @@ class GoesOn(ServiceCase):
         self.assertEqual(found.keeps, ("Water", "Soap", "Oil"))
         self.assertIn("chance of under 1%", found.leaves_out["Milk"])
         self.assertEqual(found.waiting, 16)
+        ready = [job.kind for job in jobs_of(self.context, self.trial_id)]
+        self.assertIn(JobKind.READ, ready)
+        first_id = self.trial_id
         self.trial_id = parts.go_on(self.context, self.trial_id, "a key that is sent twice")
+        self.assertEqual(jobs_of(self.context, first_id), ())  # it is read, and goes on elsewhere
         self.assertEqual({p.name for p in self.trial.active_plants}, waiting)
         self.assertEqual([r.name for r in self.trial.remedies], ["Water", "Soap", "Oil"])
         layouts.draw_layout(self.context, self.trial_id, reason="", seed=None)

@@ -46,14 +46,15 @@ def proposals(
         return
     alone = plants < LEAST_BLOCKS
     sets = min(SETS_ALONE, MOST_LEAVES // remedies) if alone else 1
+    if remedies > MOST_LEAVES or (alone and sets < LEAST_BLOCKS):
+        return
     plan = replace(setup, unit=Unit.LEAF, design=DesignKind.COMPLETE, two_waves=False)
     least = _least_told(plan, assumptions, sets if alone else plants, seed)
     said = f"can tell {least:.0%}" if least else f"cannot tell even {TOLD[-1]:.0%}"
     if remedies == 2 and not alone:
         yield Proposal(Unit.HALF, 2, f"With {2 * plants} halves you {said} from nothing.")
-    if sets > 1 or not alone:
-        each = sets * remedies
-        yield Proposal(Unit.LEAF, each, f"With {each * plants} leaves you {said} from nothing.")
+    each = sets * remedies
+    yield Proposal(Unit.LEAF, each, f"With {each * plants} leaves you {said} from nothing.")
 
 
 def _least_told(setup: Setup, assumptions: Assumptions, blocks: int, seed: int) -> float | None:

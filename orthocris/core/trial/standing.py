@@ -66,7 +66,7 @@ class Standing:
     a match count, `allotted` the active ones with a remedy, in `blocks` blocks; `by_remedy` is
     how many of them got which. `bottles` tell what was mixed, by remedy and part, and `given` on
     which day a remedy was last given, lost plants included; asked for plants that are eaten only.
-    `read`: the final verdict was read, and is on record.
+    `read`: the final verdict was read, and is on record, or the trial goes on elsewhere.
     """
 
     plan: TrialPlan

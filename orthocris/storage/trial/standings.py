@@ -61,7 +61,8 @@ def _plants(connection: sqlite3.Connection, trial_id: int | None) -> dict[int, s
         " sum(set_aside IS NULL AND remedy_id IS NOT NULL) AS allotted,"
         " count(DISTINCT CASE WHEN set_aside IS NULL AND remedy_id IS NOT NULL THEN block END)"
         " AS blocks, max(remedy_id IS NOT NULL) AS laid_out,"
-        " EXISTS (SELECT 1 FROM verdict_record v WHERE v.trial_id = plant.trial_id) AS read,"
+        " EXISTS (SELECT 1 FROM verdict_record v WHERE v.trial_id = plant.trial_id)"
+        " OR EXISTS (SELECT 1 FROM trial t WHERE t.goes_on = plant.trial_id) AS read,"
         " group_concat(CASE WHEN set_aside IS NULL THEN remedy_id END) AS by_remedy"
         f" FROM plant WHERE trial_id IN {SCOPE} GROUP BY trial_id",
         {"t": trial_id},
