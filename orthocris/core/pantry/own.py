@@ -11,6 +11,7 @@ from orthocris.core.ranges import check_length
 from orthocris.core.trial.plan import Role, Traits
 from orthocris.core.trial.programme import check_programme, check_steps
 from orthocris.core.trial.question import LONGEST_CAUTION, RemedyDraft
+from orthocris.core.trial.ways import check_ways
 
 MOST = 200  # own remedies on the list
 PREFIX = "own:"  # of the keys by which the list is asked for them
@@ -49,6 +50,7 @@ def check_own(remedy: OwnRemedy, others: Sequence[OwnRemedy]) -> None:
     check_length(remedy.recipe, 2000, "the recipe", "recipe")
     check_programme(remedy.traits.programme, "traits.programme")
     check_steps(remedy.traits.steps, "traits")
+    check_ways(remedy.traits.ways, "traits.way")
     check_length(remedy.traits.caution, LONGEST_CAUTION, "the caution", "traits.caution")
     rest = [other for other in others if other.id != remedy.id]
     if any(o.name.strip().casefold() == remedy.name.strip().casefold() for o in rest):

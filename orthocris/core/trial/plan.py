@@ -51,6 +51,11 @@ class Traits:
     steps: tuple[Step, ...] = ()
     caution: str = ""
 
+    @property
+    def ways(self) -> tuple[str, ...]:
+        """The ways in which it and its steps are given."""
+        return (self.way, *(step.way for step in self.steps))
+
     def ml_each(self, usual: float) -> float:
         """Return the ml a plant gets each time: its own where it has one, else the usual."""
         return self.dose if self.dose and self.dose_unit in ("", "ml") else usual
@@ -223,8 +228,7 @@ class TrialPlan:
                 self.days_of(r),
                 r.traits.dose,
                 r.traits.dose_unit,
-                r.traits.way,
-                *(s.way for s in r.traits.steps),
+                r.traits.ways,
             )
             for r in self.remedies
         ]

@@ -20,6 +20,7 @@ from orthocris.core.trial.programme import (
     timetable,
 )
 from orthocris.core.trial.setup import Kind, Setup, check_setup
+from orthocris.core.trial.ways import check_ways
 
 MAX_REMEDIES = 12  # letters and notches stay readable up to here
 MAX_DAY = 365
@@ -90,6 +91,7 @@ def check_question(question: Question) -> None:
         check_programme(remedy.traits.programme, f"remedies.{index}.traits.programme")
         _check_dose(remedy.traits, f"remedies.{index}.traits.dose")
         check_steps(remedy.traits.steps, f"remedies.{index}.traits")
+        check_ways(remedy.traits.ways, f"remedies.{index}.traits.way")
         _check_meeting(question, remedy, f"remedies.{index}.traits.steps")
         if remedy.role is Role.CONTROL and remedy.traits.steps:
             raise InputError(

@@ -6,6 +6,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Literal
 
+from orthocris.core.errors import InputError
+
 Reach = Literal["leaves", "soil", "none"]
 
 
@@ -53,6 +55,18 @@ WAYS: dict[str, Way] = {
 def way_named(key: str) -> Way:
     """Return a way by its key; one that is not known is taken for a spray, the most careful."""
     return WAYS.get(key, WAYS["spray"])
+
+
+def check_ways(ways: Iterable[str], field: str) -> None:
+    """Refuse a way that nobody here knows: what must be minded of it would stay unsaid."""
+    for way in ways:
+        if way not in WAYS:
+            raise InputError(
+                f"{way!r} is no way of giving a remedy",
+                code="no_such_way",
+                field=field,
+                fix=f"Use one of: {', '.join(WAYS)}.",
+            )
 
 
 def minutes_of(way: str, dose: float | None, dose_unit: str) -> float:

@@ -9,6 +9,7 @@ from typing import Any
 
 from orthocris.core.errors import InputError
 from orthocris.core.trial.plan import Role, Traits
+from orthocris.core.trial.programme import Step
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.weather.yard import Yard
 from orthocris.services.field.calendars import calendar_of
@@ -123,6 +124,13 @@ class EatenPlants(ServiceCase):
             self.assertEqual(self.trial.pest, "fungus_gnats")
             harms = [f.harm for f in review(self.context, self.trial_id).findings]
             self.assertTrue(any("They live in the soil" in harm for harm in harms), said)
+
+    def test_a_way_nobody_knows_is_refused_and_not_kept_in_silence(self) -> None:
+        for traits in (Traits(way="release"), Traits(steps=(Step(2, "then", way="poured"),))):
+            with self.assertRaises(InputError) as refused:
+                self.ask(RemedyDraft("Ladybirds", Role.REMEDY, "fifty", traits=traits))
+            self.assertEqual(refused.exception.code, "no_such_way")
+            self.assertIn("predator", refused.exception.fix)
 
 
 class AtTheBench(unittest.TestCase):
