@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from itertools import pairwise
 
 from orthocris.core.pantry.food import Food, food_rule, is_unknown
 from orthocris.core.pantry.recipe.reading import understand
+from orthocris.core.pantry.recipe.there import substances_there
 from orthocris.core.pantry.recipe_cards import RecipeCard, own_card
 from orthocris.core.pantry.remedies import CatalogueRemedy, models_of, reason_against
+from orthocris.core.pantry.substances import Trait
 from orthocris.core.trial.plan import Role, Traits
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.setup import Setup, Unit
@@ -63,6 +65,25 @@ def reasons_against(
         if way in POURED | ONTO_LEAVES:
             found += [why for model in models for why in _harms(model, setup, way)]
     return tuple(dict.fromkeys(found))
+
+
+def as_it_is(draft: RemedyDraft, catalogue: Mapping[str, CatalogueRemedy]) -> RemedyDraft:
+    """Return a remedy, as the gardener's own where more is in it than in the shipped one.
+
+    What is known of mild soap is not true of copper in a recipe that was once mild soap's.
+    """
+    shipped = catalogue.get(draft.traits.catalogue or "")
+    if shipped is None or draft.recipe.strip() == shipped.recipe.strip():
+        held = shipped is None or _holds(draft.name) <= _holds(shipped.name, shipped.recipe)
+    else:
+        held = _holds(draft.name, draft.recipe) <= _holds(shipped.name, shipped.recipe)
+        strange = is_unknown(draft.name, draft.recipe) and understand(draft.recipe).parts
+        held = held and not strange
+    return draft if held else replace(draft, traits=replace(draft.traits, catalogue=None))
+
+
+def _holds(*texts: str) -> set[tuple[str, frozenset[Trait]]]:
+    return {(one.key, one.traits) for one in substances_there(". ".join(texts))}
 
 
 def parts_of(draft: RemedyDraft) -> tuple[RemedyDraft, ...]:

@@ -14,7 +14,7 @@ from orthocris.core.pantry.recipe.reading import understand
 from orthocris.core.pantry.recipe_cards import RecipeCard
 from orthocris.core.pantry.recipes import Part
 from orthocris.core.pantry.spray_rules import SprayRules
-from orthocris.core.pantry.suiting import card_for, reasons_against
+from orthocris.core.pantry.suiting import as_it_is, card_for, reasons_against
 from orthocris.core.trial.care import Care
 from orthocris.core.trial.plan import Remedy, Round, TrialPlan
 from orthocris.core.trial.question import RemedyDraft
@@ -34,9 +34,11 @@ def card_of(remedy: Remedy) -> RecipeCard:
     return card_for(str(remedy.id), draft_like(remedy), recipe_cards())
 
 
+@lru_cache(maxsize=2048)
 def draft_like(remedy: Remedy) -> RemedyDraft:
-    """Return a kept remedy as it stands in its question."""
-    return RemedyDraft(remedy.name, remedy.role, remedy.recipe, remedy.id, remedy.traits)
+    """Return a kept remedy as what it is: a shipped one only while it holds the same."""
+    kept = RemedyDraft(remedy.name, remedy.role, remedy.recipe, remedy.id, remedy.traits)
+    return as_it_is(kept, {one.key: one for one in remedies()})
 
 
 def recipe_parts(text: str) -> tuple[Part, ...]:

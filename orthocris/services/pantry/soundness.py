@@ -11,6 +11,7 @@ from orthocris.core.pantry.doses import check_doses, dose_cautions, doses
 from orthocris.core.pantry.food import is_unknown
 from orthocris.core.pantry.recipe.reading import understand
 from orthocris.core.pantry.recipes import Part
+from orthocris.core.pantry.suiting import as_it_is
 from orthocris.core.trial.plan import Role
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.ways import ONTO_LEAVES, POURED
@@ -55,6 +56,12 @@ def check_remedies(drafts: Sequence[RemedyDraft]) -> None:
         steps = [(step.name, step.recipe, step.way) for step in draft.traits.steps]
         for name, recipe, way in ((draft.name, draft.recipe, draft.traits.way), *steps):
             _check_one(name, recipe, way, f"remedies.{place}.recipe")
+
+
+def as_they_are(drafts: Sequence[RemedyDraft]) -> tuple[RemedyDraft, ...]:
+    """Return remedies, those with another recipe than the shipped one as the gardener's own."""
+    catalogue = {remedy.key: remedy for remedy in remedies()}
+    return tuple(as_it_is(draft, catalogue) for draft in drafts)
 
 
 def check_one_remedy(name: str, recipe: str, way: str) -> None:

@@ -11,7 +11,7 @@ from orthocris.core.trial.setup import Setup
 from orthocris.core.trial.trial import Trial
 from orthocris.knowledge import pest_key
 from orthocris.services.context import Context
-from orthocris.services.pantry.soundness import check_remedies
+from orthocris.services.pantry.soundness import as_they_are, check_remedies
 from orthocris.services.planning.layouts import clear_if_drawn
 from orthocris.services.receipts import once
 from orthocris.services.revisions import check_unchanged, revision_of
@@ -33,7 +33,7 @@ def create_trial(
     check_question(question)
     check_remedies(question.remedies)
     check_start(context, start_on)
-    question = replace(question, pest=pest_key(question.pest))
+    question = _as_it_is(question)
     with context.database.atomic() as connection:
 
         def make() -> int:
@@ -41,6 +41,11 @@ def create_trial(
 
         payload = (question, start_on)
         return once(connection, key, "trial", payload, context.now(), make)
+
+
+def _as_it_is(question: Question) -> Question:
+    """The pest by its key, and each remedy as what it holds: what is known of them speaks then."""
+    return replace(question, pest=pest_key(question.pest), remedies=as_they_are(question.remedies))
 
 
 def keep_trial(
@@ -71,7 +76,7 @@ def change_question(
     of remedies may change without that. `expected` is the revision that was read, if any.
     """
     check_question(question)
-    question = replace(question, pest=pest_key(question.pest))
+    question = _as_it_is(question)
     with context.database.atomic() as connection:
         trial = reading.load(connection, trial_id)
         check_unchanged(expected, question_revision(trial), "the question")

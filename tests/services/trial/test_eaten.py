@@ -8,13 +8,16 @@ from datetime import timedelta
 from typing import Any
 
 from orthocris.core.errors import InputError
+from orthocris.core.pantry.remedies import draft_of
 from orthocris.core.trial.plan import Role, Traits
 from orthocris.core.trial.programme import Step
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.weather.yard import Yard
+from orthocris.knowledge import remedies
 from orthocris.services.field.calendars import calendar_of
 from orthocris.services.field.rounds import start_round
 from orthocris.services.pantry.mixing import Wanted, heard, mix
+from orthocris.services.pantry.soundness import as_they_are
 from orthocris.services.planning.critiques import mend, review
 from orthocris.services.trial import questions
 from orthocris.services.trial.overviews import overview, today
@@ -124,6 +127,26 @@ class EatenPlants(ServiceCase):
             self.assertEqual(self.trial.pest, "fungus_gnats")
             harms = [f.harm for f in review(self.context, self.trial_id).findings]
             self.assertTrue(any("They live in the soil" in harm for harm in harms), said)
+
+    def test_a_shipped_remedy_with_another_recipe_is_what_is_in_it(self) -> None:
+        """Mild soap is eaten after a day; copper in a recipe that was mild soap's is not."""
+        for name, recipe, said in (
+            ("Mild soap", "15 ml liquid soap in 1 litre of rain water", "before"),
+            ("Mild soap", "5 g copper sulphate per litre", "by the label only"),
+            ("Mild soap", "10 ml soap and 5 ml malathion per litre", "by the label only"),
+            ("Mild soap", "5 ml Greenshield per litre", "by the label only"),
+            ("Malathion", "10 ml soap per litre", "by the label only"),
+        ):
+            with self.subTest(recipe=recipe):
+                traits = Traits(catalogue="mild_soap")
+                self.ask(RemedyDraft(name, Role.REMEDY, recipe, traits=traits))
+                self.assertIn(said, self.said)
+                kept = self.trial.remedies[1].traits.catalogue
+                self.assertEqual(kept, "mild_soap" if said == "before" else None)
+
+    def test_every_shipped_remedy_is_itself(self) -> None:
+        for shipped in remedies():
+            self.assertEqual(as_they_are([draft_of(shipped)]), (draft_of(shipped),), shipped.key)
 
     def test_a_way_nobody_knows_is_refused_and_not_kept_in_silence(self) -> None:
         for traits in (Traits(way="release"), Traits(steps=(Step(2, "then", way="poured"),))):
