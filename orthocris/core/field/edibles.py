@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Iterable, Iterator, Sequence
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
 from orthocris.core.field.progress import is_over
@@ -42,12 +42,21 @@ def eating(standing: Standing, card_of: CardOf, today: date) -> tuple[Eating, ..
         last = _last_day(standing, remedy, today)
         if remedy.role is Role.CONTROL or last is None:
             continue
-        waits = [card_of(part).eat_after_days for part in remedy.parts]
+        waits = [card_of(part).eat_after_days for part in _given(standing, remedy)]
         if None in waits:
             found.append(Eating(remedy, None))
         elif days := max(wait for wait in waits if wait is not None):
             found.append(Eating(remedy, last + timedelta(days=days), days))
     return tuple(found)
+
+
+def _given(standing: Standing, remedy: Remedy) -> Iterator[Remedy]:
+    """Each part of a remedy by its recipe, and by those that were mixed instead."""
+    for number, part in enumerate(remedy.parts):
+        yield part
+        bottle = standing.bottles.get((remedy.id, number))
+        for recipe in sorted(bottle.recipes if bottle else ()):
+            yield replace(part, recipe=recipe)
 
 
 def _last_day(standing: Standing, remedy: Remedy, today: date) -> date | None:

@@ -47,11 +47,13 @@ BottleKey = tuple[int, int]  # remedy id, and which part of it
 @dataclass(frozen=True, slots=True)
 class BottleStanding:
     """What was mixed of a remedy: how many batches, and until when the one that lasts longest can
-    be used; `until` is None when it keeps, `usable` False when none is left."""
+    be used; `until` is None when it keeps, `usable` False when none is left. `recipes` are those
+    that were mixed, whatever the plan says."""
 
     batches: int
     usable: bool
     until: datetime | None
+    recipes: frozenset[str] = frozenset()
 
     def usable_at(self, when: datetime) -> bool:
         """True when a batch can be used at a time."""
@@ -163,7 +165,8 @@ def _bottles(batches: Iterable[Batch]) -> dict[BottleKey, BottleStanding]:
 def _bottle(batches: list[Batch]) -> BottleStanding:
     left = [b.use_by for b in batches if b.discarded_at is None]
     lasting = None if None in left else max((t for t in left if t is not None), default=None)
-    return BottleStanding(len(batches), bool(left), lasting)
+    recipes = frozenset(b.recipe for b in batches)
+    return BottleStanding(len(batches), bool(left), lasting, recipes)
 
 
 def _look(trial: CountedTrial, look: Look, plants: set[int]) -> LookStanding:

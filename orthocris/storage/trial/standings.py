@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import sqlite3
 from collections import Counter
 from datetime import date, datetime
@@ -110,6 +111,7 @@ def _bottles(
     """
     rows = connection.execute(
         "SELECT trial_id, remedy_id, step, count(*) AS mixed, use_by,"  # noqa: S608
+        " json_group_array(DISTINCT recipe) AS recipes,"
         " max(CASE WHEN discarded_at IS NULL THEN coalesce(julianday(use_by), 1e9) ELSE 0 END)"
         " AS lasts"
         f" FROM batch WHERE trial_id IN {SCOPE} GROUP BY trial_id, remedy_id, step",
@@ -119,7 +121,8 @@ def _bottles(
     for row in rows:
         usable = row["lasts"] > 0
         until = datetime.fromisoformat(row["use_by"]) if usable and row["use_by"] else None
-        bottle = BottleStanding(row["mixed"], usable, until)
+        recipes = frozenset(json.loads(row["recipes"]))
+        bottle = BottleStanding(row["mixed"], usable, until, recipes)
         found.setdefault(row["trial_id"], {})[row["remedy_id"], row["step"]] = bottle
     return found
 

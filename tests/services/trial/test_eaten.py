@@ -14,10 +14,12 @@ from orthocris.core.trial.programme import Step
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.weather.yard import Yard
 from orthocris.knowledge import remedies
+from orthocris.services.field import batches
+from orthocris.services.field.batches import BatchDraft
 from orthocris.services.field.calendars import calendar_of
 from orthocris.services.field.rounds import start_round
 from orthocris.services.pantry.mixing import Wanted, heard, mix
-from orthocris.services.pantry.soundness import as_they_are
+from orthocris.services.pantry.soundness import as_they_are, strong_for
 from orthocris.services.planning.critiques import mend, review
 from orthocris.services.trial import questions
 from orthocris.services.trial.overviews import overview, today
@@ -143,6 +145,19 @@ class EatenPlants(ServiceCase):
                 self.assertIn(said, self.said)
                 kept = self.trial.remedies[1].traits.catalogue
                 self.assertEqual(kept, "mild_soap" if said == "before" else None)
+
+    def test_what_was_mixed_otherwise_counts_for_eating(self) -> None:
+        self.plant_and_draw()
+        soap = self.trial.remedies[1].id
+        mild = BatchDraft(recipe="5 ml soap in 1 litre", mixed_by="Bram")
+        batches.record_batch(self.context, self.trial_id, soap, mild)
+        self.assertIn("before Sat 16 May 2026", self.said)
+        read = tuple(c.key for c in strong_for("2 ml spinosad in 1 litre", ()))
+        other = BatchDraft(recipe="2 ml spinosad in 1 litre", mixed_by="Bram", acknowledged=read)
+        batches.record_batch(self.context, self.trial_id, soap, other)
+        self.assertIn("a label, or for next season", self.said)  # the key is sealed
+        self.open_key()
+        self.assertIn("by the label only", self.said)
 
     def test_every_shipped_remedy_is_itself(self) -> None:
         for shipped in remedies():
