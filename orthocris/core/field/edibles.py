@@ -8,7 +8,7 @@ from datetime import date, timedelta
 
 from orthocris.core.field.progress import is_over
 from orthocris.core.pantry.recipe_cards import RecipeCard
-from orthocris.core.trial.plan import Remedy, Role
+from orthocris.core.trial.plan import Remedy
 from orthocris.core.trial.standing import Standing
 from orthocris.core.words import listing
 
@@ -40,7 +40,7 @@ def eating(standing: Standing, card_of: CardOf, today: date) -> tuple[Eating, ..
     found = []
     for remedy in plan.remedies:
         last = _last_day(standing, remedy, today)
-        if remedy.role is Role.CONTROL or last is None:
+        if last is None:
             continue
         waits = [card_of(part).eat_after_days for part in _given(standing, remedy)]
         if None in waits:

@@ -11,7 +11,6 @@ from orthocris.core.pantry.recipe.reading import understand
 from orthocris.core.pantry.recipe.there import substances_there
 from orthocris.core.pantry.recipe_cards import RecipeCard, own_card
 from orthocris.core.pantry.remedies import CatalogueRemedy, models_of, reason_against
-from orthocris.core.pantry.substances import Trait
 from orthocris.core.trial.plan import Role, Traits
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.setup import Setup, Unit
@@ -49,7 +48,7 @@ def reasons_against(
     An own remedy has the reasons of the shipped ones that hold the same things; it is said to
     miss a pest only where each of them does.
     """
-    if draft.role is Role.CONTROL:
+    if is_plain(draft):
         return ()
     found: list[str] = []
     for part in parts_of(draft):
@@ -67,6 +66,12 @@ def reasons_against(
     return tuple(dict.fromkeys(found))
 
 
+def is_plain(draft: RemedyDraft) -> bool:
+    """True for a control of water, or left alone: one that holds anything is a remedy as well."""
+    there = substances_there(f"{draft.name}. {draft.recipe}")
+    return draft.role is Role.CONTROL and not there and not understand(draft.recipe).parts
+
+
 def as_it_is(draft: RemedyDraft, catalogue: Mapping[str, CatalogueRemedy]) -> RemedyDraft:
     """Return a remedy, as the gardener's own where more is in it than in the shipped one.
 
@@ -82,8 +87,10 @@ def as_it_is(draft: RemedyDraft, catalogue: Mapping[str, CatalogueRemedy]) -> Re
     return draft if held else replace(draft, traits=replace(draft.traits, catalogue=None))
 
 
-def _holds(*texts: str) -> set[tuple[str, frozenset[Trait]]]:
-    return {(one.key, one.traits) for one in substances_there(". ".join(texts))}
+def _holds(*texts: str) -> set[str]:
+    """The traits of what is there: another oil is an oil; of what has none, what it is."""
+    there = substances_there(". ".join(texts))
+    return {trait for one in there for trait in (one.traits or (one.key,))}
 
 
 def parts_of(draft: RemedyDraft) -> tuple[RemedyDraft, ...]:
@@ -104,7 +111,7 @@ def card_for(key: str, draft: RemedyDraft, cards: Mapping[str, RecipeCard]) -> R
     if known is not None:
         return known
     parts = understand(draft.recipe).parts
-    if draft.role is Role.CONTROL:
+    if is_plain(draft):
         return own_card(key, parts, "none", food=Food.FREE)
     models = models_of(f"{draft.name}. {draft.recipe}")
     food = food_rule(draft.name, draft.recipe, draft.traits.way)

@@ -11,8 +11,7 @@ from orthocris.core.pantry.doses import check_doses, dose_cautions, doses
 from orthocris.core.pantry.food import is_unknown
 from orthocris.core.pantry.recipe.reading import understand
 from orthocris.core.pantry.recipes import Part
-from orthocris.core.pantry.suiting import as_it_is
-from orthocris.core.trial.plan import Role
+from orthocris.core.pantry.suiting import as_it_is, is_plain
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.ways import ONTO_LEAVES, POURED
 from orthocris.knowledge import cautions, remedies
@@ -51,7 +50,7 @@ def check_remedies(drafts: Sequence[RemedyDraft]) -> None:
     """
     shipped = {(remedy.key, remedy.recipe) for remedy in remedies()}
     for place, draft in enumerate(drafts):
-        if draft.role is not Role.REMEDY or (draft.traits.catalogue, draft.recipe) in shipped:
+        if is_plain(draft) or (draft.traits.catalogue, draft.recipe) in shipped:
             continue
         steps = [(step.name, step.recipe, step.way) for step in draft.traits.steps]
         for name, recipe, way in ((draft.name, draft.recipe, draft.traits.way), *steps):

@@ -22,7 +22,9 @@ COPPER = Remedy(3, "Copper", Role.REMEDY, "By its label")
 
 
 def card_of(remedy: Remedy) -> RecipeCard:
-    """Soap waits one day, copper for its label."""
+    """Soap waits one day, copper for its label, and after water nobody does."""
+    if remedy.id == 1:
+        return own_card("water", (), "spray", food=Food.FREE)
     if remedy.id == 3:
         return own_card("copper", (), "spray")
     return replace(own_card("soap", (), "spray", food=Food.WAIT), eat_after_days=1)

@@ -146,6 +146,23 @@ class EatenPlants(ServiceCase):
                 kept = self.trial.remedies[1].traits.catalogue
                 self.assertEqual(kept, "mild_soap" if said == "before" else None)
 
+    def test_a_control_that_holds_something_is_as_careful_as_a_remedy(self) -> None:
+        """Who compares with what is done now has a control that is no water."""
+        asked = questions.question_of(self.trial)
+        for recipe, said in (
+            ("Plain rain water, undersides too", "before Sat 16 May"),
+            ("left as they are", "before Sat 16 May"),
+            ("5 ml malathion per litre", "by the label only"),
+        ):
+            control = replace(asked.remedies[0], recipe=recipe)
+            now = replace(asked, remedies=(control, *asked.remedies[1:]))
+            questions.change_question(self.context, self.trial_id, now, self.now.date())
+            self.assertIn(said, self.said)
+        with self.assertRaises(InputError):
+            petrol = replace(asked.remedies[0], recipe="5 ml petrol per litre")
+            now = replace(asked, remedies=(petrol, *asked.remedies[1:]))
+            questions.change_question(self.context, self.trial_id, now, self.now.date())
+
     def test_what_was_mixed_otherwise_counts_for_eating(self) -> None:
         self.plant_and_draw()
         soap = self.trial.remedies[1].id
