@@ -9,15 +9,16 @@ from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.field.batches import missing_acknowledgements, use_by
 from orthocris.core.pantry.cautions import Caution
 from orthocris.core.pantry.recipe_cards import RecipeCard
+from orthocris.core.pantry.suiting import is_plain
 from orthocris.core.trial.batches import Batch, MixKind, PouredPart
 from orthocris.core.trial.lookup import first_of
-from orthocris.core.trial.plan import Remedy, Role
+from orthocris.core.trial.plan import Remedy
 from orthocris.core.trial.trial import Trial
 from orthocris.core.weather.yard import Yard
 from orthocris.services.context import Context
 from orthocris.services.field.schedule import standing_of
 from orthocris.services.pantry.mixing import Mix, MixPour, Wanted, mix
-from orthocris.services.pantry.remedy_cards import card_of, is_poured, strong_of
+from orthocris.services.pantry.remedy_cards import card_of, draft_like, is_poured, strong_of
 from orthocris.services.receipts import once
 from orthocris.storage import weather as yard
 from orthocris.storage.database import Connection
@@ -199,7 +200,7 @@ def discard_batch(context: Context, trial_id: int, batch_id: int) -> None:
 
 
 def is_water(remedy: Remedy) -> bool:
-    return remedy.role is Role.CONTROL and is_poured(remedy)
+    return is_plain(draft_like(remedy)) and is_poured(remedy)
 
 
 def water_bottle(trial: Trial, control: Remedy) -> WaterBottle:

@@ -158,6 +158,8 @@ class EatenPlants(ServiceCase):
             now = replace(asked, remedies=(control, *asked.remedies[1:]))
             questions.change_question(self.context, self.trial_id, now, self.now.date())
             self.assertIn(said, self.said)
+            waters = batches.bottles_of(self.context, self.trial_id, helper=True).water
+            self.assertEqual(waters is None, "malathion" in recipe)  # it has a bottle of its own
         with self.assertRaises(InputError):
             petrol = replace(asked.remedies[0], recipe="5 ml petrol per litre")
             now = replace(asked, remedies=(petrol, *asked.remedies[1:]))
