@@ -78,13 +78,12 @@ def as_it_is(draft: RemedyDraft, catalogue: Mapping[str, CatalogueRemedy]) -> Re
     What is known of mild soap is not true of copper in a recipe that was once mild soap's.
     """
     shipped = catalogue.get(draft.traits.catalogue or "")
-    if shipped is None or draft.recipe.strip() == shipped.recipe.strip():
-        held = shipped is None or _holds(draft.name) <= _holds(shipped.name, shipped.recipe)
-    else:
-        held = _holds(draft.name, draft.recipe) <= _holds(shipped.name, shipped.recipe)
-        strange = is_unknown(draft.name, draft.recipe) and understand(draft.recipe).parts
-        held = held and not strange
-    return draft if held else replace(draft, traits=replace(draft.traits, catalogue=None))
+    if shipped is None:
+        return draft
+    more = not _holds(draft.name, draft.recipe) <= _holds(shipped.name, shipped.recipe)
+    if not more and draft.recipe.strip() != shipped.recipe.strip():
+        more = is_unknown(draft.name, draft.recipe) and bool(understand(draft.recipe).parts)
+    return replace(draft, traits=replace(draft.traits, catalogue=None)) if more else draft
 
 
 def _holds(*texts: str) -> set[str]:
