@@ -17,7 +17,8 @@ class Way:
 
     `wets` tells whether leaves or soil get wet; `poured` whether what a plant gets is told in
     ml; `onto_leaves` whether it comes onto leaves and is patch-tested; `reach` what has to be
-    reached on each plant; `unit` of its dose; `minutes` of work a plant, typical.
+    reached on each plant; `unit` of its dose; `minutes` of work a plant, typical; `mind` what it
+    may hurt, whatever is given so.
     """
 
     key: str
@@ -28,8 +29,17 @@ class Way:
     reach: Reach
     unit: str
     minutes: float
+    mind: str = ""
 
 
+CATCHES = (
+    "Outdoors cards and traps catch helpers, bees and small birds: behind a net, low, and away "
+    "once it is over."
+)
+BRED = (
+    "Only helpers that were bred: those taken from the wild carry parasites, fly off, and are "
+    "missed where they came from. No spray for two weeks before and after."
+)
 WAYS: dict[str, Way] = {
     way.key: way
     for way in (
@@ -45,9 +55,9 @@ WAYS: dict[str, Way] = {
         Way("granule", "granules on the soil", False, False, False, "soil", "g", 0.5),
         Way("hand", "by hand", False, False, False, "none", "min", 2.0),
         Way("barrier", "barrier", False, False, False, "none", "pieces", 2.0),
-        Way("trap", "trap", False, False, False, "none", "pieces", 0.5),
+        Way("trap", "trap", False, False, False, "none", "pieces", 0.5, CATCHES),
         Way("air", "moving or drier air", False, False, False, "none", "h", 0.2),
-        Way("predator", "predators", False, False, False, "none", "releases", 1.0),
+        Way("predator", "predators", False, False, False, "none", "releases", 1.0, BRED),
     )
 }
 

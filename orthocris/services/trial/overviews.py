@@ -17,6 +17,7 @@ from orthocris.core.trial.plan import Remedy, TrialPlan
 from orthocris.core.trial.record import Change
 from orthocris.core.trial.standing import Standing
 from orthocris.core.trial.trial import Trial
+from orthocris.core.trial.ways import way_named
 from orthocris.knowledge import Pest, cautions, pest_named
 from orthocris.services.context import Context
 from orthocris.services.field.calendars import timed_jobs
@@ -131,7 +132,8 @@ def overview(context: Context, trial_id: int) -> Overview:
 
 def _cautions(remedy: Remedy, eating: str) -> tuple[str, ...]:
     own = [text for caution in own_caution(remedy.traits.caution) for text in caution.texts]
-    found = (*own, *cautions_for(remedy.said, cautions()))
+    ways = filter(None, (way_named(way).mind for way in remedy.traits.ways))
+    found = (*own, *ways, *cautions_for(remedy.said, cautions()))
     return (*found, eating) if eating else found
 
 

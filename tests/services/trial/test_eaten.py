@@ -146,6 +146,15 @@ class EatenPlants(ServiceCase):
                 kept = self.trial.remedies[1].traits.catalogue
                 self.assertEqual(kept, "mild_soap" if said == "before" else None)
 
+    def test_own_helpers_and_cards_bear_what_must_be_minded_of_them(self) -> None:
+        for way, said in (("predator", "were bred"), ("trap", "small birds"), ("spray", "")):
+            self.ask(RemedyDraft("Mine", Role.REMEDY, "thirty", traits=Traits(way=way)))
+            told = " ".join(
+                overview(self.context, self.trial_id).cautions[self.trial.remedies[1].id]
+            )
+            self.assertEqual("were bred" in told or "small birds" in told, bool(said))
+            self.assertIn(said, told)
+
     def test_a_control_that_holds_something_is_as_careful_as_a_remedy(self) -> None:
         """Who compares with what is done now has a control that is no water."""
         asked = questions.question_of(self.trial)
