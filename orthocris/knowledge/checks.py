@@ -18,7 +18,7 @@ from orthocris import knowledge
 from orthocris.core.pantry.cautions import HOT, STRONG_ALCOHOL, Caution
 from orthocris.core.pantry.recipe_cards import RecipeCard
 from orthocris.core.pantry.remedies import CatalogueRemedy, is_oil, reasons_known
-from orthocris.core.pantry.substances import Trait
+from orthocris.core.pantry.substance_list import Trait
 from orthocris.core.trial.ways import WAYS
 
 SHAPES: dict[str, type] = {

@@ -8,7 +8,7 @@ from datetime import date, timedelta
 
 from orthocris.core.field.rounds import Blocker
 from orthocris.core.pantry.recipe.there import substances_there
-from orthocris.core.pantry.substances import Trait
+from orthocris.core.pantry.substance_list import Trait
 from orthocris.core.trial.plan import Remedy
 
 APART = timedelta(weeks=4)

@@ -8,7 +8,7 @@ from fractions import Fraction
 
 from orthocris.core.pantry.recipe.reading import understand
 from orthocris.core.pantry.recipe.there import substances_there
-from orthocris.core.pantry.substances import Trait
+from orthocris.core.pantry.substance_list import Trait
 
 OWN = "own"  # what the gardener adds, such as the caution of a label
 HOT = "hot_brew"  # boiled or infused: not of the substances but of what is done with them

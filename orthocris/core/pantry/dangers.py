@@ -10,7 +10,8 @@ from fractions import Fraction
 from orthocris.core.errors import InputError
 from orthocris.core.pantry.recipe.there import substances_there
 from orthocris.core.pantry.recipes import LITRE, Part
-from orthocris.core.pantry.substances import Substance, Trait, classify, words_of
+from orthocris.core.pantry.substance_list import Substance, Trait
+from orthocris.core.pantry.substances import classify, words_of
 
 _PERCENT = re.compile(r"(\d+(?:[.,]\d+)?)\s*%")
 MOST_PEROXIDE = Fraction(11, 1000)  # on leaves and soil: about 1%

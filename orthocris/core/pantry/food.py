@@ -6,8 +6,9 @@ from collections.abc import Collection
 from enum import StrEnum
 
 from orthocris.core.pantry.recipe.reading import understand
-from orthocris.core.pantry.recipe.there import substances_there
-from orthocris.core.pantry.substances import Substance, Trait, classify, words_of
+from orthocris.core.pantry.recipe.there import is_nameless, substances_there
+from orthocris.core.pantry.substance_list import Substance, Trait
+from orthocris.core.pantry.substances import words_of
 from orthocris.core.trial.ways import POURED
 
 
@@ -74,7 +75,7 @@ def is_unknown(name: str, recipe: str) -> bool:
         return True
     known = bool(substances_there(f"{name}. {recipe}"))
     reading = understand(recipe)
-    nameless = [p.name for p in reading.parts if classify(p.name) is None and not p.steeped]
+    nameless = [p.name for p in reading.parts if is_nameless(p.name) and not p.steeped]
     if nameless:  # a brew of known things, and "it", are what was named before
         told = reading.brew is not None or set(nameless) <= _PRONOUNS
         return not (known and told)

@@ -9,7 +9,8 @@ from enum import StrEnum
 from orthocris.core.pantry.food import USUAL_WAIT, Food
 from orthocris.core.pantry.recipes import Part
 from orthocris.core.pantry.spray_rules import SprayRules
-from orthocris.core.pantry.substances import Trait, classify
+from orthocris.core.pantry.substance_list import Trait
+from orthocris.core.pantry.substances import classify
 from orthocris.core.trial.batches import MixKind
 from orthocris.core.trial.ways import POURED
 

@@ -8,7 +8,8 @@ from enum import IntEnum
 from fractions import Fraction
 
 from orthocris.core.errors import InputError
-from orthocris.core.pantry.substances import Trait, classify
+from orthocris.core.pantry.substance_list import Trait
+from orthocris.core.pantry.substances import classify
 from orthocris.core.pantry.units import Dimension
 
 LITRE = Fraction(1000)  # ml

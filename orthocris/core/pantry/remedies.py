@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 
 from orthocris.core.errors import InputError
 from orthocris.core.pantry.recipe.there import substances_there
-from orthocris.core.pantry.substances import Trait
+from orthocris.core.pantry.substance_list import Trait
 from orthocris.core.trial.plan import Amount, Role, Traits
 from orthocris.core.trial.programme import ON_EACH_ROUND, Programme
 from orthocris.core.trial.question import RemedyDraft

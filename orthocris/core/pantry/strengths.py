@@ -9,7 +9,8 @@ from fractions import Fraction
 from orthocris.core.pantry.dangers import strength_of
 from orthocris.core.pantry.recipes import Part
 from orthocris.core.pantry.remedies import CatalogueRemedy, Ingredient
-from orthocris.core.pantry.substances import Trait, classify, words_of
+from orthocris.core.pantry.substance_list import Trait
+from orthocris.core.pantry.substances import classify, words_of
 from orthocris.core.pantry.units import Dimension
 
 

@@ -68,8 +68,10 @@ def reasons_against(
 
 def is_plain(draft: RemedyDraft) -> bool:
     """True for a control of water, or left alone: one that holds anything is a remedy as well."""
-    there = substances_there(f"{draft.name}. {draft.recipe}")
-    return draft.role is Role.CONTROL and not there and not understand(draft.recipe).parts
+    if draft.role is not Role.CONTROL or substances_there(f"{draft.name}. {draft.recipe}"):
+        return False
+    given = draft.traits.way in POURED and draft.recipe.strip()
+    return not understand(draft.recipe).parts and not (given and is_unknown("", draft.recipe))
 
 
 def as_it_is(draft: RemedyDraft, catalogue: Mapping[str, CatalogueRemedy]) -> RemedyDraft:
@@ -121,7 +123,7 @@ def card_for(key: str, draft: RemedyDraft, cards: Mapping[str, RecipeCard]) -> R
 def is_nobodys(draft: RemedyDraft, catalogue: Mapping[str, CatalogueRemedy]) -> bool:
     """True for an own remedy of which nobody can say here what it is."""
     return any(
-        part.role is Role.REMEDY
+        not is_plain(part)
         and part.traits.catalogue not in catalogue
         and part.traits.way in POURED | {"dust", "granule"}
         and is_unknown(part.name, part.recipe)

@@ -150,7 +150,7 @@ def _unit(remedy: RemedyDraft, key: str) -> str:
 
 def _oil_alone(plan: Plan) -> Iterator[Finding]:
     kind = plan.question.setup.kind
-    alone = [r for r in plan.others if oil_alone(r)]
+    alone = [r for r in plan.given if oil_alone(r)]
     if not alone:
         return
     remedies = tuple(held_throughout(r, kind) if r in alone else r for r in plan.question.remedies)

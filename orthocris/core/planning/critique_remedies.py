@@ -15,6 +15,7 @@ from orthocris.core.pantry.suiting import (
     reasons_against,
 )
 from orthocris.core.planning.findings import Finding, Mend, Plan, with_changes
+from orthocris.core.trial.plan import Role
 from orthocris.core.trial.programme import Programme, Rhythm
 from orthocris.core.trial.question import RemedyDraft, timetable_of
 from orthocris.core.trial.setup import Kind
@@ -26,7 +27,7 @@ SOON_DAYS = 14  # a harvest nearer than this is near
 def unsuited(plan: Plan) -> Iterator[Finding]:
     """A remedy that these plants should not get, or that cannot act on this pest."""
     setup = plan.question.setup
-    for remedy in plan.others:
+    for remedy in plan.given:
         reasons = reasons_against(remedy, setup, plan.pest.target, plan.catalogue)
         if reasons:
             yield Finding(
@@ -39,7 +40,7 @@ def unsuited(plan: Plan) -> Iterator[Finding]:
 
 def nobodys(plan: Plan) -> Iterator[Finding]:
     """An own remedy of which nobody can say what it is."""
-    for remedy in plan.others:
+    for remedy in plan.given:
         if is_nobodys(remedy, plan.catalogue):
             yield Finding(
                 f"unknown_{_place(plan, remedy)}",
@@ -52,7 +53,7 @@ def nobodys(plan: Plan) -> Iterator[Finding]:
 
 def too_often(plan: Plan) -> Iterator[Finding]:
     """A remedy that comes again before the leaves have had their rest."""
-    for remedy in plan.others:
+    for remedy in plan.given:
         card = card_for("", remedy, plan.cards)
         days = _days(plan, remedy)
         gap = closest(days)
@@ -74,7 +75,7 @@ def near_harvest(plan: Plan) -> Iterator[Finding]:
     setup = plan.question.setup
     if not setup.eaten or setup.harvest_on is None or setup.harvest_on < plan.start_on:
         return
-    until = max((_waits_until(plan, r) for r in plan.others), default=0)
+    until = max((_waits_until(plan, r) for r in plan.given), default=0)
     days = (setup.harvest_on - plan.start_on).days
     if days > max(until, SOON_DAYS):
         return
@@ -92,7 +93,7 @@ def near_harvest(plan: Plan) -> Iterator[Finding]:
 def release_beside_spray(plan: Plan) -> Iterator[Finding]:
     """Bought helpers stand beside what kills them."""
     released = [r for r in plan.others if r.traits.way == "predator"]
-    sprayed = [r for r in plan.others if {p.traits.way for p in parts_of(r)} & ONTO_LEAVES]
+    sprayed = [r for r in plan.given if {p.traits.way for p in parts_of(r)} & ONTO_LEAVES]
     if released and sprayed:
         yield Finding(
             "release_beside_spray",
@@ -133,7 +134,11 @@ def _place(plan: Plan, remedy: RemedyDraft) -> str:
 
 def _without(plan: Plan, remedy: RemedyDraft) -> Mend | None:
     """Leave a remedy out, where one is left to compare and the kind of question bears it."""
-    if len(plan.others) < 2 or plan.question.setup.kind in (Kind.LADDER, Kind.SQUARE):
+    if (
+        remedy.role is Role.CONTROL
+        or len(plan.others) < 2
+        or plan.question.setup.kind in (Kind.LADDER, Kind.SQUARE)
+    ):
         return None
     left = tuple(r for r in plan.question.remedies if r is not remedy)
     return with_changes(plan, f"Take out {remedy.name}", remedies=left)

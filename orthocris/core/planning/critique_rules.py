@@ -9,7 +9,7 @@ from datetime import timedelta
 import numpy as np
 
 from orthocris.core.pantry.recipe.there import substances_there
-from orthocris.core.pantry.substances import Trait
+from orthocris.core.pantry.substance_list import Trait
 from orthocris.core.planning.findings import Finding, Mend, Plan, with_changes, with_setup
 from orthocris.core.planning.neighbours import close_pairs
 from orthocris.core.planning.power import fewest_blocks, layout_for
@@ -133,7 +133,7 @@ def looks(plan: Plan) -> Iterator[Finding]:
 
 def sulphur_beside_oil(plan: Plan) -> Iterator[Finding]:
     """Sulphur and oil stand side by side: what drifts from one burns on the other."""
-    there = [set(substances_there(r.said)) for r in plan.others]
+    there = [set(substances_there(r.said)) for r in plan.given]
     with_sulphur, with_oil = (
         [k for k, found in enumerate(there) if any(s.has(trait) for s in found)]
         for trait in (Trait.SULPHUR, Trait.OIL)

@@ -8,7 +8,7 @@ from datetime import date
 
 from orthocris.core.pantry.recipe_cards import RecipeCard
 from orthocris.core.pantry.remedies import CatalogueRemedy
-from orthocris.core.pantry.suiting import Target
+from orthocris.core.pantry.suiting import Target, is_plain
 from orthocris.core.planning.mending import PlanChange
 from orthocris.core.trial.plan import Role
 from orthocris.core.trial.question import Question, RemedyDraft
@@ -48,6 +48,11 @@ class Plan:
     def others(self) -> tuple[RemedyDraft, ...]:
         """The remedies beside the control."""
         return tuple(r for r in self.question.remedies if r.role is Role.REMEDY)
+
+    @property
+    def given(self) -> tuple[RemedyDraft, ...]:
+        """What gives a plant more than water: the remedies, and a control that holds anything."""
+        return tuple(r for r in self.question.remedies if r.role is Role.REMEDY or not is_plain(r))
 
     @property
     def control(self) -> RemedyDraft | None:

@@ -16,7 +16,7 @@ from orthocris.core.pantry.remedies import (
     is_oil,
     with_amounts,
 )
-from orthocris.core.pantry.substances import Trait
+from orthocris.core.pantry.substance_list import Trait
 from orthocris.core.trial.plan import Amount, Role, Traits, moment_words
 from orthocris.core.trial.programme import Step, said, step_said
 from orthocris.core.trial.question import Question, RemedyDraft

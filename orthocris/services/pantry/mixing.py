@@ -26,7 +26,8 @@ from orthocris.core.pantry.recipe_cards import PartRole, RecipeCard, school_note
 from orthocris.core.pantry.recipes import LITRE, Part, Pour, pours_of, reason_for
 from orthocris.core.pantry.remedies import CatalogueRemedy
 from orthocris.core.pantry.strengths import Axis, alike, axes, place_on, usual_for
-from orthocris.core.pantry.substances import Trait, classify
+from orthocris.core.pantry.substance_list import Trait
+from orthocris.core.pantry.substances import classify
 from orthocris.core.pantry.units import TOOLS, Dimension, Measured, Tool, measure_with
 from orthocris.core.weather.yard import Yard
 from orthocris.knowledge import cautions, recipe_cards, remedies

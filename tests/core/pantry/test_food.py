@@ -37,6 +37,10 @@ class FoodByTraits(unittest.TestCase):
             ("Greenshield", "As its label says", "drench", Food.LABEL),
             ("What the shop sold", "", "spray", Food.LABEL),
             ("Greenshield soap", '10 ml "Greenshield" soap per litre', "spray", Food.LABEL),
+            ("Chain oil", "10 ml chain oil and 2 ml soap in 1 l", "spray", Food.LABEL),
+            ("Tar soap", "5 g tar soap in 1 l", "spray", Food.LABEL),
+            ("Walnut oil", "10 ml cheap walnut oil and 2 ml mild soap in 1 l", "spray", Food.WAIT),
+            ("Soap and oil", "5 ml my own soap, then 5 ml of the oil, in 1 l", "spray", Food.WAIT),
             ("Cigarettes", "10 cigarette butts in 1 litre", "spray", Food.NEVER),
             ("Foxglove", "50 g foxglove leaves in 1 litre", "spray", Food.NEVER),
             ("Cards", "yellow cards", "trap", Food.FREE),
@@ -69,9 +73,13 @@ class Doses(unittest.TestCase):
             ("10 ml dish soap and 5 ml oil in 1 litre", {"dish soap": 10 / 3}),
             ("24 g baking soda and 1 ml soap per litre", {"baking soda": 3.0}),
             ("24 g baking soda in 500 ml", {"baking soda": 6.0}),
+            ("32 g washing soda per litre", {"washing soda": 4.0}),  # as soda
+            ("24 g salt per litre", {"salt": 3.0}),
+            ("60 ml lemon juice per litre", {"lemon juice": 3.0}),  # as vinegar
             ("40 ml of 25% vinegar in 1 litre", {"25% vinegar": 10.0}),
             ("neat 70% alcohol on a swab", {}),
             ("milk, undiluted", {}),
+            ("ready-to-use insecticidal soap, undiluted", {}),
         ):
             with self.subTest(text):
                 self.assertEqual(

@@ -273,12 +273,23 @@ class Critic(unittest.TestCase):
         mended = self.mended(plan(WATER, SOAP, daily, looks=(3, 12)), "too_often_2")
         self.assertEqual(mended.question.remedies[2].traits.programme, Programme(Rhythm.EVERY, 5))
         own = RemedyDraft("Kernel oil", Role.REMEDY, "5 ml neem and 2 ml soap in 1 litre")
+        usual = RemedyDraft(
+            "What I do now", Role.CONTROL, "10 ml neem oil, 2 ml soap in 1 litre",
+            traits=Traits(way="spray"),
+        )  # fmt: skip
+        # A control that holds something burns leaves as a remedy does; it is never taken out.
+        self.assertIsNone(self.finding(plan(usual, SOAP, stressed=True), "unsuited_0").mend)
+        self.finding(plan(usual, SOAP, JET, looks=(3, 12)), "too_often_0")
+        for recipe in ("10 ml Greenshield in 1 litre", "As its label says"):
+            self.finding(plan(replace(usual, recipe=recipe), SOAP), "unknown_0")
+        for recipe in ("", "Lukewarm water", "plain rain water, as much as the others get"):
+            self.assertEqual(plan(replace(usual, recipe=recipe), SOAP).given, (SOAP,))
         self.finding(plan(WATER, own, looks=(3, 12)), "too_often_1")  # days 0 and 5, neem wants 7
 
     def test_what_nobody_knows_is_asked_about(self) -> None:
         bought = RemedyDraft("Greenshield", Role.REMEDY, "10 ml Greenshield per litre")
         self.assertIn("label", self.finding(plan(WATER, bought), "unknown_1").harm)
-        known = replace(bought, recipe="10 ml Greenshield soap per litre")
+        known = replace(bought, recipe="10 ml Greenshield castile soap per litre")
         self.assertNotIn("unknown_1", {f.code for f in critique(plan(WATER, known))})
 
     def test_helpers_are_not_released_beside_a_spray(self) -> None:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from orthocris.core.pantry.recipe.said import Amount, Choice, Thing
-from orthocris.core.pantry.substances import Form
+from orthocris.core.pantry.substance_list import Form
 from orthocris.core.pantry.units import UNITS, Dimension, Region, unit_named
 
 SOLID_DENSITY = Fraction(2, 5)  # g in a ml of chopped leaves or flakes, typical

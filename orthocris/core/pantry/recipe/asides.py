@@ -27,7 +27,7 @@ from orthocris.core.pantry.recipe.row import (
     rewritten,
 )
 from orthocris.core.pantry.recipe.turns import OFF
-from orthocris.core.pantry.substances import Substance
+from orthocris.core.pantry.substance_list import Substance
 from orthocris.core.pantry.units import UNITS, Dimension
 
 TOLD_TWICE = "told twice"  # the value of an empty note behind what the next amount contradicts

@@ -8,7 +8,7 @@ from dataclasses import replace
 from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme
 from orthocris.core.pantry.recipe.said import Item, Phrase, Thing
-from orthocris.core.pantry.substances import Substance
+from orthocris.core.pantry.substance_list import Substance
 
 _GLUE = frozenset({Kind.SEP, Kind.VERB, Kind.ADJECTIVE, Kind.SOLUTION, Kind.IN, Kind.TO, Kind.AT,
                    Kind.STRAIN, Kind.OF, Kind.A, Kind.NOTE})  # fmt: skip

@@ -10,7 +10,7 @@ from orthocris.core.pantry.recipe.heard import Counted, Heard, Poured, Share
 from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme
 from orthocris.core.pantry.recipe.said import Phrase, Thing
-from orthocris.core.pantry.substances import Trait
+from orthocris.core.pantry.substance_list import Trait
 
 _GREASY = (Trait.SOAPY, Trait.DETERGENT, Trait.OIL, Trait.NEEM, Trait.SCENTED)
 MISFIT = Fraction(3, 100)  # shares that are told of a whole make the whole but for so much

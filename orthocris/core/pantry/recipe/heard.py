@@ -8,7 +8,7 @@ from fractions import Fraction
 from orthocris.core.pantry.recipe.amounts import Measure
 from orthocris.core.pantry.recipe.said import Amount, Phrase, Thing
 from orthocris.core.pantry.recipe.turns import LEADS
-from orthocris.core.pantry.substances import Form
+from orthocris.core.pantry.substance_list import Form
 from orthocris.core.pantry.units import Dimension
 
 

@@ -25,7 +25,7 @@ from orthocris.core.pantry.recipe.row import Ratio
 from orthocris.core.pantry.recipe.said import Amount, Item, Phrase, Thing
 from orthocris.core.pantry.recipe.titles import TITLE
 from orthocris.core.pantry.recipe.volumes import LEAST_MIXED, add_water, give_volumes, thin_brew
-from orthocris.core.pantry.substances import Trait
+from orthocris.core.pantry.substance_list import Trait
 from orthocris.core.pantry.units import Dimension
 
 MANY = 10  # nobody thins so many parts with one of water

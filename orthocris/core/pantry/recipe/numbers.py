@@ -21,7 +21,7 @@ from orthocris.core.pantry.recipe.row import (
     kinds,
     merged,
 )
-from orthocris.core.pantry.substances import Substance
+from orthocris.core.pantry.substance_list import Substance
 
 PER_MILLE = ("‰", "per mille", "per mil", "permille")
 HUNDRED = 100  # 40/60 are parts of it

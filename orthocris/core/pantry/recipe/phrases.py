@@ -15,7 +15,8 @@ from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme
 from orthocris.core.pantry.recipe.row import MEASURES, NAMES, NUMBERS, Ratio, kinds, named_at
 from orthocris.core.pantry.recipe.said import Amount, Item, Phrase, Thing
-from orthocris.core.pantry.substances import Substance, Trait, classify
+from orthocris.core.pantry.substance_list import Substance, Trait
+from orthocris.core.pantry.substances import classify
 
 
 def sentence(text: str) -> tuple[Item, ...]:

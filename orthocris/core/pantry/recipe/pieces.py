@@ -10,7 +10,7 @@ from fractions import Fraction
 from orthocris.core.pantry.recipe.kinds import Kind
 from orthocris.core.pantry.recipe.lexer import Lexeme
 from orthocris.core.pantry.recipe.row import Found, exact, kinds, merged
-from orthocris.core.pantry.substances import Form, Substance
+from orthocris.core.pantry.substance_list import Form, Substance
 
 _WEIGHTS = ("mg", "g")
 _PARTS_OF_PLANTS = frozenset({"leaf", "leaves", "stem", "stems", "stalk", "stalks", "flower",

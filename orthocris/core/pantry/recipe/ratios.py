@@ -23,7 +23,7 @@ from orthocris.core.pantry.recipe.row import (
     named_at,
     thing_at,
 )
-from orthocris.core.pantry.substances import Substance
+from orthocris.core.pantry.substance_list import Substance
 
 _SHARED = frozenset({"l", "ml", "cl", "dl", "cup", "pint", "quart", "gal", "floz", "oz?", "tsp",
                      "tbsp", "dsp"})  # fmt: skip

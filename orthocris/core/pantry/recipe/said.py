@@ -7,7 +7,7 @@ from fractions import Fraction
 
 from orthocris.core.pantry.recipe.lexer import Lexeme
 from orthocris.core.pantry.recipe.row import Ratio
-from orthocris.core.pantry.substances import Substance
+from orthocris.core.pantry.substance_list import Substance
 
 
 @dataclass(frozen=True, slots=True)

@@ -20,7 +20,8 @@ from orthocris.core.pantry.recipe.said import Choice, Item, Phrase
 from orthocris.core.pantry.recipe.settling import WHY, settling, sides
 from orthocris.core.pantry.recipe.vocabulary import USES
 from orthocris.core.pantry.recipes import LITRE, Part
-from orthocris.core.pantry.substances import SUBSTANCES, Substance, substances_in
+from orthocris.core.pantry.substance_list import SUBSTANCES, Substance
+from orthocris.core.pantry.substances import substances_in
 from orthocris.core.pantry.units import Dimension
 
 

@@ -7,7 +7,8 @@ from fractions import Fraction
 from functools import cache
 
 from orthocris.core.pantry.recipe.kinds import Kind
-from orthocris.core.pantry.substances import Trait, named
+from orthocris.core.pantry.substance_list import Trait
+from orthocris.core.pantry.substances import named
 
 
 @dataclass(frozen=True, slots=True)
