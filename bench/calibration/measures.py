@@ -94,7 +94,7 @@ def counts(rng: Rng, left: np.ndarray, blocks: int, plants: Plants = PLAIN) -> l
     own = {
         "gamma": rng.gamma(4, 0.25, block.shape),
         "lognormal": np.exp(rng.normal(-0.25, 0.7, block.shape)),
-        "t": np.exp(0.35 * rng.standard_t(3, block.shape)),
+        "t": np.exp(0.35 * np.clip(rng.standard_t(3, block.shape), -15, 15)),  # at most 190 times
     }[plants.law]
     has = rng.random(block.shape) >= plants.clean
     mean = block * own**plants.slope * left * rng.gamma(4, 0.25, block.shape) * has

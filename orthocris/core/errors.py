@@ -41,7 +41,15 @@ class ObservationError(InputError):
 
     default_code = "bad_observation"
 
-    def __init__(self, message: str, *, index: int, code: str, field: str, fix: str) -> None:
+    def __init__(  # with defaults, as what is sent between processes is made from its message
+        self,
+        message: str,
+        *,
+        index: int = -1,
+        code: str | None = None,
+        field: str | None = None,
+        fix: str = "",
+    ) -> None:
         super().__init__(message, code=code, field=field, fix=fix)
         self.index = index
 

@@ -13,6 +13,7 @@ from orthocris.core.pantry.recipe_cards import PartRole, RecipeCard, SchoolRange
 from orthocris.core.pantry.remedies import CatalogueRemedy, Ingredient, School
 from orthocris.core.pantry.spray_rules import SprayRules
 from orthocris.core.trial.batches import MixKind
+from orthocris.core.trial.crops import Crop, Habit, Leaf
 from orthocris.core.trial.lookup import first_of
 from orthocris.core.trial.measures import measure_named
 from orthocris.core.trial.own_pests import same
@@ -86,6 +87,15 @@ def pests() -> tuple[Pest, ...]:
         if unknown:
             raise ValueError(f"pests.json: {pest.key} names {', '.join(sorted(unknown))}")
     return found
+
+
+@cache
+def crops() -> tuple[Crop, ...]:
+    """Return the garden and house plants that are known by name."""
+    return tuple(
+        Crop(**{**_tuples(entry), "leaf": Leaf(entry["leaf"]), "habit": Habit(entry["habit"])})
+        for entry in _read("crops.json")
+    )
 
 
 @cache

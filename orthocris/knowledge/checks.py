@@ -19,11 +19,13 @@ from orthocris.core.pantry.cautions import HOT, STRONG_ALCOHOL, Caution
 from orthocris.core.pantry.recipe_cards import RecipeCard
 from orthocris.core.pantry.remedies import CatalogueRemedy, is_oil, reasons_known
 from orthocris.core.pantry.substance_list import Trait
+from orthocris.core.trial.crops import Crop
 from orthocris.core.trial.ways import WAYS
 
 SHAPES: dict[str, type] = {
     "pests.json": knowledge.Pest,
     "signs.json": knowledge.Sign,
+    "crops.json": Crop,
     "remedies.json": CatalogueRemedy,
     "recipes.json": RecipeCard,
     "cautions.json": Caution,

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from playwright.sync_api import Browser, Page, sync_playwright
 
-from tests.browser.support import ROOT, demo_server, desk, launch, phone, settle
+from tests.browser.support import ROOT, choose, demo_server, desk, launch, phone, settle
 from tests.browser.walks import mix_as_helper, start_round
 
 FOLDER = ROOT / "docs" / "screenshots"
@@ -54,6 +54,13 @@ def prepare(page: Page, name: str) -> None:
             for column, cell in enumerate(line):
                 page.locator(f"#cell-{row}-{column}").fill(str(cell))
         page.locator(".days").evaluate("days => days.scrollIntoView()")
+    elif name == "new-trial":
+        page.get_by_label("How many plants").fill("14")
+        page.get_by_label("What they are").fill("lupins")
+        choose(page, "Pest or disease", "Aphids")
+        page.get_by_role("button", name="Choose remedies").click()
+        page.locator("button.remedy").filter(has_text="Water jet").click()
+        page.mouse.click(600, 80)
     elif name == "find-out":
         for sign in ("Fine pale dots", "Fine webbing"):
             page.get_by_role("button", name=sign).click()

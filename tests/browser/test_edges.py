@@ -13,7 +13,7 @@ from playwright.sync_api import expect
 from tests.browser.shots import DESK, PHONE
 from tests.browser.support import settle, treated
 from tests.browser.test_whole_job import BrowserCase
-from tests.browser.walks import send, small_trial, start_round
+from tests.browser.walks import send, small_trial, start_round, unfold
 
 
 class Windows(BrowserCase):
@@ -51,6 +51,7 @@ class Windows(BrowserCase):
         expect(page.get_by_role("heading", name="One")).to_be_visible()
         self.assertNotEqual(one, two)
         page.goto(f"{server.address}/new?pest=spider_mites")
+        unfold(page)
         expect(page.get_by_label("Count again on days")).to_have_value("3, 7, 12")
         page.get_by_label("Name of the trial").fill("Three")
         page.get_by_role("group", name="Remedy 1").get_by_label("Name").fill("Soap")
@@ -67,6 +68,7 @@ class Windows(BrowserCase):
         self.assertEqual(sorted(found), ["One", "Three", "Two"])  # a double click made one
         self.assertEqual(server.get("/api/trials/3")["start_on"], "2027-03-04")
         page.goto(f"{server.address}/new")
+        unfold(page)
         page.get_by_label("Name of the trial").fill("A draft")
         page.get_by_role("button", name="Start afresh").click()
         expect(page.get_by_label("Name of the trial")).to_have_value("")
@@ -211,6 +213,7 @@ class EveryPage(BrowserCase):
         server = self.fresh()
         page = self.page()
         page.goto(f"{server.address}/new")
+        unfold(page)
         page.get_by_label("Name of the trial").focus()
         width = page.locator(".el-input__wrapper").first.evaluate(
             "e => getComputedStyle(e).outlineWidth"

@@ -8,7 +8,7 @@ import unittest
 from playwright.sync_api import Page, expect
 
 from tests.browser.test_whole_job import BrowserCase
-from tests.browser.walks import add_counted_plants
+from tests.browser.walks import add_counted_plants, unfold
 
 
 class FirstPlan(BrowserCase):
@@ -57,10 +57,11 @@ class FirstPlan(BrowserCase):
 
     def ask(self, page: Page) -> None:
         """A ladder of soap strengths; what does not suit is shown with its reason."""
+        unfold(page)
         page.get_by_label("Name of the trial").fill("Soap on the lupins")
         expect(page.get_by_text("aphids suck sap and never swallow it")).to_be_visible()
         page.get_by_role("button", name="How weak may it be?").click()
-        page.get_by_role("button", name="Mild soap").first.click()
+        page.locator("button.remedy").filter(has_text="Mild soap").first.click()
         expect(page.get_by_role("group", name="Remedy 3").get_by_label("Name")).to_have_value(
             "Mild soap 20 ml/L"
         )

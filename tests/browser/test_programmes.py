@@ -9,7 +9,7 @@ from playwright.sync_api import Page, expect
 
 from tests.browser.support import Server, choose, choose_from_open, settle
 from tests.browser.test_whole_job import BrowserCase
-from tests.browser.walks import add_counted_plants, mix_as_helper, send, start_round
+from tests.browser.walks import add_counted_plants, mix_as_helper, send, start_round, unfold
 
 START = date.today() - timedelta(days=6)
 # What comes on each day: plants of five remedies, three of each, on paper a week ago.
@@ -21,6 +21,7 @@ class Programmes(BrowserCase):
         server = self.fresh()
         page = self.page()
         page.goto(f"{server.address}/new")
+        unfold(page)
         self.ask(page)
         self.bench(page)
         self.plan(page)
@@ -45,6 +46,7 @@ class Programmes(BrowserCase):
         server = self.fresh()
         page = self.page()
         page.goto(f"{server.address}/new")
+        unfold(page)
         page.get_by_label("Name of the trial").fill("In two steps")
         choose(page, "Pest or disease", "Whiteflies")
         for name in ("Water only", "Mild soap"):

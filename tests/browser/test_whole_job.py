@@ -11,7 +11,7 @@ from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwrig
 
 from tests.browser.shots import DESK, PHONE, PRINTS, take_all
 from tests.browser.support import ROOT, Server, choose, desk, launch, phone, settle, treated
-from tests.browser.walks import mix_as_helper, start_round
+from tests.browser.walks import mix_as_helper, start_round, unfold
 
 AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
@@ -105,6 +105,7 @@ class WholeJob(BrowserCase):
 
     def ask(self, page: Page) -> None:
         """Fill in the question, with a slip that is told beside its field and a reload between."""
+        unfold(page)
         page.get_by_label("Name of the trial").fill("Gutters <i>left</i>")
         choose(page, "Pest or disease", "Spider mites")
         remedy = page.get_by_role("group", name="Remedy 1")

@@ -82,6 +82,12 @@ def start_round(page: Page) -> None:
     page.wait_for_function("window.scrollY === 0")
 
 
+def unfold(page: Page) -> None:
+    """Unfold every field of a new question; its bench is laid out later."""
+    page.get_by_label("How many plants").fill("")
+    page.get_by_role("button", name="Another kind of question").click()
+
+
 def add_counted_plants(page: Page, prefix: str, rows: int, counts: Sequence[int]) -> None:
     """Add plants in rows, each with its match count, by the keyboard."""
     page.get_by_label("Names begin with").fill(prefix, timeout=30_000)

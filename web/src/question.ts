@@ -4,6 +4,36 @@ import type { Pest, QuestionIn, Schemas, Trial } from "./api/client";
 export type Setup = Schemas["SetupIO"];
 export type RemedyIn = Schemas["RemedyIn"];
 
+export interface QuestionDraft {
+  name: string;
+  pest: string;
+  measure: QuestionIn["measure"];
+  threshold: string;
+  start_on: string;
+  look_days: string;
+  round_days: string;
+  remedies: RemedyIn[];
+  setup: Required<Setup>;
+}
+
+/** Where the plants of a new question stand, as typed, and whether all its fields are unfolded. */
+export interface Rows {
+  /** Empty where the bench is laid out later. */
+  count: string;
+  rows: string;
+  unfolded: boolean;
+}
+
+/** Plants in rows as even as can be, as parts of a bench: so many rows of so many, longer ones first. */
+export function partsOf(count: number, rows: number): { rows: number; per_row: number }[] {
+  const longer = count % rows;
+  const each = Math.floor(count / rows);
+  return [
+    { rows: longer, per_row: each + 1 },
+    { rows: rows - longer, per_row: each },
+  ].filter((part) => part.rows && part.per_row);
+}
+
 /** What a pest usually is counted by and when, as a new question proposes it. */
 export function usualFor(pest: Pest): { measure: QuestionIn["measure"]; look_days: string; round_days: string } {
   return { measure: pest.measure, look_days: pest.look_days.join(", "), round_days: pest.round_days.join(", ") };

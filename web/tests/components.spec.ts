@@ -244,7 +244,7 @@ describe("strengths of a ladder", () => {
       return Response.json({ remedies: [] });
     };
     const input = { props: ["modelValue"], emits: ["update:modelValue", "change"], template: '<input :value="modelValue" @input="$emit(`update:modelValue`, $event.target.value)" @change="$emit(`change`)" />' };
-    const page = mount(RemedyPicker, { props: { pest: "aphids", setup: { kind: "ladder" } as never, taken: [] }, global: { stubs: { "el-input": input } } });
+    const page = mount(RemedyPicker, { props: { pest: "aphids", setup: { kind: "ladder" } as never, taken: [], whole: true }, global: { stubs: { "el-input": input } } });
     await flushPromises();
     expect(page.text()).toContain("typical 3.84–15.36 tsp/gal");
     await page.get("button.remedy").trigger("click");

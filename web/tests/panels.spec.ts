@@ -177,7 +177,7 @@ describe("the remedy list", () => {
   const picker = async (kind: "compare" | "ladder" | "square"): Promise<VueWrapper> => {
     answers["POST /api/queries/remedies"] = () => rows;
     answers["POST /api/queries/proposal"] = (body) => ({ remedies: [{ name: JSON.stringify(body), role: "remedy" }] });
-    const page = mount(RemedyPicker, { props: { pest: "aphids", setup: { ...usualSetup, kind }, taken: ["Oil"] }, global: { stubs } });
+    const page = mount(RemedyPicker, { props: { pest: "aphids", setup: { ...usualSetup, kind }, taken: ["Oil"], whole: true }, global: { stubs } });
     await flushPromises();
     return page;
   };

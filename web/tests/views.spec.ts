@@ -16,7 +16,6 @@ import QuestionStation from "../src/views/trial/QuestionStation.vue";
 import RoundsStation from "../src/views/field/RoundsStation.vue";
 import VerdictStation from "../src/views/verdict/VerdictStation.vue";
 import FindOutView from "../src/views/finding/FindOutView.vue";
-import NewTrialView from "../src/views/trial/NewTrialView.vue";
 import PlantLink from "../src/views/trial/PlantLink.vue";
 import TodayView from "../src/views/trial/TodayView.vue";
 import OwnPestFields from "../src/components/trial/OwnPestFields.vue";
@@ -219,36 +218,7 @@ describe("a pest of one's own", () => {
   });
 });
 
-describe("a new trial", () => {
-  it("takes over the pest that was found out, with its measure and days, and makes one trial", async () => {
-    went.query = { pest: "rust" };
-    answers["POST /api/trials"] = () => ({ id: 12 });
-    const page = await alone(NewTrialView);
-    expect(field(page, "Count again on days").value).toBe("7, 14");
-    await page.get("form").trigger("submit");
-    await page.get("form").trigger("submit");
-    await flushPromises();
-    expect(calls.filter((c) => c.path === "/api/trials")).toHaveLength(1);
-    expect(last("POST")?.body).toMatchObject({ pest: "rust", measure: "cover", look_days: [7, 14], round_days: [0, 7] });
-    expect(went.to).toEqual([["instead", "/trial/12/question"], "/trial/12/plants"]);
-  });
-
-  it("starts afresh with the usual setup, and says eaten or not as a fact of the plants", async () => {
-    went.query = { pest: "rust" };
-    answers["POST /api/trials"] = () => ({ id: 12 });
-    const page = await alone(NewTrialView);
-    const eaten = page.findAll("label").find((label) => label.text().includes("is eaten"));
-    await eaten?.get("input").setValue(true);
-    const picked = field(page, "Picked next on");
-    picked.value = "2026-07-01";
-    picked.dispatchEvent(new Event("input"));
-    await page.get("form").trigger("submit");
-    await flushPromises();
-    expect(last("POST")?.body).toMatchObject({ setup: { ...usualSetup, eaten: true, harvest_on: "2026-07-01" } });
-    await button(page, "Start afresh").trigger("click");
-    expect(page.getComponent(QuestionForm).props("modelValue").setup).toEqual(usualSetup);
-  });
-
+describe("the fields of a question", () => {
   it("names what is typed wrongly, and reads lists as they are meant", async () => {
     const draft = { name: "x", pest: "aphids", measure: "live", threshold: "sixty", start_on: "2026-05-10", look_days: "2 weeks; 5", round_days: "0, 5", remedies: [], setup: { ...usualSetup } };
     const page = mount(QuestionForm, { props: { modelValue: draft as never, knowledge: { numbers, ways, pests: [pest], measures, signs: [] } as never, fault: null }, global: { stubs } });

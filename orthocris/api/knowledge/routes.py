@@ -5,9 +5,11 @@ from __future__ import annotations
 from fastapi import APIRouter
 
 from orthocris import __version__
+from orthocris.api.base import Date
 from orthocris.api.field.schemas import CareIO
 from orthocris.api.knowledge.schemas import (
     ClassOut,
+    CropOut,
     Health,
     Knowledge,
     MeasureOut,
@@ -30,6 +32,7 @@ from orthocris.core.trial.setup import EGG_UNIT, Setup
 from orthocris.core.trial.ways import WAYS
 from orthocris.knowledge import pests, signs
 from orthocris.services.finding import OWN_TOLERANCE
+from orthocris.services.trial.crops import crops_on
 from orthocris.services.trial.own_pests import as_pest, drop_pest, keep_pest, own_pests
 
 router = APIRouter(prefix="/api", responses=ERRORS)
@@ -62,6 +65,12 @@ def knowledge() -> Knowledge:
         measures=tuple(MeasureOut.model_validate(m) for m in MEASURES.values()),
         signs=tuple(SignOut.model_validate(x) for x in signs()),
     )
+
+
+@router.get("/crops")
+def crops_of_the_day(context: Ctx, on: Date) -> tuple[CropOut, ...]:
+    """Return the garden and house plants known by name, as they are on a day in this yard."""
+    return tuple(CropOut.model_validate(crop) for crop in crops_on(context, on))
 
 
 @router.get("/own-pests")

@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field, StringConstraints
 from orthocris.api.base import Day, In, Out
 from orthocris.api.field.schemas import CareIO
 from orthocris.api.trial.setup_schemas import SetupIO
+from orthocris.core.trial.crops import Habit
 from orthocris.core.trial.measures import MeasureKey, Scale
 from orthocris.core.trial.own_pests import OwnPest
 from orthocris.core.trial.setup import Unit
@@ -81,6 +82,20 @@ class OwnPestOut(PestOut):
     """A pest of the gardener's own, as the shipped ones are laid out, with its number."""
 
     id: int
+
+
+class CropOut(Out):
+    """A garden or house plant on a day: what it answers of a question, and the sentence for it."""
+
+    key: str
+    name: str
+    other_names: tuple[str, ...]
+    habit: Habit
+    delicate: bool
+    eaten: bool
+    in_bloom: bool
+    ml: float
+    said: str
 
 
 class SignOut(Out):

@@ -88,5 +88,6 @@ def _row(found: Suited) -> CatalogueOut:
         ingredients=tuple(IngredientOut.model_validate(i) for i in remedy.ingredients),
         schools=tuple(SchoolOut.model_validate(x) for x in remedy.schools),
         usual_ladder=found.usual_ladder,
-        reasons=found.reasons,
+        reasons=tuple(found.reasons),
+        acts_on_it=found.acts_on_it,
     )

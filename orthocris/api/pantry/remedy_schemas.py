@@ -45,6 +45,7 @@ class CatalogueOut(BaseModel):
     schools: tuple[SchoolOut, ...]
     usual_ladder: tuple[float, ...]
     reasons: tuple[str, ...]
+    acts_on_it: bool
 
 
 class SuitIn(In):

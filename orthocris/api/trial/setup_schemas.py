@@ -115,6 +115,7 @@ class SetupIO(In):
     marked: bool = False
     leaf_cm2: Real | None = None
     two_waves: bool = False
+    crop: Annotated[str, StringConstraints(max_length=60)] = ""
 
     def to_core(self, start_on: date | None = None) -> Setup:
         """Return the core's setup; `start_on` is the day that days to a harvest count from."""

@@ -37,7 +37,7 @@ class Target:
 
 def unsuitable(remedy: CatalogueRemedy, setup: Setup, target: Target) -> tuple[str, ...]:
     """Return every reason against a shipped remedy for this pest, plant and season."""
-    return (*_misses(remedy, target, remedy.way), *_harms(remedy, setup, remedy.way))
+    return (*misses(remedy, target, remedy.way), *_harms(remedy, setup, remedy.way))
 
 
 def reasons_against(
@@ -58,7 +58,7 @@ def reasons_against(
             continue
         way = part.traits.way
         models = [catalogue[k] for k in models_of(f"{part.name}. {part.recipe}") if k in catalogue]
-        missed = [why for m in models if (why := _misses(m, target, way))]
+        missed = [why for m in models if (why := misses(m, target, way))]
         if models and len(missed) == len(models):
             found += missed[0]
         if way in POURED | ONTO_LEAVES:
@@ -136,8 +136,8 @@ def closest(days: Sequence[int]) -> int | None:
     return min((later - day for day, later in pairwise(sorted(days))), default=None)
 
 
-def _misses(remedy: CatalogueRemedy, target: Target, way: str) -> tuple[str, ...]:
-    """Why a remedy given in a way cannot act on the pest; the pest's own reason first."""
+def misses(remedy: CatalogueRemedy, target: Target, way: str) -> tuple[str, ...]:
+    """Return why a remedy given in a way cannot act on the pest; the pest's own reason first."""
     if remedy.key in target.cannot_work and way == remedy.way:
         return (target.cannot_work[remedy.key],)
     if target.kind is None or remedy.role != "remedy" or not remedy.works_on:

@@ -72,7 +72,8 @@ class Setup:
     words which ones; `beside` is what is tallied with the trial's own measure. `marked` says that
     the same leaves are counted each time, by a thread or a ring on them; `leaf_cm2` is the area of
     a usual leaf, by which a window of 1 cm² is a part of it. `two_waves`: half of the blocks come
-    first, and the plants of the others wait for what is then still in question.
+    first, and the plants of the others wait for what is then still in question. `crop` is what the
+    plants are, as the gardener says it.
     """
 
     kind: Kind = Kind.COMPARE
@@ -97,6 +98,7 @@ class Setup:
     marked: bool = False
     leaf_cm2: float | None = None
     two_waves: bool = False
+    crop: str = ""
 
     @property
     def shares_plants(self) -> bool:
@@ -170,6 +172,7 @@ def _check_counting(setup: Setup) -> None:
             fix=f"Give the area of a usual leaf, more than 1 and at most {MOST_CM2} cm², or leave "
             "it empty.",
         )
+    check_length(setup.crop, 60, "what the plants are", "setup.crop")
     check_length(setup.which, 300, "which ones are counted", "setup.which")
     unknown = [key for key in setup.beside if key not in TALLIED_BESIDE]
     if unknown or len(set(setup.beside)) < len(setup.beside):

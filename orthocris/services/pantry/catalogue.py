@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from orthocris.core.pantry.own import listed, own_draft
@@ -13,7 +13,7 @@ from orthocris.core.pantry.remedies import (
     square,
     usual_ladder,
 )
-from orthocris.core.pantry.suiting import unsuitable
+from orthocris.core.pantry.suiting import misses, reasons_against, unsuitable
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.setup import Setup
 from orthocris.knowledge import remedies, remedy_named
@@ -24,25 +24,34 @@ from orthocris.services.trial.own_pests import pest_of, target_of
 
 @dataclass(frozen=True, slots=True)
 class Suited:
-    """A shipped remedy with its usual ladder and, by code, the reasons against it here."""
+    """A remedy of the list with its usual ladder and the reasons against it here.
+
+    `acts_on_it` is false where the pest is none that it can act on; other reasons are the plants'.
+    """
 
     remedy: CatalogueRemedy
     usual_ladder: tuple[float, ...]
-    reasons: Sequence[str] | Mapping[str, str]
+    reasons: Sequence[str]
+    acts_on_it: bool
 
 
 def suited(context: Context, pest: str, setup: Setup) -> tuple[Suited, ...]:
     """Return every shipped remedy, and the gardener's own, as they suit a pest and a bench."""
     with context.database.reading() as connection:
         known = pest_of(connection, pest)
-    own = tuple(listed(remedy) for remedy in own_remedies(context))
+    target = target_of(pest, known)
+    catalogue = {remedy.key: remedy for remedy in remedies()}
+    own = (
+        (listed(one), reasons_against(own_draft(one), setup, target, catalogue), True)
+        for one in own_remedies(context)
+    )
+    shipped = (
+        (one, unsuitable(one, setup, target), not misses(one, target, one.way))
+        for one in remedies()
+    )
     return tuple(
-        Suited(
-            remedy,
-            usual_ladder(remedy) if remedy.ingredients else (),
-            unsuitable(remedy, setup, target_of(pest, known)),
-        )
-        for remedy in (*own, *remedies())
+        Suited(one, usual_ladder(one) if one.ingredients else (), reasons, acts)
+        for one, reasons, acts in (*own, *shipped)
     )
 
 

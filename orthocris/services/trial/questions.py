@@ -6,10 +6,12 @@ from dataclasses import replace
 from datetime import date, datetime, timedelta
 
 from orthocris.core.errors import ConflictError, InputError
+from orthocris.core.trial.care import Care
+from orthocris.core.trial.crops import crop_named
 from orthocris.core.trial.question import Question, RemedyDraft, check_question, timetable_of
 from orthocris.core.trial.setup import Setup
 from orthocris.core.trial.trial import Trial
-from orthocris.knowledge import pest_key
+from orthocris.knowledge import crops, pest_key
 from orthocris.services.context import Context
 from orthocris.services.pantry.soundness import as_they_are, check_remedies
 from orthocris.services.planning.layouts import clear_if_drawn
@@ -60,6 +62,10 @@ def keep_trial(
     fresh = tuple(replace(r, id=None) for r in question.remedies)
     trials.replace_remedies(connection, trial_id, fresh, context.now())
     _keep_days(connection, trial_id, question)
+    crop = crop_named(question.setup.crop, crops())
+    if crop is not None:
+        care = Care(ml_per_plant=crop.ml, leaf_kinds=(crop.name,))
+        trials.save_care(connection, trial_id, care)
     return trial_id
 
 

@@ -24,6 +24,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crops": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Crops Of The Day
+         * @description Return the garden and house plants known by name, as they are on a day in this yard.
+         */
+        get: operations["crops_of_the_day_api_crops_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/door": {
         parameters: {
             query?: never;
@@ -2602,6 +2622,8 @@ export interface components {
         CatalogueOut: {
             /** Acts */
             acts: string;
+            /** Acts On It */
+            acts_on_it: boolean;
             /** Ingredients */
             ingredients: components["schemas"]["IngredientOut"][];
             /** Key */
@@ -2960,6 +2982,29 @@ export interface components {
             promise: string;
         };
         /**
+         * CropOut
+         * @description A garden or house plant on a day: what it answers of a question, and the sentence for it.
+         */
+        CropOut: {
+            /** Delicate */
+            delicate: boolean;
+            /** Eaten */
+            eaten: boolean;
+            habit: components["schemas"]["Habit"];
+            /** In Bloom */
+            in_bloom: boolean;
+            /** Key */
+            key: string;
+            /** Ml */
+            ml: number;
+            /** Name */
+            name: string;
+            /** Other Names */
+            other_names: string[];
+            /** Said */
+            said: string;
+        };
+        /**
          * DayIO
          * @description A day's weather as the gardener reads or expects it.
          */
@@ -3260,6 +3305,12 @@ export interface components {
          * @enum {string}
          */
         Gradient: "none" | "one" | "two";
+        /**
+         * Habit
+         * @description How a plant grows.
+         * @enum {string}
+         */
+        Habit: "rosette" | "upright" | "bush" | "climber" | "trailing" | "grass" | "tree" | "tray";
         /**
          * Harm
          * @description The kind of leaf damage.
@@ -5164,6 +5215,11 @@ export interface components {
             /** Block Size */
             block_size?: number | null;
             /**
+             * Crop
+             * @default
+             */
+            crop: string;
+            /**
              * Delicate
              * @default false
              */
@@ -6243,6 +6299,118 @@ export interface operations {
                 };
                 content: {
                     "text/calendar": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    crops_of_the_day_api_crops_get: {
+        parameters: {
+            query: {
+                on: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CropOut"][];
                 };
             };
             /** @description Bad Request */

@@ -1,56 +1,40 @@
 <script setup lang="ts">
-import { computed, ref, watch } from "vue";
+import { computed, ref } from "vue";
 import { asFault, client, Fault, take, type Schemas } from "../../api/client";
+import { useCatalogue } from "../../composables/useCatalogue";
 import { useRoving } from "../../composables/useRoving";
 import { readList } from "../../words";
 import type { RemedyIn, Setup } from "../../question";
 import FaultNote from "../FaultNote.vue";
 import { inUnits, kept, shown as inTheirs, strengthOf, unitOf } from "../../units";
 
-/** `shelf` changes when the gardener's own list does. */
-const props = defineProps<{ pest: string; setup: Setup; taken: readonly string[]; shelf?: number }>();
+/** `shelf` changes when the gardener's own list does; `whole`: all remedies at once. */
+const props = defineProps<{ pest: string; setup: Setup; taken: readonly string[]; shelf?: number; whole?: boolean }>();
 const emit = defineEmits<{ add: [remedies: RemedyIn[]]; replace: [remedies: RemedyIn[]]; control: [remedy: RemedyIn] }>();
 
 const OWN = "own:";
-const list = ref<Schemas["CatalogueOut"][]>([]);
-const fault = ref<Fault | null>(null);
+const { list, fault, make } = useCatalogue(() => ({ pest: props.pest, setup: props.setup, shelf: props.shelf ?? 0 }));
 const first = ref<string | null>(null);
 const strengths = ref("");
 const box = ref<HTMLElement | null>(null);
 useRoving(box, "button.remedy");
-let newest = 0;
-
-watch(
-  () => JSON.stringify([props.pest, props.setup, props.shelf]),
-  async () => {
-    const mine = ++newest;
-    try {
-      const found = await take(client.POST("/api/queries/remedies", { body: { pest: props.pest, setup: props.setup } }));
-      if (mine === newest) list.value = found;
-    } catch (thrown) {
-      fault.value = asFault(thrown);
-    }
-  },
-  { immediate: true },
-);
-
 const kind = computed(() => props.setup.kind ?? "compare");
-const shown = computed(() =>
+const query = ref("");
+const all = ref(false);
+const FIRST = 8; // remedies that are shown before any wish
+const known = computed(() =>
   [...list.value]
     .filter((r) => (["ladder", "square"].includes(kind.value) ? r.ingredients.length > 0 : true))
     .sort((a, b) => a.reasons.length - b.reasons.length),
 );
+/** What suits comes first; the rest is one search, or one click, away. */
+const shown = computed(() => {
+  const words = query.value.trim().toLowerCase();
+  if (words) return known.value.filter((r) => `${r.name} ${r.acts} ${r.key}`.toLowerCase().includes(words));
+  const able = list.value.filter((r) => r.role === "remedy" && r.acts_on_it).sort((a, b) => Number(a.reasons.length > 1) - Number(b.reasons.length > 1));
+  return props.whole || all.value || !able.length ? known.value : able.slice(0, FIRST);
+});
 const ladderOf = computed(() => list.value.find((r) => r.key === first.value) ?? null);
-
-async function make(body: Schemas["ProposalIn"]): Promise<RemedyIn[]> {
-  try {
-    fault.value = null;
-    return (await take(client.POST("/api/queries/proposal", { body }))).remedies;
-  } catch (thrown) {
-    fault.value = asFault(thrown);
-    return [];
-  }
-}
 
 async function pick(remedy: Schemas["CatalogueOut"]): Promise<void> {
   if (remedy.role === "control") {
@@ -126,13 +110,17 @@ function metric(typed: number): number {
     <p class="soft">
       <template v-if="kind === 'ladder'">Choose the remedy whose strengths you compare.</template>
       <template v-else-if="kind === 'square'">Choose two: {{ first ? `${list.find((r) => r.key === first)?.name} and …` : "their main ingredients form the square." }}</template>
-      <template v-else>Choose from the list, or write your own below. What does not suit stands last, with the reason.</template>
+      <template v-else>Choose from the list, or write your own below. What speaks against one here stands with it.</template>
     </p>
-    <ul ref="box">
+    <div v-if="!whole" class="row">
+      <el-input v-model="query" style="width: 16rem" placeholder="Search all of them" aria-label="Search the remedies" @keydown.enter.prevent />
+      <el-button v-if="!query && shown.length < known.length" @click="all = true">Show all {{ known.length }}</el-button>
+    </div>
+    <ul ref="box" :class="{ whole }">
       <li v-for="r in shown" :key="r.key">
         <button type="button" class="remedy" :class="{ unsuited: r.reasons.length }" :aria-pressed="taken.includes(r.name) || first === r.key" @click="pick(r)">
           <strong>{{ r.name }}</strong>
-          <span class="small soft">{{ r.role === "control" ? "control" : r.acts }}<template v-for="i in r.ingredients.slice(0, 1)" :key="i.key"> · typical {{ typical(i) }}</template></span>
+          <span class="small soft">{{ r.role === "control" ? "control" : r.acts }}<template v-for="i in r.ingredients.slice(0, 1).filter((one) => one.low < one.high)" :key="i.key"> · typical {{ typical(i) }}</template></span>
           <span v-for="reason in r.reasons" :key="reason" class="small reason">{{ inUnits(reason) }}</span>
           <span v-for="school in r.schools" :key="school.name" class="small soft">{{ school.name }}: {{ inUnits(school.reason) }}</span>
         </button>
@@ -167,11 +155,14 @@ ul {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(230px, 1fr));
   gap: var(--space-2);
-  max-height: 330px;
-  overflow-y: auto;
   margin: 0;
   padding: 2px;
   list-style: none;
+}
+
+.whole {
+  max-height: 330px;
+  overflow-y: auto;
 }
 
 button:not(.el-button) {

@@ -1,37 +1,30 @@
 <script setup lang="ts">
-import { computed, ref, watch } from "vue";
+import { computed, nextTick, ref, watch } from "vue";
 import type { Fault, Knowledge, QuestionIn, Schemas } from "../../api/client";
 import { formName, once } from "../../api/once";
-import { kinds, units, usualFor, type RemedyIn, type Setup } from "../../question";
+import { kinds, units, usualFor, type QuestionDraft, type RemedyIn, type Rows, type Setup } from "../../question";
 import PestPicker from "../finding/PestPicker.vue";
 import RemedyPicker from "../pantry/RemedyPicker.vue";
 import { readDays, readMoments, readNumber } from "../../words";
 import FaultNote from "../FaultNote.vue";
 import FieldRow from "../FieldRow.vue";
 import CountingPlan from "./CountingPlan.vue";
+import PlanSentence from "./PlanSentence.vue";
 import OwnPestFields from "./OwnPestFields.vue";
 import RemedyRhythm from "./RemedyRhythm.vue";
 import RemedySteps from "./RemedySteps.vue";
 
-export interface QuestionDraft {
-  name: string;
-  pest: string;
-  measure: QuestionIn["measure"];
-  threshold: string;
-  start_on: string;
-  look_days: string;
-  round_days: string;
-  remedies: RemedyIn[];
-  setup: Required<Setup>;
-}
-
 const form = defineModel<QuestionDraft>({ required: true });
+/** A new question says where its plants stand, too. */
+const bench = defineModel<Rows>("bench", { default: () => ({ count: "", rows: "", unfolded: false }) });
 const props = defineProps<{
   knowledge: Knowledge;
   fault: Fault | null;
   /** After the first spray only the name may change. */
   fixed?: boolean;
   fresh?: boolean;
+  /** It was done already: its plants come with their counts. */
+  paper?: boolean;
   trialId?: number;
 }>();
 const emit = defineEmits<{ submit: [question: QuestionIn]; wrong: [fault: Fault] }>();
@@ -63,7 +56,28 @@ function addRemedy(): void {
   form.value.remedies.push({ id: null, name: "", role: "remedy", recipe: "" });
 }
 
+/** The remedies to choose from unfold beneath the sentence, where they are not unfolded with all of it. */
+function more(): void {
+  choosing.value = !choosing.value;
+  if (open.value) box.value?.querySelector(".picker")?.scrollIntoView();
+}
+
+/** One's own is written where recipes are: the fields unfold, and the cursor waits in the name. */
+async function writeOwn(): Promise<void> {
+  bench.value.unfolded = true;
+  if (form.value.remedies.every((r) => r.role === "control" || r.name.trim())) addRemedy();
+  await nextTick();
+  const names = box.value?.querySelectorAll<HTMLInputElement>(".remedy:last-of-type input");
+  names?.[0]?.focus();
+}
+
+/** A click on what is chosen already leaves it out again. */
 function addPicked(remedies: RemedyIn[]): void {
+  const there = form.value.remedies.filter((r) => remedies.some((one) => one.name === r.name && one.traits?.catalogue === r.traits?.catalogue));
+  if (there.length) {
+    form.value.remedies = form.value.remedies.filter((r) => !there.includes(r));
+    return;
+  }
   const empty = form.value.remedies.filter((r) => r.role === "remedy" && !r.name.trim());
   form.value.remedies = [...form.value.remedies.filter((r) => !empty.includes(r)), ...remedies];
 }
@@ -71,6 +85,17 @@ function addPicked(remedies: RemedyIn[]): void {
 function replaceAll(remedies: RemedyIn[]): void {
   form.value.remedies = [...form.value.remedies.filter((r) => r.role === "control"), ...remedies];
 }
+
+/** A new question is the sentence; the rest unfolds on a wish, and where something in it is wrong. */
+const open = computed(() => !props.fresh || bench.value.unfolded);
+const choosing = ref(false);
+const box = ref<HTMLElement | null>(null);
+watch(
+  () => props.fault,
+  (fault) => {
+    if (fault?.field && !/^(bench\.|pest$|threshold$|start_on$|setup\.crop$)/.test(fault.field)) bench.value.unfolded = true;
+  },
+);
 
 const shelf = ref(0);
 const kept = ref("");
@@ -149,7 +174,13 @@ async function submit(): Promise<void> {
 </script>
 
 <template>
-  <form class="form" novalidate @submit.prevent="submit" @keydown.ctrl.enter.prevent="submit" @keydown.meta.enter.prevent="submit">
+  <form class="form" novalidate @submit.prevent="submit" @keydown.ctrl.enter.capture.prevent.stop="submit" @keydown.meta.enter.capture.prevent.stop="submit">
+    <PlanSentence v-if="fresh" v-model="form" v-model:bench="bench" :knowledge="knowledge" :fault="fault" :paper="Boolean(paper)" @add="addPicked" @control="setControl" @more="more">
+      <RemedyPicker v-if="choosing && !open" :pest="form.pest" :setup="form.setup" :taken="form.remedies.map((r) => r.name)" :shelf="shelf" @add="addPicked" @replace="replaceAll" @control="setControl" />
+      <div v-if="choosing && !open"><el-button @click="writeOwn">Write my own remedy</el-button></div>
+    </PlanSentence>
+    <el-button v-if="fresh" class="unfold" :aria-expanded="open" @click="bench.unfolded = !bench.unfolded">{{ open ? "Fold it again" : "Another kind of question, recipes, days, what is counted …" }}</el-button>
+    <div v-show="open" ref="box" class="form">
     <section class="sheet stack">
       <h2>What do you want to know?</h2>
       <div class="choices" role="group" aria-label="Kind of question">
@@ -161,7 +192,7 @@ async function submit(): Promise<void> {
         <el-input :id="id" v-model="form.name" :aria-describedby="described" autocomplete="off" />
       </FieldRow>
       <div class="pair">
-        <FieldRow v-slot="{ id }" label="Pest or disease" help="Choose one, or type your own." :fault="faultOf('pest')">
+        <FieldRow v-if="!fresh" v-slot="{ id }" label="Pest or disease" help="Choose one, or type your own." :fault="faultOf('pest')">
           <PestPicker :id="id" v-model="form.pest" :pests="knowledge.pests" :disabled="fixed" />
         </FieldRow>
         <FieldRow v-slot="{ id }" label="What you count" :help="pest?.count_what ?? 'The same thing on every plant, each time.'" :fault="faultOf('measure')">
@@ -172,6 +203,7 @@ async function submit(): Promise<void> {
       </div>
       <OwnPestFields v-if="ownPest" :name="ownPest" :kept="pest" :measure="form.measure" :look-days="form.look_days" :round-days="form.round_days" />
       <FieldRow
+        v-if="!fresh"
         v-slot="{ id, described }"
         label="Worth it from (% fewer than untreated)"
         help="The least a remedy must remove, compared with untreated plants, to be worth your trouble. Decide it now, before you see any count."
@@ -220,7 +252,7 @@ async function submit(): Promise<void> {
         The control stays untreated, or gets plain water where wetting alone could help. Without it
         nobody can say whether the pest would have gone by itself.
       </p>
-      <RemedyPicker v-if="!fixed" :pest="form.pest" :setup="form.setup" :taken="form.remedies.map((r) => r.name)" :shelf="shelf" @add="addPicked" @replace="replaceAll" @control="setControl" />
+      <RemedyPicker v-if="!fixed && open" whole :pest="form.pest" :setup="form.setup" :taken="form.remedies.map((r) => r.name)" :shelf="shelf" @add="addPicked" @replace="replaceAll" @control="setControl" />
       <fieldset v-for="(remedy, index) in form.remedies" :key="index" class="remedy" :disabled="fixed">
         <legend>{{ remedy.role === "control" ? "Control" : `Remedy ${index}` }}</legend>
         <FieldRow v-slot="{ id, described }" label="Name" :fault="faultOf(`remedies.${index}.name`)">
@@ -246,7 +278,7 @@ async function submit(): Promise<void> {
     <section class="sheet stack">
       <h2>When</h2>
       <div class="triple">
-        <FieldRow v-slot="{ id }" label="First spray" help="The count before is done just before it." :fault="faultOf('start_on')">
+        <FieldRow v-if="!fresh" v-slot="{ id }" label="First spray" help="The count before is done just before it." :fault="faultOf('start_on')">
           <input :id="id" v-model="form.start_on" type="date" class="date" :disabled="fixed" />
         </FieldRow>
         <FieldRow v-slot="{ id, described }" label="Spray on days" help="Day 0 is the first; for the remedies that share the trial's rounds." :fault="faultOf('round_days')">
@@ -257,6 +289,7 @@ async function submit(): Promise<void> {
         </FieldRow>
       </div>
     </section>
+    </div>
     <slot />
   </form>
 </template>
@@ -265,6 +298,10 @@ async function submit(): Promise<void> {
 .form {
   display: grid;
   gap: var(--space-4);
+}
+
+.unfold {
+  justify-self: start;
 }
 
 .pair,

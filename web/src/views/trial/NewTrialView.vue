@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
-import { asFault, client, take, type Fault, type QuestionIn } from "../../api/client";
+import { asFault, client, Fault, take, type QuestionIn } from "../../api/client";
 import { formName, once } from "../../api/once";
 import FaultNote from "../../components/FaultNote.vue";
-import QuestionForm, { type QuestionDraft } from "../../components/trial/QuestionForm.vue";
+import QuestionForm from "../../components/trial/QuestionForm.vue";
 import { useDraft } from "../../composables/useDraft";
 import { useKnowledge } from "../../composables/useKnowledge";
-import { usualFor, type Setup } from "../../question";
+import { partsOf, usualFor, type QuestionDraft, type Rows, type Setup } from "../../question";
+import { readNumber } from "../../words";
 
 const router = useRouter();
 const route = useRoute();
@@ -24,8 +25,9 @@ function dayFromNow(days: number): string {
   return `${day.getFullYear()}-${two(day.getMonth() + 1)}-${two(day.getDate())}`;
 }
 
-function fresh(): { question: QuestionDraft } {
+function fresh(): { question: QuestionDraft; bench: Rows } {
   return {
+    bench: { count: "12", rows: "2", unfolded: false },
     question: {
       name: "",
       pest: "",
@@ -49,7 +51,7 @@ function fresh(): { question: QuestionDraft } {
   };
 }
 
-const [draft, forget] = useDraft<{ question: QuestionDraft }>("question", fresh());
+const [draft, forget] = useDraft<{ question: QuestionDraft; bench: Rows }>("question", fresh());
 let form = formName();
 
 /** What was found out before: the pest, with the measure and the days that are usual for it. */
@@ -69,17 +71,49 @@ function completeSetup(): void {
 }
 
 function startAfresh(): void {
-  draft.question = fresh().question;
+  Object.assign(draft, fresh());
   completeSetup();
   form = formName();
   fault.value = null;
 }
 
-async function create(question: QuestionIn): Promise<void> {
+/** The bench's parts as typed, none on paper or where it is laid out later; a fault where they are no numbers. */
+function bench(): { rows: number; per_row: number }[] | Fault {
+  if (onPaper.value || !draft.bench.count.trim()) return [];
+  const most = knowledge.value?.numbers.most_plants ?? 0;
+  const count = readNumber(draft.bench.count);
+  const rows = readNumber(draft.bench.rows);
+  const whole = (n: number | undefined, upTo: number): n is number => n !== undefined && Number.isInteger(n) && n >= 1 && n <= upTo;
+  if (!whole(count, most)) return new Fault("bad_input", `“${draft.bench.count}” is no number of plants`, "bench.count", `Give a whole number, 1 to ${most}.`, 422);
+  if (!whole(rows, count)) return new Fault("bad_input", `“${draft.bench.rows}” is no number of rows`, "bench.rows", "Give a whole number, at most one row a plant.", 422);
+  return partsOf(count, rows);
+}
+
+/** A name to find it by, where none was given: what the plants are, and what is on them. */
+function named(question: QuestionIn): QuestionIn {
+  if (question.name.trim()) return question;
+  const pest = knowledge.value?.pests.find((p) => p.key === question.pest)?.name ?? question.pest;
+  const crop = question.setup?.crop?.trim();
+  const name = crop ? `${crop}, ${pest.toLowerCase()}` : pest;
+  return { ...question, name: name.charAt(0).toUpperCase() + name.slice(1) };
+}
+
+async function create(asked: QuestionIn): Promise<void> {
   if (busy.value) return; // a second click on its way is the same wish
+  const parts = bench();
+  if (parts instanceof Fault) {
+    fault.value = parts;
+    return;
+  }
+  const question = named(asked);
   busy.value = true;
   try {
     const made = await take(client.POST("/api/trials", { body: question, params: { header: once(form, question) } }));
+    const prefix = (question.setup?.crop?.trim().charAt(0) || "P").toUpperCase();
+    for (const [k, part] of parts.entries()) {
+      const body = { prefix, ...part, row_is_plant: false };
+      await take(client.POST("/api/trials/{trial_id}/plants", { params: { path: { trial_id: made.id }, header: once(`${form}-${k}`, body) }, body }));
+    }
     forget();
     // Back leads to the question that was asked, not to an empty form.
     await router.replace(`/trial/${made.id}/question`);
@@ -97,7 +131,7 @@ async function create(question: QuestionIn): Promise<void> {
     <h1>A new trial</h1>
     <el-checkbox v-model="onPaper">It was done already, on paper: the table of plants, days and counts comes next</el-checkbox>
     <FaultNote :fault="lost" />
-    <QuestionForm v-if="knowledge" v-model="draft.question" :knowledge="knowledge" :fault="fault" fresh @submit="create" @wrong="(found) => (fault = found)">
+    <QuestionForm v-if="knowledge" v-model="draft.question" v-model:bench="draft.bench" :paper="onPaper" :knowledge="knowledge" :fault="fault" fresh @submit="create" @wrong="(found) => (fault = found)">
       <FaultNote :fault="fault?.field ? null : fault" />
       <div class="row">
         <el-button type="primary" native-type="submit" :loading="busy" size="large">Next: {{ onPaper ? "the table" : "the plants" }} <span class="key" aria-hidden="true">Ctrl Enter</span></el-button>

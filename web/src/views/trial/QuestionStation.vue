@@ -3,11 +3,11 @@ import { computed, ref, watch } from "vue";
 import { useRouter } from "vue-router";
 import { asFault, client, take, type Fault, type QuestionIn, type Trial } from "../../api/client";
 import FaultNote from "../../components/FaultNote.vue";
-import QuestionForm, { type QuestionDraft } from "../../components/trial/QuestionForm.vue";
+import QuestionForm from "../../components/trial/QuestionForm.vue";
 import { ifStill } from "../../api/once";
 import { useKnowledge } from "../../composables/useKnowledge";
 import { useTrial } from "../../composables/useTrial";
-import type { Setup } from "../../question";
+import type { QuestionDraft, Setup } from "../../question";
 import { momentText } from "../../words";
 
 const { trial, change, load } = useTrial();

@@ -1,0 +1,73 @@
+"""From an empty garden to a drawn plan: by thumb and by keys, with 14 plants, in few acts."""
+
+from __future__ import annotations
+
+import unittest
+
+from playwright.sync_api import Page, expect
+
+from tests.browser.support import phone, settle
+from tests.browser.test_whole_job import BrowserCase
+
+MOST_ACTS = 25
+
+
+class OneSentence(BrowserCase):
+    def test_by_thumb(self) -> None:
+        """Each tap and each filled gap is an act; the plants' own counts are fourteen of them."""
+        server = self.fresh()
+        context = phone(self.browser)
+        self.addCleanup(context.close)
+        page = context.new_page()
+        page.goto(server.address)
+        acts = 0
+        page.get_by_role("link", name="Plan a trial").or_(
+            page.get_by_role("link", name="Ask the first question")
+        ).first.tap()
+        page.get_by_label("How many plants").fill("14")
+        page.get_by_label("What they are").fill("lupins")
+        page.get_by_label("Pest or disease").first.tap()
+        page.get_by_role("option", name="Aphids").tap()
+        acts += 5
+        expect(page.get_by_role("button", name="Leave out Mild soap")).to_be_visible()
+        self.assert_accessible(page)
+        page.get_by_role("button", name="Next: the plants").tap()
+        acts += 1
+        acts += self.count_and_draw(page)
+        self.assertLessEqual(acts, MOST_ACTS)
+        plants = server.get("/api/trials/1")["plants"]
+        self.assertEqual(sorted({p["row"] for p in plants}), [1, 2])
+        self.assertEqual(server.get("/api/trials/1")["care"]["ml_per_plant"], 40)
+
+    def test_by_keys(self) -> None:
+        """The sentence is gone through with Enter, and sent from anywhere in it."""
+        server = self.fresh()
+        page = self.page()
+        page.goto(f"{server.address}/new")
+        page.get_by_label("How many plants").focus()
+        for text in ("14", "lupins", "2"):
+            page.keyboard.press("Control+a")
+            page.keyboard.type(text)
+            page.keyboard.press("Enter")
+        page.keyboard.type("aphids")
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("button", name="Leave out Mild soap")).to_be_visible()
+        page.keyboard.press("Control+Enter")
+        self.count_and_draw(page)
+        self.assertEqual(len(server.get("/api/trials/1")["plants"]), 14)
+
+    def count_and_draw(self, page: Page) -> int:
+        """Type the counts down the column and draw; return the acts."""
+        page.get_by_label("Match count of L1", exact=True).click()
+        for k in range(14):
+            page.keyboard.type(str(30 + (k * 7) % 11))
+            page.keyboard.press("Enter")
+        settle(page)
+        page.get_by_role("link", name="Next: the layout").click()
+        page.get_by_role("button", name="Draw at random").click()
+        expect(page.get_by_role("heading", name="What stands where")).to_be_visible()
+        return 14 + 2
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,262 @@
+<script setup lang="ts">
+import { computed, ref, watch } from "vue";
+import { client, take, type Fault, type Knowledge, type Schemas } from "../../api/client";
+import { useCatalogue } from "../../composables/useCatalogue";
+import type { QuestionDraft, RemedyIn, Rows } from "../../question";
+import { inUnits } from "../../units";
+import { dayName, readNumber } from "../../words";
+import PestPicker from "../finding/PestPicker.vue";
+
+/** A new question as one sentence with gaps, filled in from left to right. */
+const form = defineModel<QuestionDraft>({ required: true });
+const bench = defineModel<Rows>("bench", { required: true });
+const props = defineProps<{ knowledge: Knowledge; fault: Fault | null; paper: boolean }>();
+const emit = defineEmits<{ add: [remedies: RemedyIn[]]; control: [remedy: RemedyIn]; more: [] }>();
+
+const IN_SENTENCE = ["bench.count", "bench.rows", "setup.crop", "pest", "threshold", "start_on"];
+const { list, listedFor, make } = useCatalogue(() => ({ pest: form.value.pest, setup: form.value.setup }));
+
+const crops = ref<Schemas["CropOut"][]>([]);
+watch(
+  () => form.value.start_on,
+  async (on) => {
+    if (!/^\d{4}-\d\d-\d\d$/.test(on)) return;
+    crops.value = await take(client.GET("/api/crops", { params: { query: { on } } })).catch(() => crops.value);
+  },
+  { immediate: true },
+);
+const crop = computed(() => {
+  const said = form.value.setup.crop?.trim().toLowerCase() ?? "";
+  return crops.value.find((c) => c.name === said || c.other_names.includes(said)) ?? null;
+});
+const strange = computed(() => Boolean(form.value.setup.crop?.trim()) && !crop.value && crops.value.length > 0);
+const otherwise = ref(false);
+
+// What a crop is known by is ticked for the gardener, when it is named and when the day moves.
+watch(
+  () => (crop.value ? `${crop.value.key} ${crop.value.in_bloom}` : ""),
+  (now) => {
+    const found = crop.value;
+    if (!now || !found) return;
+    const { delicate, eaten, in_bloom } = found;
+    Object.assign(form.value.setup, { delicate, eaten, in_bloom, harvest_on: eaten ? form.value.setup.harvest_on : null });
+  },
+);
+
+const remedies = computed(() => form.value.remedies.filter((r) => r.role === "remedy" && r.name.trim()));
+const control = computed(() => form.value.remedies.find((r) => r.role === "control"));
+const controls = computed(() => list.value.filter((r) => r.role === "control"));
+/** What speaks against a remedy of the sentence, as its list says. */
+const against = computed(() =>
+  remedies.value.flatMap((r) => {
+    const reasons = list.value.find((one) => one.key === r.traits?.catalogue)?.reasons ?? [];
+    return reasons.length ? [{ name: r.name, why: reasons.map(inUnits).join(" ") }] : [];
+  }),
+);
+
+/** The first guess: what is listed first of what acts on the pest, with hardly anything against it; once a pest, never over a choice, and not where all is filled in field by field. */
+const guessedFor = ref("");
+watch(list, async () => {
+  const pest = form.value.pest;
+  if (props.paper || bench.value.unfolded || form.value.setup.kind !== "compare") return;
+  if (!pest || listedFor.value !== pest || guessedFor.value === pest || remedies.value.length) return;
+  const able = list.value.filter((r) => r.role === "remedy" && r.acts_on_it);
+  const first = able.find((r) => r.reasons.length <= 1) ?? able[0];
+  guessedFor.value = pest;
+  const made = first ? await make({ keys: [first.key], square: false }) : [];
+  if (made.length && !remedies.value.length) emit("add", made);
+});
+
+const weekday = computed(() => (form.value.start_on ? `(${dayName(form.value.start_on)}).` : "."));
+
+function drop(remedy: RemedyIn): void {
+  form.value.remedies = form.value.remedies.filter((r) => r !== remedy);
+}
+
+async function setControl(key: string): Promise<void> {
+  const [made] = await make({ keys: [key], square: false });
+  if (made) emit("control", made);
+}
+
+/** Enter goes on to the next gap; the form is sent from the last. */
+function onward(event: KeyboardEvent): void {
+  const gaps = [...(event.currentTarget as HTMLElement).querySelectorAll<HTMLElement>("input, select, .plus")];
+  const next = gaps[gaps.indexOf(event.target as HTMLElement) + 1];
+  if (!(event.target instanceof HTMLInputElement) || !next) return;
+  event.preventDefault();
+  next.focus();
+}
+</script>
+
+<template>
+  <section class="sheet stack plan" aria-label="The trial in one sentence">
+    <p class="sentence" @keydown.enter.exact="onward">
+      On my
+      <input v-if="!paper" v-model="bench.count" class="gap few" inputmode="numeric" aria-label="How many plants" autocomplete="off" />
+      <input v-model="form.setup.crop" class="gap crop" list="crops" maxlength="60" placeholder="plants" aria-label="What they are" autocomplete="off" autocapitalize="none" />
+      <datalist id="crops"><option v-for="c in crops" :key="c.key" :value="c.name" /></datalist>
+      <template v-if="!paper">
+        in <input v-model="bench.rows" class="gap few" inputmode="numeric" aria-label="In how many rows" autocomplete="off" />
+        {{ readNumber(bench.rows) === 1 ? "row" : "rows" }}
+      </template>
+      I see
+      <PestPicker v-model="form.pest" class="gap pest" :pests="knowledge.pests" placeholder="which pest?" />. Does
+      <template v-for="(remedy, k) in remedies" :key="k">
+        <template v-if="k"> or </template>
+        <span class="gap chip">{{ remedy.name }}<button type="button" :aria-label="`Leave out ${remedy.name}`" @click="drop(remedy)">×</button></span>
+      </template>
+      {{ " " }}<button type="button" class="plus" @click="emit('more')"><span aria-hidden="true">+</span><span class="sr">Choose remedies</span></button>
+      take away at least
+      <input v-model="form.threshold" class="gap few" inputmode="decimal" aria-label="Percent" autocomplete="off" />% of them, compared with
+      <select class="gap" aria-label="Compared with" :value="control?.traits?.catalogue ?? ''" @change="setControl(($event.target as HTMLSelectElement).value)">
+        <option v-if="!controls.some((c) => c.key === control?.traits?.catalogue)" :value="control?.traits?.catalogue ?? ''">{{ control?.name }}</option>
+        <option v-for="c in controls" :key="c.key" :value="c.key">{{ c.way === "none" ? "some left alone" : "some that get only water" }}</option>
+      </select>? I begin on
+      <input v-model="form.start_on" type="date" class="gap" aria-label="First spray" /> <span class="day">{{ weekday }}</span>
+    </p>
+    <p v-if="fault?.field && IN_SENTENCE.includes(fault.field)" class="wrong" role="alert">{{ fault.message.charAt(0).toUpperCase() + fault.message.slice(1) }}. {{ fault.fix }}</p>
+    <p v-if="crop" class="remark">
+      {{ crop.said }} <button v-if="!otherwise && !bench.unfolded" type="button" class="link" @click="otherwise = true">Mine are otherwise</button>
+    </p>
+    <div v-if="(strange || otherwise) && !bench.unfolded" class="row ticks">
+      <span v-if="strange">These are not known here. What holds of them?</span>
+      <el-checkbox v-model="form.setup.eaten">Something of them is eaten</el-checkbox>
+      <el-checkbox v-model="form.setup.delicate">Their leaves are hairy, thin or waxy</el-checkbox>
+      <el-checkbox v-model="form.setup.in_bloom">They bloom then</el-checkbox>
+    </div>
+    <p v-for="one in against" :key="one.name" class="remark warn"><strong>{{ one.name }}:</strong> {{ one.why }}</p>
+    <slot />
+  </section>
+</template>
+
+<style scoped>
+.sentence {
+  max-width: none;
+  font-size: var(--text-xl);
+  line-height: 2.15;
+}
+
+.gap {
+  display: inline-flex;
+  align-items: center;
+  width: auto;
+  min-height: var(--touch);
+  padding: 0 var(--space-3);
+  border: 1.5px solid var(--accent);
+  border-radius: var(--radius-m);
+  background: var(--accent-wash);
+  color: var(--accent);
+  font: inherit;
+  font-weight: 700;
+  line-height: 1.2;
+  vertical-align: middle;
+  margin-left: 0.12em;
+}
+
+.day {
+  color: var(--ink-soft);
+  font-size: var(--text-l);
+}
+
+.few {
+  width: 4.2ch;
+  padding: 0;
+  text-align: center;
+}
+
+.crop {
+  width: 8.5em;
+}
+
+.pest {
+  width: 9em;
+  padding: 0;
+}
+
+.pest :deep(.el-select__wrapper) {
+  width: 100%;
+  min-height: calc(var(--touch) - 3px);
+  background: none;
+  box-shadow: none;
+  color: inherit;
+  font: inherit;
+}
+
+.pest :deep(.el-select__placeholder),
+.pest :deep(input) {
+  color: var(--accent);
+  font: inherit;
+  font-weight: 700;
+}
+
+.chip {
+  gap: var(--space-1);
+  padding-right: 0;
+}
+
+.chip button,
+.plus {
+  min-width: 40px;
+  min-height: 44px;
+  border: 0;
+  background: none;
+  color: var(--accent);
+  font: inherit;
+  cursor: pointer;
+}
+
+.plus {
+  width: 44px;
+  border: 2px solid var(--accent);
+  margin-right: 0.2em;
+  border-radius: 50%;
+  background: var(--sheet);
+  line-height: 1;
+  vertical-align: middle;
+}
+
+.sr {
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  clip-path: inset(50%);
+}
+
+.remark {
+  max-width: none;
+  padding-left: var(--space-3);
+  border-left: 3px solid var(--trap);
+}
+
+.warn {
+  background: var(--trap-wash);
+  padding-block: var(--space-2);
+}
+
+.wrong {
+  color: var(--bad);
+  font-weight: 650;
+}
+
+.ticks {
+  gap: var(--space-2) var(--space-5);
+}
+
+.link {
+  min-height: 44px;
+  border: 0;
+  background: none;
+  color: var(--accent);
+  font: inherit;
+  text-decoration: underline;
+  cursor: pointer;
+}
+
+@media (width < 640px) {
+  .sentence {
+    font-size: var(--text-l);
+    line-height: 2.7;
+  }
+}
+</style>

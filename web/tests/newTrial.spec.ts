@@ -1,0 +1,130 @@
+// A new trial: one sentence with gaps, and what follows from what is said in it.
+import { wire } from "./wire";
+import { enableAutoUnmount, flushPromises, mount, type VueWrapper } from "@vue/test-utils";
+import { afterEach, beforeEach, expect, it, vi } from "vitest";
+import QuestionForm from "../src/components/trial/QuestionForm.vue";
+import { partsOf } from "../src/question";
+import NewTrialView from "../src/views/trial/NewTrialView.vue";
+import { numbers, usualSetup } from "./usual";
+
+enableAutoUnmount(afterEach);
+const went = vi.hoisted(() => ({ to: [] as unknown[], query: {} as Record<string, string> }));
+vi.mock("vue-router", () => ({
+  useRoute: () => ({ query: went.query }),
+  useRouter: () => ({ push: (to: unknown) => Promise.resolve(went.to.push(to)), replace: (to: unknown) => Promise.resolve(went.to.push(["instead", to])) }),
+  RouterLink: { template: "<a><slot /></a>" },
+}));
+
+const usual = { synonyms: [], signs: {}, stages: [], measures: ["live"], count_what: "", where: "" };
+const pests = [
+  { ...usual, key: "aphids", name: "Aphids", measure: "live", look_days: [2, 5, 9], round_days: [0, 5] },
+  { ...usual, key: "rust", name: "Rust", measure: "cover", look_days: [7, 14], round_days: [0, 7] },
+];
+const lupins = { key: "lupins", name: "lupins", other_names: ["lupin"], habit: "rosette", delicate: true, eaten: false, in_bloom: true, ml: 40, said: "Waxy leaves; in bloom from May to July." };
+const listed = (key: string, acts: boolean, reasons: string[] = []): object => ({ key, name: key, role: "remedy", way: "spray", acts: "", recipe: "", ingredients: [], schools: [], usual_ladder: [], reasons, acts_on_it: acts });
+let sent: { path: string; body: Record<string, unknown> }[];
+
+beforeEach(() => {
+  localStorage.clear();
+  Object.assign(went, { to: [], query: {} });
+  sent = [];
+  wire.answer = async (request: Request) => {
+    const path = new URL(request.url).pathname;
+    if (path === "/api/knowledge") return Response.json({ numbers, ways: [], pests, measures: [], signs: [] });
+    if (path === "/api/crops") return Response.json([lupins]);
+    if (path === "/api/queries/remedies") return Response.json([listed("soda", false), listed("soap", true, ["It marks waxy leaves."]), listed("dust", true)]);
+    if (path === "/api/queries/proposal") {
+      const { keys } = (await request.json()) as { keys: string[] };
+      return Response.json({ remedies: keys.map((key) => ({ id: null, name: key, role: "remedy", recipe: "", traits: { catalogue: key } })) });
+    }
+    if (request.method === "GET") return Response.json([]);
+    sent.push({ path, body: (await request.json()) as Record<string, unknown> });
+    return Response.json({ id: 12 });
+  };
+});
+
+const field = { props: ["modelValue"], emits: ["update:modelValue"], template: "<input v-bind='$attrs' :value='modelValue' @input='$emit(`update:modelValue`, $event.target.value)' />" };
+const tick = { props: ["modelValue"], emits: ["update:modelValue"], template: "<label><input type='checkbox' :checked='modelValue' @change='$emit(`update:modelValue`, $event.target.checked)' /><slot /></label>" };
+const stubs = { ElInput: field, ElSelect: true, ElOption: true, ElCheckbox: tick, ElButton: { template: "<button type='button'><slot /></button>" }, PestPicker: field, RemedyPicker: true, CountingPlan: true };
+
+async function opened(): Promise<VueWrapper> {
+  const page = mount(NewTrialView, { global: { stubs }, attachTo: document.body });
+  await flushPromises();
+  return page;
+}
+
+async function send(page: VueWrapper): Promise<void> {
+  await page.get("form").trigger("submit");
+  await page.get("form").trigger("submit"); // a second click on its way is the same wish
+  await flushPromises();
+}
+
+it("makes trial and bench of one sentence, named by what stands in it", async () => {
+  const page = await opened();
+  await page.get('[aria-label="How many plants"]').setValue("15");
+  await page.get('[aria-label="What they are"]').setValue("Lupin");
+  await page.get(".pest").setValue("aphids");
+  await flushPromises();
+  expect(page.text()).toContain("Waxy leaves; in bloom from May to July.");
+  expect(page.text()).toContain("soap: It marks waxy leaves."); // the first guess, with what speaks against it
+  await send(page);
+  expect(sent.map((one) => one.path)).toEqual(["/api/trials", "/api/trials/12/plants", "/api/trials/12/plants"]);
+  expect(sent[0]?.body).toMatchObject({ name: "Lupin, aphids", pest: "aphids", look_days: [2, 5, 9], setup: { crop: "Lupin", delicate: true, in_bloom: true, eaten: false } });
+  expect((sent[0]?.body["remedies"] as { name: string }[]).map((r) => r.name)).toEqual(["Water only", "soap"]);
+  expect(sent.slice(1).map((one) => one.body)).toMatchObject([{ prefix: "L", rows: 1, per_row: 8 }, { prefix: "L", rows: 1, per_row: 7 }]);
+  expect(went.to).toEqual([["instead", "/trial/12/question"], "/trial/12/plants"]);
+});
+
+it("takes over the pest that was found out; an empty number leaves the bench for later", async () => {
+  went.query = { pest: "rust" };
+  const page = await opened();
+  await page.get('[aria-label="How many plants"]').setValue("");
+  await send(page);
+  expect(sent.map((one) => one.path)).toEqual(["/api/trials"]);
+  expect(sent[0]?.body).toMatchObject({ name: "Rust", measure: "cover", look_days: [7, 14], round_days: [0, 7] });
+});
+
+it("says what is no number of plants or rows, and keeps nothing", async () => {
+  went.query = { pest: "rust" };
+  const page = await opened();
+  for (const [label, wrong, said] of [["How many plants", "a few", "“a few” is no number of plants"], ["How many plants", "900", "1 to 240"], ["In how many rows", "0", "“0” is no number of rows"]] as const) {
+    await page.get('[aria-label="How many plants"]').setValue("12");
+    await page.get(`[aria-label="${label}"]`).setValue(wrong);
+    await send(page);
+    expect(page.get("[role=alert]").text()).toContain(said);
+  }
+  expect(sent).toEqual([]);
+});
+
+it("asks three things of plants that nobody knows here, and goes on at Enter", async () => {
+  const page = await opened();
+  const crop = page.get('[aria-label="What they are"]');
+  await crop.setValue("quillworts");
+  await page.findAll("label").find((l) => l.text().includes("leaves are hairy"))?.get("input").setValue(true);
+  expect(page.getComponent(QuestionForm).props("modelValue").setup).toMatchObject({ crop: "quillworts", delicate: true, eaten: false });
+  (crop.element as HTMLElement).focus();
+  await crop.trigger("keydown", { key: "Enter" });
+  expect(document.activeElement?.getAttribute("aria-label")).toBe("In how many rows");
+});
+
+it("unfolds all fields on a wish, and where something in them is wrong; starts afresh as usual", async () => {
+  went.query = { pest: "rust" };
+  const page = await opened();
+  const button = (text: string) => page.findAll("button").find((b) => b.text().includes(text));
+  const label = (text: string) => page.findAll("label").find((l) => l.text().includes(text));
+  expect(label("Count again on days")?.element.closest<HTMLElement>("div.form")?.style.display).toBe("none");
+  await button("Another kind of question")?.trigger("click");
+  await label("Something of them is eaten")?.get("input").setValue(true);
+  const picked = page.get('input[type="date"].date');
+  await picked.setValue("2026-07-01");
+  await send(page);
+  expect(sent[0]?.body).toMatchObject({ setup: { ...usualSetup, eaten: true, harvest_on: "2026-07-01" } });
+  await button("Start afresh")?.trigger("click");
+  expect(page.getComponent(QuestionForm).props("modelValue").setup).toEqual(usualSetup);
+});
+
+it("stands plants in rows as even as can be", () => {
+  expect(partsOf(14, 2)).toEqual([{ rows: 2, per_row: 7 }]);
+  expect(partsOf(15, 4)).toEqual([{ rows: 3, per_row: 4 }, { rows: 1, per_row: 3 }]);
+  expect(partsOf(1, 1)).toEqual([{ rows: 1, per_row: 1 }]);
+});
