@@ -60,7 +60,8 @@ def prepare(page: Page, name: str) -> None:
         choose(page, "Pest or disease", "Aphids")
         page.get_by_role("button", name="Choose remedies").click()
         page.locator("button.remedy").filter(has_text="Water jet").click()
-        page.mouse.click(600, 80)
+        page.get_by_role("button", name="Choose remedies").click()  # folds them again
+        page.evaluate("scrollTo(0, 0)")
     elif name == "find-out":
         for sign in ("Fine pale dots", "Fine webbing"):
             page.get_by_role("button", name=sign).click()
