@@ -61,6 +61,7 @@ def prepare(page: Page, name: str) -> None:
         page.get_by_role("button", name="Choose remedies").click()
         page.locator("button.remedy").filter(has_text="Water jet").click()
         page.get_by_role("button", name="Choose remedies").click()  # folds them again
+        page.get_by_text("played just now").wait_for(timeout=30_000)
         page.evaluate("scrollTo(0, 0)")
     elif name == "find-out":
         for sign in ("Fine pale dots", "Fine webbing"):

@@ -22,12 +22,14 @@ const pests = [
 ];
 const lupins = { key: "lupins", name: "lupins", other_names: ["lupin"], habit: "rosette", delicate: true, eaten: false, in_bloom: true, ml: 40, said: "Waxy leaves; in bloom from May to July." };
 const listed = (key: string, acts: boolean, reasons: string[] = []): object => ({ key, name: key, role: "remedy", way: "spray", acts: "", recipe: "", ingredients: [], schools: [], usual_ladder: [], reasons, acts_on_it: acts });
+let played: object[];
 let sent: { path: string; body: Record<string, unknown> }[];
 
 beforeEach(() => {
   localStorage.clear();
   Object.assign(went, { to: [], query: {} });
   sent = [];
+  played = [];
   wire.answer = async (request: Request) => {
     const path = new URL(request.url).pathname;
     if (path === "/api/knowledge") return Response.json({ numbers, ways: [], pests, measures: [], signs: [] });
@@ -36,6 +38,10 @@ beforeEach(() => {
     if (path === "/api/queries/proposal") {
       const { keys } = (await request.json()) as { keys: string[] };
       return Response.json({ remedies: keys.map((key) => ({ id: null, name: key, role: "remedy", recipe: "", traits: { catalogue: key } })) });
+    }
+    if (path === "/api/queries/glance") {
+      played.push((await request.json()) as object);
+      return Response.json({ blocks: 7, over: 1, says: "7 plants for each.", chances: [{ says: "A remedy that takes away 80% is shown to work", share: 0.946 }] });
     }
     if (request.method === "GET") return Response.json([]);
     sent.push({ path, body: (await request.json()) as Record<string, unknown> });
@@ -121,6 +127,20 @@ it("unfolds all fields on a wish, and where something in them is wrong; starts a
   expect(sent[0]?.body).toMatchObject({ setup: { ...usualSetup, eaten: true, harvest_on: "2026-07-01" } });
   await button("Start afresh")?.trigger("click");
   expect(page.getComponent(QuestionForm).props("modelValue").setup).toEqual(usualSetup);
+});
+
+it("plays the plan by itself once it is said, and tells what it takes", async () => {
+  const page = await opened();
+  await page.get('[aria-label="What they are"]').setValue("lupins");
+  await page.get(".pest").setValue("aphids");
+  for (const count of ["1", "14"]) await page.get('[aria-label="How many plants"]').setValue(count);
+  await vi.waitFor(() => expect(page.text()).toContain("A remedy that takes away 80% is shown to work"), 3000);
+  expect(played).toEqual([{ plants: 14, remedies: 2, threshold: 0.6, measure: "live" }]); // what was typed on the way is not
+  expect(page.text()).toContain("95%");
+  expect(page.text()).toContain("2 sprays of each, about 310 ml each time.");
+  await page.get('[aria-label="How many plants"]').setValue("");
+  await flushPromises();
+  expect(page.text()).not.toContain("How sure it will be");
 });
 
 it("stands plants in rows as even as can be", () => {

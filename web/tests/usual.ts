@@ -9,5 +9,5 @@ export const usualSetup: Required<Setup> = {
 };
 
 export const numbers = {
-  least_blocks: 2, usual_blocks: 4, most_plants: 240, most_remedies: 12, own_tolerance: 0.05, egg_measure: "hatched", egg_unit: "cluster", setup: usualSetup,
+  least_blocks: 2, usual_blocks: 4, most_plants: 240, most_remedies: 12, own_tolerance: 0.05, egg_measure: "hatched", egg_unit: "cluster", setup: usualSetup, care: { ml_per_plant: 40 },
 } as unknown as Schemas["Numbers"];

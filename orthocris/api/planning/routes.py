@@ -9,6 +9,8 @@ from fastapi import APIRouter, BackgroundTasks, Path
 from orthocris.api.planning.schemas import (
     CritiqueOut,
     FindingOut,
+    GlanceIn,
+    GlanceOut,
     MendOut,
     MoveIn,
     OverruleIn,
@@ -20,12 +22,20 @@ from orthocris.api.planning.schemas import (
 from orthocris.api.requests import ERRORS, Ctx, IfMatch, Key, PlantId, TrialId
 from orthocris.api.trial.schemas import TrialOut
 from orthocris.api.trial.views import trial_view
+from orthocris.core.planning.glance import glance
 from orthocris.services.planning import critiques as planning
 from orthocris.services.planning import layouts, units
 from orthocris.services.trial import overviews
 
 router = APIRouter(prefix="/api", responses=ERRORS)
 Code = Annotated[str, Path(max_length=40)]
+
+
+@router.post("/queries/glance")
+def at_a_glance(body: GlanceIn) -> GlanceOut:
+    """Tell how sure a plan would be, by some hundred simulated trials of it."""
+    found = glance(body.plants, body.remedies, body.threshold, body.measure)
+    return GlanceOut.model_validate(found)
 
 
 @router.get("/trials/{trial_id}/critique")

@@ -10,6 +10,9 @@ from pydantic import BaseModel, Field, StringConstraints
 
 from orthocris.api.base import In, Out
 from orthocris.core.planning.units import MOST_LEAVES
+from orthocris.core.trial.measures import MeasureKey
+from orthocris.core.trial.plants import MAX_PLANTS
+from orthocris.core.trial.question import MAX_REMEDIES
 from orthocris.core.trial.setup import Unit
 
 Key = Annotated[str, StringConstraints(max_length=80)]
@@ -75,6 +78,31 @@ class MoveIn(In):
 def _known(value: float) -> float | None:
     """JSON has no word for a number that is not known."""
     return None if math.isnan(value) else value
+
+
+class GlanceIn(In):
+    """So many plants for so many remedies, the control among them, and what is worth it."""
+
+    plants: Annotated[int, Field(ge=1, le=MAX_PLANTS)]
+    remedies: Annotated[int, Field(ge=2, le=MAX_REMEDIES)]
+    threshold: Annotated[float, Field(allow_inf_nan=False, gt=0, lt=1)]
+    measure: MeasureKey = MeasureKey.LIVE
+
+
+class ChanceOut(Out):
+    """How often something would be shown, as a share of simulated trials."""
+
+    says: str
+    share: float
+
+
+class GlanceOut(Out):
+    """How sure such a plan would be."""
+
+    blocks: int
+    over: int
+    says: str
+    chances: tuple[ChanceOut, ...]
 
 
 class UnitProposalOut(Out):

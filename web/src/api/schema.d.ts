@@ -716,6 +716,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/queries/glance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * At A Glance
+         * @description Tell how sure a plan would be, by some hundred simulated trials of it.
+         */
+        post: operations["at_a_glance_api_queries_glance_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/queries/mix": {
         parameters: {
             query?: never;
@@ -2654,6 +2674,16 @@ export interface components {
             texts: string[];
         };
         /**
+         * ChanceOut
+         * @description How often something would be shown, as a share of simulated trials.
+         */
+        ChanceOut: {
+            /** Says */
+            says: string;
+            /** Share */
+            share: number;
+        };
+        /**
          * ChangeOut
          * @description A setting that was changed, part by part.
          */
@@ -3298,6 +3328,34 @@ export interface components {
             safe_stages: string[];
             /** Young */
             young: number[];
+        };
+        /**
+         * GlanceIn
+         * @description So many plants for so many remedies, the control among them, and what is worth it.
+         */
+        GlanceIn: {
+            /** @default live */
+            measure: components["schemas"]["MeasureKey"];
+            /** Plants */
+            plants: number;
+            /** Remedies */
+            remedies: number;
+            /** Threshold */
+            threshold: number;
+        };
+        /**
+         * GlanceOut
+         * @description How sure such a plan would be.
+         */
+        GlanceOut: {
+            /** Blocks */
+            blocks: number;
+            /** Chances */
+            chances: components["schemas"]["ChanceOut"][];
+            /** Over */
+            over: number;
+            /** Says */
+            says: string;
         };
         /**
          * Gradient
@@ -10905,6 +10963,120 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DilutionOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    at_a_glance_api_queries_glance_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GlanceIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GlanceOut"];
                 };
             };
             /** @description Bad Request */

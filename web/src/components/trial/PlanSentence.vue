@@ -5,6 +5,7 @@ import { useCatalogue } from "../../composables/useCatalogue";
 import type { QuestionDraft, RemedyIn, Rows } from "../../question";
 import { inUnits } from "../../units";
 import { dayName, readNumber } from "../../words";
+import PlanGlance from "./PlanGlance.vue";
 import PestPicker from "../finding/PestPicker.vue";
 
 /** A new question as one sentence with gaps, filled in from left to right. */
@@ -126,6 +127,7 @@ function onward(event: KeyboardEvent): void {
     </div>
     <p v-for="one in against" :key="one.name" class="remark warn"><strong>{{ one.name }}:</strong> {{ one.why }}</p>
     <slot />
+    <PlanGlance v-if="!paper" :form="form" :bench="bench" :ml="crop?.ml ?? knowledge.numbers.care.ml_per_plant ?? 40" />
   </section>
 </template>
 

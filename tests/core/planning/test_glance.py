@@ -1,0 +1,32 @@
+"""How sure a plan would be, while it is still being said."""
+
+from __future__ import annotations
+
+import unittest
+
+from orthocris.core.planning.glance import glance
+
+
+class AtAGlance(unittest.TestCase):
+    def test_more_plants_tell_more_and_the_sentence_says_who_gets_how_many(self) -> None:
+        few, many = glance(9, 3, 0.6, "live"), glance(28, 3, 0.6, "live")
+        self.assertEqual((few.blocks, few.over, many.over), (3, 0, 1))
+        self.assertEqual(few.says, "3 plants for each.")
+        said = "9 plants for each, and 1 plant left over goes to a remedy by lot."
+        self.assertEqual(many.says, said)
+        for less, more in zip(few.chances, many.chances, strict=True):
+            self.assertLess(less.share, more.share)
+        self.assertEqual(many.chances[0].says, "A remedy that takes away 80% is shown to work")
+        self.assertGreater(many.chances[0].share, 0.9)
+
+    def test_one_remedy_has_no_rival(self) -> None:
+        self.assertEqual(len(glance(12, 2, 0.5, "live").chances), 1)
+
+    def test_too_few_plants_are_told_what_would_do(self) -> None:
+        found = glance(5, 3, 0.6, "live")
+        self.assertEqual(found.chances, ())
+        self.assertRegex(found.says, "^5 plants shared by 3.* at least 6")
+
+
+if __name__ == "__main__":
+    unittest.main()

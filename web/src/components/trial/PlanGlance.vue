@@ -1,0 +1,117 @@
+<script setup lang="ts">
+import { computed, onScopeDispose, ref, watch } from "vue";
+import { client, take, type Schemas } from "../../api/client";
+import { percent } from "../../charts/efficacy";
+import type { QuestionDraft, Rows } from "../../question";
+import { inUnits } from "../../units";
+import { readDays, readMoments, readNumber, plural } from "../../words";
+
+/** How sure the plan of the sentence would be, simulated anew at each change, and what it takes. */
+const props = defineProps<{ form: QuestionDraft; bench: Rows; ml: number }>();
+
+const found = ref<Schemas["GlanceOut"] | null>(null);
+const busy = ref(false);
+const WAIT = 500; // ms without a key before it is played
+let timer: ReturnType<typeof setTimeout> | undefined;
+let newest = 0;
+onScopeDispose(() => clearTimeout(timer));
+
+const asked = computed<Schemas["GlanceIn"] | null>(() => {
+  const plants = readNumber(props.bench.count);
+  const threshold = readNumber(props.form.threshold);
+  const remedies = props.form.remedies.filter((r) => r.name.trim()).length;
+  if (plants === undefined || !Number.isInteger(plants) || threshold === undefined || remedies < 2 || !props.form.pest.trim()) return null;
+  if (plants < 1 || plants > 240 || threshold <= 0 || threshold >= 100) return null;
+  return { plants, remedies, threshold: threshold / 100, measure: props.form.measure };
+});
+
+watch(
+  () => JSON.stringify(asked.value),
+  () => {
+    clearTimeout(timer);
+    const mine = ++newest;
+    const body = asked.value;
+    if (!body) {
+      found.value = null;
+      return;
+    }
+    busy.value = true;
+    timer = setTimeout(async () => {
+      const answer = await take(client.POST("/api/queries/glance", { body })).catch(() => null);
+      if (mine !== newest) return;
+      found.value = answer;
+      busy.value = false;
+    }, WAIT);
+  },
+  { immediate: true },
+);
+
+const rounds = computed(() => readDays(props.form.round_days)?.length ?? 0);
+const looks = computed(() => readMoments(props.form.look_days)?.length ?? 0);
+/** What all plants of one remedy get each time, with a tenth more for the bottle. */
+const each = computed(() => Math.ceil(((found.value?.blocks ?? 0) * props.ml * 1.1) / 10) * 10);
+</script>
+
+<template>
+  <div v-if="asked && form.setup.kind === 'compare'" class="glance" aria-live="polite">
+    <section class="stack" aria-label="How sure it will be">
+      <h2>How sure it will be</h2>
+      <p v-if="found">{{ found.says }}</p>
+      <div v-for="chance in found?.chances ?? []" :key="chance.says" class="chance" :class="{ busy }">
+        <span>{{ chance.says }}</span>
+        <span class="bar" aria-hidden="true"><span :style="{ width: percent(chance.share) }" /></span>
+        <strong>{{ percent(chance.share) }}</strong>
+      </div>
+      <p class="small soft">{{ busy ? "Being played …" : found?.chances.length ? "200 trials like this one, played just now." : "" }}</p>
+    </section>
+    <section v-if="found?.blocks" class="stack" aria-label="What it takes">
+      <h2>What it takes</h2>
+      <p>{{ plural(rounds, "spray") }} of each, {{ inUnits(`about ${each} ml`) }} each time.</p>
+      <p>{{ plural(looks + 1, "count") }} of {{ plural(asked.plants, "plant") }}, the one before the first spray included.</p>
+      <p>A test on two or three leaves first, and two days' wait.</p>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.glance {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(min(100%, 330px), 1fr));
+  gap: var(--space-5);
+  padding-top: var(--space-4);
+  border-top: 1.5px solid var(--hair);
+}
+
+.stack {
+  gap: var(--space-2);
+  align-content: start;
+}
+
+.chance {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 0 var(--space-3);
+  align-items: center;
+}
+
+.chance > span:first-child {
+  grid-column: 1 / -1;
+}
+
+.busy {
+  opacity: 0.55;
+}
+
+.bar {
+  height: 12px;
+  border-radius: var(--radius-m);
+  background: var(--well);
+}
+
+.bar span {
+  display: block;
+  height: 100%;
+  border-radius: inherit;
+  background: var(--accent);
+}
+</style>
