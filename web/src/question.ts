@@ -16,6 +16,9 @@ export interface QuestionDraft {
   setup: Required<Setup>;
 }
 
+/** What gets one remedy where the plants of the sentence are the units; of parts the bench is laid out later. */
+export const WHOLE: readonly string[] = ["plant", "pot"];
+
 /** Where the plants of a new question stand, as typed, and whether all its fields are unfolded. */
 export interface Rows {
   /** Empty where the bench is laid out later. */

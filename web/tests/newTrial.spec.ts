@@ -102,6 +102,21 @@ it("says what is no number of plants or rows, and keeps nothing", async () => {
   expect(sent).toEqual([]);
 });
 
+it("keeps what was said otherwise of a crop when the draft comes back; leaves get their bench later", async () => {
+  const page = await opened();
+  await page.get('[aria-label="What they are"]').setValue("lupins");
+  await page.get(".pest").setValue("aphids");
+  await page.findAll("button").find((b) => b.text().includes("Mine are otherwise"))?.trigger("click");
+  await page.findAll("label").find((l) => l.text().includes("They bloom then"))?.get("input").setValue(false);
+  page.unmount();
+  const again = await opened();
+  const { setup } = again.getComponent(QuestionForm).props("modelValue");
+  expect(setup).toMatchObject({ crop: "lupins", delicate: true, in_bloom: false });
+  setup.unit = "leaf";
+  await send(again);
+  expect(sent.map((one) => one.path)).toEqual(["/api/trials"]);
+});
+
 it("asks three things of plants that nobody knows here, and goes on at Enter", async () => {
   const page = await opened();
   const crop = page.get('[aria-label="What they are"]');

@@ -11,6 +11,7 @@ from orthocris.core.pantry.recipe.reading import understand
 from orthocris.core.pantry.recipe.there import substances_there
 from orthocris.core.pantry.recipe_cards import RecipeCard, own_card
 from orthocris.core.pantry.remedies import CatalogueRemedy, models_of, reason_against
+from orthocris.core.pantry.substances import words_of
 from orthocris.core.trial.plan import Role, Traits
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.setup import Setup, Unit
@@ -70,8 +71,7 @@ def is_plain(draft: RemedyDraft) -> bool:
     """True for a control of water, or left alone: one that holds anything is a remedy as well."""
     if draft.role is not Role.CONTROL or substances_there(f"{draft.name}. {draft.recipe}"):
         return False
-    given = draft.traits.way in POURED and draft.recipe.strip()
-    return not understand(draft.recipe).parts and not (given and is_unknown("", draft.recipe))
+    return not understand(draft.recipe).parts and "label" not in words_of(draft.recipe)
 
 
 def as_it_is(draft: RemedyDraft, catalogue: Mapping[str, CatalogueRemedy]) -> RemedyDraft:

@@ -60,7 +60,10 @@ def glance(plants: int, remedies: int, threshold: float, measure: str) -> Glance
     clear = round(threshold + (1 - threshold) * HALFWAY, 2)
     useless = (0.0,) * (remedies - 2)
     chances = [
-        Chance(f"A remedy that takes away {clear:.0%} is shown to work", _run(assumed, (clear, *useless), blocks)[0])
+        Chance(
+            f"A remedy that takes away {clear:.0%} is shown to work",
+            _run(assumed, (clear, *useless), blocks)[0],
+        )
     ]
     if remedies > 2:
         said = f"The better is named, if two take away {clear:.0%} and {threshold:.0%}"

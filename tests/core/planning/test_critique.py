@@ -282,7 +282,12 @@ class Critic(unittest.TestCase):
         self.finding(plan(usual, SOAP, JET, looks=(3, 12)), "too_often_0")
         for recipe in ("10 ml Greenshield in 1 litre", "As its label says"):
             self.finding(plan(replace(usual, recipe=recipe), SOAP), "unknown_0")
-        for recipe in ("", "Lukewarm water", "plain rain water, as much as the others get"):
+        for recipe in (
+            "",
+            "nothing",
+            "Lukewarm water",
+            "plain rain water, as much as the others get",
+        ):
             self.assertEqual(plan(replace(usual, recipe=recipe), SOAP).given, (SOAP,))
         self.finding(plan(WATER, own, looks=(3, 12)), "too_often_1")  # days 0 and 5, neem wants 7
 

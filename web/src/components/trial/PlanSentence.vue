@@ -2,7 +2,7 @@
 import { computed, ref, watch } from "vue";
 import { client, take, type Fault, type Knowledge, type Schemas } from "../../api/client";
 import { useCatalogue } from "../../composables/useCatalogue";
-import type { QuestionDraft, RemedyIn, Rows } from "../../question";
+import { WHOLE, type QuestionDraft, type RemedyIn, type Rows } from "../../question";
 import { inUnits } from "../../units";
 import { dayName, readNumber } from "../../words";
 import PlanGlance from "./PlanGlance.vue";
@@ -33,12 +33,18 @@ const crop = computed(() => {
 const strange = computed(() => Boolean(form.value.setup.crop?.trim()) && !crop.value && crops.value.length > 0);
 const otherwise = ref(false);
 
-// What a crop is known by is ticked for the gardener, when it is named and when the day moves.
+// What a crop is known by is ticked for the gardener, when it is named and when the day moves; a
+// draft that comes back keeps what was ticked otherwise.
+let restored = Boolean(form.value.setup.crop?.trim());
 watch(
   () => (crop.value ? `${crop.value.key} ${crop.value.in_bloom}` : ""),
   (now) => {
     const found = crop.value;
     if (!now || !found) return;
+    if (restored) {
+      restored = false;
+      return;
+    }
     const { delicate, eaten, in_bloom } = found;
     Object.assign(form.value.setup, { delicate, eaten, in_bloom, harvest_on: eaten ? form.value.setup.harvest_on : null });
   },
@@ -127,7 +133,7 @@ function onward(event: KeyboardEvent): void {
     </div>
     <p v-for="one in against" :key="one.name" class="remark warn"><strong>{{ one.name }}:</strong> {{ one.why }}</p>
     <slot />
-    <PlanGlance v-if="!paper" :form="form" :bench="bench" :ml="crop?.ml ?? knowledge.numbers.care.ml_per_plant ?? 40" />
+    <PlanGlance v-if="!paper && WHOLE.includes(form.setup.unit)" :form="form" :bench="bench" :ml="crop?.ml ?? knowledge.numbers.care.ml_per_plant ?? 40" />
   </section>
 </template>
 

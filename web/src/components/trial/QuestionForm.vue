@@ -233,6 +233,9 @@ async function submit(): Promise<void> {
             <el-option v-for="(words, key) in units" :key="key" :value="key" :label="words" />
           </el-select>
         </FieldRow>
+        <FieldRow v-if="!fresh" v-slot="{ id }" label="What they are" :fault="faultOf('setup.crop')">
+          <el-input :id="id" v-model="form.setup.crop" maxlength="60" :disabled="fixed" autocomplete="off" />
+        </FieldRow>
         <FieldRow v-if="form.setup.eaten" v-slot="{ id }" label="Picked next on" help="Empty when you do not know." :fault="faultOf('setup.harvest_on')">
           <input :id="id" :value="form.setup.harvest_on ?? ''" type="date" class="date" :disabled="fixed" @input="form.setup.harvest_on = ($event.target as HTMLInputElement).value || null" />
         </FieldRow>

@@ -7,7 +7,7 @@ import FaultNote from "../../components/FaultNote.vue";
 import QuestionForm from "../../components/trial/QuestionForm.vue";
 import { useDraft } from "../../composables/useDraft";
 import { useKnowledge } from "../../composables/useKnowledge";
-import { partsOf, usualFor, type QuestionDraft, type Rows, type Setup } from "../../question";
+import { WHOLE, partsOf, usualFor, type QuestionDraft, type Rows, type Setup } from "../../question";
 import { readNumber } from "../../words";
 
 const router = useRouter();
@@ -79,7 +79,7 @@ function startAfresh(): void {
 
 /** The bench's parts as typed, none on paper or where it is laid out later; a fault where they are no numbers. */
 function bench(): { rows: number; per_row: number }[] | Fault {
-  if (onPaper.value || !draft.bench.count.trim()) return [];
+  if (onPaper.value || !draft.bench.count.trim() || !WHOLE.includes(draft.question.setup.unit)) return [];
   const most = knowledge.value?.numbers.most_plants ?? 0;
   const count = readNumber(draft.bench.count);
   const rows = readNumber(draft.bench.rows);
