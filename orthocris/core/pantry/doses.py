@@ -9,7 +9,7 @@ from fractions import Fraction
 
 from orthocris.core.errors import InputError
 from orthocris.core.pantry.cautions import Caution
-from orthocris.core.pantry.recipes import Part
+from orthocris.core.pantry.recipes import LITRE, Part
 from orthocris.core.pantry.remedies import CatalogueRemedy, Ingredient, models_of
 from orthocris.core.pantry.strengths import is_ingredient, per_litre
 from orthocris.core.pantry.substances import classify, words_of
@@ -38,14 +38,17 @@ def doses(
 
     The widest range among the shipped remedies is taken, else that of the remedy whose rules hold
     for it: washing soda is no milder than baking soda. A bottle of another strength than the
-    usual counts by what of the pure substance is in the mix; what is dabbed may be neat, and what
-    is sold ready to use is thinned already.
+    usual counts by what of the pure substance is in the mix; what is dabbed may be neat, and so
+    may what is sold ready to use, for it is thinned already.
     """
-    if _READY.search(said):
-        return ()
+    ready = bool(_READY.search(said))
     dabbed = bool(DABBED.intersection(words_of(said)))
     known = tuple(remedies)
-    found = (_dose(part, known, dabbed=dabbed) for part in parts if not part.steeped)
+    found = (
+        _dose(part, known, dabbed=dabbed)
+        for part in parts
+        if not (part.steeped or (ready and part.per_litre >= LITRE))
+    )
     return tuple(one for one in found if one is not None and one.times >= STRONG_FROM)
 
 

@@ -80,6 +80,7 @@ class Doses(unittest.TestCase):
             ("neat 70% alcohol on a swab", {}),
             ("milk, undiluted", {}),
             ("ready-to-use insecticidal soap, undiluted", {}),
+            ("100 ml soap in 1 litre, ready to use at once", {"soap": 5.0}),
         ):
             with self.subTest(text):
                 self.assertEqual(

@@ -21,7 +21,7 @@ const asked = computed<Schemas["GlanceIn"] | null>(() => {
   const threshold = readNumber(props.form.threshold);
   const remedies = props.form.remedies.filter((r) => r.name.trim()).length;
   if (plants === undefined || !Number.isInteger(plants) || threshold === undefined || remedies < 2 || !props.form.pest.trim()) return null;
-  if (plants < 1 || plants > 240 || threshold <= 0 || threshold >= 100) return null;
+  if (plants < 1 || threshold <= 0 || threshold >= 100) return null;
   return { plants, remedies, threshold: threshold / 100, measure: props.form.measure };
 });
 
