@@ -19,12 +19,13 @@ def check_ranges(thing: object, ranges: Iterable[Range]) -> None:
     """
     for field, low, high, unit in ranges:
         value = getattr(thing, field)
+        by = 100 if unit == "%" else 1  # a share is typed in per cent
         if value is not None and not low <= value <= high:
             raise InputError(
-                f"{field.replace('_', ' ')} of {value:g}",
+                f"{field.replace('_', ' ')} of {value * by:g}{'%' if by > 1 else ''}",
                 code="out_of_range",
                 field=field,
-                fix=f"Give {' '.join((f'{low:g} to {high:g}', unit)).strip()}.",
+                fix=f"Give {' '.join((f'{low * by:g} to {high * by:g}', unit)).strip()}.",
             )
 
 

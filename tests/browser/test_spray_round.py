@@ -103,7 +103,9 @@ class PatchTests(BrowserCase):
         page.get_by_role("button", name="Keep", exact=True).click()
         cell = page.get_by_role("region", name="hairy buds").locator("article").first
         cell.get_by_role("button", name="Put it on").click()
-        cell.get_by_role("group", name="Those leaves now").get_by_role("button", name="1,").click()
+        cell.get_by_role("group", name="Damage on those leaves now").get_by_role(
+            "button", name="1,"
+        ).click()
         cell.get_by_role("button", name="It is on, from now").click()
         expect(cell).to_contain_text("next look after 24 hours")
         self.assert_accessible(page)
@@ -146,7 +148,7 @@ class Yard(BrowserCase):
         page.get_by_label("Coolest (°C)").fill("8")
         page.get_by_role("button", name="Keep the day").click()
         expect(page.get_by_text("entered by hand", exact=False)).to_be_visible()
-        page.get_by_label("Degrees north").fill("95")
+        page.get_by_label("Latitude").fill("95")
         page.get_by_role("button", name="Keep the yard").click()
         expect(page.get_by_role("alert")).to_contain_text("not on the globe")
         self.assert_accessible(page)

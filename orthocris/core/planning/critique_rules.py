@@ -74,7 +74,7 @@ def luck(plan: Plan) -> Iterator[Finding]:
         return
     yield Finding(
         "too_few_layouts",
-        "The lot has too few ways",
+        "Luck alone could make it look so",
         f"These plants can be laid out in {ways} ways only: were one remedy best on each of them, "
         f"luck alone would do as much once in {ways} trials, and more than once in 20 is no proof. "
         f"{remedies} more plants give it enough.",

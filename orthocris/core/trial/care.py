@@ -98,7 +98,7 @@ def check_care(care: Care) -> None:
         care,
         (
             ("ml_per_plant", 0.1, 5000.0, "ml"),
-            ("margin", 0.0, 1.0, "(0.1 is 10%)"),
+            ("margin", 0.0, 1.0, "%"),
             ("days_between", 0, 60, "days"),
             ("low", -10.0, 30.0, "°C"),
             ("high", 5.0, 45.0, "°C"),

@@ -65,7 +65,7 @@ def _against_control(case: Case, sound: Sequence[RemedyResult]) -> Iterator[str]
             yield f"{r.name} left more than the control, beyond the luck of the draw: out."
             continue
         how = (
-            f"the lot alone would do as much for some remedy in {_of_hundred(effect.better)} of "
+            f"luck alone would do as much for some remedy in {_of_hundred(effect.better)} of "
             "100 draws (5 is the limit, over all remedies and looks)"
             if case.evidence.exact
             else f"by the model alone, its p over all remedies is {effect.better:.3f} (5% is the "

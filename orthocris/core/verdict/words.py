@@ -173,8 +173,8 @@ def advice(
     if decision.recommended is None:
         return "It is probably below what you said is worth it; look for something stronger."
     return (
-        f"Treat the rest with {decision.recommended} after a patch test on a few leaves, "
-        "and keep looking."
+        f"Treat the rest with {decision.recommended}, what goes on leaves on a few first, and "
+        "keep looking."
     )
 
 
@@ -194,7 +194,7 @@ def _to_settle(further: Further | None, threshold: float) -> str:
         return (
             f"Even {further.plants} more plants of each remedy would settle it in only about "
             f"{odds} such trials, for the truth may lie near nothing or near {percent(threshold)}. "
-            "Repeat it with more pests on the plants, or try something else."
+            "Repeat it when there are more pests on the plants, or try something else."
         )
     return (
         f"{many(further.plants, 'more plant')} of each remedy, control included, would settle it "

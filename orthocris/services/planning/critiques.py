@@ -84,7 +84,7 @@ def _with_layout(trial: Trial, finding: Finding) -> Finding:
         return finding
     if not clears_layout(trial, mend.question):
         return finding
-    drawn = "as on paper" if trial.seed is None else f"drawn with seed {trial.seed}"
+    drawn = "as on paper" if trial.seed is None else "drawn at random"
     cleared = PlanChange("the layout", drawn, "cleared, to be drawn again")
     return replace(finding, mend=replace(mend, changes=(*mend.changes, cleared)))
 

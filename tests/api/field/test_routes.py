@@ -88,6 +88,7 @@ class Rounds(ApiCase):
         care = self.client.get(self.base).json()["care"]
         bad = self.client.put(f"{self.base}/care", json={**care, "margin": 3})
         self.assertEqual(bad.json()["error"]["field"], "margin")
+        self.assertEqual(bad.json()["error"]["message"], "margin of 300%")
         care["round_rhythm"] = "egg_cycle"
         self.assertEqual(self.client.put(f"{self.base}/care", json=care).status_code, 200)
         self.started()

@@ -200,7 +200,7 @@ useCountKeys({ counting, typing, scoring, ready: computed(() => ready.value && !
           </template>
           <button type="button" @click="noting = true">Note, photo <span class="key" aria-hidden="true">w</span></button>
           <SecondPerson :trial-id="trial.id" :number="number" :person="person" />
-          <button type="button" :aria-label="`A tap is felt: ${felt}. Change it`" @click="nextFelt">{{ { buzz: "Taps buzz", click: "Taps click", off: "Taps are silent" }[felt] }}</button>
+          <button type="button" :aria-label="`A tap is felt: ${felt}. Change it`" @click="nextFelt">{{ { buzz: "A tap buzzes", click: "A tap clicks", off: "A tap is silent" }[felt] }}</button>
         </div>
         <RouterLink v-if="allDone" :to="`/trial/${trial.id}/rounds`" class="all">All {{ plants.length }} plants are counted. Go back to the rounds →</RouterLink>
       </CountPad>

@@ -98,7 +98,7 @@ function end(session: number): Promise<void> {
       <ul class="bare">
         <li v-for="session in door.sessions" :key="session.id">
           <span>{{ session.device }} <span class="small soft">since {{ momentName(session.made_at) }}, last seen {{ momentName(session.seen_at) }}</span></span>
-          <el-button @click="end(session.id)">Send it out</el-button>
+          <el-button @click="end(session.id)">Remove this device</el-button>
         </li>
       </ul>
     </template>

@@ -84,8 +84,8 @@ function keep(): void {
       <el-button v-if="!open" @click="open = true; before.half = test?.outcome === 'weaker'">{{ test ? "Test it again" : "Put it on" }}</el-button>
       <form v-else class="stack" @submit.prevent="putOn">
         <p>Wet {{ before.leaves }} leaves on both sides, mark them, and mark one unsprayed leaf beside them.</p>
-        <ScoreField v-model="before.treated" label="Those leaves now" />
-        <ScoreField v-model="before.beside" label="The unsprayed leaf now" />
+        <ScoreField v-model="before.treated" label="Damage on those leaves now" />
+        <ScoreField v-model="before.beside" label="Damage on the unsprayed leaf now" />
         <el-checkbox v-model="before.half">At half the strength</el-checkbox>
         <el-button type="primary" native-type="submit">It is on, from now</el-button>
       </form>

@@ -26,7 +26,7 @@ defineProps<{ mix: Schemas["MixOut"] }>();
     <p>Ready to use: {{ mix.parts.map((p) => `${strengthWords(p.per_litre, p.unit)} ${p.name}`).join(", ") }}.</p>
     <p v-for="guess in mix.guesses" :key="guess" class="soft">Guessed: {{ guess }}.</p>
     <dl v-if="mix.like">
-      <dt>Most like</dt><dd>{{ mix.like }} (typical values below)</dd>
+      <dt>Nearest known mix</dt><dd>{{ mix.like }} (typical values below)</dd>
       <template v-if="mix.order_note"><dt>Mixing</dt><dd>{{ mix.order_note }}</dd></template>
       <dt>Use within</dt><dd>{{ life(mix.life_hours) }}</dd>
       <template v-if="mix.agitation"><dt>Shaking</dt><dd>{{ mix.agitation }}</dd></template>

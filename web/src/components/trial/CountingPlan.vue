@@ -32,7 +32,7 @@ const says = computed(() => {
   if (!found || !["live", "dead", "catch"].includes(props.measure)) return "";
   const said = found.options.filter((o) => [3, 6, 12].includes(o.samples)).map((o, k) => {
     const [error, minutes] = [Math.round(100 * o.error), Math.round(o.minutes)];
-    return k ? `${o.samples}: ${error}%, ${minutes} minutes` : `${o.samples} ${many.value} on each plant bring the error of its mean to about ${error}% and take ${minutes} minutes`;
+    return k ? `${o.samples}: ${error}%, ${minutes} minutes` : `${o.samples} ${many.value} on each plant tell its number to within about ${error}% and take ${minutes} minutes`;
   });
   return `${said.join("; ")}. ${found.spread.counted ? `From ${found.spread.counted} ${many.value} counted here.` : "Typical values for 24 plants; your first counts will tell."}`;
 });

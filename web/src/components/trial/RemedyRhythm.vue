@@ -65,7 +65,7 @@ function choose(rhythm: Schemas["Rhythm"]): void {
       <WayPicker :model-value="way" :ways="ways" :disabled="disabled" :label="`How remedy ${index} is given`" @update:model-value="chooseWay" />
     </div>
     <label>
-      <span class="small">each time, a plant ({{ unit === "ml" ? unitOf("volume") : traits?.dose_unit || unit }})</span>
+      <span class="small">for a plant, each time ({{ unit === "ml" ? unitOf("volume") : traits?.dose_unit || unit }})</span>
       <el-input v-model="dose" :placeholder="unit === 'ml' ? 'as the others' : ''" :disabled="disabled" inputmode="decimal" :aria-label="`Dose of remedy ${index}`" @change="keepDose" />
     </label>
     <div class="named">

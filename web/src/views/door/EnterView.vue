@@ -37,7 +37,7 @@ async function enter(): Promise<void> {
 <template>
   <form class="enter stack" novalidate @submit.prevent="enter">
     <h1>This device is new here</h1>
-    <p>Give the passcode of this garden. It was told where Orthocris was started; who has forgotten it makes a new one there, in the Yard.</p>
+    <p>Give the passcode of this garden. Who keeps this garden knows it, and can make a new one in the Yard of the machine that Orthocris runs on.</p>
     <label for="passcode">Passcode</label>
     <input id="passcode" ref="box" v-model="code" autocomplete="current-password" autocapitalize="off" spellcheck="false" enterkeyhint="go" />
     <FaultNote :fault="fault" />

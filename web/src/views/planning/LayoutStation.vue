@@ -121,7 +121,7 @@ async function openKey(): Promise<void> {
       <h2>How it came about</h2>
       <ol class="events">
         <li v-for="(event, k) in trial.layout_events" :key="k">
-          {{ momentName(event.made_at) }}: {{ event.kind === "drawn" ? `drawn with seed ${event.seed}` : event.kind === "given" ? "taken from paper" : "cleared" }}<span class="soft">, {{ event.reason }}</span>
+          {{ momentName(event.made_at) }}: {{ event.kind === "drawn" ? "drawn at random" : event.kind === "given" ? "taken from paper" : "cleared" }}<span class="soft">, {{ event.reason }}</span>
         </li>
       </ol>
       <p v-if="fixed" class="small soft">A plant was sprayed, so the layout stands.</p>

@@ -103,8 +103,8 @@ function save(): Promise<void> {
       <h2>Place and weather</h2>
       <div class="fields">
         <FieldRow v-slot="{ id }" label="Name" :fault="at('name')"><el-input :id="id" v-model="form.name" maxlength="60" /></FieldRow>
-        <FieldRow v-slot="{ id }" label="Degrees north" help="South is negative." :fault="at('latitude')"><el-input :id="id" v-model="form.latitude" inputmode="decimal" /></FieldRow>
-        <FieldRow v-slot="{ id }" label="Degrees east" help="West is negative." :fault="at('longitude')"><el-input :id="id" v-model="form.longitude" inputmode="decimal" /></FieldRow>
+        <FieldRow v-slot="{ id }" label="Latitude (°)" help="South of the equator it is negative." :fault="at('latitude')"><el-input :id="id" v-model="form.latitude" inputmode="decimal" /></FieldRow>
+        <FieldRow v-slot="{ id }" label="Longitude (°)" help="West of Greenwich it is negative." :fault="at('longitude')"><el-input :id="id" v-model="form.longitude" inputmode="decimal" /></FieldRow>
         <FieldRow v-slot="{ id }" label="Weather station">
           <el-select :id="id" v-model="form.weather_source" aria-label="Weather station"><el-option v-for="(word, key) in stations" :key="key" :value="key" :label="word" /></el-select>
         </FieldRow>
