@@ -53,7 +53,7 @@ class Extremes(unittest.TestCase):
         json.dumps(verdict.to_dict(), allow_nan=False)
         self.assertIs(verdict.outcome, Outcome.UNDECIDED)
         self.assertLess(named(verdict, "soap").efficacy_low or 0, -100)
-        self.assertLess(len(verdict_text(verdict)), 1000)
+        self.assertLess(len(verdict_text(verdict)), 1100)
 
     def test_an_effort_of_next_to_nothing_is_a_slip(self) -> None:
         with self.assertRaises(InputError) as refused:
