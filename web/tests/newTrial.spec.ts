@@ -120,7 +120,9 @@ it("keeps what was said otherwise of a crop when the draft comes back; leaves ge
 it("asks three things of plants that nobody knows here, and goes on at Enter", async () => {
   const page = await opened();
   const crop = page.get('[aria-label="What they are"]');
+  expect(page.text()).toContain("Name them, or say what holds of them"); // food is asked of plants without a name, too
   await crop.setValue("quillworts");
+  expect(page.text()).toContain("These are not known here");
   await page.findAll("label").find((l) => l.text().includes("leaves are hairy"))?.get("input").setValue(true);
   expect(page.getComponent(QuestionForm).props("modelValue").setup).toMatchObject({ crop: "quillworts", delicate: true, eaten: false });
   (crop.element as HTMLElement).focus();

@@ -30,7 +30,8 @@ const crop = computed(() => {
   const said = form.value.setup.crop?.trim().toLowerCase() ?? "";
   return crops.value.find((c) => c.name === said || c.other_names.includes(said)) ?? null;
 });
-const strange = computed(() => Boolean(form.value.setup.crop?.trim()) && !crop.value && crops.value.length > 0);
+/** Nobody knows here what they are: what the crop would answer is asked, above all whether it is eaten. */
+const strange = computed(() => !crop.value && crops.value.length > 0);
 const otherwise = ref(false);
 
 // What a crop is known by is ticked for the gardener, when it is named and when the day moves; a
@@ -126,7 +127,7 @@ function onward(event: KeyboardEvent): void {
       {{ crop.said }} <button v-if="!otherwise && !bench.unfolded" type="button" class="link" @click="otherwise = true">Mine are otherwise</button>
     </p>
     <div v-if="(strange || otherwise) && !bench.unfolded" class="row ticks">
-      <span v-if="strange">These are not known here. What holds of them?</span>
+      <span v-if="strange">{{ form.setup.crop?.trim() ? "These are not known here. What holds of them?" : "Name them, or say what holds of them:" }}</span>
       <el-checkbox v-model="form.setup.eaten">Something of them is eaten</el-checkbox>
       <el-checkbox v-model="form.setup.delicate">Their leaves are hairy, thin or waxy</el-checkbox>
       <el-checkbox v-model="form.setup.in_bloom">They bloom then</el-checkbox>
