@@ -167,6 +167,11 @@ function onward(event: KeyboardEvent): void {
   font-size: var(--text-l);
 }
 
+.gap::placeholder {
+  color: var(--ink-soft);
+  opacity: 1;
+}
+
 .few {
   width: 4.2ch;
   padding: 0;
