@@ -369,7 +369,8 @@ _KINDS: tuple[tuple[re.Pattern[str], Substance], ...] = tuple(
         (r"hydroxides?$|^caustic$|^alkali$", Form.POWDER, "caustic", (T.CAUSTIC,)),
         (r"(benzene|toluene|xylenes?|naphthalene|chloroform|chloride?thylene|chloroethylene|"
          r"hexane|heptane|pentane|naphtha|styrene|cresols?|phenols?|aniline|pyridine|"
-         r"chloromethane|tetrachloride)$|^solvents?$|^ether$", Form.LIQUID, "solvent",
+         r"chloromethane|tetrachloride)$|^solvents?$|^ether$|^bioethanol$|^firelighters?$|"
+         r"^(hydraulic|transmission|windscreen|windshield)$", Form.LIQUID, "solvent",
          (T.NO_REMEDY, T.FLAMMABLE)),
         (r".{3}(thrins?|cloprid|thiamethoxam|amiprid|fos|phos|thions?|mectins?|"
          r"conazoles?|strobin|carb|furan|diamide|tetramat|mesifen|ronil)$|^carbaryl$|"

@@ -37,6 +37,8 @@ class Dangers(unittest.TestCase):
             ("20 ml of perfluorotoluene in 1 litre", "no remedy"),
             ("a mothball in 1 litre of water", "no remedy"),
             ("5 g calcium carbide in 1 litre", "no remedy"),
+            ("5 ml hydraulic fluid in 1 litre", "no remedy"),
+            ("10 ml firelighter fluid in 1 litre", "no remedy"),
             ("1 ml hydrofluoric acid in 1 litre", "poison"),
             ("a sulphur candle below the bench", "no remedy"),
             ("5 ml vape liquid in 1 litre", "poison people"),
