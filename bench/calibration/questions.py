@@ -104,10 +104,13 @@ def peeking(clump: float, trials: int) -> str:
 
 
 def _looks(
-    clump: float, rng: np.random.Generator, removed: Mapping[float, float] = MappingProxyType({})
+    clump: float,
+    rng: np.random.Generator,
+    removed: Mapping[str, Mapping[float, float]] = MappingProxyType({}),
+    blocks: int = 4,
 ) -> Iterator[Observation]:
-    """Four remedies in four blocks; `removed` is what the first removes by each day."""
-    for block in range(4):
+    """Four remedies in blocks; `removed` is what a remedy removes by each day."""
+    for block in range(blocks):
         level = 40 * np.exp(rng.normal(0, 0.4))
         for name in ("control", "a", "b", "c"):
             own = level * rng.gamma(4, 0.25)
@@ -116,7 +119,7 @@ def _looks(
             stays = own * rng.gamma(2 * clump, 0.5 / clump)
             for day in (3.0, 7.0, 10.0, 14.0):
                 now = stays * rng.gamma(2 * clump, 0.5 / clump)
-                now *= 1 - removed.get(day, 0.0) * (name == "a")
+                now *= 1 - removed.get(name, {}).get(day, 0.0)
                 yield replace(plant, day=day, value=float(rng.poisson(now)))
 
 
@@ -160,7 +163,8 @@ def _wave(
                 yield replace(plant, day=day, value=float(rng.poisson(now)), added=wave)
 
 
-SLOW = {3.0: 0.05, 7.0: 0.3, 10.0: 0.6, 14.0: 0.85}
+SLOW = {"a": {3.0: 0.05, 7.0: 0.3, 10.0: 0.6, 14.0: 0.85}}
+LASTING = {name: dict.fromkeys((3.0, 7.0, 10.0, 14.0), e) for name, e in (("a", 0.95), ("b", 0.5))}
 
 
 def slow(looks: float, trials: int) -> str:
@@ -178,6 +182,23 @@ def slow(looks: float, trials: int) -> str:
     )
 
 
+def mixed(blocks: float, trials: int) -> str:
+    """95%, 50% and nothing, as on the grid: with four planned looks, and with the last alone."""
+    told = []
+    for days in ((3.0, 7.0, 10.0, 14.0), (14.0,)):
+        rng = np.random.default_rng(int(blocks))
+        shown = false = 0.0
+        for _ in range(trials):
+            seen = [o for o in _looks(4.0, rng, LASTING, int(blocks)) if o.day in (0.0, *days)]
+            found = {
+                r.name: r.beats_control for r in judge(seen, terms=Terms(planned=days)).remedies
+            }
+            shown += (found["a"] + found["b"]) / 2
+            false += found["c"]
+        told.append(f"{len(days)} planned: shown {shown / trials:.3f}, false {false / trials:.3f}")
+    return f"95, 50 and 0%, {blocks:g} blocks, looks " + "; ".join(told)
+
+
 def main() -> None:
     """Run them all."""
     trials = int(sys.argv[1]) if len(sys.argv) > 1 else 2000
@@ -187,6 +208,7 @@ def main() -> None:
         *((arrivals, keeps) for keeps in (0.0, 0.7, 0.9)),
         *((peeking, clump) for clump in (4.0, 1.0)),
         *((slow, looks) for looks in (1.0, 4.0)),
+        *((mixed, blocks) for blocks in (3.0, 4.0, 6.0, 8.0)),
         *((following, clump) for clump in (4.0, 1.0)),
     ]
     with ProcessPoolExecutor() as pool:
