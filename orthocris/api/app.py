@@ -25,6 +25,7 @@ from orthocris.api.pantry.routes import router as pantry
 from orthocris.api.planning.power_routes import router as power
 from orthocris.api.planning.printing_routes import router as printing
 from orthocris.api.planning.routes import router as planning
+from orthocris.api.playing.routes import router as playing
 from orthocris.api.requests import on_the_list
 from orthocris.api.trial.routes import router as trial
 from orthocris.api.trial.views import today_view
@@ -43,6 +44,7 @@ ROUTERS = (
     planning,
     power,
     printing,
+    playing,
     pantry,
     remedy,
     weather,

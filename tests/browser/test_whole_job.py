@@ -66,7 +66,7 @@ class WholeJob(BrowserCase):
         server = self.fresh()
         page = self.page()
         page.goto(server.address)
-        page.get_by_role("link", name="Ask the first question").click()
+        page.get_by_role("link", name="Plan a trial").click()
         self.ask(page)
         self.plants(page)
         page.get_by_role("link", name="Next: the layout").click()

@@ -8,6 +8,7 @@ export const router = createRouter({
     { path: "/mix", name: "mix", meta: { title: "Mixing bench" }, component: () => import("./views/pantry/MixView.vue") },
     { path: "/yard", name: "yard", meta: { title: "The yard" }, component: () => import("./views/weather/YardView.vue") },
     { path: "/look", name: "look", meta: { title: "Find out" }, component: () => import("./views/finding/FindOutView.vue") },
+    { path: "/play", name: "play", meta: { title: "A trial played through" }, component: () => import("./views/playing/PlayView.vue") },
     { path: "/practice", name: "practice", meta: { title: "Practice in counting" }, component: () => import("./views/counting/PracticeView.vue") },
     { path: "/practice/:session(\\d+)", meta: { title: "Practice in counting", field: true }, component: () => import("./views/counting/PracticeLeaves.vue"), props: (route) => ({ session: Number(route.params["session"]) }) },
     { path: "/p/:id(\\d+)/:plant(\\d+)", component: () => import("./views/trial/PlantLink.vue") },

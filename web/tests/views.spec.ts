@@ -169,7 +169,7 @@ describe("today", () => {
   it("teaches the first step in an empty garden", async () => {
     answers["GET /api/today"] = () => ({ today: "2026-05-10", trials: [], put_away: [] });
     const page = await alone(TodayView);
-    expect(page.text()).toContain("Ask the first question");
+    expect(page.text()).toContain("Plan a trial");
   });
 });
 

@@ -736,6 +736,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/queries/lesson": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lesson Of
+         * @description Play many gardens of a plan, without the untreated, the lot or the wait, and with it.
+         */
+        post: operations["lesson_of_api_queries_lesson_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/queries/mix": {
         parameters: {
             query?: never;
@@ -750,6 +770,26 @@ export interface paths {
          * @description Read a recipe, scale it and say with which tool each part is measured.
          */
         post: operations["make_api_queries_mix_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/queries/play": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Play So Far
+         * @description Return the board after so many moves.
+         */
+        post: operations["play_so_far_api_queries_play_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2301,6 +2341,12 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * About
+         * @description What a lesson is about.
+         * @enum {string}
+         */
+        About: "control" | "lot" | "wait";
+        /**
          * Action
          * @description What to do after a look.
          * @enum {string}
@@ -3209,6 +3255,12 @@ export interface components {
             looks: components["schemas"]["DryLeaf"];
         };
         /**
+         * Due
+         * @description What a station is there for.
+         * @enum {string}
+         */
+        Due: "count" | "spray" | "read" | "open" | "over";
+        /**
          * EarlierOut
          * @description What a marked leaf had at the look before.
          */
@@ -3387,6 +3439,20 @@ export interface components {
             status: "ok";
             /** Version */
             version: string;
+        };
+        /**
+         * HindsightOut
+         * @description The truth beside the verdict.
+         */
+        HindsightOut: {
+            /** Remedies */
+            remedies: components["schemas"]["ToldOut"][];
+            /** Right */
+            right: boolean;
+            /** Says */
+            says: string;
+            /** What If */
+            what_if: components["schemas"]["WhatIfOut"][];
         };
         /**
          * HourOut
@@ -3588,6 +3654,40 @@ export interface components {
             /** Number */
             number: number;
             truth: components["schemas"]["TruthOut"];
+        };
+        /**
+         * LessonIn
+         * @description A plan, what the lesson is about, and what its chances are drawn by.
+         */
+        LessonIn: {
+            about: components["schemas"]["About"];
+            plan: components["schemas"]["PlayPlanIn"];
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+        };
+        /**
+         * LessonOut
+         * @description What many gardens show, done without the thing and with it.
+         */
+        LessonOut: {
+            about: components["schemas"]["About"];
+            /** Asks */
+            asks: string;
+            /** Fooled */
+            fooled: number;
+            /** Fooled With */
+            fooled_with: number;
+            /** Says */
+            says: string;
+            /** Title */
+            title: string;
+            /** With */
+            with_: number[];
+            /** Without */
+            without: number[];
         };
         /**
          * LookOut
@@ -3811,6 +3911,12 @@ export interface components {
             /** Warnings */
             warnings: string[];
         };
+        /**
+         * Move
+         * @description What the player does at a station.
+         * @enum {string}
+         */
+        Move: "count" | "spray" | "wait" | "miss" | "read" | "open";
         /**
          * MoveIn
          * @description Where a plant goes.
@@ -4530,6 +4636,105 @@ export interface components {
             row_is_plant: boolean;
             /** Rows */
             rows: number;
+        };
+        /**
+         * PlayIn
+         * @description A plan, what its chances are drawn by, and the moves made so far.
+         */
+        PlayIn: {
+            /**
+             * Moves
+             * @default []
+             */
+            moves: components["schemas"]["Move"][];
+            plan: components["schemas"]["PlayPlanIn"];
+            /** Seed */
+            seed: number;
+        };
+        /**
+         * PlayOut
+         * @description A play as it stands; names and truth only when they are opened.
+         */
+        PlayOut: {
+            /** Advice */
+            advice: string | null;
+            /** Choices */
+            choices: components["schemas"]["Move"][];
+            /** Day */
+            day: number;
+            /** Days */
+            days: number[];
+            due: components["schemas"]["Due"];
+            hindsight: components["schemas"]["HindsightOut"] | null;
+            measure: components["schemas"]["MeasureKey"];
+            /** Plants */
+            plants: components["schemas"]["PlayedPlantOut"][];
+            /** Says */
+            says: string;
+            /** Sentence */
+            sentence: string | null;
+            /** Tags */
+            tags: components["schemas"]["PlayedTagOut"][];
+            /** Told */
+            told: string[];
+        };
+        /**
+         * PlayPlanIn
+         * @description What is played; the control first.
+         */
+        PlayPlanIn: {
+            /** Looks */
+            looks: number[];
+            /** @default live */
+            measure: components["schemas"]["MeasureKey"];
+            /** Plants */
+            plants: number;
+            /** Remedies */
+            remedies: components["schemas"]["PlayedRemedyIn"][];
+            /** Rounds */
+            rounds: number[];
+            /**
+             * Threshold
+             * @default 0.6
+             */
+            threshold: number;
+        };
+        /**
+         * PlayedPlantOut
+         * @description A plant: its tag's letter (by its place in the alphabet, 1 and up), group and counts.
+         */
+        PlayedPlantOut: {
+            /** Counts */
+            counts: number[];
+            /** Group */
+            group: number | null;
+            /** Tag */
+            tag: number | null;
+        };
+        /**
+         * PlayedRemedyIn
+         * @description A remedy by its name, and in how many days its effect comes.
+         */
+        PlayedRemedyIn: {
+            /**
+             * Days To Show
+             * @default 1
+             */
+            days_to_show: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * PlayedTagOut
+         * @description A remedy and its tag.
+         */
+        PlayedTagOut: {
+            /** Letter */
+            letter: string;
+            /** Name */
+            name: string;
+            /** Tag */
+            tag: number;
         };
         /**
          * PourOut
@@ -5914,6 +6119,24 @@ export interface components {
             words: string;
         };
         /**
+         * ToldOut
+         * @description What was said of a remedy, and what it truly removed.
+         */
+        ToldOut: {
+            /** Dry */
+            dry: number;
+            /** Held */
+            held: boolean | null;
+            /** High */
+            high: number | null;
+            /** Low */
+            low: number | null;
+            /** Name */
+            name: string;
+            /** Truth */
+            truth: number;
+        };
+        /**
          * ToolOut
          * @description Something to measure with.
          */
@@ -6243,6 +6466,18 @@ export interface components {
          * @enum {string}
          */
         WeatherSource: "none" | "simulated" | "record" | "entered";
+        /**
+         * WhatIfOut
+         * @description Another way to do the same trial.
+         */
+        WhatIfOut: {
+            /** Code */
+            code: string;
+            /** Says */
+            says: string;
+            /** Title */
+            title: string;
+        };
         /**
          * WorkOut
          * @description How often a remedy is given, and the minutes of work for all its plants together.
@@ -11171,6 +11406,120 @@ export interface operations {
             };
         };
     };
+    lesson_of_api_queries_lesson_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LessonIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessonOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     make_api_queries_mix_post: {
         parameters: {
             query?: never;
@@ -11191,6 +11540,120 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MixOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    play_so_far_api_queries_play_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlayIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlayOut"];
                 };
             };
             /** @description Bad Request */

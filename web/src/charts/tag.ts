@@ -1,4 +1,4 @@
-import type { Round, Tag, Trial } from "../api/client";
+import type { Tag } from "../api/client";
 import outlines from "./tagOutlines.json";
 
 // The silhouette of a plant tag, drawn by the program: python -m orthocris tags > tagOutlines.json
@@ -21,6 +21,6 @@ export function tagName(letter: string | null | undefined, notches: number | nul
 }
 
 /** A trial's tags by their letter; in a round, as what stands under them is given in it. */
-export function tagsByLetter(trial: Trial, round?: Round): Map<string, Tag> {
+export function tagsByLetter<T extends Pick<Tag, "letter">>(trial: { tags: readonly T[] }, round?: { parts: readonly T[] }): Map<string, T> {
   return new Map([...trial.tags, ...(round?.parts ?? [])].map((tag) => [tag.letter, tag]));
 }

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed, ref } from "vue";
-import type { Course, Plant, Trial } from "../api/client";
+import type { Course, Plant } from "../api/client";
 import { figureOf, sayPot } from "../charts/pot";
 import { tagName, tagsByLetter } from "../charts/tag";
-import { usePots } from "../composables/usePots";
+import { usePots, type BenchOf } from "../composables/usePots";
 import { useRoving } from "../composables/useRoving";
 import BenchAir from "./BenchAir.vue";
 import BenchPot, { type PotShows } from "./BenchPot.vue";
@@ -12,7 +12,7 @@ import ShelfPaint from "./ShelfPaint.vue";
 
 /** The plants where they stand, seen from above; a plant is a button unless the map is `still`. */
 const props = defineProps<{
-  trial: Trial;
+  trial: BenchOf;
   /** What the pots show: the match count, a look's counts, or what is counted now and is done. */
   figure: "match" | "course" | "done";
   /** The numbers of every plant, for the figure "course"; a slider goes through the looks. */

@@ -5,8 +5,8 @@ import { reactive, watch } from "vue";
  * Returns the reactive form and a function that forgets the draft.
  */
 export function useDraft<T extends object>(name: string, fresh: T): [T, () => void] {
-  const place = `orthocris.draft.${name}`;
-  const form = reactive({ ...fresh, ...stored<T>(place) }) as T;
+  const place = placeOf(name);
+  const form = reactive({ ...fresh, ...draftOf<T>(name) }) as T;
   const stop = watch(form, (now) => write(place, JSON.stringify(now)), { deep: true });
   return [
     form,
@@ -17,12 +17,17 @@ export function useDraft<T extends object>(name: string, fresh: T): [T, () => vo
   ];
 }
 
-function stored<T>(place: string): Partial<T> {
+/** What is kept of a form on this device. */
+export function draftOf<T>(name: string): Partial<T> {
   try {
-    return JSON.parse(localStorage.getItem(place) ?? "{}") as Partial<T>;
+    return JSON.parse(localStorage.getItem(placeOf(name)) ?? "{}") as Partial<T>;
   } catch {
     return {};
   }
+}
+
+function placeOf(name: string): string {
+  return `orthocris.draft.${name}`;
 }
 
 function write(place: string, text: string | null): void {

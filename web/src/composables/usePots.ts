@@ -1,17 +1,28 @@
 // What the pots of a bench show: the match count, the counts of one look, or what is counted now.
 import { computed, ref, type ComputedRef, type Ref } from "vue";
-import type { Course, Plant, Trial } from "../api/client";
+import type { Course, Plant, Tag, Trial } from "../api/client";
 import type { PotState } from "../charts/pot";
 import { numberAt } from "../charts/slopes";
 
+type Look = Pick<Trial["looks"][number], "number" | "when">;
+
+/** What is drawn of a trial on its bench. */
+export interface BenchOf extends Pick<Trial, "shields" | "today"> {
+  plants: readonly Plant[];
+  tags: readonly Pick<Tag, "letter" | "notches">[];
+  looks: readonly Look[];
+  rounds: readonly Pick<Trial["rounds"][number], "on" | "sprayed">[];
+  setup: Pick<Trial["setup"], "place_cm" | "row_cm">;
+  measure: Pick<Trial["measure"], "scale">;
+  care?: Trial["care"];
+}
+
 export interface Shown {
-  trial: Trial;
+  trial: BenchOf;
   figure: "match" | "course" | "done";
   course?: Course | null;
   now?: ReadonlyMap<number, number | null>;
 }
-
-type Look = Trial["looks"][number];
 
 export interface Pots {
   /** What a pot is drawn from. */

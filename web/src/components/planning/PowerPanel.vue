@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, onScopeDispose, ref, watch } from "vue";
+import { RouterLink } from "vue-router";
 import { asFault, client, Fault, take, type Schemas } from "../../api/client";
 import { apart, chancePath, plantX, type Chance } from "../../charts/power";
 import { percent } from "../../charts/efficacy";
@@ -97,6 +98,7 @@ const last = computed(() => [...(job.value?.points ?? [])].sort((a, b) => b.plan
 <template>
   <section class="sheet stack" aria-labelledby="power">
     <h2 id="power">How many plants?</h2>
+    <p><RouterLink :to="`/play?trial=${trial?.id ?? 0}`">Play this plan through yourself, in five minutes →</RouterLink></p>
     <p class="soft">The program plays this very plan hundreds of times on simulated plants like yours, with the real analysis, and counts how often it would be right.</p>
     <div class="row assumptions">
       <template v-if="efficacies.length">

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, onScopeDispose, ref, watch } from "vue";
+import { RouterLink } from "vue-router";
 import { client, take, type Schemas } from "../../api/client";
 import { percent } from "../../charts/efficacy";
 import type { QuestionDraft, Rows } from "../../question";
@@ -62,6 +63,7 @@ const each = computed(() => Math.ceil(((found.value?.blocks ?? 0) * props.ml * 1
         <span class="bar" aria-hidden="true"><span :style="{ width: percent(chance.share) }" /></span>
         <strong>{{ percent(chance.share) }}</strong>
       </div>
+      <p v-if="found?.blocks"><RouterLink to="/play">Play it through in five minutes →</RouterLink></p>
       <p class="small soft">{{ busy ? "Being played …" : found?.chances.length ? "200 trials like this one, played just now." : "" }}</p>
     </section>
     <section v-if="found?.blocks" class="stack" aria-label="What it takes">

@@ -68,12 +68,15 @@ const heading = computed(() =>
     <template v-if="data">
       <section v-if="!data.trials.length" class="sheet stack empty">
         <h2>Find out which remedy works on your plants</h2>
-        <p>
-          You say what you want to know and which remedies to compare. Orthocris forms matched
-          groups of plants, decides by lot which plant gets what, keeps your counts before and
-          after, and tells you which remedy works, how sure that is, and what it costs the leaves.
+        <p class="lead">
+          You try soap, oil or another remedy on some plants and leave some alone. You count before
+          and after. Orthocris says what works, how sure that is, and what it costs the leaves.
         </p>
-        <RouterLink to="/new" class="go-on">Ask the first question →</RouterLink>
+        <ul class="ways">
+          <li><RouterLink to="/new" class="go-on">Plan a trial →</RouterLink><span>You know what sits on your plants.</span></li>
+          <li><RouterLink to="/look" class="go-on other">Find out what it is →</RouterLink><span>Leaves are sticky, spotted or chewed, and you don’t know by what.</span></li>
+          <li><RouterLink to="/play?usual=1" class="go-on other">Play one first →</RouterLink><span>Five minutes on invented plants, to see what a trial is and why.</span></li>
+        </ul>
         <p class="small">Did you do one already, on paper or in a spreadsheet? <RouterLink to="/new?paper=1">Enter it here</RouterLink>.</p>
       </section>
       <template v-else>
@@ -142,7 +145,32 @@ const heading = computed(() =>
 }
 
 .empty {
+  gap: var(--space-5);
+}
+
+.lead {
+  font-size: var(--text-l);
+}
+
+.other {
+  background: none;
+  color: var(--accent);
+  box-shadow: inset 0 0 0 2px var(--accent);
+}
+
+.ways {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(min(100%, 260px), 1fr));
   gap: var(--space-4);
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+
+.ways li {
+  display: grid;
+  gap: var(--space-2);
+  align-content: start;
   justify-items: start;
 }
 

@@ -1,0 +1,1 @@
+"""Played trials over HTTP."""
