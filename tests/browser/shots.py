@@ -16,9 +16,9 @@ DESK = {
     "today": "/",
     "find-out": "/look",
     "mixing-bench": "/mix",
-    "bottles": f"/trial/{STRAWBERRIES}/mix",
     "patch-test": f"/trial/{FUCHSIAS}/patch",
     "new-trial": "/new",
+    "played": "/play?usual=1",
     "how-many-plants": f"/trial/{FUCHSIAS}/layout",
     "from-paper": f"/trial/{FUCHSIAS}/paper",
     "plants": f"/trial/{FUCHSIAS}/plants",
@@ -43,6 +43,9 @@ PAPER = [
         [("Water only", 24), ("Soap 5 ml/L", 6), ("Soap 20 ml/L", 3)] * 3
     )
 ]
+
+
+PLAYED = ["count", "spray", "count", "count", "spray", "count", "read", "open"]
 
 
 def prepare(page: Page, name: str) -> None:
@@ -73,9 +76,18 @@ def prepare(page: Page, name: str) -> None:
         )
         page.get_by_text("heaped is taken").first.wait_for()
         page.evaluate("window.scrollTo(0, 0)")
-    elif name == "bottles":
-        page.get_by_role("button", name="A helper mixes").click()
-        page.locator("section.bottle").nth(1).evaluate("bottle => bottle.scrollIntoView()")
+    elif name == "played":
+        page.evaluate(
+            """moves => {
+                const kept = JSON.parse(localStorage.getItem("orthocris.draft.play"));
+                const played = JSON.stringify({ ...kept, seed: 4, moves });
+                localStorage.setItem("orthocris.draft.play", played);
+            }""",
+            PLAYED,
+        )
+        page.reload()
+        page.get_by_role("region", name="The truth").wait_for()
+        page.evaluate("window.scrollTo(0, 150)")
     elif name == "how-many-plants":
         page.get_by_role("button", name="Simulate it").click()
         page.get_by_text("With your").wait_for(timeout=30_000)
