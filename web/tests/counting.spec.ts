@@ -88,6 +88,20 @@ describe("counting", () => {
     expect(new Set(device.sent.map((p) => p.tally.session)).size).toBe(3);
   });
 
+  it("takes the counts made to match for those before, and nothing that is counted already or of another measure", async () => {
+    const matched = (trial: Trial): Trial => ({ ...trial, plants: trial.plants.map((p) => ({ ...p, match_count: 10 * p.id })) });
+    const counting = count(outbox(), matched(bench()));
+    counting.add(4);
+    expect(counting.matched.value.map((p) => p.name)).toEqual(["S1"]);
+    counting.takeMatched();
+    await flushPromises();
+    expect(device.sent.map((p) => [p.tally.plant_id, p.tally.value, p.tally.finished])).toEqual([[2, 4, false], [1, 10, true]]);
+    expect([...counting.done]).toEqual([1]);
+    for (const other of [bench("share"), bench("count", { samples: 3, beside: [] })]) {
+      expect(count(outbox(), matched(other)).matched.value).toEqual([]);
+    }
+  });
+
   it("counts both sides of a share", async () => {
     const counting = count(outbox(), bench("share"));
     counting.addRest(1);

@@ -56,6 +56,10 @@ export interface Counting {
   setDays: (days: number) => void;
   /** Takes over what was counted in another way, by a picture. */
   takeOver: (numbers: Partial<Record<Key, number>>) => void;
+  /** Plants whose count made to match can be the count before, for nothing is counted on them yet. */
+  matched: ComputedRef<Plant[]>;
+  /** Takes those counts over. */
+  takeMatched: () => void;
   go: (to: number) => void;
   goLeaf: (to: number) => void;
   /** How much of what is counted here was counted. */
@@ -111,6 +115,9 @@ export function useCounting(
   const plant = computed(() => plants.value[index.value]);
   const sample = ref(firstLeaf(plant.value?.id));
   const count = computed(() => here(measure));
+  // What was counted of whole plants by the trial's own measure is such a number already.
+  const sameMeasure = lookNumber === 0 && !planned && !share && !traps && !person;
+  const matched = computed(() => (sameMeasure ? plants.value.filter((p) => p.match_count !== null && !done.has(p.id) && tallies.of(p.id, 0, measure).value === null) : []));
   const days = computed(() => count.value.days ?? said.value ?? daysOut(trial, lookNumber));
 
   // A new visit to a finished leaf is a correction: its session is its own line in the history.
@@ -275,6 +282,13 @@ export function useCounting(
     if (index.value !== before) sample.value = firstLeaf(plant.value?.id);
   }
 
+  function takeMatched(): void {
+    for (const { id, match_count } of matched.value) {
+      keepTally(id, 0, measure, { value: match_count, total: null, finished: true });
+      tallies.endSession(id, 0);
+    }
+  }
+
   function giveScore(key: Key, value: number): void {
     const id = plant.value?.id;
     if (id === undefined) return;
@@ -338,6 +352,8 @@ export function useCounting(
         put(key, { ...here(key), value: bounded(value), total });
       }
     },
+    matched,
+    takeMatched,
     undo,
     finish,
     giveScore,

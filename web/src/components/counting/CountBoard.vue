@@ -38,7 +38,7 @@ const outbox = useOutbox();
 const { felt, next: nextFelt, tap } = useFelt();
 const day = ref<string | null>(null);
 const counting = useCounting(props.trial, props.number, props.sheet, outbox, window.localStorage, () => crypto.randomUUID(), () => day.value, props.person, afterPaint);
-const { plants, index, plant, sample, leaves, field, count, part, done, canUndo, missing, incomplete } = counting;
+const { plants, index, plant, sample, leaves, field, count, part, matched, takeMatched, done, canUndo, missing, incomplete } = counting;
 const wanted = props.at ?? Number(useRoute().query["plant"]);
 const asked = plants.value.findIndex((p) => p.id === wanted);
 if (asked >= 0) counting.go(asked);
@@ -163,6 +163,10 @@ useCountKeys({ counting, typing, scoring, ready: computed(() => ready.value && !
     <ContestList :contests="sheet.contests" :plants="trial.plants" :unit="unit" @choose="(contest, session) => emit('settle', contest, session)" />
 
     <template v-if="ready">
+      <p v-if="matched.length > 1" class="sheet matched">
+        {{ plural(matched.length, "plant") }} were counted to form the groups. If you spray within a day of that, those are the counts before.
+        <button type="button" @click="takeMatched">Take them over</button>
+      </p>
       <section class="plant fingers">
         <button type="button" aria-label="Plant before" :disabled="index === 0" @click="counting.go(index - 1)">‹</button>
         <button type="button" class="name" :aria-expanded="showMap" aria-label="Choose a plant on the bench" @click="showMap = !showMap">
@@ -223,6 +227,17 @@ useCountKeys({ counting, typing, scoring, ready: computed(() => ready.value && !
 .field > *,
 .number > :deep(*) {
   isolation: isolate;
+}
+
+.matched button {
+  min-height: var(--touch);
+  padding: 0 var(--space-4);
+  border: 2px solid var(--accent);
+  border-radius: var(--radius-s);
+  background: var(--sheet);
+  color: var(--accent);
+  font: inherit;
+  font-weight: 700;
 }
 
 .plant {
