@@ -18,7 +18,7 @@ from orthocris.core.trial.plan import Look, Round
 from orthocris.core.trial.sprays import SprayEntry
 from orthocris.core.trial.trial import Plant, Trial
 from orthocris.demo.simulate import Bench, on_leaves
-from orthocris.demo.world import PRICES, REASONS, STORIES, YARD, Story
+from orthocris.demo.world import PRICES, REASONS, STORIES, Story, yard_on
 from orthocris.services.context import Context
 from orthocris.services.counting import keeping as fieldwork
 from orthocris.services.field import batches, patches, rounds
@@ -85,7 +85,7 @@ def _version(now: datetime) -> str:
 def build_demo(database: Database, now: datetime) -> None:
     """Fill empty, migrated data with the demo world as it stands at `now`."""
     set_up = Context(database, lambda: now)
-    yards.change_yard(set_up, YARD)
+    yards.change_yard(set_up, yard_on(now.date()))
     yards.change_prices(set_up, PRICES)
     for story in STORIES:
         _Play(database, story, now).run()

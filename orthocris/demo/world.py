@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from datetime import date
 from fractions import Fraction
 
 from orthocris.core.pantry.costs import Price
@@ -57,10 +58,19 @@ def _soap(amount: float) -> Amount:
     return Amount("soap", amount, "ml/L")
 
 
-# An invented place with mild winters, so that the demo has open hours on any day of the year.
+NORTHERN_SUMMER = range(4, 10)  # months of which the northern half of the earth has more
+
+
+def yard_on(day: date) -> Yard:
+    """Return the invented place, in the half of the earth that has the warmer half of its year."""
+    return replace(YARD, latitude=LATITUDE if day.month in NORTHERN_SUMMER else -LATITUDE)
+
+
+LATITUDE = 41.0
+# A mild place, so that the demo has open hours on any day of the year.
 YARD = Yard(
     name="Quillon Yard",
-    latitude=41.0,
+    latitude=LATITUDE,
     longitude=0.0,
     weather_source=WeatherSource.SIMULATED,
     seed=4711,

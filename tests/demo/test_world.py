@@ -4,16 +4,26 @@ from __future__ import annotations
 
 import tempfile
 import unittest
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime
 from pathlib import Path
 
 from orthocris.core import Outcome
 from orthocris.core.field.progress import JobKind
+from orthocris.core.weather.sunlight import sun_times
 from orthocris.demo.build import build_demo
+from orthocris.demo.world import yard_on
 from orthocris.services.context import Context
 from orthocris.services.trial import overviews
 from orthocris.services.verdict import judging as verdicts
 from orthocris.storage.database import Database
+
+
+class InSeason(unittest.TestCase):
+    def test_it_lies_where_days_are_long_whatever_the_month(self) -> None:
+        for month in range(1, 13):
+            day = date(2026, month, 15)
+            sun = sun_times(yard_on(day).place(UTC), day)
+            self.assertGreater(sun.set - sun.rise, 11.5, month)
 
 
 class QuillonYard(unittest.TestCase):

@@ -1,19 +1,19 @@
 <script setup lang="ts">
-import { onMounted, onUnmounted, ref } from "vue";
+import { onMounted, onUnmounted } from "vue";
 import { RouterLink, RouterView, useRoute, useRouter } from "vue-router";
-import KeysDialog from "./components/KeysDialog.vue";
+import HelpDialog from "./components/HelpDialog.vue";
 import PlantTag from "./components/PlantTag.vue";
 import UnsentNote from "./components/UnsentNote.vue";
 import { askDoor, doorIsOpen } from "./composables/useDoor";
 import { useKeys } from "./composables/useKeys";
 import { themes, useTheme } from "./composables/useTheme";
 import { useTitle } from "./composables/useTitle";
+import { helpOpen } from "./help/help";
 import { newerReady, takeNewer } from "./worker";
 
 const router = useRouter();
 const route = useRoute();
 const theme = useTheme();
-const keysOpen = ref(false);
 useTitle(() => (typeof route.meta["title"] === "string" ? route.meta["title"] : null));
 onMounted(() => {
   void askDoor();
@@ -27,7 +27,7 @@ function nextTheme(): void {
 }
 
 useKeys([
-  { key: "?", label: "List the keys", run: () => (keysOpen.value = true) },
+  { key: "?", label: "Help: questions, words, keys", run: () => (helpOpen.value = true) },
   { key: "t", label: "Today", run: () => void router.push("/") },
   { key: "f", label: "Find out what it is", run: () => void router.push("/look") },
   { key: "m", label: "Mixing bench", run: () => void router.push("/mix") },
@@ -56,7 +56,7 @@ useKeys([
       <button type="button" @click="nextTheme">
         <span class="visually-hidden">Theme: </span><span class="theme-sign" aria-hidden="true">◐</span><span class="theme-name">{{ themeNames[theme] }}</span>
       </button>
-      <button type="button" aria-label="List the keys" class="wide-only" @click="keysOpen = true">?</button>
+      <button type="button" aria-label="Help" @click="helpOpen = true">?</button>
     </div>
   </header>
   <p v-if="newerReady" class="newer no-print" role="status">A newer Orthocris is ready. <button type="button" class="as-text" @click="takeNewer">Take it up</button></p>
@@ -66,7 +66,7 @@ useKeys([
     <!-- Two trials are two pages: what one of them shows never stays for the other. -->
     <RouterView v-slot="{ Component }"><component :is="Component" :key="`${String(route.matched[0]?.path)} ${String(route.params['id'] ?? '')}`" /></RouterView>
   </main>
-  <KeysDialog v-model="keysOpen" />
+  <HelpDialog />
 </template>
 
 <style scoped>
@@ -180,20 +180,34 @@ main:focus {
   }
 }
 
+/* All of it on one line of a phone; the way home is Today. */
 @media (width < 640px) {
   .band {
-    padding: 0 var(--space-3);
-    gap: 0 var(--space-3);
+    padding: 0 var(--space-2);
+    gap: 0 var(--space-1);
+  }
+
+  .band a,
+  .band button {
+    font-size: var(--text-s);
+  }
+
+  .brand {
+    display: none !important;
+  }
+
+  .tools {
+    gap: 0;
+  }
+
+  .band .tools button {
+    min-width: 40px;
+    padding: 0;
   }
 
   .theme-name {
     position: absolute;
     clip-path: inset(50%);
-  }
-
-  .brand span,
-  .wide-only {
-    display: none !important;
   }
 
   nav {

@@ -8,7 +8,7 @@ import App from "../src/App.vue";
 enableAutoUnmount(afterEach);
 
 const blank = { template: "<p>a page</p>" };
-const stubs = { KeysDialog: true, UnsentNote: true };
+const stubs = { HelpDialog: true, UnsentNote: true };
 
 describe("every page", () => {
   it("says while it is open that the door is, on the counting screen too, and no longer once it is shut", async () => {

@@ -195,7 +195,7 @@ def _with_care(verdict: Verdict, trial: CountedTrial, pest: Pest | None) -> Verd
     said = [f"Mind of {remedy.name} on such plants: {' '.join(reasons)}"] if reasons else []
     rest = card_of(remedy).interval_days
     if rest > 1:
-        said.append(f"Leave {rest} days between two times, typical.")
+        said.append(f"Leave about {rest} days from one time to the next.")
     return replace(verdict, advice=" ".join([verdict.advice, *said]))
 
 

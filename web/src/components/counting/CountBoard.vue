@@ -14,6 +14,7 @@ import { useOutbox, type Refusal } from "../../composables/useOutbox";
 import { useSwipe } from "../../composables/useSwipe";
 import { useTyping } from "../../composables/useTyping";
 import { keepWords, keptWords, manyOf, partsOf, partWords, tallyWords } from "../../counting";
+import { helpOpen } from "../../help/help";
 import { daysApart, plural } from "../../words";
 import BenchMap from "../BenchMap.vue";
 import PlantTag from "../PlantTag.vue";
@@ -204,6 +205,7 @@ useCountKeys({ counting, typing, scoring, ready: computed(() => ready.value && !
           </template>
           <button type="button" @click="noting = true">Note, photo <span class="key" aria-hidden="true">w</span></button>
           <SecondPerson :trial-id="trial.id" :number="number" :person="person" />
+          <button type="button" @click="helpOpen = true">Help <span class="key" aria-hidden="true">?</span></button>
           <button type="button" :aria-label="`A tap is felt: ${felt}. Change it`" @click="nextFelt">{{ { buzz: "A tap buzzes", click: "A tap clicks", off: "A tap is silent" }[felt] }}</button>
         </div>
         <RouterLink v-if="allDone" :to="`/trial/${trial.id}/rounds`" class="all">All {{ plants.length }} plants are counted. Go back to the rounds →</RouterLink>

@@ -5,6 +5,7 @@ import { formName, ifStill, once } from "../../api/once";
 import { useTrial } from "../../composables/useTrial";
 import FaultNote from "../FaultNote.vue";
 import FieldRow from "../FieldRow.vue";
+import TermText from "../TermText.vue";
 import { inUnits } from "../../units";
 
 const { trial, change, load: reload } = useTrial();
@@ -76,7 +77,7 @@ async function overrule(): Promise<void> {
     <ul v-else>
       <li v-for="finding in review.findings" :key="finding.code">
         <strong>{{ finding.title }}</strong>
-        <span>{{ inUnits(finding.harm) }}</span>
+        <TermText :text="inUnits(finding.harm)" />
         <dl v-if="finding.changes.length" class="changes small">
           <template v-for="change_ in finding.changes" :key="change_.what">
             <dt>{{ change_.what }}</dt>

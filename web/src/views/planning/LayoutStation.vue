@@ -16,6 +16,7 @@ import PowerPanel from "../../components/planning/PowerPanel.vue";
 import { useAnswer } from "../../composables/useAnswer";
 import { useTrial } from "../../composables/useTrial";
 import { momentName } from "../../words";
+import TermText from "../../components/TermText.vue";
 import { inUnits } from "../../units";
 
 const { trial, change, busy } = useTrial();
@@ -76,12 +77,10 @@ async function openKey(): Promise<void> {
         <div>
           <h2 ref="heading" tabindex="-1">{{ drawn ? "What stands where" : "Draw the layout" }}</h2>
           <p v-if="!drawn" class="soft">
-            Plants with about as many pests form a block, like pots on one tray. Within each block chance decides
-            which plant gets what, so that nobody gives the worst plants the remedy they believe in.
+            <TermText text="Plants with about as many pests form a block, like pots on one tray. Within each block chance decides which plant gets what, so that nobody gives the worst plants the remedy they believe in." />
           </p>
           <p v-else class="soft">
-            The number in a pot's corner is its block: plants that had about as many pests. Cut the
-            notches into real tags with scissors; they outlast ink.
+            <TermText text="The number in a pot's corner is its block: plants that had about as many pests. Cut the notches into real tags with scissors; they outlast ink." />
           </p>
         </div>
         <NextStep v-if="drawn" from="layout" />

@@ -14,6 +14,8 @@ import PriceTable from "../../components/verdict/PriceTable.vue";
 import SlopesPicture from "../../components/verdict/SlopesPicture.vue";
 import { useAnswer } from "../../composables/useAnswer";
 import { useTrial } from "../../composables/useTrial";
+import { dayName, momentName } from "../../words";
+import TermText from "../../components/TermText.vue";
 import { inUnits } from "../../units";
 
 const { trial } = useTrial();
@@ -90,15 +92,15 @@ const outcomes = {
             </el-select>
           </span>
         </div>
-        <p class="sentence">{{ judged.sentence }}</p>
+        <p class="sentence"><TermText :text="judged.sentence" /></p>
         <p v-if="verdict.record && verdict.differs.length" class="differs">
-          On {{ verdict.record.made_at.slice(0, 10) }} it was put on record as: “{{ verdict.record.sentence }}” It reads otherwise now. {{ verdict.differs.join(" ") }}
+          On {{ dayName(verdict.record.made_at.slice(0, 10)) }} it was put on record as: “{{ verdict.record.sentence }}” It reads otherwise now. {{ verdict.differs.join(" ") }}
         </p>
-        <p v-else-if="verdict.record" class="small soft">On record since {{ verdict.record.made_at.slice(0, 10) }} (version {{ verdict.record.version }}, seed {{ verdict.record.seed }}).</p>
-        <p v-for="line in verdict.answers" :key="line" class="answer">{{ inUnits(line) }}</p>
+        <p v-else-if="verdict.record" class="small soft">On record since {{ dayName(verdict.record.made_at.slice(0, 10)) }}.</p>
+        <p v-for="line in verdict.answers" :key="line" class="answer"><TermText :text="inUnits(line)" /></p>
         <p class="advice">
           <template v-if="verdict.early && !trial.sealed">These numbers were counted before the day of this look. Count again on its day; until then nothing is settled.</template>
-          <template v-else>{{ inUnits(judged.advice) }}</template>
+          <TermText v-else :text="inUnits(judged.advice)" />
         </p>
         <p v-if="judged.if_today" class="bet">{{ judged.if_today }} <span class="soft small">It is a bet, and no result of the trial.</span></p>
       </section>
@@ -143,8 +145,8 @@ const outcomes = {
       <section v-if="judged.warnings.length || verdict.notes.length" class="sheet stack record">
         <h2>Read it with these in mind</h2>
         <ul class="warnings">
-          <li v-for="note in verdict.notes" :key="note">{{ inUnits(note) }}</li>
-          <li v-for="warning in judged.warnings" :key="warning.code + warning.text">{{ inUnits(warning.text) }}</li>
+          <li v-for="note in verdict.notes" :key="note"><TermText :text="inUnits(note)" /></li>
+          <li v-for="warning in judged.warnings" :key="warning.code + warning.text"><TermText :text="inUnits(warning.text)" /></li>
         </ul>
       </section>
 
@@ -172,6 +174,7 @@ const outcomes = {
         <details :open="paper === 'whole' || undefined">
           <summary><h2>The arithmetic</h2></summary>
           <ArithmeticTable :verdict="verdict" />
+          <p v-if="verdict.record" class="small soft">Put on record {{ momentName(verdict.record.made_at) }} by version {{ verdict.record.version }}; seed of the draws {{ verdict.record.seed }}.</p>
         </details>
         <div class="no-print row"><a :href="`/api/trials/${trial.id}/table.csv`" download>All counts as a table (CSV)</a><a v-for="kind in (['brief', 'whole'] as const)" :key="kind" :href="`/api/trials/${trial.id}/verdict.pdf?kind=${kind}&look=${verdict.look_number}`" target="_blank" rel="noopener">{{ kind === "brief" ? "One page (PDF)" : "The whole record (PDF)" }}</a><a :href="`/api/trials/${trial.id}/bundle.zip`" download>Counts, notes and photos in one file (ZIP)</a></div>
       </section>
