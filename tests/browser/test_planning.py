@@ -17,7 +17,7 @@ class FirstPlan(BrowserCase):
         page = self.page()
         start = time.monotonic()
         page.goto(server.address)
-        page.get_by_role("link", name="Find out").click()
+        page.get_by_role("link", name="Find out what it is").click()
         self.find_out(page)
         self.ask(page)
         self.plants(page)

@@ -5,9 +5,8 @@ import { afterEach, describe, expect, it, vi } from "vitest";
 import { nextTick, ref } from "vue";
 import { Fault, type Trial, type Verdict } from "../src/api/client";
 import CellField from "../src/components/CellField.vue";
-import EfficacyPicture from "../src/components/verdict/EfficacyPicture.vue";
 import FaultNote from "../src/components/FaultNote.vue";
-import PriceTable from "../src/components/verdict/PriceTable.vue";
+import VerdictSheet from "../src/components/verdict/VerdictSheet.vue";
 import FieldRow from "../src/components/FieldRow.vue";
 import { region } from "../src/units";
 import JobRow from "../src/components/trial/JobRow.vue";
@@ -82,46 +81,43 @@ describe("fields", () => {
   });
 });
 
-describe("the verdict's picture", () => {
+describe("the verdict's rows", () => {
+  const result = (name: string, own = {}) => ({ name, role: "remedy", efficacy: 0.85, efficacy_low: 0.7, efficacy_high: 0.92, mean_before: 20, mean_after: 3, missed: [], failed_on: 0, plants: 4, lost: 0, died: 0, damage_beyond_control: null, damage_high: null, damage_plants: 0, helpers: null, kills: false, vetoed: false, worse_than_control: false, ...own });
   const verdict = {
     verdict: {
       threshold: 0.6,
+      measure: "live",
+      recommended: "Soap",
       remedies: [
-        { name: "Soap", efficacy: 0.85, efficacy_low: 0.7, efficacy_high: 0.92, vetoed: false },
-        { name: "Oil", efficacy: 0.9, efficacy_low: 0.8, efficacy_high: 0.95, vetoed: true },
-        { name: "Water", efficacy: null, efficacy_low: null, efficacy_high: null, vetoed: false },
+        result("Soap"),
+        result("Oil", { efficacy: 0.9, vetoed: true, lost: 3, died: 1, damage_beyond_control: 2.1, damage_high: 2.6, damage_plants: 4 }),
+        result("Water", { role: "control", efficacy: null, efficacy_low: null, efficacy_high: null, mean_after: 26 }),
       ],
     },
+    mess: {},
+    dots: { Soap: [0.9, 0.8], Oil: [1, -9] },
   } as unknown as Verdict;
-
-  it("is told in words, and says who harms the plant", () => {
-    const picture = mount(EfficacyPicture, { props: { verdict, remedies: trial.remedies } });
-    const told = picture.get("svg").attributes("aria-label") ?? "";
-    expect(told).toContain("Soap: 85% fewer than on the control, likely 70% to 92%");
-    expect(told).not.toContain("Water");
-    expect(picture.text()).toContain("90% fewer, harms the plant");
-    expect(picture.text()).toContain("worth it from 60%");
-  });
-
-  it("says so when nothing can be drawn", () => {
-    const none = { verdict: { threshold: 0.6, remedies: [] } } as unknown as Verdict;
-    expect(mount(EfficacyPicture, { props: { verdict: none, remedies: [] } }).text()).toContain("warnings below");
-  });
-});
-
-describe("the price of each remedy", () => {
-  const result = (name: string) => ({ name, role: "remedy", efficacy: 0.8, missed: [], failed_on: 0, plants: 4, lost: name === "Oil" ? 3 : 0, died: name === "Oil" ? 1 : 0, damage_beyond_control: null, helpers: null, kills: false, vetoed: false });
-  const verdict = { verdict: { measure: "live", remedies: [result("Soap"), result("Oil")] }, mess: {} } as unknown as Verdict;
   const bottled = { ...trial, remedies: [{ id: 5, name: "Soap" }, { id: 6, name: "Oil" }], batches: [{ remedy_id: 5, cost: 0.5 }, { remedy_id: 5, cost: 0.25 }, { remedy_id: 6, cost: null }], work: [{ remedy_id: 5, minutes: 40, cost: 2 }] } as unknown as Trial;
 
-  it("is told in the yard's own money, and not as nothing where no price is known", async () => {
+  it("tell of each remedy in one row what it removed, whether it harms, and its price in the yard's money", async () => {
     wire.answer = () => Promise.resolve(Response.json({ currency: "kr" }));
-    const table = mount(PriceTable, { props: { verdict, trial: bottled } });
+    const sheet = mount(VerdictSheet, { props: { verdict, trial: bottled } });
     await flushPromises();
-    const [soap, oil] = table.findAll("tbody tr").map((row) => row.findAll("td").map((cell) => cell.text()));
-    expect(soap?.slice(3, 5)).toEqual(["kr 2.75", "about 40 min"]);
-    expect(oil?.slice(3, 5)).toEqual(["–", "–"]);
-    expect([soap?.[1], oil?.[1]]).toEqual(["none", "1 of 7, 2 not counted"]);
+    const [soap, oil, water] = sheet.findAll("tbody tr").map((row) => ({ who: row.get("th").text(), line: row.get("td svg").attributes("aria-label"), prices: row.findAll("td.price").map((cell) => cell.text()), dots: row.findAll("circle").length }));
+    expect(soap).toMatchObject({ line: "85% fewer than on the control, likely 70% to 92%", prices: ["not scored", "kr 2.75", "about 40 min"], dots: 2 });
+    expect(oil?.who).toContain("harms the plant: out");
+    expect(oil?.who).toContain("lost 1 of 7 plants, 2 not counted");
+    expect(oil?.prices).toEqual(["+2.1 stepsat most 2.6, 4 plants", "–", "–"]);
+    expect(water?.who).toContain("grew to 1.3 times");
+    expect(sheet.find("tr.best").text()).toContain("Soap");
+    expect(sheet.text()).toContain("worth it from 60%");
+  });
+
+  it("say so when nothing can be drawn", () => {
+    const none = { ...verdict, verdict: { ...verdict.verdict, remedies: [result("Oil", { efficacy: null, kills: true })] } } as unknown as Verdict;
+    const sheet = mount(VerdictSheet, { props: { verdict: none, trial: bottled } });
+    expect(sheet.text()).toContain("warnings below");
+    expect(sheet.text()).toContain("no plant left");
   });
 });
 

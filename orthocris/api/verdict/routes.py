@@ -88,6 +88,7 @@ def _shown(found: verdicts.TrialVerdict) -> VerdictOut:
         record=None if found.record is None else RecordOut.model_validate(found.record),
         differs=found.differs,
         mess=found.mess,
+        dots=found.dots,
         seen=tuple(
             SeenOut(what=s.what, words=SEEN[s.what], remedy=s.remedy, plants=s.plants, of=s.of)
             for s in found.seen

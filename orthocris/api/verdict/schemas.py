@@ -152,6 +152,7 @@ class VerdictOut(BaseModel):
     differs: tuple[str, ...]
     seen: tuple[SeenOut, ...]
     mess: dict[str, str]
+    dots: dict[str, tuple[float, ...]]
 
 
 class CheckOut(Out):

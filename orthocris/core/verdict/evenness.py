@@ -39,26 +39,29 @@ def failures(
     if control is None or control not in table.remedies or not counted:
         return found
     untreated = _untreated(table, evidence, control)
+    of = [_out_of(line.left, table, evidence) for line in table.lines]
     for name, removed in efficacy.items():
         if name == control or removed < LEAST:
             continue
         found[name] = sum(
-            1 - _share(line.left) / untreated[k] < HALF * removed
+            1 - line.left.harm / of[k] / untreated[k] < HALF * removed
             for k, line in enumerate(table.lines)
             if line.remedy == name
         )
     return found
 
 
-def _share(left: Amount) -> float:
-    return left.harm / (left.of if left.of is not None else left.effort)
+def _out_of(left: Amount, table: Table, evidence: Evidence) -> float:
+    """What a plant's number is held against, as the model read it: all its parts, or its effort."""
+    if left.of is not None:
+        return left.of
+    return left.effort * (table.parts or 1.0) if evidence.as_shares else left.effort
 
 
 def _untreated(table: Table, evidence: Evidence, control: str) -> list[float]:
     """What each plant would be left with under the control, per unit of effort or as a share."""
     posterior = evidence.posterior
     slope = 0.0 if posterior.slope is None else float(posterior.slope[0])
-    shares = table.lines[0].left.of is not None
     found = []
     level = posterior.middle_of(table.remedies.index(control))
     for k in range(len(table.lines)):
@@ -66,7 +69,9 @@ def _untreated(table: Table, evidence: Evidence, control: str) -> list[float]:
         eta += slope * float(table.x[k]) if table.x is not None else 0.0
         if table.layout.block is not None and posterior.blocks is not None:
             eta += float(posterior.blocks[0, table.layout.block[k]])
-        found.append(1 / (1 + math.exp(-eta)) if shares else math.exp(min(eta, MOST_LOG)))
+        found.append(
+            1 / (1 + math.exp(-eta)) if evidence.as_shares else math.exp(min(eta, MOST_LOG))
+        )
     return found
 
 

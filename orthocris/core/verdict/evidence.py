@@ -70,6 +70,8 @@ class Evidence:
         False when the lot had too few layouts to speak at 5%, so that the model alone decided.
     posterior:
         What the draws came from.
+    as_shares:
+        True when its levels are logits of shares, False when they are logs.
     spent:
         How much of the 5% may be spent up to this look; 0 where nothing was tested.
     """
@@ -79,6 +81,7 @@ class Evidence:
     effects: dict[str, Effect]
     exact: bool
     posterior: Posterior
+    as_shares: bool
     spent: float = 0.0
 
     def level(self, remedy: str) -> float:
@@ -157,7 +160,8 @@ def weigh(
     views = [(one, fit(table.layout, one, x, index)) for one in likelihoods]
     log_harm = draw_log_harm(views, DRAWS, seed)[0]
     likelihood, posterior = likelier(views)
-    found = Evidence(table.remedies, log_harm, {}, True, posterior)
+    as_shares = isinstance(likelihood, Shares)
+    found = Evidence(table.remedies, log_harm, {}, True, posterior, as_shares)
     if control is None or control not in table.remedies or len(table.remedies) < 2:
         return found
     if len(table.lines) <= len(table.remedies):
@@ -193,7 +197,7 @@ def weigh(
         for r, name in enumerate(table.remedies)
         if r != index
     }
-    return Evidence(table.remedies, log_harm, effects, exact, posterior, said.spent)
+    return Evidence(table.remedies, log_harm, effects, exact, posterior, as_shares, said.spent)
 
 
 def _own(effect: Effect, spreads: Spreads | None, remedy: int) -> Effect:

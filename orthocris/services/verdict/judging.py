@@ -26,6 +26,7 @@ from orthocris.core.verdict.case import Terms
 from orthocris.core.verdict.frozen import FrozenVerdict, why_different
 from orthocris.core.verdict.judge import MODEL
 from orthocris.core.verdict.ladder import ladder_answer
+from orthocris.core.verdict.own_plants import against_own_block
 from orthocris.core.verdict.reading import read_trial
 from orthocris.core.verdict.result import Design, Outcome
 from orthocris.core.verdict.sensitivity import Check, sensitivity
@@ -60,7 +61,8 @@ class TrialVerdict:
     question asked; `early` tells that plants were counted before the look's day. `record` is the
     verdict of this look that was put on record once final, and `differs` says why this one is
     another; `seen` is on how many plants what else was noted at this look; `mess` what each remedy
-    was like to use, by its name, where somebody said; `counted` all numbers it was made of.
+    was like to use, by its name, where somebody said; `counted` all numbers it was made of;
+    `dots` what was removed from each plant against the control of its block, by remedy.
     """
 
     verdict: Verdict
@@ -74,6 +76,7 @@ class TrialVerdict:
     seen: tuple[SeenCount, ...] = ()
     mess: dict[str, str] = field(default_factory=dict)
     counted: Sequence[Observation] = ()
+    dots: dict[str, tuple[float, ...]] = field(default_factory=dict)
 
 
 def verdict_of(context: Context, trial_id: int, look_number: int | None = None) -> TrialVerdict:
@@ -142,6 +145,20 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         _seen(trial, noted),
         {r.name: words for r in trial.remedies if (words := mess_words(messy, r.id))},
         seen,
+        _dots(trial, seen, look),
+    )
+
+
+def _dots(
+    trial: CountedTrial, seen: Sequence[Observation], look: Look
+) -> dict[str, tuple[float, ...]]:
+    if trial.control is None:
+        return {}
+    return against_own_block(
+        [o for o in seen if o.day <= look.moment],
+        control=trial.control.name,
+        measure=trial.measure,
+        look=str(look.moment),
     )
 
 

@@ -7,6 +7,7 @@ import unittest
 import numpy as np
 
 from bench.calibration.measures import WORLDS, one
+from orthocris.core import judge
 
 TRIALS = 40
 
@@ -30,6 +31,20 @@ class OtherMeasures(unittest.TestCase):
                 self.assertGreaterEqual(held.sum(), 104)
                 self.assertFalse(any(t[3] for t in told))
                 self.assertLess(np.mean([t[2] for t in told]), 0.18)
+
+    def test_a_remedy_that_takes_almost_all_fails_on_hardly_a_plant(self) -> None:
+        """Whatever the number is out of: points of a cover read as shares were held to be counts."""
+        for name in ("cover", "cover, lognormal", "cover, even plants", "grades of three leaves"):
+            world = WORLDS[name]
+            with self.subTest(world=name):
+                failed = []
+                for seed in range(8):
+                    seen = world.table(
+                        np.random.default_rng(seed), np.array(world.left), world.blocks
+                    )
+                    best = next(r for r in judge(seen).remedies if r.name == "a")
+                    failed.append(best.failed_on or 0)
+                self.assertLess(sum(failed), 3, failed)
 
     def test_every_world_has_an_interval_for_every_remedy(self) -> None:
         for world in WORLDS:

@@ -6403,6 +6403,10 @@ export interface components {
             answers: string[];
             /** Differs */
             differs: string[];
+            /** Dots */
+            dots: {
+                [key: string]: number[];
+            };
             /** Early */
             early: boolean;
             /** Final */

@@ -5,6 +5,8 @@ import help from "./help.json";
 export interface Term {
   word: string;
   forms: readonly string[];
+  /** It means other things, too, and is not marked in sentences. */
+  common?: boolean;
   says: string;
 }
 
@@ -51,7 +53,7 @@ export function search<T extends Term | Answer>(list: readonly T[], typed: strin
   });
 }
 
-const byForm = new Map(terms.flatMap((term) => [term.word, ...term.forms].map((form) => [form.toLowerCase(), term] as const)));
+const byForm = new Map(terms.filter((term) => !term.common).flatMap((term) => [term.word, ...term.forms].map((form) => [form.toLowerCase(), term] as const)));
 const anyForm = new RegExp(`\\b(${[...byForm.keys()].sort((a, b) => b.length - a.length).join("|")})\\b`, "gi");
 
 /** A text in pieces, each term where it first stands with its word. */

@@ -3,14 +3,13 @@ import { computed, nextTick, onMounted, ref, watch } from "vue";
 import { RouterLink } from "vue-router";
 import { asFault, client, take, type Fault, type Verdict } from "../../api/client";
 import ArithmeticTable from "../../components/verdict/ArithmeticTable.vue";
-import EfficacyPicture from "../../components/verdict/EfficacyPicture.vue";
 import GoOnPanel from "../../components/verdict/GoOnPanel.vue";
 import FaultNote from "../../components/FaultNote.vue";
 import BenchMap from "../../components/BenchMap.vue";
 import BesideTable from "../../components/verdict/BesideTable.vue";
 import DoubtPanel from "../../components/verdict/DoubtPanel.vue";
 import SeenTable from "../../components/verdict/SeenTable.vue";
-import PriceTable from "../../components/verdict/PriceTable.vue";
+import VerdictSheet from "../../components/verdict/VerdictSheet.vue";
 import SlopesPicture from "../../components/verdict/SlopesPicture.vue";
 import { useAnswer } from "../../composables/useAnswer";
 import { useTrial } from "../../composables/useTrial";
@@ -97,6 +96,7 @@ const outcomes = {
           On {{ dayName(verdict.record.made_at.slice(0, 10)) }} it was put on record as: “{{ verdict.record.sentence }}” It reads otherwise now. {{ verdict.differs.join(" ") }}
         </p>
         <p v-else-if="verdict.record" class="small soft">On record since {{ dayName(verdict.record.made_at.slice(0, 10)) }}.</p>
+        <VerdictSheet v-if="!trial.sealed && judged.remedies.length" :verdict="verdict" :trial="trial" class="rows" />
         <p v-for="line in verdict.answers" :key="line" class="answer"><TermText :text="inUnits(line)" /></p>
         <p class="advice">
           <template v-if="verdict.early && !trial.sealed">These numbers were counted before the day of this look. Count again on its day; until then nothing is settled.</template>
@@ -114,11 +114,6 @@ const outcomes = {
     <template v-if="verdict && judged && !trial.sealed">
       <GoOnPanel :trial="trial" />
 
-      <section class="sheet stack">
-        <h2>How much each removed</h2>
-        <EfficacyPicture :verdict="verdict" :remedies="trial.remedies" />
-      </section>
-
       <section v-if="judged.beside.length" class="sheet stack">
         <h2>Counted beside it</h2>
         <BesideTable :beside="judged.beside" />
@@ -129,12 +124,6 @@ const outcomes = {
         <h2>What else was seen</h2>
         <SeenTable :seen="verdict.seen" />
         <p class="small soft">As noted at this look, on the plants somebody looked at for it. It is told, not judged: few plants part few remedies.</p>
-      </section>
-
-      <section class="sheet stack">
-        <h2>And at what price</h2>
-        <PriceTable :verdict="verdict" :trial="trial" />
-        <p class="small soft">Leaf damage is the rise of its score (0 to 5) beyond the control's; a whole step strikes a remedy out, as plants that died do. Work is typical for its way of giving.</p>
       </section>
 
       <div class="row no-print">
@@ -150,25 +139,25 @@ const outcomes = {
         </ul>
       </section>
 
-      <section class="sheet stack record">
-        <h2>Every plant, before and after</h2>
+      <details class="sheet stack record" :open="paper === 'whole' || undefined">
+        <summary><h2>Every plant, before and after</h2></summary>
         <template v-if="course.data.value">
           <SlopesPicture :trial="trial" :course="course.data.value" :look-number="verdict.look_number" :order="order" :missed="judged.remedies.flatMap((r) => r.missed)" />
           <BenchMap :trial="trial" figure="course" :course="course.data.value" still />
         </template>
-      </section>
+      </details>
 
-      <section class="sheet stack record">
-        <h2>Step by step</h2>
+      <details class="sheet stack record" :open="paper === 'whole' || undefined">
+        <summary><h2>Step by step</h2></summary>
         <ol class="steps">
           <li v-for="step in judged.reasons" :key="step">{{ step }}</li>
         </ol>
-      </section>
+      </details>
 
-      <section class="sheet stack record">
-        <h2>Would the answer change?</h2>
+      <details class="sheet stack record" :open="paper === 'whole' || undefined">
+        <summary><h2>Would the answer change?</h2></summary>
         <DoubtPanel :trial-id="trial.id" :look="look" />
-      </section>
+      </details>
 
       <section class="sheet stack record">
         <details :open="paper === 'whole' || undefined">
@@ -206,7 +195,7 @@ const outcomes = {
   font-size: clamp(1.25rem, 2.4vw, 1.75rem);
   font-weight: 700;
   line-height: 1.25;
-  max-width: 44ch;
+  max-width: 60ch;
   text-wrap: pretty;
 }
 
