@@ -33,7 +33,7 @@ class OtherMeasures(unittest.TestCase):
                 self.assertLess(np.mean([t[2] for t in told]), 0.18)
 
     def test_a_remedy_that_takes_almost_all_fails_on_hardly_a_plant(self) -> None:
-        """Whatever the number is out of: points of a cover read as shares were held to be counts."""
+        """Whatever it is out of: points of a cover read as shares were taken for counts."""
         for name in ("cover", "cover, lognormal", "cover, even plants", "grades of three leaves"):
             world = WORLDS[name]
             with self.subTest(world=name):
