@@ -8,8 +8,10 @@ from orthocris.core import Observation
 from orthocris.core.verdict.own_plants import against_own_block
 
 
-def seen(value: float, plant: str, remedy: str, block: str | None, **more: float) -> Observation:
-    return Observation(plant, block, remedy, 7.0, "live", value, **more)
+def seen(
+    value: float, plant: str, remedy: str, block: str | None, effort: float = 1.0
+) -> Observation:
+    return Observation(plant, block, remedy, 7.0, "live", value, effort=effort)
 
 
 class Dots(unittest.TestCase):
@@ -24,9 +26,8 @@ class Dots(unittest.TestCase):
             seen(4.5, "s2", "soap", "2"),
             seen(4.5, "s3", "soap", "3"),
         )
-        self.assertEqual(
-            {k: [round(v, 6) for v in d] for k, d in found.items()}, {"soap": [0.75, 0.75]}
-        )
+        self.assertEqual(list(found), ["soap"])
+        self.assertEqual([round(share, 6) for share in found["soap"]], [0.75, 0.75])
 
     def test_without_blocks_the_mean_of_all_untreated_is_taken(self) -> None:
         found = self.dots(
