@@ -132,6 +132,7 @@ STRAWBERRIES = Story(
         look_days=(3, 7, 12),
         round_days=(0, 5),
         setup=Setup(
+            crop="strawberries",
             place_cm=25,
             row_cm=80,
             eaten=True,
@@ -190,7 +191,7 @@ LUPINS = Story(
         ),
         look_days=(2, 5, 9),
         round_days=(0, 5),
-        setup=Setup(place_cm=70, row_cm=70),
+        setup=Setup(crop="lupins", place_cm=70, row_cm=70),
     ),
     outbreak=Outbreak(start=85, gradient=0.6, spread=0.4, growth=0.04, ceiling=900),
     truth={
@@ -236,6 +237,7 @@ PHLOX = Story(
         ),
         look_days=(7, 14, 21),
         round_days=(0, 7, 14),
+        setup=Setup(crop="border phlox"),
     ),
     outbreak=Outbreak(start=12, gradient=0.5, spread=0.5, growth=0.035, ceiling=100, jitter=0.4),
     truth={
@@ -276,7 +278,9 @@ FUCHSIAS = Story(
         ),
         look_days=(4, 8, 14),
         round_days=(0, 7),
-        setup=Setup(kind=Kind.LADDER, place_cm=25, row_cm=70, gradient=Gradient.ONE),
+        setup=Setup(
+            crop="fuchsias", kind=Kind.LADDER, place_cm=25, row_cm=70, gradient=Gradient.ONE
+        ),
     ),
     outbreak=Outbreak(start=22, gradient=0.7, spread=0.4, growth=0.05, ceiling=300),
     truth={"Water only": Effect(0.95), "Soap 5 ml/L": Effect(0.5), "Soap 20 ml/L": Effect(0.25)},

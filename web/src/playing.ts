@@ -10,6 +10,8 @@ export interface Playable {
   on: string;
   /** In how many rows. */
   rows: number;
+  /** How the plants are drawn, where that is known. */
+  habit: Trial["habit"];
 }
 
 const MOST_PLANTS = 120;
@@ -35,6 +37,7 @@ export const USUAL: Playable = {
   },
   on: "15 lupins",
   rows: 3,
+  habit: "fingers",
 };
 
 /** The plan of a trial; of parts of plants, the parts are played. */
@@ -54,6 +57,7 @@ export function playableTrial(trial: Trial): Playable | null {
     },
     on: trial.name,
     rows: new Set(stands.map((p) => p.row)).size,
+    habit: trial.habit,
   };
 }
 
@@ -78,13 +82,14 @@ export function playableDraft(question: Partial<QuestionDraft>, bench: Partial<R
     },
     on: `${plants} ${question.setup?.crop?.trim() || "plants"}`,
     rows,
+    habit: null,
   };
 }
 
 const letterOf = (tag: number | null): string | null => (tag ? String.fromCharCode(64 + tag) : null);
 
 /** The played bench as any bench is drawn; `fresh`: sprayed just now. */
-export function benchOf(board: Schemas["PlayOut"], rows: number, fresh: boolean): BenchOf {
+export function benchOf(board: Schemas["PlayOut"], { rows, habit }: Pick<Playable, "rows" | "habit">, fresh: boolean): BenchOf {
   const places = partsOf(board.plants.length, Math.min(rows, board.plants.length))
     .flatMap((part) => Array.from({ length: part.rows }, () => part.per_row))
     .flatMap((inRow, row) => Array.from({ length: inRow }, (_, k) => ({ row: row + 1, place: k + 1 })));
@@ -107,6 +112,7 @@ export function benchOf(board: Schemas["PlayOut"], rows: number, fresh: boolean)
   const today = "2000-01-01";
   return {
     plants,
+    habit,
     today,
     shields: [],
     tags: [...new Set(board.plants.map((p) => p.tag))].flatMap((tag) => (tag ? [{ letter: letterOf(tag) ?? "", notches: tag }] : [])),

@@ -148,6 +148,16 @@ describe("a row of pots, painted", () => {
 
 describe("a pot", () => {
   const usual: PotState = { id: 7, size: 1, count: 12, cover: null, damage: 0, fresh: false };
+
+  it.each(["rosette", "upright", "bush", "climber", "trailing", "grass", "tree", "tray", "three", "fingers", "pairs"] as const)("draws a %s as itself, within its pot's picture, with pests and harm on its leaves", (habit) => {
+    const drawn = drawPot({ ...usual, habit, count: 4000, damage: 5 });
+    const numbers = [...`${drawn.leaves}${drawn.deep}${drawn.pests}`.matchAll(/[MLC](-?[\d.]+) (-?[\d.]+)/g)].map((m) => [Number(m[1]), Number(m[2])] as const);
+    expect(numbers.length).toBeGreaterThan(20);
+    for (const [x, y] of numbers) expect(x > -2 && x < 108 && y > -8 && y < 92, `${x} ${y}`).toBe(true);
+    expect(drawPot({ ...usual, habit }).leaves === drawPot(usual).leaves).toBe(habit === "rosette");
+    expect(drawn.ill).not.toBe("");
+    expect(drawPot({ ...usual, habit, damage: 1 }).ill.length).toBeLessThan(drawn.ill.length);
+  });
   const dots = (drawing: PotDrawing): number => drawing.pests.split("Z").length - 1;
 
   it("takes a dot away for each halving and none is none", () => {

@@ -62,7 +62,7 @@ const over: Schemas["PlayOut"] = {
 };
 
 it("draws the plants in even rows, with those left over aside and fresh drops after a spray", () => {
-  const bench = benchOf(spray, 3, true);
+  const bench = benchOf(spray, { rows: 3, habit: null }, true);
   expect(bench.plants.map((p) => [p.row, p.place, p.letter])).toEqual([[1, 1, "A"], [1, 2, "B"], [2, 1, "C"], [3, 1, null]]);
   expect(bench.plants[3]?.set_aside).toBe("left over");
   expect(bench.rounds[0]?.sprayed).toHaveLength(4);

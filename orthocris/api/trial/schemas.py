@@ -14,6 +14,7 @@ from orthocris.api.knowledge.schemas import MeasureOut, PestOut
 from orthocris.api.trial.setup_schemas import SetupIO, TraitsIO
 from orthocris.core.field.progress import JobKind
 from orthocris.core.field.thread import State, StationKey
+from orthocris.core.trial.crops import Habit
 from orthocris.core.trial.measures import MeasureKey
 from orthocris.core.trial.plan import Role
 from orthocris.core.trial.question import Question, RemedyDraft
@@ -287,6 +288,7 @@ class TrialOut(BaseModel):
     care_revision: str
     changes: tuple[ChangeOut, ...]
     setup: SetupIO
+    habit: Habit | None
     key_opened_at: datetime | None
     goes_on: int | None
     shields: tuple[ShieldOut, ...]

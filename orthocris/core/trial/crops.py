@@ -19,7 +19,7 @@ class Leaf(StrEnum):
 
 
 class Habit(StrEnum):
-    """How a plant grows."""
+    """How a plant grows, as it is drawn; of some the leaves are known to anybody."""
 
     ROSETTE = "rosette"
     UPRIGHT = "upright"
@@ -29,6 +29,9 @@ class Habit(StrEnum):
     GRASS = "grass"
     TREE = "tree"
     TRAY = "tray"
+    THREE = "three"  # leaves of three, low and on stalks
+    FINGERS = "fingers"
+    PAIRS = "pairs"  # leaves in crossed pairs
 
 
 DELICATE = frozenset([Leaf.WAXY, Leaf.HAIRY, Leaf.THIN])  # soap and oil mark them

@@ -13,12 +13,13 @@ from orthocris.core.pantry.cautions import cautions_for, general_cautions, own_c
 from orthocris.core.planning.layout_event import LayoutEvent
 from orthocris.core.planning.matching import OddPlant, odd_plants
 from orthocris.core.planning.neighbours import shields_needed
+from orthocris.core.trial.crops import Crop, crop_named
 from orthocris.core.trial.plan import Remedy, TrialPlan
 from orthocris.core.trial.record import Change
 from orthocris.core.trial.standing import Standing
 from orthocris.core.trial.trial import Trial
 from orthocris.core.trial.ways import way_named
-from orthocris.knowledge import Pest, cautions, pest_named
+from orthocris.knowledge import Pest, cautions, crops, pest_named
 from orthocris.services.context import Context
 from orthocris.services.field.calendars import timed_jobs
 from orthocris.services.field.schedule import standing_of
@@ -58,6 +59,7 @@ class Overview:
     stations: tuple[Station, ...]
     jobs: tuple[Job, ...]
     pest: Pest | None
+    crop: Crop | None
     layout_events: tuple[LayoutEvent, ...]
     cautions: dict[int, tuple[str, ...]]
     general_cautions: tuple[str, ...]
@@ -115,6 +117,7 @@ def overview(context: Context, trial_id: int) -> Overview:
         stations=stations(standing, now, bottle_keys(trial)),
         jobs=due[trial_id],
         pest=pest,
+        crop=crop_named(trial.setup.crop, crops()),
         layout_events=events,
         cautions={r.id: _cautions(r, waits.get(r.id, "")) for r in trial.remedies},
         general_cautions=general_cautions(cautions()),

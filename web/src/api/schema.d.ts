@@ -3417,10 +3417,10 @@ export interface components {
         Gradient: "none" | "one" | "two";
         /**
          * Habit
-         * @description How a plant grows.
+         * @description How a plant grows, as it is drawn; of some the leaves are known to anybody.
          * @enum {string}
          */
-        Habit: "rosette" | "upright" | "bush" | "climber" | "trailing" | "grass" | "tree" | "tray";
+        Habit: "rosette" | "upright" | "bush" | "climber" | "trailing" | "grass" | "tree" | "tray" | "three" | "fingers" | "pairs";
         /**
          * Harm
          * @description The kind of leaf damage.
@@ -6219,6 +6219,7 @@ export interface components {
             general_cautions: string[];
             /** Goes On */
             goes_on: number | null;
+            habit: components["schemas"]["Habit"] | null;
             /** Holds */
             holds: string[];
             /** Id */

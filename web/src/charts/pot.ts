@@ -1,4 +1,5 @@
 // A pot seen from above, drawn from its own numbers in one hand: leaves, what sits on them, harm, fresh drops.
+import { plantOf, type Habit, type Leaf } from "./habit";
 import { disc, rolls } from "./strokes";
 
 export interface PotState {
@@ -14,10 +15,14 @@ export interface PotState {
   damage: number | null;
   /** Sprayed within a day. */
   fresh: boolean;
+  /** How it grows; a rosette where nobody knows. */
+  habit?: Habit | null;
 }
 
 /** What of a pot stays the same whatever sits on it. */
 export interface StemDrawing {
+  /** Stalks below all leaves. */
+  stalks: string;
   /** What is drawn below the leaves and shows as their outline: a filled shape is drawn quicker than a line. */
   rims: string;
   leaves: string;
@@ -35,17 +40,11 @@ export interface PotDrawing extends StemDrawing {
   drops: string;
 }
 
-interface Leaf {
-  angle: number;
-  length: number;
-  width: number;
-}
-
-/** The middle of the pot in a picture of 100 by 84, and how far a leaf of usual size reaches. */
+/** The middle of the pot in a picture of 100 by 84. */
 const X = 54;
 const Y = 42;
-const REACH = 37;
-const DAMAGE_LEAVES = [0, 1, 2, 3, 4, 6];
+/** The share of its leaves on which each score of damage shows. */
+const DAMAGE = [0, 0.14, 0.3, 0.5, 0.66, 0.95];
 const MOST_DOTS = 16;
 const MOST_DUST = 26;
 
@@ -55,7 +54,7 @@ export function dotsOf(count: number): number {
 }
 
 /** A plant's own leaves and what can come upon them: worked out once. */
-interface Habit {
+interface Grown {
   stem: StemDrawing;
   /** From none to all of them: the first so many at its number. */
   ill: string[];
@@ -66,12 +65,12 @@ interface Habit {
   drops: string;
 }
 
-const habits = new Map<string, Habit>();
+const grown = new Map<string, Grown>();
 
 /** All of a pot as a handful of paths, in a picture of 100 by 84. */
 export function drawPot(state: PotState): PotDrawing {
-  const habit = habitOf(state.id, state.size);
-  const harmed = DAMAGE_LEAVES[Math.round(state.damage ?? 0)] ?? 0;
+  const habit = grownOf(state);
+  const harmed = Math.ceil((habit.ill.length - 1) * (DAMAGE[Math.round(state.damage ?? 0)] ?? 0));
   const dots = state.count === null ? 0 : dotsOf(state.count);
   return {
     ...habit.stem,
@@ -85,22 +84,23 @@ export function drawPot(state: PotState): PotDrawing {
 }
 
 /** The plant with nothing on it; the same object each time. */
-export function drawStem({ id, size }: Pick<PotState, "id" | "size">): StemDrawing {
-  return habitOf(id, size).stem;
+export function drawStem(state: Pick<PotState, "id" | "size" | "habit">): StemDrawing {
+  return grownOf(state).stem;
 }
 
 /** A plant's own leaves, and the places where pests sit: with fewer of them some go, and none moves. */
-function habitOf(id: number, size: number): Habit {
-  const name = `${id}/${size.toFixed(2)}`;
-  const known = habits.get(name);
+function grownOf({ id, size, habit = null }: Pick<PotState, "id" | "size" | "habit">): Grown {
+  const name = `${id}/${size.toFixed(2)}/${habit ?? ""}`;
+  const known = grown.get(name);
   if (known) return known;
   const chance = rolls(id);
-  const leaves = leavesOf(size, chance);
+  const { leaves, stalks } = plantOf(habit ?? "rosette", size, chance);
   const [light, deep] = [leaves.filter((_, k) => k % 2 === 0), leaves.filter((_, k) => k % 2 === 1)];
   const dust = spread(leaves, MOST_DUST, chance).map(([x, y]) => blot(x, y, 3.4 + 2.6 * chance()));
   const pests = spread(leaves, MOST_DOTS, chance);
-  const habit = {
+  const made = {
     stem: {
+      stalks,
       rims: light.map(rim).join(""),
       leaves: light.map(blade).join(""),
       deepRims: deep.map(rim).join(""),
@@ -114,8 +114,8 @@ function habitOf(id: number, size: number): Habit {
     pests: growing(pests.map(([x, y]) => disc(x, y, 2.9))),
     drops: spread(leaves, 9, chance).map(([x, y]) => drop(x, y)).join(""),
   };
-  habits.set(name, habit);
-  return habit;
+  grown.set(name, made);
+  return made;
 }
 
 /** None of the parts, the first, the first two and so on: put together once, not at every look. */
@@ -144,20 +144,10 @@ export function figureOf(value: number): string {
   return value < 10 && !Number.isInteger(value) ? value.toFixed(1) : String(Math.round(value));
 }
 
-/** Leaves round the middle by the golden angle, the older ones longer. */
-function leavesOf(size: number, chance: () => number): Leaf[] {
-  const number = Math.round(Math.min(Math.max(6 * size, 4), 9));
-  const start = chance() * 360;
-  return Array.from({ length: number }, (_, k) => {
-    const length = REACH * Math.min(size, 1.08) * (1 - 0.045 * k) * (0.94 + 0.1 * chance());
-    return { angle: ((start + 137.5 * k) * Math.PI) / 180, length, width: length * (0.3 + 0.05 * chance()) };
-  });
-}
-
 /** A point of a leaf: so far along it and so far to its side. */
-function on({ angle, length, width }: Leaf, along: number, side: number): [number, number] {
+function on({ x, y, angle, length, width }: Leaf, along: number, side: number): [number, number] {
   const [u, v] = [length * along, width * side];
-  return [X + u * Math.sin(angle) + v * Math.cos(angle), Y - u * Math.cos(angle) + v * Math.sin(angle)];
+  return [X + x + u * Math.sin(angle) + v * Math.cos(angle), Y + y - u * Math.cos(angle) + v * Math.sin(angle)];
 }
 
 function at(point: readonly [number, number]): string {

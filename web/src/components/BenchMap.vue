@@ -172,6 +172,7 @@ const shows: PotShows = { state: stateOf, figure: figure_, pale: isPale, describ
     class="bench"
     :style="{ '--places': places, '--gap-x': `${gapX}px`, '--gap-y': `${gapY}px` }"
     role="group"
+    :tabindex="still ? 0 : undefined"
     aria-label="The bench, seen from above"
     @click="onClick"
     @keydown="arrow"

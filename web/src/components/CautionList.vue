@@ -5,12 +5,12 @@ defineProps<{ texts: readonly string[]; title?: string }>();
 </script>
 
 <template>
-  <aside v-if="texts.length" class="cautions" :aria-label="title ?? 'Cautions'">
+  <div v-if="texts.length" class="cautions" role="note" :aria-label="title ?? 'Cautions'">
     <strong v-if="title">{{ title }}</strong>
     <ul>
       <li v-for="text in texts" :key="text">{{ inUnits(text) }}</li>
     </ul>
-  </aside>
+  </div>
 </template>
 
 <style scoped>

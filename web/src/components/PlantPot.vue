@@ -8,14 +8,15 @@ import { usePrinting } from "../composables/usePrinting";
 const props = defineProps<{ /** Asked for here: what the next look changes draws no leaf anew. */ state: () => PotState; letter: string | null | undefined; notches: number | undefined; pale?: boolean }>();
 
 /** From below to the top. */
-const PARTS: readonly (readonly [keyof PotDrawing, string])[] = [["rims", "rim"], ["leaves", "leaf"], ["deepRims", "rim"], ["deep", "leaf deep"], ["ill", "ill"], ["veins", "veins"], ["bites", "bites"], ["dust", "dust"], ["drops", "drops"], ["pestRims", "rim"], ["pests", "pests"]];
+const PARTS: readonly (readonly [keyof PotDrawing, string])[] = [["stalks", "stalks"], ["rims", "rim"], ["leaves", "leaf"], ["deepRims", "rim"], ["deep", "leaf deep"], ["ill", "ill"], ["veins", "veins"], ["bites", "bites"], ["dust", "dust"], ["drops", "drops"], ["pestRims", "rim"], ["pests", "pests"]];
 const printing = usePrinting();
 const drawn = computed<Partial<PotDrawing>>(() => (printing.value ? drawPot : drawStem)(props.state()));
 </script>
 
 <template>
   <svg class="plant" :class="{ pale }" viewBox="0 0 100 84" aria-hidden="true">
-    <circle cx="54" cy="42" r="40" class="edge" /><circle cx="54" cy="42" r="38" class="soil" />
+    <template v-if="state().habit === 'tray'"><rect x="14" y="3" width="80" height="78" rx="5" class="edge" /><rect x="16" y="5" width="76" height="74" rx="4" class="soil" /></template>
+    <template v-else><circle cx="54" cy="42" r="40" class="edge" /><circle cx="54" cy="42" r="38" class="soil" /></template>
     <template v-for="[part, look] in PARTS" :key="part"><path v-if="drawn[part]" :d="drawn[part]" :class="look" /></template>
     <g v-if="letter" transform="translate(2 3)">
       <path :d="tagPath(20, 34, notches ?? 0)" :fill="tagColour(notches)" class="tag" />
@@ -42,6 +43,14 @@ const drawn = computed<Partial<PotDrawing>>(() => (printing.value ? drawPot : dr
 
 .rim {
   fill: var(--outline);
+}
+
+.stalks {
+  fill: none;
+  stroke: var(--leaf-deep);
+  stroke-width: 2.6;
+  stroke-linecap: round;
+  stroke-linejoin: round;
 }
 
 .ill,
@@ -101,6 +110,10 @@ const drawn = computed<Partial<PotDrawing>>(() => (printing.value ? drawPot : dr
 
 .pale .rim {
   fill: var(--line);
+}
+
+.pale .stalks {
+  stroke: var(--line);
 }
 
 .pale .veins {

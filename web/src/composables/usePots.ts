@@ -15,6 +15,7 @@ export interface BenchOf extends Pick<Trial, "shields" | "today"> {
   setup: Pick<Trial["setup"], "place_cm" | "row_cm">;
   measure: Pick<Trial["measure"], "scale">;
   care?: Trial["care"];
+  habit?: Trial["habit"];
 }
 
 export interface Shown {
@@ -71,6 +72,7 @@ export function usePots(shown: Shown): Pots {
       count: disease ? null : value,
       cover: disease && value !== null ? value / 100 : null,
       damage: damageOf(plant),
+      habit: shown.trial.habit ?? null,
       fresh: wet.value.has(plant.id) && (shown.figure !== "course" || shownLook.value === counted.value.at(-1)),
     };
   }

@@ -78,7 +78,7 @@ async function move(proposal: Schemas["RoundProposalOut"]): Promise<void> {
         <summary>What each rhythm would do</summary>
         <div class="table">
         <table>
-          <thead><tr><th>Rhythm</th><th>Next round</th><th>Why</th><th /></tr></thead>
+          <thead><tr><th>Rhythm</th><th>Next round</th><th>Why</th><th><span class="visually-hidden">Take it</span></th></tr></thead>
           <tbody>
             <tr v-for="(proposal, k) in schedule.data.value.proposals" :key="proposal.rhythm" :class="{ chosen: k === 0 }">
               <th>{{ roundRhythms[proposal.rhythm] }}</th>

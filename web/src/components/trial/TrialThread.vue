@@ -25,7 +25,7 @@ const states = {
 </script>
 
 <template>
-  <nav class="thread" :class="{ small }" :aria-label="small ? undefined : 'Stations of this trial'">
+  <component :is="small ? 'div' : 'nav'" class="thread" :class="{ small }" :aria-label="small ? undefined : 'Stations of this trial'">
     <svg
       :viewBox="`0 0 ${WIDTH} ${height}`"
       preserveAspectRatio="none"
@@ -66,7 +66,7 @@ const states = {
         </component>
       </li>
     </ol>
-  </nav>
+  </component>
 </template>
 
 <style scoped>

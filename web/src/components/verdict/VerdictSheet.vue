@@ -170,6 +170,7 @@ function helpers(r: RemedyVerdict): string {
 
 <style scoped>
 .wide {
+  position: relative;
   min-width: 0;
   overflow: hidden;
 }
@@ -317,6 +318,7 @@ svg {
 .stacked thead th.price,
 .stacked thead th:first-child {
   position: absolute;
+  left: 0;
   clip-path: inset(50%);
 }
 

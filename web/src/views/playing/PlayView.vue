@@ -82,7 +82,7 @@ watch(
 const first = computed(() => board.value?.choices[0]);
 useKeys([{ key: "Enter", label: "Play on", when: () => Boolean(first.value), run: () => void (first.value && show([...kept.moves, first.value])) }]);
 
-const bench = computed(() => (board.value ? benchOf(board.value, played.value?.rows ?? 1, kept.moves.at(-1) === "spray") : null));
+const bench = computed(() => (board.value && played.value ? benchOf(board.value, played.value, kept.moves.at(-1) === "spray") : null));
 const course = computed(() => (board.value ? courseOf(board.value) : null));
 
 const asked = computed(() => {

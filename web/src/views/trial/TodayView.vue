@@ -219,7 +219,7 @@ const heading = computed(() =>
     grid-template-columns: 1fr auto;
   }
 
-  .trials a nav {
+  .trials a .thread {
     grid-column: 1 / -1;
     grid-row: 2;
   }
