@@ -150,7 +150,7 @@ describe("another device", () => {
     const page = mount(DoorPanel, { global: { stubs } });
     await flushPromises();
     expect(page.get("a[download]").attributes("href")).toBe("/api/door/authority");
-    await page.findAll("button").find((b) => b.text() === "Send this device out")?.trigger("click");
+    await page.findAll("button").find((b) => b.text() === "Remove this device")?.trigger("click");
     await flushPromises();
     expect(calls.at(-1)).toMatchObject({ method: "POST", path: "/api/door/leave" });
     expect(assign).toHaveBeenLastCalledWith("/");

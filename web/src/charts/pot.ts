@@ -174,7 +174,7 @@ function tip(leaf: Leaf): string {
 }
 
 function bite(leaf: Leaf, side: number): string {
-  return disc(...on(leaf, 0.48, 0.74 * side), 3.8);
+  return disc(...on(leaf, 0.48, 0.74 * side), Number(Math.min(3.8, 0.45 * leaf.width).toFixed(1)));
 }
 
 /** Dust of a mildew: three soft discs that run into one another. */

@@ -107,7 +107,7 @@ function end(session: number): Promise<void> {
     <h2>This device</h2>
     <FaultNote :fault="fault" />
     <p>It came in over the home network. Does it warn of the certificate, or forget the pages without a signal? <a href="/api/door/authority" download>Take the certificate of this home</a>, install it in the device's settings as a certificate authority, and compare its fingerprint with the one that the Yard shows on the machine itself.</p>
-    <div class="row"><el-button @click="leave">Send this device out</el-button></div>
+    <div class="row"><el-button @click="leave">Remove this device</el-button></div>
   </section>
 </template>
 

@@ -3,6 +3,7 @@ import { computed, ref } from "vue";
 import { RouterLink } from "vue-router";
 import type { Schemas } from "../../api/client";
 import { alongRibbon, clockOf, dawnToDark, spans, timeOf } from "../../charts/ribbon";
+import { useWidth } from "../../composables/useWidth";
 import { dayName } from "../../words";
 import PlantTag from "../PlantTag.vue";
 import { inUnits, shown as inTheirs } from "../../units";
@@ -17,7 +18,16 @@ export interface Hung {
 const props = defineProps<{ ribbon: Schemas["RibbonOut"]; jobs?: readonly Hung[]; perRemedy?: boolean; inYard?: boolean }>();
 const chosen = ref<number | null>(null);
 
-const range = computed(() => (props.ribbon.outdoors ? dawnToDark(props.ribbon.hours) : [0, 23] as [number, number]));
+const frame = ref<HTMLElement | null>(null);
+const whole = useWidth(frame, 1080);
+/** From dawn to dark; where that is wider than the screen, from now on. */
+const range = computed(() => {
+  const all = props.ribbon.outdoors ? dawnToDark(props.ribbon.hours) : ([0, 23] as [number, number]);
+  const now = Math.floor(clockOf(props.ribbon.now));
+  const fits = (all[1] - all[0] + 1) * LEAST <= whole.value;
+  return fits || now <= all[0] || now > all[1] ? all : ([now, all[1]] as [number, number]);
+});
+const LEAST = 40; // pixels of an hour
 const hours = computed(() => props.ribbon.hours.slice(range.value[0], range.value[1] + 1));
 const bands = computed(() => spans(hours.value));
 const nowAt = computed(() => alongRibbon(clockOf(props.ribbon.now), range.value[0], hours.value.length));
@@ -52,7 +62,7 @@ function sentence(hour: Schemas["HourOut"]): string {
 </script>
 
 <template>
-  <section class="ribbon" aria-label="The day ribbon">
+  <section ref="frame" class="ribbon" aria-label="The day ribbon">
     <header>
       <strong v-if="today?.best">Best hour today: {{ timeOf(today.best) }}</strong>
       <strong v-else-if="!ribbon.known">Nothing is known of today's weather: look yourself, or <template v-if="inYard">say it below</template><RouterLink v-else to="/yard">say it in the Yard</RouterLink></strong>
@@ -79,12 +89,12 @@ function sentence(hour: Schemas["HourOut"]): string {
         <span v-for="span in bands" :key="span.from" :class="{ open: span.open }" :style="{ gridColumn: `${span.from + 1} / span ${span.hours}` }">{{ span.word }}</span>
       </div>
       <span v-if="nowAt !== null" class="now" :style="{ left: `${nowAt * 100}%` }" aria-hidden="true"><span>now</span></span>
-      <div v-if="hung.length" class="hooks">
-        <component :is="job.to ? RouterLink : 'span'" v-for="job in hung" :key="job.title" :to="job.to" class="hook" :class="{ right: job.share > 0.6 }" :style="{ '--at': job.share }">
-          <span>{{ timeOf(job.at) }} {{ job.title }}</span>
-        </component>
-      </div>
     </div></div>
+    <div v-if="hung.length" class="hooks">
+      <component :is="job.to ? RouterLink : 'span'" v-for="job in hung" :key="job.title" :to="job.to" class="hook" :class="{ right: job.share > 0.6 }" :style="{ '--at': job.share }">
+        <span>{{ timeOf(job.at) }} {{ job.title }}</span>
+      </component>
+    </div>
     <p v-if="shown" class="said" role="status">
       <strong>{{ timeOf(shown.at) }}</strong>{{ " " }}
       <template v-if="shown.temperature !== null"> {{ inUnits(`${Math.round(shown.temperature)} °C`) }}</template><template v-if="shown.humidity !== null">, {{ Math.round(shown.humidity) }}% humidity</template><template v-if="shown.wind !== null">, wind {{ inUnits(`${Math.round(shown.wind)} km/h`) }}</template><template v-if="shown.forecast"> (forecast)</template>: {{ inUnits(sentence(shown)) }}.
@@ -310,6 +320,15 @@ header {
 
   .band {
     min-width: calc(var(--count) * var(--touch));
+  }
+
+  .hook,
+  .hook.right {
+    margin: 0;
+    padding: 4px 0 4px var(--space-2);
+    border: 0;
+    border-left: 3px solid var(--accent);
+    text-align: left;
   }
 
   .days li {
