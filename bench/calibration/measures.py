@@ -298,9 +298,10 @@ def one(seed: int, name: str) -> tuple[list[float], list[bool], bool, bool, bool
     if world.on_trial is not None:
         gone_here = world.on_trial(np.random.default_rng(start), left, world.blocks)
         removed = np.minimum(gone_here, MOST_SAID)
-    truth = dict(zip(NAMES[1:], removed[1:], strict=False))
+    here = dict(zip(NAMES[1:], removed[1:], strict=False))
+    truth = dict(zip(NAMES[1:], 1 - left[1:], strict=False))
     held = [
-        float(r.efficacy_low <= truth[n] <= r.efficacy_high)
+        float(r.efficacy_low <= here[n] <= r.efficacy_high)
         if r.efficacy_low is not None and r.efficacy_high is not None
         else np.nan
         for n, r in ((n, found[n]) for n in truth)
