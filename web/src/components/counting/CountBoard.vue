@@ -25,6 +25,7 @@ import CountHeader from "./CountHeader.vue";
 import CountHistory from "./CountHistory.vue";
 import CountPad from "./CountPad.vue";
 import DamageScale from "./DamageScale.vue";
+import DeadPlant from "./DeadPlant.vue";
 import LeafNotes from "./LeafNotes.vue";
 import LeafRow from "./LeafRow.vue";
 import RefusedCounts from "./RefusedCounts.vue";
@@ -34,7 +35,7 @@ import TallyFields from "./TallyFields.vue";
 
 /** One look counted plant by plant (and leaf by leaf) in walking order. */
 const props = defineProps<{ trial: Trial; number: number; sheet: CountSheet; title: string; /** The plant to begin with. */ at: number | null; /** Who counts a second time, "" for the count that holds. */ person: string }>();
-const emit = defineEmits<{ at: [plant: number]; settle: [contest: CountSheet["contests"][number], session: string] }>();
+const emit = defineEmits<{ at: [plant: number]; settle: [contest: CountSheet["contests"][number], session: string]; /** The plant here died; the one after it. */ died: [next: number | null] }>();
 const outbox = useOutbox();
 const { felt, next: nextFelt, tap } = useFelt();
 const day = ref<string | null>(null);
@@ -205,6 +206,7 @@ useCountKeys({ counting, typing, scoring, ready: computed(() => ready.value && !
           </template>
           <button type="button" @click="noting = true">Note, photo <span class="key" aria-hidden="true">w</span></button>
           <SecondPerson :trial-id="trial.id" :number="number" :person="person" />
+          <DeadPlant v-if="plant && trial.sprayed_on && !person" :trial="trial" :plant="plant" :settled="outbox.settled" @died="emit('died', plants[index + 1]?.id ?? null)" />
           <button type="button" @click="helpOpen = true">Help <span class="key" aria-hidden="true">?</span></button>
           <button type="button" :aria-label="`A tap is felt: ${felt}. Change it`" @click="nextFelt">{{ { buzz: "A tap buzzes", click: "A tap clicks", off: "A tap is silent" }[felt] }}</button>
         </div>

@@ -48,6 +48,13 @@ async function anew(): Promise<void> {
   board.value += 1;
 }
 
+/** A plant that died is counted no more: on with the next. */
+async function goOn(next: number | null): Promise<void> {
+  await load();
+  at.value = next;
+  await anew();
+}
+
 async function settle(contest: CountSheet["contests"][number], session: string): Promise<void> {
   await outbox.settled();
   const { plant_id, sample } = contest;
@@ -77,7 +84,7 @@ async function settle(contest: CountSheet["contests"][number], session: string):
       <el-button @click="heardOfClock = true">Understood</el-button>
     </p>
     <FaultNote :fault="unsettled" />
-    <CountBoard :key="board" :trial="trial" :number="number" :sheet="sheet.data.value" :title="title" :person="person" :at="at" @at="at = $event" @settle="settle" />
+    <CountBoard :key="board" :trial="trial" :number="number" :sheet="sheet.data.value" :title="title" :person="person" :at="at" @at="at = $event" @settle="settle" @died="goOn" />
   </template>
 </template>
 
