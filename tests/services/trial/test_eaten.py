@@ -117,7 +117,7 @@ class EatenPlants(ServiceCase):
         self.count_all(2, 1, 60)
         advice = verdict_of(self.context, self.trial_id).verdict.advice
         self.assertIn("not made for food plants", advice)
-        self.assertIn("Leave 5 days between", advice)
+        self.assertIn("Leave about 5 days from one time to the next", advice)
 
     def test_a_pest_by_any_word_for_it_is_that_pest(self) -> None:
         """Else nothing would be known of it, and the critic silent."""
