@@ -58,7 +58,7 @@ const over: Schemas["PlayOut"] = {
   tags: [{ name: "Soap", letter: "B", tag: 2 }],
   sentence: "Soap works best.",
   advice: "Treat the rest.",
-  hindsight: { right: true, says: "It was right.", remedies: [{ name: "Soap", low: 0.4, high: 0.9, truth: 0.8, dry: 0.7, held: true }], what_if: [{ code: "more", title: "With 8 plants", says: "Soap works best." }] },
+  hindsight: { right: true, says: "It was right.", remedies: [{ name: "Soap", low: 0.4, high: 0.9, truth: 0.8 }], what_if: [{ code: "more", title: "With 8 plants", says: "Soap works best." }] },
 };
 
 it("draws the plants in even rows, with those left over aside and fresh drops after a spray", () => {

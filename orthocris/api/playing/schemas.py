@@ -80,8 +80,6 @@ class ToldOut(Out):
     low: float | None
     high: float | None
     truth: float
-    dry: float
-    held: bool | None
 
 
 class WhatIfOut(Out):

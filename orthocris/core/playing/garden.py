@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -217,4 +216,4 @@ def places(plants: int) -> FloatArray:
 
 def last_look(plan: PlayPlan) -> int:
     """The day of the look that decides."""
-    return math.ceil(max(plan.looks))
+    return max(plan.looks)

@@ -16,7 +16,7 @@ from orthocris.core.playing.garden import (
 )
 from orthocris.core.playing.play import Board, again
 from orthocris.core.verdict.model.likelihood import FloatArray
-from orthocris.core.verdict.result import Outcome, RemedyResult, Verdict
+from orthocris.core.verdict.result import Outcome, Verdict
 from orthocris.core.words import listing, verb
 
 NOTHING = 0.05  # what removes less is said to do nothing
@@ -27,18 +27,12 @@ LITTLE = 0.1  # by which another way may be off without misleading
 
 @dataclass(frozen=True, slots=True)
 class Told:
-    """What the verdict said of a remedy, and what it truly removed by the last look.
-
-    `dry` is what one spray takes in dry weather; `held` whether the interval holds the truth, None
-    where none was given.
-    """
+    """What the verdict said of a remedy, and what it truly removed by the last look."""
 
     name: str
     low: float | None
     high: float | None
     truth: float
-    dry: float
-    held: bool | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,17 +68,11 @@ def hindsight(board: Board, seed: int) -> Hindsight:
     true = {r.name: float(t) for r, t in zip(plan.remedies, truth, strict=True)}
     found = {r.name: r for r in verdict.remedies}
     told = tuple(
-        _told(found[r.name], true[r.name], float(kills))
-        for r, kills in zip(plan.remedies[1:], board.truth.kills[1:], strict=True)
+        Told(r.name, found[r.name].efficacy_low, found[r.name].efficacy_high, true[r.name])
+        for r in plan.remedies[1:]
     )
     right, says = _judgment(verdict, told)
     return Hindsight(told, right, says, tuple(_others(board, true, seed)))
-
-
-def _told(result: RemedyResult, truth: float, dry: float) -> Told:
-    low, high = result.efficacy_low, result.efficacy_high
-    held = None if low is None or high is None else low <= truth <= high
-    return Told(result.name, low, high, truth, dry, held)
 
 
 def _judgment(verdict: Verdict, told: tuple[Told, ...]) -> tuple[bool, str]:

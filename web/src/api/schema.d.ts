@@ -6123,10 +6123,6 @@ export interface components {
          * @description What was said of a remedy, and what it truly removed.
          */
         ToldOut: {
-            /** Dry */
-            dry: number;
-            /** Held */
-            held: boolean | null;
             /** High */
             high: number | null;
             /** Low */

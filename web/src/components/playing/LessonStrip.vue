@@ -20,7 +20,7 @@ const rows = computed(() => {
   } as const;
   return named[about].map(([name, values]) => ({ name, dots: heaps(values, whole.value, HEIGHT - 34, (v) => (about === "control" ? v > 1 / 3 : Math.abs(v) > 0.2)) }));
 });
-const marks = computed(() => (props.lesson.about === "control" ? [-0.5, 0, 0.5] : [-0.5, 0, 0.5]));
+const MARKS = [-0.5, 0, 0.5];
 </script>
 
 <template>
@@ -30,7 +30,7 @@ const marks = computed(() => (props.lesson.about === "control" ? [-0.5, 0, 0.5] 
       <p class="small"><strong>{{ row.name.charAt(0).toUpperCase() + row.name.slice(1) }}</strong></p>
       <svg :width="whole" :height="HEIGHT" role="img" :aria-label="`${lesson.asks}, ${row.name}: ${row.dots.filter((d) => d.fooled).length} of ${row.dots.length} gardens mislead`">
         <line class="rail" x1="0" :x2="whole" :y1="HEIGHT - 26" :y2="HEIGHT - 26" />
-        <template v-for="mark in marks" :key="mark">
+        <template v-for="mark in MARKS" :key="mark">
           <line class="rail" :x1="whole * alongHeaps(mark)" :x2="whole * alongHeaps(mark)" :y1="HEIGHT - 26" :y2="HEIGHT - 20" />
           <text :x="whole * alongHeaps(mark)" :y="HEIGHT - 4" text-anchor="middle">{{ mark > 0 ? "+" : "" }}{{ percent(mark) }}</text>
         </template>

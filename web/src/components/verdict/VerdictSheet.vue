@@ -81,7 +81,7 @@ function went(r: RemedyVerdict): string {
 function outOf(r: RemedyVerdict): string {
   if (r.kills) return "kills plants: out";
   if (r.vetoed) return "harms the plant: out";
-  return r.worse_than_control ? "worse than nothing" : "";
+  return r.worse_than_control ? "may be worse than nothing" : "";
 }
 
 function leaves(r: RemedyVerdict): string {
