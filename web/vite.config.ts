@@ -45,6 +45,7 @@ export default defineConfig({
   test: {
     environment: "happy-dom",
     include: ["tests/**/*.spec.ts"],
+    testTimeout: 60_000, // a busy machine is no fault
     server: { deps: { inline: ["element-plus"] } },
   },
 });

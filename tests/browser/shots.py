@@ -64,7 +64,7 @@ def prepare(page: Page, name: str) -> None:
         page.get_by_role("button", name="Choose remedies").click()
         page.locator("button.remedy").filter(has_text="Water jet").click()
         page.get_by_role("button", name="Choose remedies").click()  # folds them again
-        page.get_by_text("played just now").wait_for(timeout=30_000)
+        page.get_by_text("played just now").wait_for()
         page.evaluate("scrollTo(0, 0)")
     elif name == "find-out":
         for sign in ("Fine pale dots", "Fine webbing"):
@@ -90,8 +90,8 @@ def prepare(page: Page, name: str) -> None:
         page.evaluate("window.scrollTo(0, 150)")
     elif name == "how-many-plants":
         page.get_by_role("button", name="Simulate it").click()
-        page.get_by_text("With your").wait_for(timeout=30_000)
-        page.get_by_role("button", name="Cancel").wait_for(state="detached", timeout=30_000)
+        page.get_by_text("With your").wait_for()
+        page.get_by_role("button", name="Cancel").wait_for(state="detached")
         page.get_by_role("heading", name="How many plants?").evaluate(
             "heading => heading.scrollIntoView()"
         )
@@ -110,7 +110,7 @@ def prepare_phone(page: Page, name: str) -> None:
         page.get_by_role("button", name="Note, photo").tap()
         page.get_by_role("button", name="Leaf camera").tap()
         page.get_by_role("button", name="Propose marks").tap()
-        page.get_by_text("proposed: look at each").wait_for(timeout=30_000)
+        page.get_by_text("proposed: look at each").wait_for()
         page.get_by_role("button", name="Back to counting").evaluate("b => b.scrollIntoView()")
     elif name == "phone-practice":
         page.get_by_role("button", name="Begin with the first leaf").tap()

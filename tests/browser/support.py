@@ -28,7 +28,8 @@ FLAGS = [
     "--disable-sync",
 ]
 
-expect.set_options(timeout=15_000)  # three browsers share two cores
+WAIT = 90_000  # ms; three browsers share two cores, and a busy machine is no fault
+expect.set_options(timeout=WAIT)
 
 
 class Server:
@@ -53,9 +54,9 @@ class Server:
                 break
         else:
             raise RuntimeError(f"the server ended with {self._process.wait()}")
-        for _ in range(100):
+        for _ in range(1000):
             try:
-                with urllib.request.urlopen(f"{address}/api/health", timeout=2) as answer:
+                with urllib.request.urlopen(f"{address}/api/health", timeout=10) as answer:
                     if json.load(answer)["status"] == "ok":
                         return address
             except OSError:
@@ -73,13 +74,13 @@ class Server:
         self._wait()
 
     def _wait(self) -> None:
-        self._process.wait(timeout=20)
+        self._process.wait(timeout=60)
         if self._process.stdout is not None:
             self._process.stdout.close()
 
     def get(self, path: str) -> Any:
         """Return the JSON at a path."""
-        with urllib.request.urlopen(self.address + path, timeout=20) as answer:
+        with urllib.request.urlopen(self.address + path, timeout=60) as answer:
             return json.load(answer)
 
 
@@ -101,8 +102,10 @@ def launch(playwright: Playwright) -> Browser:
 
 def desk(browser: Browser) -> BrowserContext:
     """A laptop's screen."""
-    return browser.new_context(
-        viewport={"width": 1280, "height": 800}, locale="en-GB", service_workers="block"
+    return _patient(
+        browser.new_context(
+            viewport={"width": 1280, "height": 800}, locale="en-GB", service_workers="block"
+        )
     )
 
 
@@ -111,15 +114,22 @@ def phone(browser: Browser, *, workers: bool = False, trusting: bool = False) ->
 
     With `workers` it may open pages without a network; `trusting` it takes any certificate.
     """
-    return browser.new_context(
-        viewport={"width": 390, "height": 844},
-        has_touch=True,
-        is_mobile=True,
-        device_scale_factor=2,
-        locale="en-GB",
-        service_workers="allow" if workers else "block",
-        ignore_https_errors=trusting,
+    return _patient(
+        browser.new_context(
+            viewport={"width": 390, "height": 844},
+            has_touch=True,
+            is_mobile=True,
+            device_scale_factor=2,
+            locale="en-GB",
+            service_workers="allow" if workers else "block",
+            ignore_https_errors=trusting,
+        )
     )
+
+
+def _patient(context: BrowserContext) -> BrowserContext:
+    context.set_default_timeout(WAIT)
+    return context
 
 
 def settle(page: Page) -> None:

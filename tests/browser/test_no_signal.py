@@ -80,7 +80,7 @@ class NoSignal(BrowserCase):
         time.sleep(0.05)
         server.kill()
         self.server = Server("--data", self.folder, port=server.port)
-        expect(page.get_by_text("✓ all kept")).to_be_visible(timeout=20_000)
+        expect(page.get_by_text("✓ all kept")).to_be_visible()
         (kept,) = [t for t in tallies(self.server, trial) if t["measure"] == "live"]
         self.assertEqual((kept["value"], kept["sample"]), (2001, 1))
         self.assertEqual(self.taps(), [(2001, 1, 1200)])  # 1,200 of one page, 801 of the next

@@ -94,7 +94,7 @@ class FirstPlan(BrowserCase):
     def simulate(self, page: Page) -> None:
         """The plan is simulated and answers in a sentence."""
         page.get_by_role("button", name="Simulate it").click()
-        expect(page.get_by_text("With your 14 plants you")).to_be_visible(timeout=30_000)
+        expect(page.get_by_text("With your 14 plants you")).to_be_visible()
 
     def move(self, page: Page) -> None:
         """Move a plant by keyboard and another by dragging; tags go along."""

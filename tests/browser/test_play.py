@@ -60,7 +60,7 @@ class Played(BrowserCase):
         return page.get_by_role("region", name="What is due")
 
     def is_open(self, page: Page) -> bool:
-        expect(self.due(page)).to_have_attribute("aria-busy", "false", timeout=15_000)
+        expect(self.due(page)).to_have_attribute("aria-busy", "false")
         return bool(page.get_by_role("region", name="The truth").count())
 
 

@@ -46,7 +46,6 @@ class BrowserCase(unittest.TestCase):
         context = (phone if small else desk)(self.browser)
         self.addCleanup(context.close)
         page = context.new_page()
-        page.set_default_timeout(10_000)
         page.on("pageerror", lambda error: self.fail(f"the page threw {error}"))
         return page
 

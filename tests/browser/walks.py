@@ -34,7 +34,7 @@ def send(server: Server, method: str, path: str, body: Any = None) -> Any:
         headers={"Content-Type": "application/json"},
         method=method,
     )
-    with urllib.request.urlopen(request, timeout=20) as answer:
+    with urllib.request.urlopen(request, timeout=60) as answer:
         text = answer.read()
     return json.loads(text) if text else None
 
@@ -90,7 +90,7 @@ def unfold(page: Page) -> None:
 
 def add_counted_plants(page: Page, prefix: str, rows: int, counts: Sequence[int]) -> None:
     """Add plants in rows, each with its match count, by the keyboard."""
-    page.get_by_label("Names begin with").fill(prefix, timeout=30_000)
+    page.get_by_label("Names begin with").fill(prefix)
     page.get_by_label("Rows").fill(str(rows))
     page.get_by_label("Plants in a row").fill(str(len(counts) // rows))
     page.get_by_role("button", name="Add the plants").click()

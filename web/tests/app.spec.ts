@@ -1,6 +1,6 @@
 // What stands on every page, whichever it is.
-import { wire } from "./wire";
-import { enableAutoUnmount, flushPromises, mount } from "@vue/test-utils";
+import { flushPromises, wire } from "./wire";
+import { enableAutoUnmount, mount } from "@vue/test-utils";
 import { afterEach, describe, expect, it } from "vitest";
 import { createMemoryHistory, createRouter } from "vue-router";
 import App from "../src/App.vue";

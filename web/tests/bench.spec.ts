@@ -1,4 +1,5 @@
 // The bench as a person meets it: what is drawn, painted and said, what a key, a tap or a drag does.
+import { eventually } from "./wire";
 import { enableAutoUnmount, mount } from "@vue/test-utils";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { nextTick } from "vue";
@@ -82,7 +83,7 @@ describe("the bench", () => {
     await page.get("input[type=range]").setValue("0");
     expect(shelf.figures()).toEqual(["40", "33", "aside"]);
     expect(shelf.shapes()).toContain(drawPot({ id: 1, size: 1, count: 40, cover: null, damage: 0, fresh: false }).pests);
-    await vi.waitFor(() => { expect(page.findAll(".pot")[0]?.attributes("aria-label")).not.toContain("sprayed"); });
+    await eventually(() => { expect(page.findAll(".pot")[0]?.attributes("aria-label")).not.toContain("sprayed"); });
     expect(page.findAll(".plant.pale")).toHaveLength(1);
   });
 

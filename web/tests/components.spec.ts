@@ -1,6 +1,6 @@
 // Components as a person meets them: what is said, what a key or a tap does.
-import { wire } from "./wire";
-import { enableAutoUnmount, flushPromises, mount } from "@vue/test-utils";
+import { flushPromises, wire } from "./wire";
+import { enableAutoUnmount, mount } from "@vue/test-utils";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { nextTick, ref } from "vue";
 import { Fault, type Trial, type Verdict } from "../src/api/client";

@@ -1,6 +1,7 @@
 // Talking to the program: faults in words, changes in turn, drafts that outlive a reload.
+import { eventually } from "./wire";
 import { mount } from "@vue/test-utils";
-import { beforeEach, describe, expect, it, vi } from "vitest";
+import { beforeEach, describe, expect, it } from "vitest";
 import { nextTick, reactive, ref } from "vue";
 import { asFault, Fault, take, type Trial } from "../src/api/client";
 import { useAfterPaint } from "../src/composables/useAfterPaint";
@@ -132,7 +133,7 @@ describe("what follows one picture behind", () => {
     counts["P1"] = 5;
     await nextTick();
     expect(shown.value).toBe(4);
-    await vi.waitFor(() => { expect(shown.value).toBe(5); });
+    await eventually(() => { expect(shown.value).toBe(5); });
     counts["P1"] = 6;
     plant.value = "P2";
     await nextTick();

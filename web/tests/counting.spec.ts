@@ -1,5 +1,5 @@
 // Counting on one device: each tap is written down at once, sent until it is kept, never sent twice wrongly.
-import { flushPromises } from "@vue/test-utils";
+import { flushPromises } from "./wire";
 import { describe, expect, it, vi } from "vitest";
 import { effectScope } from "vue";
 import { bench, count, device, nothing, offline, outbox, reloaded } from "./countingWorld";

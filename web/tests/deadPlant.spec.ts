@@ -1,6 +1,6 @@
 // A plant found dead while counting is set aside with its day, where it is seen.
-import { wire } from "./wire";
-import { flushPromises, mount } from "@vue/test-utils";
+import { flushPromises, wire } from "./wire";
+import { mount } from "@vue/test-utils";
 import { expect, it } from "vitest";
 import DeadPlant from "../src/components/counting/DeadPlant.vue";
 import type { Plant, Trial } from "../src/api/client";

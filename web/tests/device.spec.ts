@@ -1,8 +1,8 @@
 // What a device keeps while the program is out of reach: sprays, pages; and how it comes in.
-import { enableAutoUnmount, flushPromises, mount } from "@vue/test-utils";
+import { enableAutoUnmount, mount } from "@vue/test-utils";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { defineComponent } from "vue";
-import { wire } from "./wire";
+import { flushPromises, wire } from "./wire";
 import { Fault, type Round, type Schemas } from "../src/api/client";
 import KeptSprays from "../src/components/field/KeptSprays.vue";
 import ContestList from "../src/components/counting/ContestList.vue";

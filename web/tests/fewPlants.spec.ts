@@ -1,6 +1,6 @@
 // Three pots, or one plant: what their leaves could show, and the click that takes them.
-import { wire } from "./wire";
-import { flushPromises, mount } from "@vue/test-utils";
+import { flushPromises, wire } from "./wire";
+import { mount } from "@vue/test-utils";
 import { expect, it } from "vitest";
 import { h } from "vue";
 import FewPlants from "../src/components/planning/FewPlants.vue";

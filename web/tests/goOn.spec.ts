@@ -1,6 +1,6 @@
 // From a verdict that settles nothing to the trial that goes on from it.
-import { wire } from "./wire";
-import { flushPromises, mount } from "@vue/test-utils";
+import { flushPromises, wire } from "./wire";
+import { mount } from "@vue/test-utils";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import type { Trial } from "../src/api/client";
 import GoOnPanel from "../src/components/verdict/GoOnPanel.vue";

@@ -1,7 +1,7 @@
 // The counting screens beside the number: notes at a plant, a second person, eggs, practice leaves, drawings on the pad.
-import { enableAutoUnmount, flushPromises, mount } from "@vue/test-utils";
+import { enableAutoUnmount, mount } from "@vue/test-utils";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { wire } from "./wire";
+import { eventually, flushPromises, wire } from "./wire";
 import { bench } from "./countingWorld";
 import type { Course, Plant, Schemas, Trial } from "../src/api/client";
 import CountPad from "../src/components/counting/CountPad.vue";
@@ -67,9 +67,9 @@ describe("notes at a plant", () => {
     const found = await shown();
     expect(found.findAll("[aria-pressed=true]").map((b) => b.text())).toEqual(["Sticky", "Ants"]);
     await button(found, "Ants")?.trigger("click");
-    await vi.waitFor(() => { expect(sent.find((s) => s.method === "POST")?.body).toMatchObject({ plant_id: 1, sample: 0, seen: ["sticky"] }); });
+    await eventually(() => { expect(sent.find((s) => s.method === "POST")?.body).toMatchObject({ plant_id: 1, sample: 0, seen: ["sticky"] }); });
     // Each tap is a note; the newest of them is enough.
-    await vi.waitFor(() => { expect(found.findAll("li").map((li) => li.text()).filter((t) => t.includes("Seen")).length).toBe(1); });
+    await eventually(() => { expect(found.findAll("li").map((li) => li.text()).filter((t) => t.includes("Seen")).length).toBe(1); });
   });
 
   it("are told of their leaf, the newest first, and can be taken away and put back", async () => {
@@ -80,10 +80,10 @@ describe("notes at a plant", () => {
     expect(found.findAll("li").map((li) => li.text().slice(0, 9))).toEqual(["Sprayed b", "Tips curl"]);
     expect(found.text()).toContain("leaf 2");
     await found.get('[aria-label="Take away: Sprayed by rain"]').trigger("click");
-    await vi.waitFor(() => { expect(found.text()).toContain("Taken away."); });
+    await eventually(() => { expect(found.text()).toContain("Taken away."); });
     expect(found.findAll("li")).toHaveLength(1);
     await button(found, "Put it back")?.trigger("click");
-    await vi.waitFor(() => { expect(found.findAll("li")).toHaveLength(2); });
+    await eventually(() => { expect(found.findAll("li")).toHaveLength(2); });
   });
 
   it("written down belong to the leaf that is counted", async () => {
@@ -91,7 +91,7 @@ describe("notes at a plant", () => {
     const found = await shown();
     await found.get("textarea").setValue("  Sticky underneath ");
     await found.get("form").trigger("submit");
-    await vi.waitFor(() => { expect(sent.find((s) => s.method === "POST")?.body).toMatchObject({ said: "Sticky underneath", sample: 2, seen: null }); });
+    await eventually(() => { expect(sent.find((s) => s.method === "POST")?.body).toMatchObject({ said: "Sticky underneath", sample: 2, seen: null }); });
     expect(found.get("textarea").element.value).toBe("");
   });
 
@@ -105,7 +105,7 @@ describe("notes at a plant", () => {
     kept = [];
     const found = await shown();
     await button(found, "Leaf camera")?.trigger("click");
-    await vi.waitFor(() => { expect(found.text()).toContain("Nothing there. Look again."); });
+    await eventually(() => { expect(found.text()).toContain("Nothing there. Look again."); });
   });
 });
 
@@ -123,7 +123,7 @@ describe("a second person", () => {
     answers["GET /api/trials/9/looks/1/agreement"] = () => [one, { ...one, person: "Bo", pairs: 1, says: "" }];
     const found = mount(SecondPerson, { props: { trialId: 9, number: 1, person: "Ilse" } });
     await found.get("button").trigger("click");
-    await vi.waitFor(() => { expect(found.findAll(".notice").map((n) => n.text())).toEqual(["Ilse counted 12 of the same.", "Bo: 1 counted twice so far; from three on it is compared."]); });
+    await eventually(() => { expect(found.findAll(".notice").map((n) => n.text())).toEqual(["Ilse counted 12 of the same.", "Bo: 1 counted twice so far; from three on it is compared."]); });
     expect(found.get("a").attributes("href")).toBe("/trial/9/look/1");
   });
 });
@@ -133,7 +133,7 @@ describe("eggs", () => {
     const row = { plant_id: 1, total: 20, hatched: 12, vanished: 3, left: 5, first_hatch_after: "2026-05-11", first_hatch_on: "2026-05-12", ended_on: null, shrank: false };
     answers["GET /api/trials/9/eggs"] = () => [row, { ...row, plant_id: 2, hatched: 0, first_hatch_after: null, first_hatch_on: null, shrank: true }];
     const found = mount(EggWatch, { props: { trial: bench("eggs") } });
-    await vi.waitFor(() => { expect(found.findAll("tbody tr")).toHaveLength(2); });
+    await eventually(() => { expect(found.findAll("tbody tr")).toHaveLength(2); });
     const [first, second] = found.findAll("tbody tr").map((tr) => tr.text());
     expect(first).toMatch(/after Mon,? 11 May, by Tue,? 12 May/);
     expect(first).toMatch(/S1.*20.*12.*3.*5/);
@@ -200,7 +200,7 @@ describe("a practice leaf", () => {
     answers["GET /api/practice/5"] = () => spell(told);
     answers["GET /api/knowledge"] = () => ({ pests: [{ key: "aphids", name: "Aphids", count_what: "Every live aphid.", dead_or_alive: "Plump or flat." }], measures: [{ key: "live", label: "Live pests", scale: "count", upper: 1_000_000 }] });
     const found = mount(PracticeLeaves, { props: { session: 5 } });
-    await vi.waitFor(() => { expect(found.find("figure, .wide-table").exists()).toBe(true); });
+    await eventually(() => { expect(found.find("figure, .wide-table").exists()).toBe(true); });
     await flushPromises();
     return found;
   }
@@ -214,8 +214,8 @@ describe("a practice leaf", () => {
     await found.findAll("button").find((b) => b.text() === "Undo")?.trigger("click");
     await tap("One more: young");
     await found.get(".keep").trigger("click");
-    await vi.waitFor(() => { expect(sent.at(-1)).toMatchObject({ method: "PUT", body: { live: 6, young: 1, eggs: 0, dead: 0 } }); });
-    await vi.waitFor(() => { expect(found.find(".truth").exists()).toBe(true); });
+    await eventually(() => { expect(sent.at(-1)).toMatchObject({ method: "PUT", body: { live: 6, young: 1, eggs: 0, dead: 0 } }); });
+    await eventually(() => { expect(found.find(".truth").exists()).toBe(true); });
     expect(found.findAll(".truth tr").at(-1)?.text()).toMatch(/Truth.*8.*3.*2.*1/);
     expect(found.findAll("svg g.dead")).toHaveLength(1); // where it was is shown
   });

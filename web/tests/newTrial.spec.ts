@@ -1,6 +1,6 @@
 // A new trial: one sentence with gaps, and what follows from what is said in it.
-import { wire } from "./wire";
-import { enableAutoUnmount, flushPromises, mount, type VueWrapper } from "@vue/test-utils";
+import { eventually, flushPromises, wire } from "./wire";
+import { enableAutoUnmount, mount, type VueWrapper } from "@vue/test-utils";
 import { afterEach, beforeEach, expect, it, vi } from "vitest";
 import QuestionForm from "../src/components/trial/QuestionForm.vue";
 import { partsOf } from "../src/question";
@@ -151,7 +151,7 @@ it("plays the plan by itself once it is said, and tells what it takes", async ()
   await page.get('[aria-label="What they are"]').setValue("lupins");
   await page.get(".pest").setValue("aphids");
   for (const count of ["1", "14"]) await page.get('[aria-label="How many plants"]').setValue(count);
-  await vi.waitFor(() => expect(page.text()).toContain("A remedy that takes away 80% is shown to work"), 3000);
+  await eventually(() => expect(page.text()).toContain("A remedy that takes away 80% is shown to work"));
   expect(played).toEqual([{ plants: 14, remedies: 2, threshold: 0.6, measure: "live" }]); // what was typed on the way is not
   expect(page.text()).toContain("95%");
   expect(page.text()).toContain("2 sprays of each, about 310 ml each time.");

@@ -1,5 +1,5 @@
 // The box of the device: every tap under its own name, kept, sent, refused, or carried over.
-import { flushPromises } from "@vue/test-utils";
+import { flushPromises } from "./wire";
 import { describe, expect, it, vi } from "vitest";
 import { count, device, nothing, offline, outbox, reloaded } from "./countingWorld";
 import { Fault } from "../src/api/client";

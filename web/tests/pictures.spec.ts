@@ -1,7 +1,7 @@
 // Notes, photos and marks; drawings with known shares; practice on leaves.
-import { enableAutoUnmount, flushPromises, mount } from "@vue/test-utils";
+import { enableAutoUnmount, mount } from "@vue/test-utils";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { wire } from "./wire";
+import { eventually, flushPromises, wire } from "./wire";
 import { effectScope } from "vue";
 import { bench, count, device, nothing, outbox } from "./countingWorld";
 import { Fault, type Schemas, type Trial } from "../src/api/client";
@@ -104,14 +104,14 @@ describe("counting on a picture", () => {
   it("keeps proposed marks as marks that a person can change", async () => {
     const found = mount(PictureCount, { props: { note, trial: bench() } });
     await found.findAll("button").find((b) => b.text().startsWith("Propose"))?.trigger("click");
-    await vi.waitFor(() => { expect(sent.at(-1)?.body).toEqual({ marks: [mark(0.1, 0.1), mark(0.3, 0.2, "dead")] }); });
-    await vi.waitFor(() => { expect(found.text()).toContain("2 marks proposed"); });
+    await eventually(() => { expect(sent.at(-1)?.body).toEqual({ marks: [mark(0.1, 0.1), mark(0.3, 0.2, "dead")] }); });
+    await eventually(() => { expect(found.text()).toContain("2 marks proposed"); });
     expect(found.get(".use").text()).toBe("Count 1 live");
   });
 
   it("measures the covered share where that is the question", async () => {
     const found = mount(PictureCount, { props: { note, trial: bench("percent") } });
-    await vi.waitFor(() => { expect(found.text()).toContain("22.6% of the leaf"); });
+    await eventually(() => { expect(found.text()).toContain("22.6% of the leaf"); });
     await found.get(".use").trigger("click");
     expect(found.emitted("count")?.[0]).toEqual([{ cover: 23 }]);
   });
@@ -140,12 +140,12 @@ describe("what bottles were like to use", () => {
     };
     const trial = { ...bench(), tags: [{ letter: "B", notches: 2, bottled: true }], plants: [{ id: 1, letter: "B" }] } as unknown as Trial;
     const shown = mount(MessPanel, { props: { trial, round: { number: 1, due: [1], batches: {} } as never } });
-    await vi.waitFor(() => { expect(shown.findAll("[aria-pressed=true]").map((b) => b.text())).toEqual(["Clogs"]); });
+    await eventually(() => { expect(shown.findAll("[aria-pressed=true]").map((b) => b.text())).toEqual(["Clogs"]); });
     const press = (word: string) => shown.findAll("button").find((b) => b.text() === word)?.trigger("click");
     await press("Stains");
-    await vi.waitFor(() => { expect(bodies).toEqual([{ letter: "B", kinds: ["clogs", "stains"] }]); });
+    await eventually(() => { expect(bodies).toEqual([{ letter: "B", kinds: ["clogs", "stains"] }]); });
     await press("Fine");
-    await vi.waitFor(() => { expect(shown.findAll("[aria-pressed=true]").map((b) => b.text())).toEqual(["Fine"]); });
+    await eventually(() => { expect(shown.findAll("[aria-pressed=true]").map((b) => b.text())).toEqual(["Fine"]); });
   });
 });
 

@@ -1,6 +1,6 @@
 // A plan played through: what is played of a trial or a question, and the page with its stations.
-import { wire } from "./wire";
-import { enableAutoUnmount, flushPromises, mount, type VueWrapper } from "@vue/test-utils";
+import { flushPromises, wire } from "./wire";
+import { enableAutoUnmount, mount, type VueWrapper } from "@vue/test-utils";
 import { afterEach, beforeEach, expect, it, vi } from "vitest";
 import { alongHeaps, heaps } from "../src/charts/heaps";
 import { USUAL, benchOf, playableDraft, playableTrial } from "../src/playing";

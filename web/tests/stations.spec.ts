@@ -1,6 +1,6 @@
 // Stations around the rounds, with the program's answers played from a list.
-import { wire } from "./wire";
-import { enableAutoUnmount, flushPromises, mount, type VueWrapper } from "@vue/test-utils";
+import { flushPromises, wire } from "./wire";
+import { enableAutoUnmount, mount, type VueWrapper } from "@vue/test-utils";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { h } from "vue";
 import type { Schemas } from "../src/api/client";

@@ -1,6 +1,6 @@
 // The views and forms a gardener works in, with the program's answers played from a list.
-import { wire } from "./wire";
-import { enableAutoUnmount, flushPromises, mount, type VueWrapper } from "@vue/test-utils";
+import { eventually, flushPromises, wire } from "./wire";
+import { enableAutoUnmount, mount, type VueWrapper } from "@vue/test-utils";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { h } from "vue";
 import CountDay from "../src/components/counting/CountDay.vue";
@@ -341,7 +341,7 @@ describe("counting on another day", () => {
     await button(page, "On its day").trigger("click");
     await button(page, "+5").trigger("click");
     // Quick taps go together, after a moment.
-    await vi.waitFor(() => { expect(last("POST")).toMatchObject({ path: "/api/taps", body: { taps: [{ trial_id: 4, look: 1, tally: { value: 5, counted_on: "2026-05-08" } }] } }); });
+    await eventually(() => { expect(last("POST")).toMatchObject({ path: "/api/taps", body: { taps: [{ trial_id: 4, look: 1, tally: { value: 5, counted_on: "2026-05-08" } }] } }); });
   });
 
   it("never offers a day to come", async () => {

@@ -1,6 +1,6 @@
 // The yard as it is typed: numbers, bottles, prices as they are sold, weather from a table.
-import { wire } from "./wire";
-import { enableAutoUnmount, flushPromises, mount } from "@vue/test-utils";
+import { flushPromises, wire } from "./wire";
+import { enableAutoUnmount, mount } from "@vue/test-utils";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { region } from "../src/units";
 import YardView from "../src/views/weather/YardView.vue";
