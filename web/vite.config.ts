@@ -46,6 +46,7 @@ export default defineConfig({
     environment: "happy-dom",
     include: ["tests/**/*.spec.ts"],
     testTimeout: 60_000, // a busy machine is no fault
+    deps: { optimizer: { client: { enabled: true, include: ["element-plus/es"] } } },
     server: { deps: { inline: ["element-plus"] } },
   },
 });
