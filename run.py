@@ -26,6 +26,13 @@ VENV = ROOT / ".venv"
 PYTHON = VENV / ("Scripts/python.exe" if os.name == "nt" else "bin/python")
 LOGS = ROOT / ".run"
 CHROMIUM = Path("/usr/bin/chromium")
+# What the program itself does with a garden that is not served.
+KEEPING = {
+    "backup": "copy your garden; --to FOLDER copies it with its photos",
+    "restore": "put a copy in the place of your garden",
+    "check": "look through your garden and its copies",
+    "repair": "save what can be read of a damaged garden",
+}
 
 
 class SetupError(Exception):
@@ -52,11 +59,15 @@ def main() -> int:
     test = commands.add_parser("test", help="run every check and test")
     test.add_argument("--fast", action="store_true", help="leave the browser out")
     test.add_argument("--no-setup", action="store_true", help="skip the set-up")
+    for name, words in KEEPING.items():
+        commands.add_parser(name, help=words, add_help=False)
     shots = commands.add_parser("shots", help="refresh docs/screenshots")
     shots.add_argument("names", nargs="*", help="only these pictures")
-    options = parser.parse_args()
+    options, rest = parser.parse_known_args()
+    if rest and options.command not in KEEPING:
+        parser.error(f"unrecognized arguments: {' '.join(rest)}")
     try:
-        return _run(options)
+        return _keep(options.command, rest) if options.command in KEEPING else _run(options)
     except SetupError as error:
         print(f"\n{error}", file=sys.stderr)
         return 1
@@ -83,6 +94,12 @@ def _run(options: argparse.Namespace) -> int:
         set_up(dev=True, browser=not options.fast)
     _need_set_up(PYTHON)
     return run_tests(browser=not options.fast)
+
+
+def _keep(command: str, arguments: list[str]) -> int:
+    _need_set_up(PYTHON)
+    paths = {**os.environ, "PYTHONPATH": str(ROOT)}
+    return subprocess.call([str(PYTHON), "-m", "orthocris", command, *arguments], env=paths)
 
 
 def serve(options: argparse.Namespace) -> int:

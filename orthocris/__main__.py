@@ -1,4 +1,4 @@
-"""The command line: `judge` a table, `serve` the application, print the `openapi` schema."""
+"""The command line: `judge` a table, `serve` the application, keep its data, print the schema."""
 
 from __future__ import annotations
 
@@ -20,6 +20,7 @@ from typing import TYPE_CHECKING
 
 from platformdirs import user_data_path
 
+from orthocris import keeping_commands
 from orthocris.core.errors import InputError, ObservationError, OrthocrisError
 from orthocris.knowledge.checks import KnowledgeError, check_knowledge
 
@@ -46,7 +47,10 @@ def main(arguments: Sequence[str] | None = None) -> int:
     _add_serve(commands.add_parser("serve", help="serve the application on this machine"))
     commands.add_parser("openapi", help="print the schema of the API")
     commands.add_parser("tags", help="print the outlines of tags by their notches (JSON)")
+    keeping_commands.add_commands(commands)
     options = parser.parse_args(arguments)
+    if options.command in keeping_commands.NAMES:
+        return keeping_commands.run_command(options, options.data or user_data_folder())
     if options.command == "judge":
         return _judge(options)
     if options.command == "openapi":
@@ -232,6 +236,7 @@ def _run(listener: socket.socket, folder: Path, options: argparse.Namespace) -> 
     from orthocris.api.app import create_app
     from orthocris.api.door.gate import Gate
     from orthocris.network.second_server import HomeNetwork
+    from orthocris.services.backups import make_daily
     from orthocris.services.context import Context
     from orthocris.services.counting.notebook import sweep_pictures
     from orthocris.services.door import admission
@@ -277,6 +282,7 @@ def _run(listener: socket.socket, folder: Path, options: argparse.Namespace) -> 
         Watch("keeping the file whole", 5.0, database.checkpoint),
         Watch("the check of the file", None, database.check),
         Watch("layouts that are due", None, lambda: draw_all_due(context)),
+        Watch("the copy of the day", 3600.0, lambda: make_daily(context)),
         Watch("pictures nobody has", 6 * 3600.0, lambda: sweep_pictures(context)),
     )
     # What is loaded by now stays: it need not be looked through for garbage again and again.
@@ -286,7 +292,7 @@ def _run(listener: socket.socket, folder: Path, options: argparse.Namespace) -> 
     try:  # told to end even now, it ends them before the demo's folder is removed
         for watch in watches:
             watch.start()
-        if options.lan or admission.is_kept_open(context):
+        if database.damage is None and (options.lan or admission.is_kept_open(context)):
             _open_door(context, home)
         server.run(sockets=[listener])
     finally:
@@ -314,9 +320,30 @@ def _opened(listener: socket.socket, folder: Path, held: ExitStack, *, demo: boo
 
         fresh_copy(file, local_now(), CACHE)
     else:
-        database.migrate()
+        _bring_up_to_date(database)
     keep_private(folder)
     return database
+
+
+def _bring_up_to_date(database: Database) -> None:
+    """Open the data, of an older version after a copy; of damaged data serve what is whole.
+
+    Where there are copies the pages open, so that one can be put back.
+    """
+    from orthocris.services.context import local_now
+    from orthocris.storage import backups
+    from orthocris.storage.soundness import MENDED, DatabaseError
+
+    def copy() -> None:
+        backups.make(database.path, backups.Reason.UPGRADE, local_now())
+
+    try:
+        database.migrate(before_upgrade=copy)
+    except DatabaseError as error:
+        if error.code not in MENDED or not backups.backups_of(database.path):
+            raise
+        print(f"{error.message}. {error.fix}", file=sys.stderr, flush=True)
+        database.refuse(error)
 
 
 def _open_door(context: Context, home: Network) -> None:

@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+import io
 import signal
 import subprocess
 import sys
 import tempfile
 import unittest
+from contextlib import redirect_stdout
 from datetime import UTC, datetime
 from pathlib import Path
 
+from orthocris.__main__ import main
 from orthocris.demo.build import fresh_copy
+from orthocris.storage import backups
 from orthocris.storage.database import Database
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -73,9 +77,30 @@ class Ends(unittest.TestCase):
                 code, said = self.ended(self.serve("--data", name))
                 self.assertEqual(code, 2)
                 self.assertIn(word, said)
-                self.assertIn("copy of the file", said)
+                self.assertIn("Put back a copy", said)
                 self.assertNotIn("Traceback", said)
                 self.assertEqual(file.read_bytes(), content)
+
+    def test_damaged_data_with_a_copy_is_served_to_put_it_back(self) -> None:
+        with tempfile.TemporaryDirectory() as name:
+            file = Path(name) / "orthocris.sqlite"
+            Database(file).migrate()
+            made = backups.make(file, backups.Reason.DAILY, datetime.now(UTC))
+            file.unlink()
+            process = self.serve("--data", name)
+            self.wait_until_ready(process)
+            self.assertFalse(file.exists())  # no empty garden in place of the lost one
+            process.send_signal(signal.SIGTERM)
+            code, said = self.ended(process)
+            self.assertEqual(code, 0)
+            self.assertIn("copies of it are", said)
+            self.assertNotIn("Traceback", said)
+            with redirect_stdout(io.StringIO()) as told:
+                self.assertEqual(main(["check", "--data", name]), 1)
+                self.assertEqual(main(["restore", made.name, "--data", name]), 0)
+                self.assertEqual(main(["check", "--data", name]), 0)
+                self.assertEqual(main(["repair", "--data", name]), 0)
+            self.assertIn("is whole: there is nothing to repair", told.getvalue())
 
     def test_a_port_that_is_none(self) -> None:
         for port in ("65536", "-1", "9" * 20, "http", "٣"):

@@ -9,6 +9,7 @@ from fastapi import Depends, FastAPI
 from orthocris import __version__
 from orthocris.api import errors
 from orthocris.api.answers import Answers
+from orthocris.api.backups import router as backups
 from orthocris.api.counting.notebook_routes import router as notebook
 from orthocris.api.counting.paper_routes import router as paper
 from orthocris.api.counting.practice_routes import router as practice
@@ -55,6 +56,7 @@ ROUTERS = (
     notebook,
     practice,
     door,
+    backups,
 )
 
 

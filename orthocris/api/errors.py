@@ -24,7 +24,7 @@ from orthocris.core.errors import (
     OrthocrisError,
     TooManyError,
 )
-from orthocris.storage.database import DatabaseError
+from orthocris.storage.soundness import DatabaseError
 
 _STATUS: tuple[tuple[type[OrthocrisError], int], ...] = (
     (NotAdmittedError, 401),

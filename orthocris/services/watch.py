@@ -6,6 +6,8 @@ import logging
 import threading
 from collections.abc import Callable
 
+from orthocris.core.errors import OrthocrisError
+
 
 class Watch:
     """A thread that does something at once and then every so many seconds, until it is ended.
@@ -38,6 +40,10 @@ class Watch:
             try:
                 self._work()
                 told = ""
+            except OrthocrisError as error:
+                if told != repr(error):
+                    logging.getLogger(__name__).warning("%s: %s", self._thread.name, error.message)
+                told = repr(error)
             except Exception as error:
                 if told != repr(error):
                     logging.getLogger(__name__).exception("%s failed", self._thread.name)

@@ -4,29 +4,29 @@ from __future__ import annotations
 
 import contextlib
 import queue
-import re
 import sqlite3
 import threading
 import time
 from collections.abc import Callable, Iterator
 from contextlib import closing, contextmanager
-from importlib.resources import files
 from pathlib import Path
 
-from orthocris.core.errors import OrthocrisError
+from orthocris.storage.soundness import (
+    BROKEN,
+    PUT_BACK,
+    DatabaseError,
+    check_ours,
+    check_place,
+    check_quickly,
+    check_whole,
+    damaged,
+    note_of,
+)
+from orthocris.storage.upgrade import apply_all
 
 Connection = sqlite3.Connection
-# What SQLite says of a damaged schema may itself be no text.
-BROKEN = (sqlite3.DatabaseError, UnicodeDecodeError)
 WAIT = 10.0  # seconds to wait for others who write
 CHECKED_AT_ONCE = 8_000_000  # bytes; a larger file would hold the start up
-MIGRATION = re.compile(r"(\d{4})_\w+\.sql")
-
-
-class DatabaseError(OrthocrisError):
-    """The data file cannot be used; the message says why."""
-
-    default_code = "database"
 
 
 class Database:
@@ -135,7 +135,8 @@ class Database:
     def _follow_file(self) -> None:
         """Let go of a file that was moved or replaced, before anything is read or written."""
         if self._damage is not None:
-            raise self._damage
+            damage = self._damage  # told anew: one that is raised again keeps all earlier callers
+            raise DatabaseError(damage.message, code=damage.code, fix=damage.fix)
         if _file_id(self.path) == self._file:
             return
         with self._following:
@@ -145,7 +146,7 @@ class Database:
                 self.commits += 1
                 self._file = found
 
-    def migrate(self) -> list[str]:
+    def migrate(self, before_upgrade: Callable[[], object] | None = None) -> list[str]:
         """Check the file and bring its schema up to date, one transaction a migration.
 
         Makes the file when there is none; nothing else does. Returns the migrations applied. The
@@ -158,18 +159,19 @@ class Database:
             When it is damaged, no data of this program, or of a newer one; when an empty file is
             where a garden was, or its journal is gone after a crash.
         """
-        _check_place(self.path)
+        check_place(self.path)
         try:
             with closing(self._connect("rwc")) as connection:
-                _check_ours(connection, self.path)
+                check_ours(connection, self.path)
                 if not self._checked_later:
-                    _check_quickly(connection, self.path)
+                    check_quickly(connection, self.path)
                 connection.execute("PRAGMA journal_mode = WAL")
-                return _apply_all(connection)
+                return apply_all(connection, before_upgrade)
         except BROKEN as error:
             raise DatabaseError(
                 f"{self.path} cannot be opened as Orthocris data ({error})",
-                fix="Name another folder with --data, or put back a copy of the file.",
+                code="data_damaged",
+                fix=PUT_BACK,
             ) from error
 
     def checkpoint(self) -> None:
@@ -184,15 +186,58 @@ class Database:
             connection.execute("PRAGMA wal_checkpoint(PASSIVE)").fetchall()
         self._checkpointed = seen
 
+    def refuse(self, damage: DatabaseError) -> None:
+        """Let nobody read or write, and tell each why, until another file is put in its place."""
+        self._damage = damage
+
+    @property
+    def damage(self) -> DatabaseError | None:
+        """Why the file is not used, None where all is well."""
+        return self._damage
+
+    def put_in_place(self, whole: Path) -> None:
+        """Put a whole file in the place of this one, at a moment when nobody reads or writes.
+
+        Raises
+        ------
+        DatabaseError
+            When another program has the file open: its journal would be taken for that of the new.
+        """
+        taken = [self._readers.get() for _ in range(self._count)]
+        try:
+            with self._turn_to_write:
+                if self._damage is None:
+                    self._writer.empty_journal()
+                for kept in (self._writer, *taken):
+                    kept.close()
+                self._patience = WAIT
+                left = [self.path.with_name(f"{self.path.name}-{end}") for end in ("wal", "shm")]
+                if self._damage is None and any(_size(place) for place in left[:1]):
+                    raise DatabaseError(
+                        f"another program has {self.path} open",
+                        code="file_in_use",
+                        fix="Close it, and put the copy back then.",
+                    )
+                for place in left:
+                    place.unlink(missing_ok=True)
+                whole.replace(self.path)
+                self._damage = None
+                self._file = _file_id(self.path)
+                self._mark(running=False)
+                self.commits += 1
+        finally:
+            for kept in taken:
+                self._readers.put(kept)
+
     def check(self) -> None:
         """Check the file as a whole, indexes too; found damaged, it is no longer used."""
         try:
             with closing(self._connect()) as connection:
-                _check_whole(connection, self.path)
+                check_whole(connection, self.path)
         except DatabaseError as error:
             self._damage = error
         except BROKEN as error:
-            self._damage = _damaged(self.path, str(error))
+            self._damage = damaged(self.path, str(error))
 
     def _mark(self, *, running: bool) -> None:
         """Note beside the file that it is in use: what its journal holds may be needed.
@@ -200,7 +245,7 @@ class Database:
         After a crash the note is still there; a file without its journal then has lost what was
         written last.
         """
-        note = _note_of(self.path)
+        note = note_of(self.path)
         self._marked = running
         with contextlib.suppress(OSError):  # a read-only folder is told of where it is written to
             if running:
@@ -261,6 +306,10 @@ def _is_large(path: Path) -> bool:
     return path.is_file() and path.stat().st_size > CHECKED_AT_ONCE
 
 
+def _size(path: Path) -> int:
+    return path.stat().st_size if path.exists() else 0
+
+
 def _file_id(path: Path) -> tuple[int, int] | None:
     """Return what tells a file from another that takes its name; None when there is none."""
     try:
@@ -268,133 +317,3 @@ def _file_id(path: Path) -> tuple[int, int] | None:
     except OSError:
         return None
     return found.st_dev, found.st_ino
-
-
-def _note_of(path: Path) -> Path:
-    return path.with_name(f"{path.name}.in-use")
-
-
-def _check_place(path: Path) -> None:
-    """Refuse an empty file where a garden was, and one whose journal is gone after a crash."""
-    there = path.is_file()
-    journal = path.with_name(f"{path.name}-wal")
-    known = _note_of(path).exists() or (path.parent / "pictures").exists() or journal.exists()
-    if there and path.stat().st_size == 0 and (known or not _is_new(path)):
-        raise DatabaseError(
-            f"{path} is empty, and a garden was kept here",
-            code="data_empty",
-            fix="Put back a copy of the file; to begin anew here, move the empty file away.",
-        )
-    if there and path.stat().st_size and _note_of(path).exists() and not journal.exists():
-        raise DatabaseError(
-            f"the program was stopped, and the journal beside {path} is gone: what was written "
-            "last is not in the file",
-            code="journal_gone",
-            fix=f"Put {journal.name} back beside it; if it is lost, remove {_note_of(path).name} "
-            "and go on with what there is.",
-        )
-
-
-def _is_new(path: Path) -> bool:
-    """True for an empty file alone in its folder, as somebody may have made it."""
-    return not any(other != path for other in path.parent.iterdir())
-
-
-def _check_ours(connection: sqlite3.Connection, path: Path) -> None:
-    """Refuse another program's file before anything is written into it."""
-    rows = connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")
-    tables = {row[0] for row in rows}
-    if tables - {"migration"} and not {"migration", "trial"} <= tables:
-        raise DatabaseError(
-            f"{path} is a database of another program",
-            code="not_ours",
-            fix="Name another folder with --data; this file is left as it is.",
-        )
-
-
-def _check_quickly(connection: sqlite3.Connection, path: Path) -> None:
-    """Refuse a damaged file at the start, before anything is written into it."""
-    found = str(connection.execute("PRAGMA quick_check(1)").fetchone()[0])
-    if found != "ok":
-        raise _damaged(path, found)
-
-
-def _check_whole(connection: sqlite3.Connection, path: Path) -> None:
-    """Refuse a file whose indexes or references do not agree with its rows either."""
-    found = str(connection.execute("PRAGMA integrity_check(1)").fetchone()[0])
-    if found != "ok":
-        raise _damaged(path, found)
-    lost = connection.execute("PRAGMA foreign_key_check").fetchone()
-    if lost is not None:
-        raise _damaged(path, f"{lost[0]} refers to what is not there")
-
-
-def _damaged(path: Path, found: str) -> DatabaseError:
-    return DatabaseError(
-        f"{path} is damaged ({found})",
-        code="data_damaged",
-        fix="Put back a copy of the file, and keep the damaged one; or name another folder "
-        "with --data.",
-    )
-
-
-def _apply_all(connection: sqlite3.Connection) -> list[str]:
-    """Apply what is missing; references sleep meanwhile, so that a table can be made anew."""
-    connection.execute("PRAGMA foreign_keys = OFF")
-    try:
-        return _apply_missing(connection)
-    finally:
-        connection.execute("PRAGMA foreign_keys = ON")
-
-
-def _apply_missing(connection: sqlite3.Connection) -> list[str]:
-    connection.execute(
-        "CREATE TABLE IF NOT EXISTS migration ("
-        "number INTEGER PRIMARY KEY, name TEXT NOT NULL, applied_at TEXT NOT NULL) STRICT"
-    )
-    known = {row["number"] for row in connection.execute("SELECT number FROM migration")}
-    folder = files("orthocris.storage").joinpath("migrations")
-    scripts = sorted(f.name for f in folder.iterdir() if MIGRATION.fullmatch(f.name))
-    newest = int(scripts[-1][:4])
-    if known and max(known) > newest:
-        raise DatabaseError(
-            f"the data is of a newer Orthocris (step {max(known)}, this one knows {newest})",
-            fix="Start the newer program, or name another folder with --data.",
-        )
-    applied = []
-    for name in scripts:
-        number = int(name[:4])
-        if number in known:
-            continue
-        connection.execute("BEGIN IMMEDIATE")
-        try:
-            for statement in _statements(folder.joinpath(name).read_text("utf-8")):
-                connection.execute(statement)
-            lost = connection.execute("PRAGMA foreign_key_check").fetchone()
-            if lost is not None:
-                raise DatabaseError(
-                    f"step {number} would leave {lost['table']} without what it refers to",
-                    fix="Keep the file as it is, and put back a copy of it.",
-                )
-            connection.execute(
-                "INSERT INTO migration VALUES (:number, :name, datetime('now'))",
-                {"number": number, "name": name},
-            )
-        except BaseException:
-            connection.rollback()
-            raise
-        connection.commit()
-        applied.append(name)
-    return applied
-
-
-def _statements(script: str) -> Iterator[str]:
-    """Split a script where SQLite says a statement ends; `executescript` would commit."""
-    statement = ""
-    for line in script.splitlines(keepends=True):
-        statement += line
-        if sqlite3.complete_statement(statement):
-            yield statement
-            statement = ""
-    if statement.strip():
-        yield statement

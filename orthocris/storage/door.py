@@ -113,6 +113,13 @@ def forget_misses(connection: sqlite3.Connection, origin: str | None) -> None:
     )
 
 
+def forget_all(connection: sqlite3.Connection) -> None:
+    """Let nobody in until a new passcode is made."""
+    connection.execute("DELETE FROM door_session")
+    connection.execute("DELETE FROM door_miss")
+    connection.execute("DELETE FROM door")
+
+
 def _session(row: sqlite3.Row) -> Session:
     return Session(
         row["id"],

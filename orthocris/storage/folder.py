@@ -10,7 +10,7 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import IO
 
-from orthocris.storage.database import DatabaseError
+from orthocris.storage.soundness import DatabaseError
 
 LOCK = "orthocris.lock"
 FOLDER_MODE, FILE_MODE = 0o700, 0o600

@@ -13,7 +13,8 @@ from pathlib import Path
 from unittest import mock
 
 from orthocris.storage import database
-from orthocris.storage.database import Database, DatabaseError
+from orthocris.storage.database import Database
+from orthocris.storage.soundness import DatabaseError
 
 
 class TheFile(unittest.TestCase):

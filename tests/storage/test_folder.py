@@ -9,8 +9,8 @@ import tempfile
 import unittest
 from pathlib import Path
 
-from orthocris.storage.database import DatabaseError
 from orthocris.storage.folder import claimed, keep_private
+from orthocris.storage.soundness import DatabaseError
 
 
 class Folder(unittest.TestCase):

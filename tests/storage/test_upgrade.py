@@ -18,8 +18,9 @@ from orthocris.core.trial.setup import Setup
 from orthocris.core.trial.sprays import SprayKind
 from orthocris.core.trial.stages import Phase, RoundRhythm, Stage
 from orthocris.storage import weather
-from orthocris.storage.database import Database, DatabaseError
+from orthocris.storage.database import Database
 from orthocris.storage.finding import inspections
+from orthocris.storage.soundness import DatabaseError
 from orthocris.storage.trial import reading
 from orthocris.storage.trial.plain import (
     care_text,

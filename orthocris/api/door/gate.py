@@ -21,6 +21,8 @@ from orthocris.services.door import admission
 COOKIE = "__Host-orthocris"
 # To let oneself in and out, and to come to trust the certificate.
 OPEN = frozenset({"/api/door/enter", "/api/door/authority", "/api/health"})
+# What is looked after on the machine itself: the door, and the copies of the whole garden.
+ONLY_HERE = ("/api/door", "/api/backups")
 OWN_SESSION = frozenset({"/api/door/leave"})
 
 
@@ -28,7 +30,7 @@ class Gate:
     """Lets requests of the home network through that carry a session.
 
     The pages themselves hold nothing of anybody and are open, so that a passcode can be asked for.
-    The door is looked after on the machine itself alone.
+    The door and the copies are looked after on the machine itself alone.
     """
 
     def __init__(self, app: ASGIApp, context: Context, names: Callable[[], frozenset[str]]) -> None:
@@ -59,11 +61,11 @@ class Gate:
             refusal = error_response(
                 401, "not_admitted", "this device was not let in", fix="Give the passcode."
             )
-        elif path.startswith("/api/door") and path not in OWN_SESSION:
+        elif path.startswith(ONLY_HERE) and path not in OWN_SESSION:
             refusal = error_response(
                 403,
                 "only_here",
-                "the door is looked after on the machine itself",
+                "the door and the copies are looked after on the machine itself",
                 fix="Open the Yard there.",
             )
         else:

@@ -15,7 +15,7 @@ from pathlib import Path
 
 from orthocris.core.counting.notebook import Mark, Note, NoteEntry, Picture
 from orthocris.core.errors import NotFoundError
-from orthocris.storage.database import DatabaseError
+from orthocris.storage.soundness import DatabaseError
 
 FOLDER = "pictures"
 NOTES = (
@@ -89,7 +89,7 @@ def sweep_files(
         " AND julianday(removed_at) < julianday(:before)",
         {"before": (now - grace).isoformat()},
     )
-    named = {row[0] for row in connection.execute("SELECT DISTINCT file FROM note")}
+    named = files_named(connection)
     folder = beside.parent / FOLDER
     gone = 0
     for place in folder.glob("*") if folder.is_dir() else ():
@@ -100,6 +100,13 @@ def sweep_files(
                 place.unlink()
                 gone += 1
     return gone
+
+
+def files_named(connection: sqlite3.Connection) -> set[str]:
+    """Return the names of the pictures that notes have."""
+    return {
+        row[0] for row in connection.execute("SELECT DISTINCT file FROM note WHERE file NOT NULL")
+    }
 
 
 def add_note(

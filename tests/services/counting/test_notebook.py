@@ -18,7 +18,7 @@ from orthocris.core.errors import ConflictError, InputError, NotFoundError
 from orthocris.devices.simulated_leaf_camera import SimulatedLeafCamera
 from orthocris.services.counting import bundle, notebook
 from orthocris.services.trial import benches, questions
-from orthocris.storage.database import DatabaseError
+from orthocris.storage.soundness import DatabaseError
 from tests.services.world import ServiceCase
 
 AT = datetime(2026, 5, 10, 7, tzinfo=UTC)

@@ -31,6 +31,11 @@ export class Fault extends Error {
     super(message);
   }
 
+  /** The data itself is at fault: a copy mends it, and nothing else. */
+  get ofData(): boolean {
+    return ["data_damaged", "data_empty", "data_missing", "journal_gone"].includes(this.code);
+  }
+
   get offline(): boolean {
     return this.status === 0;
   }

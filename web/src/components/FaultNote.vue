@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ref } from "vue";
+import { RouterLink } from "vue-router";
 import type { Fault } from "../api/client";
 import { useInSight } from "../composables/useInSight";
 import { inUnits } from "../units";
@@ -12,8 +13,8 @@ useInSight(box, () => props.fault);
 
 <template>
   <div v-if="fault" ref="box" class="fault" role="alert">
-    <strong>{{ inUnits(fault.message.charAt(0).toUpperCase() + fault.message.slice(1)) }}.</strong>
-    {{ inUnits(fault.fix) }}
+    <template v-if="fault.ofData"><strong>The data of this garden cannot be used.</strong> A copy can be put back: <RouterLink to="/yard">go to the copies</RouterLink>. </template>
+    <template v-else><strong>{{ inUnits(fault.message.charAt(0).toUpperCase() + fault.message.slice(1)) }}.</strong> {{ inUnits(fault.fix) }} </template>
     <slot />
   </div>
 </template>

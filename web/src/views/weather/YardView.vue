@@ -2,6 +2,7 @@
 import { onMounted, reactive, ref } from "vue";
 import { client, Fault, take, takeNoted, type Schemas } from "../../api/client";
 import DoorPanel from "../../components/door/DoorPanel.vue";
+import CopiesPanel from "../../components/door/CopiesPanel.vue";
 import DayRibbon from "../../components/weather/DayRibbon.vue";
 import DayByHand from "../../components/weather/DayByHand.vue";
 import FaultNote from "../../components/FaultNote.vue";
@@ -97,9 +98,9 @@ function save(): Promise<void> {
       <p class="soft">Where it lies, what the weather does, and what stands in the shed.</p>
     </div>
     <p v-if="kept" role="status" class="kept">{{ kept }}</p>
-    <section v-if="ribbon.data.value" class="sheet"><DayRibbon :ribbon="ribbon.data.value" in-yard /></section>
-    <FaultNote :fault="fault && !fault.field ? fault : null"><el-button v-if="fault?.code === 'changed_elsewhere'" @click="load">Show what is there now</el-button></FaultNote>
-    <form v-if="yard" class="sheet stack" novalidate @submit.prevent="save">
+    <section v-if="ribbon.data.value && !fault?.ofData" class="sheet"><DayRibbon :ribbon="ribbon.data.value" in-yard /></section>
+    <FaultNote :fault="fault && !fault.field && !fault.ofData ? fault : null"><el-button v-if="fault?.code === 'changed_elsewhere'" @click="load">Show what is there now</el-button></FaultNote>
+    <form v-if="yard && !fault?.ofData" class="sheet stack" novalidate @submit.prevent="save">
       <h2>Place and weather</h2>
       <div class="fields">
         <FieldRow v-slot="{ id }" label="Name" :fault="at('name')"><el-input :id="id" v-model="form.name" maxlength="60" /></FieldRow>
@@ -131,10 +132,13 @@ function save(): Promise<void> {
       <div><el-button type="primary" size="large" native-type="submit">Keep the yard</el-button></div>
     </form>
 
-    <DoorPanel id="door" />
-    <DayByHand v-if="form.weather_source === 'entered' || form.weather_source === 'none'" @kept="followed" />
-    <WeatherTable @kept="followed" />
-    <PriceList :currency="form.currency" @kept="followed" />
+    <DoorPanel v-if="!fault?.ofData" id="door" />
+    <CopiesPanel id="copies" :restored="load" />
+    <template v-if="!fault?.ofData">
+      <DayByHand v-if="form.weather_source === 'entered' || form.weather_source === 'none'" @kept="followed" />
+      <WeatherTable @kept="followed" />
+      <PriceList :currency="form.currency" @kept="followed" />
+    </template>
     <details v-if="changes.length" class="sheet">
       <summary>What was changed here ({{ changes.length }})</summary>
       <ul class="small"><li v-for="(c, k) in changes.slice(0, 40)" :key="k">{{ momentName(c.made_at) }}: <template v-for="(p, n) in c.parts" :key="p.name">{{ n ? "; " : "" }}{{ p.name }} from {{ p.before }} to {{ p.after }}</template></li></ul>
