@@ -184,7 +184,21 @@ describe("a patch test", () => {
     const view = at("2026-05-13T08:00:00Z", [{ ...test, outcome: "weaker", next_look: null }]);
     await view.get("button").trigger("click");
     await view.get("form").trigger("submit");
-    expect(view.emitted("putOn")?.[0]).toEqual([{ remedy_id: 2, leaf_kind: "green", leaves: 3, strength: 0.5, treated_before: 0, beside_before: 0 }]);
+    expect(view.emitted("putOn")?.[0]).toEqual([{ remedy_id: 2, leaf_kind: "green", leaves: 3, strength: 0.5, treated_before: 0, beside_before: 0, applied_at: null }]);
+  });
+
+  it("is corrected where a look stands, and failed by damage that shows later", async () => {
+    const seen = [24, 48].map((hours) => ({ hours, seen_at: "2026-05-12T08:00:00Z", treated: 1, beside: 1, harm: "none" as const }));
+    const view = at("2026-05-16T09:00:00Z", [{ ...test, outcome: "passed", next_look: null, readings: seen }]);
+    expect(view.find("form").exists()).toBe(false);
+    await view.get("[aria-label='Correct the look after 24 h']").trigger("click");
+    await view.findAll("[role=group]")[0]?.findAll("button")[3]?.trigger("click");
+    await view.get("form").trigger("submit");
+    expect(view.emitted("look")?.[0]).toEqual([9, { hours: 24, treated: 3, beside: 1, harm: "none" }]);
+    await view.findAll("button").find((b) => b.text() === "Damage shows on them only now")?.trigger("click");
+    expect(view.text()).toContain("Keep the look after 6 days");
+    await view.get("form").trigger("submit");
+    expect(view.emitted("look")?.[1]).toEqual([9, { hours: 145, treated: 0, beside: 0, harm: "none" }]);
   });
 });
 

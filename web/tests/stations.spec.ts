@@ -149,6 +149,21 @@ describe("the patch station", () => {
     expect(page.text()).toContain("On green");
   });
 
+  it("offers a small bottle of each mix before the leaves are wetted", async () => {
+    const soap = { pour: {}, name: "soap", role: "active", amount: 1, unit: "ml", level: 1, reason: "", measured: { tool: "10 ml syringe", fills: 0, rest: 1, amount: 1, error: 0, warns: false } };
+    const mix = { open: [], brew: [], pours: [soap], needed: 100, volume: 200, parts: [], guesses: [], warnings: [], cautions: ["Gloves."], like: null };
+    answers["GET /api/trials/4/patches/mixes"] = () => [{ remedy_id: 2, step: 0, name: "Soap", recipe: "", mix, unread: "", strong: [] }];
+    answers["POST /api/trials/4/remedies/2/batches"] = () => ({ id: 1 });
+    const page = await inTrial(PatchStation);
+    expect(page.text()).toContain("1 ml soap, water to 200 ml");
+    expect(page.text()).toContain("100 ml are left over");
+    expect(page.text()).toContain("Gloves.");
+    await button(page, "It is mixed: keep it").trigger("click");
+    await flushPromises();
+    expect(calls.find((c) => c.path.endsWith("/batches"))?.body).toMatchObject({ volume: 200, note: "test mix", step: 0 });
+    expect(page.text()).toContain("has a label");
+  });
+
   it("says when all have passed", async () => {
     const passed = { id: 1, strength: 1, outcome: "passed", reason: "nothing", readings: [], hours: [24], next_look: null, applied_at: "2026-05-08T08:00:00Z" };
     answers["GET /api/trials/4/patches"] = () => ({ cells: [{ ...cell, tests: [passed] }], reason: "", care });

@@ -21,6 +21,7 @@ from orthocris.api.field.schemas import (
     PatchPlanOut,
     PatchReadingIn,
     PatchReadingOut,
+    TestMixOut,
     WaterOut,
 )
 from orthocris.api.files import SVG, Svg
@@ -60,6 +61,23 @@ def patch_plan(context: Ctx, trial_id: TrialId) -> PatchPlanOut:
         ),
         reason=plan.reason,
         care=CareIO.model_validate(plan.care),
+    )
+
+
+@router.get("/patches/mixes")
+def test_mixes(context: Ctx, trial_id: TrialId) -> tuple[TestMixOut, ...]:
+    """Return what is mixed for the tests, before the bottles of the trial."""
+    return tuple(
+        TestMixOut(
+            remedy_id=one.remedy.id,
+            step=one.step,
+            name=one.remedy.name,
+            recipe=one.remedy.recipe,
+            mix=mix_view(one.mix) if one.mix else None,
+            unread=one.unread,
+            strong=tuple(CautionOut.model_validate(x) for x in one.strong),
+        )
+        for one in patches.test_mixes(context, trial_id)
     )
 
 

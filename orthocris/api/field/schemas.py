@@ -7,7 +7,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
-from orthocris.api.base import Id, In, Out, Real
+from orthocris.api.base import Id, In, Instant, Out, Real
 from orthocris.api.pantry.schemas import CautionOut, MixOut
 from orthocris.core.field.patchtest import PatchOutcome
 from orthocris.core.trial.batches import MixKind
@@ -93,7 +93,7 @@ class CareIO(In):
 
 
 class PatchIn(In):
-    """A patch test put on now."""
+    """A patch test put on at a time, null for now."""
 
     remedy_id: Id
     leaf_kind: Short
@@ -101,6 +101,7 @@ class PatchIn(In):
     strength: Real = 1.0
     treated_before: Score = 0
     beside_before: Score = 0
+    applied_at: Instant | None = None
 
     def to_core(self) -> PatchDraft:
         """Return the service's draft."""
@@ -249,6 +250,18 @@ class WaterOut(Out):
             plants=bottle.plants,
             volume=bottle.volume,
         )
+
+
+class TestMixOut(Out):
+    """What is mixed of a part of a remedy for a patch test; `unread` says why nothing is."""
+
+    remedy_id: int
+    step: int
+    name: str
+    recipe: str
+    mix: MixOut | None
+    unread: str
+    strong: tuple[CautionOut, ...]
 
 
 class BottleOut(Out):

@@ -141,6 +141,7 @@ def mix_view(found: Mix) -> MixOut:
         ],
         parts=_parts(found.reading.parts),
         guesses=list(found.reading.guesses),
+        needed=float(found.needed),
         volume=float(found.volume),
         bottle=float(found.bottle),
         pours=[_pour(m) for m in found.pours],

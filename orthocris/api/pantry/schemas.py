@@ -187,12 +187,16 @@ class BrewStepOut(BaseModel):
 
 
 class MixOut(BaseModel):
-    """A batch in pouring order; `pours` are empty while words are `open`, to be settled."""
+    """A batch in pouring order; `pours` are empty while words are `open`, to be settled.
+
+    `needed` (ml) is what was asked for, `volume` what is mixed of it, so that it measures well.
+    """
 
     open: list[TokenOut]
     brew: list[BrewStepOut]
     parts: list[PartOut]
     guesses: list[str]
+    needed: float
     volume: float
     bottle: float
     pours: list[PourOut]

@@ -102,12 +102,13 @@ def check_look(test: PatchTest, look: PatchReading) -> None:
                 field=field,
                 fix="Score 0 (none) to 5 (over 60% of the leaf).",
             )
-    if look.hours not in test.hours:
+    if look.hours not in test.hours and look.hours < max(test.hours):
         raise InputError(
             f"no look was planned after {look.hours} hours",
             code="no_such_look",
             field="hours",
-            fix=f"Planned are {', '.join(str(h) for h in test.hours)} hours.",
+            fix=f"Planned are {', '.join(str(h) for h in test.hours)} h; damage that shows later "
+            "is entered with its hour.",
         )
     early = test.applied_at + timedelta(hours=look.hours - EARLY_TOLERANCE_HOURS)
     if look.seen_at < early:

@@ -103,7 +103,11 @@ def bottles_of(context: Context, trial_id: int, *, helper: bool = False) -> Bott
                 fix="Let a helper mix, or open the key; that is put on the record.",
             )
         bottles = tuple(
-            replace(_listed(connection, trial, part), step=step, on=used_on(trial, remedy.id, step))
+            replace(
+                listed_bottle(connection, part, _wanted(trial, part, None)),
+                step=step,
+                on=used_on(trial, remedy.id, step),
+            )
             for remedy in trial.remedies
             for step, part in enumerate(remedy.parts)
             if card_of(part).mixed
@@ -141,7 +145,7 @@ def record_batch(
         remedy = _part_of(trial, remedy_id, draft.step)
         recipe = remedy.recipe if draft.recipe is None else draft.recipe.strip()
         volume = None if draft.volume is None else Fraction(repr(draft.volume))
-        bottle = _bottle(connection, trial, replace(remedy, recipe=recipe), volume)
+        bottle = _bottle(connection, replace(remedy, recipe=recipe), _wanted(trial, remedy, volume))
         now = context.now()
         batch = Batch(
             id=0,
@@ -209,36 +213,29 @@ def water_bottle(trial: Trial, control: Remedy) -> WaterBottle:
     return WaterBottle(control, plants, plants * each * (1 + trial.care.margin))
 
 
-def _listed(connection: Connection, trial: Trial, remedy: Remedy) -> Bottle:
+def listed_bottle(connection: Connection, remedy: Remedy, wanted: Wanted) -> Bottle:
     """A bottle as the list shows it: what must not be mixed is said there, not refused."""
     try:
-        return _bottle(connection, trial, remedy, None)
+        return _bottle(connection, remedy, wanted)
     except InputError as error:
-        plain = _bottle(connection, trial, replace(remedy, recipe=""), None)
+        plain = _bottle(connection, replace(remedy, recipe=""), wanted)
         said = f"It must not be mixed so: {error.message}. {error.fix}"
         return replace(plain, remedy=remedy, unread=said)
 
 
-def _bottle(
-    connection: Connection, trial: Trial, remedy: Remedy, volume: Fraction | None
-) -> Bottle:
-    card = card_of(remedy)
-    place = yard.load(connection)
+def _wanted(trial: Trial, remedy: Remedy, volume: Fraction | None) -> Wanted:
     given = [p for p in trial.trial_plants if p.remedy_id == remedy.id]
     plants = len(given) or max(1, len(trial.active_plants) // max(len(trial.remedies), 1))
     each = Fraction(repr(remedy.traits.ml_each(trial.care.ml_per_plant)))
     margin = Fraction(repr(trial.care.margin))
-    wanted = Wanted(volume, plants, each, margin)
-    found, unread = _mixed(connection, remedy, card, place, wanted)
-    return Bottle(
-        remedy,
-        card,
-        plants,
-        wanted.ml(),
-        found,
-        unread,
-        strong_of(remedy),
-    )
+    return Wanted(volume, plants, each, margin)
+
+
+def _bottle(connection: Connection, remedy: Remedy, wanted: Wanted) -> Bottle:
+    card = card_of(remedy)
+    found, unread = _mixed(connection, remedy, card, yard.load(connection), wanted)
+    volume = found.volume if found else wanted.ml()
+    return Bottle(remedy, card, wanted.plants or 0, volume, found, unread, strong_of(remedy))
 
 
 def _mixed(

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from datetime import datetime, timedelta
+from fractions import Fraction
 
 from orthocris.core.errors import InputError
 from orthocris.core.field.patchtest import (
@@ -21,6 +23,8 @@ from orthocris.core.trial.plan import Remedy
 from orthocris.core.trial.record import Change
 from orthocris.core.trial.trial import Trial
 from orthocris.services.context import Context
+from orthocris.services.field.batches import Bottle, listed_bottle
+from orthocris.services.pantry.mixing import Wanted
 from orthocris.services.pantry.remedy_cards import is_oil
 from orthocris.services.receipts import once
 from orthocris.services.revisions import check_unchanged, revision_of
@@ -28,6 +32,9 @@ from orthocris.storage import record as kept
 from orthocris.storage.field import patches
 from orthocris.storage.trial import reading, trials
 from orthocris.storage.trial.plain import plain_care
+
+TEST_MIX = Wanted(plants=1, ml_per_plant=Fraction(100), margin=Fraction(0))
+LONG_AGO = timedelta(days=60)  # a test put on before that tells nothing of these leaves
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,7 +56,8 @@ class PatchDraft:
     """A patch test to put on.
 
     `leaves` is how many (2 or 3 are usual), `strength` the share of the recipe's strength;
-    the scores are those of the treated and the unsprayed leaf now.
+    the scores are those of the treated and the unsprayed leaf then. `applied_at` is when it was put
+    on, None for now.
     """
 
     remedy_id: int
@@ -58,6 +66,7 @@ class PatchDraft:
     strength: float = 1.0
     treated_before: int = 0
     beside_before: int = 0
+    applied_at: datetime | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,12 +105,26 @@ def _left_out_with_tests(trial: Trial) -> tuple[Remedy, ...]:
     return tuple(r for r in trial.left_out_remedies if r.id in tested)
 
 
+def test_mixes(context: Context, trial_id: int) -> tuple[Bottle, ...]:
+    """Return the little bottle of each part of each remedy that is tried on leaves first.
+
+    Some 100 ml wet twenty leaves, and are enough for a syringe or a spoon to measure well.
+    """
+    with context.database.reading() as connection:
+        trial = reading.load(connection, trial_id)
+        return tuple(
+            replace(listed_bottle(connection, part, TEST_MIX), step=step)
+            for remedy in patched_remedies(trial)
+            for step, part in enumerate(remedy.parts)
+        )
+
+
 def put_on(context: Context, trial_id: int, draft: PatchDraft, key: str | None = None) -> int:
-    """Record a patch test that was put on now; return its id."""
+    """Record a patch test; return its id."""
     with context.database.atomic() as connection:
         trial = reading.load(connection, trial_id)
         remedy = _remedy(trial, draft.remedy_id)
-        _check_draft(trial, draft)
+        _check_draft(trial, draft, context.now())
         test = PatchTest(
             id=0,
             remedy_id=draft.remedy_id,
@@ -109,7 +132,7 @@ def put_on(context: Context, trial_id: int, draft: PatchDraft, key: str | None =
             leaves=draft.leaves,
             strength=draft.strength,
             hours=_hours(trial, remedy),
-            applied_at=context.now(),
+            applied_at=draft.applied_at or context.now(),
             treated_before=draft.treated_before,
             beside_before=draft.beside_before,
         )
@@ -123,7 +146,14 @@ def put_on(context: Context, trial_id: int, draft: PatchDraft, key: str | None =
         )
 
 
-def _check_draft(trial: Trial, draft: PatchDraft) -> None:
+def _check_draft(trial: Trial, draft: PatchDraft, now: datetime) -> None:
+    if draft.applied_at is not None and not now - LONG_AGO <= draft.applied_at <= now:
+        raise InputError(
+            f"put on at {draft.applied_at:%d %b %Y, %H:%M}",
+            code="bad_time",
+            field="applied_at",
+            fix="Give a time that has passed, of the last two months.",
+        )
     if draft.leaf_kind not in trial.care.leaf_kinds:
         raise InputError(
             f"{draft.leaf_kind!r} is no kind of leaf of this trial",

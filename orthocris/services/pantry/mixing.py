@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from fractions import Fraction
 
 from orthocris.core.errors import InputError
+from orthocris.core.pantry.batch_size import measurable_volume
 from orthocris.core.pantry.cautions import (
     Caution,
     cautions_for,
@@ -41,13 +42,18 @@ MAX_VOLUME = Fraction(1_000_000)  # ml
 @dataclass(frozen=True, slots=True)
 class Wanted:
     """How much to mix: `volume` ml; or what a `bottle` (ml) holds with room to shake; or (both
-    None) `plants` × `ml_per_plant` and a `margin`."""
+    None) `plants` × `ml_per_plant` and a `margin`, and as much more as the tools measure well."""
 
     volume: Fraction | None = None
     plants: int | None = None
     ml_per_plant: Fraction = Fraction(40)
     margin: Fraction = Fraction(1, 10)
     bottle: Fraction | None = None
+
+    @property
+    def for_plants(self) -> bool:
+        """Whether it is for plants: then more may be mixed than they need."""
+        return self.volume is None and self.bottle is None
 
     def ml(self) -> Fraction:
         """Return the ready mix needed, checked."""
@@ -89,11 +95,13 @@ class Mix:
     """A batch ready to be mixed.
 
     `pours` are empty while words of the recipe are open: no bottle is drawn before they are
-    settled. `like` names the shipped remedy that is most alike; its card gives life, shaking,
-    coverage and leaves. `schools` says where the amounts lie for each school.
+    settled. `needed` is what was asked for in ml, `volume` what is mixed. `like` names the shipped
+    remedy that is most alike; its card gives life, shaking, coverage and leaves. `schools` says
+    where the amounts lie for each school.
     """
 
     reading: Reading
+    needed: Fraction
     volume: Fraction
     bottle: Fraction
     brew: tuple[BrewStep, ...]
@@ -142,8 +150,12 @@ def mix(
     """
     reading = _read(text, yard)
     check_sound(reading.parts, text, near_flame=near_flame)
-    volume = wanted.ml()
+    needed = wanted.ml()
     tools = [_own_tool(TOOLS[key], yard) for key in yard.tools]
+    volume = needed
+    if wanted.for_plants and not reading.open:
+        most = max((b * (1 - HEADROOM) for b in yard.exact_bottles()), default=needed)
+        volume = measurable_volume(reading.parts, needed, tools, most)
     like = alike(reading.parts, remedies())
     card = recipe_cards()[like.key] if like else None
     theirs = _read(compare_with, yard).parts if compare_with.strip() else ()
@@ -152,6 +164,7 @@ def mix(
     pours = pours_of(reading.parts, volume)
     return Mix(
         reading=reading,
+        needed=needed,
         volume=volume,
         bottle=_bottle(volume, yard),
         brew=tuple(_brew_steps(reading, volume, tools)) if settled else (),

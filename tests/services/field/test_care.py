@@ -25,7 +25,7 @@ from orthocris.core.weather.hours import LIMITS, weather_from
 from orthocris.core.weather.sunlight import Place, sun_times
 from orthocris.core.weather.yard import WeatherSource, Yard
 from orthocris.formats.weather_table import write_weather
-from orthocris.services.field import calendars, moves, patches, schedule
+from orthocris.services.field import batches, calendars, moves, patches, schedule
 from orthocris.services.field.patches import PatchDraft
 from orthocris.services.trial import overviews
 from orthocris.services.verdict import judging as verdicts
@@ -99,6 +99,47 @@ class PatchTests(Weathered):
         self.assertEqual((fresh.leaf_kind, fresh.left_out, fresh.tests), ("firm leaves", False, ()))
         self.assertEqual((old.leaf_kind, old.left_out, len(old.tests)), (LEAVES, True, 1))
 
+    def test_put_on_yesterday_it_is_looked_at_today_and_late_damage_counts(
+        self,
+    ) -> None:
+        soap = self.trial.remedies[1].id
+        on = self.now - timedelta(hours=25)
+        draft = PatchDraft(soap, LEAVES, applied_at=on)
+        patch = patches.put_on(self.context, self.trial_id, draft)
+
+        def look(hours: int, treated: int) -> PatchOutcome:
+            return patches.look_at(
+                self.context,
+                self.trial_id,
+                patch,
+                hours=hours,
+                treated=treated,
+                beside=0,
+                harm=Harm.NONE,
+            ).outcome
+
+        self.assertIs(look(24, 0), PatchOutcome.RUNNING)
+        with self.assertRaises(InputError):
+            look(30, 0)  # between the planned ones
+        self.later(1)
+        self.assertIs(look(48, 0), PatchOutcome.PASSED)
+        with self.assertRaises(InputError):
+            look(120, 3)  # not yet
+        self.later(4)
+        self.assertIs(look(120, 3), PatchOutcome.FAILED)
+
+    def test_what_is_tried_is_mixed_first_and_can_be_kept(self) -> None:
+        (one,) = patches.test_mixes(self.context, self.trial_id)
+        assert one.mix is not None
+        self.assertEqual((one.remedy.name, one.volume), ("Soap", 100))
+        batch = batches.record_batch(
+            self.context,
+            self.trial_id,
+            one.remedy.id,
+            batches.BatchDraft(volume=float(one.volume), note="test mix"),
+        )
+        self.assertEqual(batches.batch_of(self.context, self.trial_id, batch)[1].volume, 100)
+
     def test_what_cannot_be_put_on(self) -> None:
         water, soap = (r.id for r in self.trial.remedies)
         for draft, kind in (
@@ -106,6 +147,8 @@ class PatchTests(Weathered):
             (PatchDraft(soap, "cactus"), InputError),
             (PatchDraft(soap, LEAVES, leaves=0), InputError),
             (PatchDraft(soap, LEAVES, strength=1.5), InputError),
+            (PatchDraft(soap, LEAVES, applied_at=self.now + timedelta(hours=1)), InputError),
+            (PatchDraft(soap, LEAVES, applied_at=self.now - timedelta(days=90)), InputError),
         ):
             with self.subTest(draft), self.assertRaises(kind):
                 patches.put_on(self.context, self.trial_id, draft)

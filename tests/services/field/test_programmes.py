@@ -129,7 +129,7 @@ class Mixed(ServiceCase):
 
     def test_an_amount_of_its_own_fills_its_bottle_and_is_no_deviation(self) -> None:
         listed = batches.bottles_of(self.context, self.trial_id, helper=True).bottles
-        found = {b.remedy.name: float(b.volume) for b in listed}
+        found = {b.remedy.name: float(b.mix.needed) for b in listed if b.mix}
         self.assertAlmostEqual(found["Mild soap"] / found["Cold-pressed neem"], 100 / 40)
         self.spray_all(1)
         trial, soaped = self.trial, {p.id for p in self.plants_of("Mild soap")}

@@ -1664,6 +1664,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{trial_id}/patches/mixes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Test Mixes
+         * @description Return what is mixed for the tests, before the bottles of the trial.
+         */
+        get: operations["test_mixes_api_trials__trial_id__patches_mixes_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{trial_id}/patches/{patch_id}": {
         parameters: {
             query?: never;
@@ -3955,6 +3975,8 @@ export interface components {
         /**
          * MixOut
          * @description A batch in pouring order; `pours` are empty while words are `open`, to be settled.
+         *
+         *     `needed` (ml) is what was asked for, `volume` what is mixed of it, so that it measures well.
          */
         MixOut: {
             /** Aftercare */
@@ -3986,6 +4008,8 @@ export interface components {
             like: string | null;
             /** Ml Per Plant */
             ml_per_plant: number | null;
+            /** Needed */
+            needed: number;
             /** Open */
             open: components["schemas"]["TokenOut"][];
             /** Order Note */
@@ -4449,9 +4473,11 @@ export interface components {
         };
         /**
          * PatchIn
-         * @description A patch test put on now.
+         * @description A patch test put on at a time, null for now.
          */
         PatchIn: {
+            /** Applied At */
+            applied_at?: string | null;
             /**
              * Beside Before
              * @default 0
@@ -6172,6 +6198,25 @@ export interface components {
             refused: components["schemas"]["orthocris__api__counting__schemas__RefusedOut"][];
             /** Slow */
             slow: number;
+        };
+        /**
+         * TestMixOut
+         * @description What is mixed of a part of a remedy to be tried on a few leaves; `unread` says why nothing.
+         */
+        TestMixOut: {
+            mix: components["schemas"]["MixOut"] | null;
+            /** Name */
+            name: string;
+            /** Recipe */
+            recipe: string;
+            /** Remedy Id */
+            remedy_id: number;
+            /** Step */
+            step: number;
+            /** Strong */
+            strong: components["schemas"]["CautionOut"][];
+            /** Unread */
+            unread: string;
         };
         /**
          * TodayOut
@@ -17221,6 +17266,118 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PatchOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    test_mixes_api_trials__trial_id__patches_mixes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestMixOut"][];
                 };
             };
             /** @description Bad Request */

@@ -4,7 +4,7 @@ import { how, life, roundingNote, volume } from "../../mixing";
 import { strengthWords } from "../../units";
 
 /** What goes into the bottle in order, with reasons, rounding and what to know of the mix. */
-defineProps<{ mix: Schemas["MixOut"] }>();
+defineProps<{ mix: Schemas["MixOut"]; /** Without what to know of the mix when it is used. */ brief?: boolean }>();
 </script>
 
 <template>
@@ -23,9 +23,10 @@ defineProps<{ mix: Schemas["MixOut"] }>();
       </li>
     </ol>
     <p v-for="warning in mix.warnings" :key="warning" class="warns">{{ warning }}</p>
+    <p v-if="mix.volume > mix.needed">{{ volume(mix.needed) }} are needed. {{ volume(mix.volume) }} can be measured well with what you have: {{ volume(mix.volume - mix.needed) }} are left over.</p>
     <p>Ready to use: {{ mix.parts.map((p) => `${strengthWords(p.per_litre, p.unit)} ${p.name}`).join(", ") }}.</p>
     <p v-for="guess in mix.guesses" :key="guess" class="soft">Guessed: {{ guess }}.</p>
-    <dl v-if="mix.like">
+    <dl v-if="mix.like && !brief">
       <dt>Nearest known mix</dt><dd>{{ mix.like }} (typical values below)</dd>
       <template v-if="mix.order_note"><dt>Mixing</dt><dd>{{ mix.order_note }}</dd></template>
       <dt>Use within</dt><dd>{{ life(mix.life_hours) }}</dd>

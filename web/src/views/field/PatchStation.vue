@@ -4,6 +4,7 @@ import { asFault, client, take, type Fault, type Schemas } from "../../api/clien
 import CautionList from "../../components/CautionList.vue";
 import FaultNote from "../../components/FaultNote.vue";
 import FieldRow from "../../components/FieldRow.vue";
+import TestMixes from "../../components/field/TestMixes.vue";
 import NextStep from "../../components/trial/NextStep.vue";
 import PatchCell from "../../components/field/PatchCell.vue";
 import { formName, ifStill, once } from "../../api/once";
@@ -19,6 +20,9 @@ let form_ = formName();
 const path = computed(() => ({ trial_id: trial.value?.id ?? 0 }));
 const kinds = computed(() => [...new Set(plan.value?.cells.map((c) => c.leaf_kind))]);
 const open = computed(() => plan.value?.cells.filter((c) => !c.left_out && c.tests.at(-1)?.outcome !== "passed").length ?? 0);
+
+/** Whether a test that had passed shows damage since. */
+const late = computed(() => plan.value?.cells.some((c) => c.tests.at(-1)?.outcome === "failed" && c.tests.at(-1)?.readings.some((l) => l.treated > 0 && !c.hours.includes(l.hours))) ?? false);
 
 function isLeftOut(kind: string): boolean {
   return !plan.value?.care.leaf_kinds.includes(kind);
@@ -75,9 +79,11 @@ async function saveCare(): Promise<void> {
   <div v-if="trial" class="stack">
     <FaultNote :fault="fault && fault.field !== 'leaf_kinds' ? fault : null" />
     <template v-if="plan">
-      <p v-if="trial.sprayed_on && open" class="sheet">The trial was sprayed before every test had passed; the verdict says so.</p>
+      <p v-if="trial.sprayed_on && late" class="sheet">Damage showed on tested leaves after the looks that were planned: look closely at the plants of the trial, and leave the remedy out if they show it too.</p>
+      <p v-else-if="trial.sprayed_on && open" class="sheet">The trial was sprayed before every test had passed; the verdict says so.</p>
       <p v-else-if="open" class="lead">Two or three leaves of each kind first. The first spray waits until {{ open === 1 ? "one more test has" : `${open} more tests have` }} passed.</p>
       <p v-else class="lead">Every remedy has passed on every kind of leaf.</p>
+      <TestMixes v-if="!trial.sprayed_on" />
       <section v-for="kind in kinds" :key="kind" class="stack" :aria-label="kind">
         <h2>On {{ kind }}<template v-if="isLeftOut(kind)"> (left out of the trial)</template></h2>
         <div class="cells">
