@@ -196,9 +196,9 @@ describe("the checks before a round", () => {
   it("opens only when everything is ticked or overruled with a reason", async () => {
     const page = mount(RoundChecks, { props: { trial: makeTrial() as never, number: 1 }, global: { stubs } });
     await flushPromises();
-    expect(page.text()).toContain("Not now");
+    expect(page.text()).toContain("Now is no good hour: wind");
     expect(page.text()).toContain("best hour today 19:00");
-    expect(page.text()).toContain("Still open: The bottles are not shaken");
+    expect(page.text()).toContain("The bottles are not shaken");
     expect(button(page, "Start round 1").attributes("disabled")).toBeDefined();
     for (const tick of page.findAll(".ticks button")) await tick.trigger("click");
     await flushPromises();

@@ -56,23 +56,25 @@ const ticks = computed(() => [
 const own = new Set(["shaken", "cautions", "bees", "fruit", "no_batch", "weather"]);
 const open = computed(() => (blockers.data.value ?? []).filter((b) => !own.has(b.code)));
 const unmet = computed(() => (blockers.data.value ?? []).filter((b) => !(b.overrulable && form.reasons[b.code]?.trim())));
-/** What is still to be ticked or told; a round entered late needs its day, or it would be one of today. */
-const ticksOpen = computed(() => [
+/** What the start waits for; a round entered late needs its day, or it would be one of today. */
+const waits = computed(() => [
   ...(late.value && !form.done_on ? ["The day on which it was done is not given."] : []),
-  ...unmet.value.filter((b) => own.has(b.code)).map((b) => b.text),
+  ...unmet.value.map((b) => b.text),
 ]);
+const shut = computed(() => open.value.find((b) => b.code === "window_closed"));
 const today = computed(() => ribbon.data.value?.days[0]);
 const sealed = computed(() => props.trial.sealed);
 const cautions = computed(() => [...new Set((round.value ? givenIn(props.trial, round.value) : []).flatMap((r) => r.cautions))]);
 
 function choices(tag: Tag) {
-  return [...props.trial.batches].reverse().filter((b) => b.letter === tag.letter && b.step === tag.step && !b.discarded_at);
+  const own = [...props.trial.batches].reverse().filter((b) => b.letter === tag.letter && b.step === tag.step && !b.discarded_at);
+  return [...own.filter((b) => b.usable), ...own.filter((b) => !b.usable)];
 }
 
 onMounted(async () => {
   await ribbon.load();
   for (const tag of bottled.value) {
-    const newest = choices(tag).find((b) => b.usable) ?? choices(tag)[0];
+    const [newest] = choices(tag);
     if (newest) form.batches[tag.letter] = newest.id;
   }
   await blockers.load();
@@ -87,8 +89,8 @@ const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", hour: "2-digit
 <template>
   <div class="stack">
     <FaultNote :fault="blockers.fault.value" />
-    <section v-if="today && !form.done_on" class="sheet hour" :class="{ shut: open.some((b) => b.code === 'window_closed') }">
-      <strong>{{ open.some((b) => b.code === "window_closed") ? "Not now" : asksWeather ? "No weather is known: look yourself" : "Now is a good hour" }}</strong>
+    <section v-if="today && !form.done_on" class="sheet hour" :class="{ shut }">
+      <strong>{{ shut ? inUnits(shut.text) : asksWeather ? "No weather is known: look yourself" : "Now is a good hour" }}</strong>
       <span v-if="today.best" class="small">best hour today {{ timeOf(today.best) }}</span>
       <span v-else-if="!asksWeather" class="small">no open hour left today: {{ inUnits(today.why) }}</span>
       <RouterLink v-else to="/yard">Enter today's weather →</RouterLink>
@@ -132,9 +134,9 @@ const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", hour: "2-digit
         <el-input v-if="blocker.overrulable" v-model="form.reasons[blocker.code]" maxlength="500" :aria-label="`Why you go on: ${blocker.text}`" placeholder="Why you go on (recorded)" />
       </div>
     </section>
-    <p v-if="ticksOpen.length" class="small" role="status">Still open: {{ ticksOpen.map((text) => text.replace(/\.$/, "")).join("; ") }}.</p>
+    <p v-if="waits.length" :id="`waits-${number}`" class="small" role="status">Still open: {{ waits.map((text) => inUnits(text).replace(/\.$/, "")).join("; ") }}.</p>
     <div class="foot">
-      <el-button type="primary" size="large" :disabled="unmet.length > 0 || ticksOpen.length > 0 || !blockers.data.value" @click="emit('start', body)">Start round {{ number }}</el-button>
+      <el-button type="primary" size="large" :disabled="waits.length > 0 || !blockers.data.value" :aria-describedby="waits.length ? `waits-${number}` : undefined" @click="emit('start', body)">Start round {{ number }}</el-button>
     </div>
   </div>
 </template>
