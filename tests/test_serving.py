@@ -14,6 +14,7 @@ from pathlib import Path
 
 from orthocris.__main__ import main
 from orthocris.demo.build import fresh_copy
+from orthocris.demo.world import STORIES
 from orthocris.storage import backups
 from orthocris.storage.database import Database
 
@@ -129,7 +130,7 @@ class DemoCopy(unittest.TestCase):
                 fresh_copy(file, now, folder / "cache")
                 with Database(file).reading() as connection:
                     count = connection.execute("SELECT count(*) FROM trial").fetchone()[0]
-                self.assertEqual(count, 4)
+                self.assertEqual(count, len(STORIES))
 
 
 if __name__ == "__main__":

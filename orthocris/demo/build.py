@@ -26,6 +26,7 @@ from orthocris.services.field.batches import BatchDraft
 from orthocris.services.field.patches import PatchDraft
 from orthocris.services.planning import layouts
 from orthocris.services.trial import benches, overviews, questions
+from orthocris.services.verdict import judging
 from orthocris.services.weather import ribbons, yards
 from orthocris.storage.database import Database
 
@@ -130,6 +131,8 @@ class _Play:
         layouts.draw_others(self.context, self.trial_id)
         self._patch_tests(self.day_zero - timedelta(days=3), looks=2)
         self._season(bench, index)
+        if story.read:
+            judging.record_verdict(self.context, self.trial_id)
 
     @property
     def trial(self) -> Trial:

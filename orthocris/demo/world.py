@@ -22,7 +22,7 @@ class Story:
 
     `begun` is how many days ago the first spray was (negative: it is still to come);
     `looks_done` and `rounds_done` count from the first; `aside` names a plant set aside and
-    why; `truth` gives what each remedy does, by its name.
+    why; `truth` gives what each remedy does, by its name. `read`: its verdict is on record.
     """
 
     question: Question
@@ -37,6 +37,7 @@ class Story:
     seed: int
     aside: tuple[str, str] | None = None
     care: Care = Care()
+    read: bool = False
 
 
 def _control(name: str, recipe: str, *, wets: bool = True) -> RemedyDraft:
@@ -295,4 +296,14 @@ FUCHSIAS = Story(
     aside=("F20", "In full bloom, and bees visit it."),
 )
 
-STORIES = (PHLOX, LUPINS, STRAWBERRIES, FUCHSIAS)
+# The same rail a year ago, in another summer: what is known by now is of both.
+LUPINS_BEFORE = replace(
+    LUPINS,
+    question=replace(LUPINS.question, name="Lupins, last year"),
+    truth={**LUPINS.truth, "Mild soap": Effect(0.3, 0.05), "Soap with alcohol": Effect(0.15, 1.2)},
+    begun=LUPINS.begun + 364,
+    seed=7077,
+    read=True,
+)
+
+STORIES = (PHLOX, LUPINS, STRAWBERRIES, FUCHSIAS, LUPINS_BEFORE)

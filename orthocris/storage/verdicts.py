@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
+from dataclasses import dataclass
 from datetime import datetime
+from typing import Any
 
 from orthocris.core.verdict.frozen import FrozenVerdict
 from orthocris.storage.database import Connection
@@ -36,6 +39,31 @@ def first_look_on_record(connection: Connection, trial_id: int) -> int | None:
         "SELECT min(look_number) AS first FROM verdict_record WHERE trial_id = :t", {"t": trial_id}
     ).fetchone()
     return None if row["first"] is None else int(row["first"])
+
+
+@dataclass(frozen=True, slots=True)
+class OnRecord:
+    """The last verdict on record of a trial, with the pest it is about."""
+
+    trial_id: int
+    pest: str
+    verdict: Mapping[str, Any]
+
+
+def last_on_record(connection: Connection, pest: str | None = None) -> tuple[OnRecord, ...]:
+    """Return the last verdict of each trial on the list, of one pest or of all, the oldest first.
+
+    A trial from which another went on, whose verdict is on record too, is in that one.
+    """
+    rows = connection.execute(
+        "SELECT t.id, t.pest, v.verdict FROM trial t JOIN verdict_record v ON v.trial_id = t.id"
+        " WHERE t.put_away_at IS NULL AND (:pest IS NULL OR t.pest = :pest)"
+        " AND v.look_number = (SELECT max(look_number) FROM verdict_record WHERE trial_id = t.id)"
+        " AND NOT EXISTS (SELECT 1 FROM trial n JOIN verdict_record w ON w.trial_id = n.id"
+        " WHERE n.goes_on = t.id AND n.put_away_at IS NULL) ORDER BY t.start_on, t.id",
+        {"pest": pest},
+    )
+    return tuple(OnRecord(row["id"], row["pest"], json.loads(row["verdict"])) for row in rows)
 
 
 def kept_verdict(connection: Connection, trial_id: int, look_number: int) -> FrozenVerdict | None:

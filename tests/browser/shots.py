@@ -21,12 +21,14 @@ DESK = {
     "played": "/play?usual=1",
     "how-many-plants": f"/trial/{FUCHSIAS}/layout",
     "from-paper": f"/trial/{FUCHSIAS}/paper",
-    "plants": f"/trial/{FUCHSIAS}/plants",
     "layout": f"/trial/{STRAWBERRIES}/layout",
     "rounds": f"/trial/{STRAWBERRIES}/rounds",
     "verdict-clear": f"/trial/{LUPINS}/verdict",
     "verdict-not-settled": f"/trial/{PHLOX}/verdict",
+    "known": "/known",
 }
+# Pages of which no picture is kept; tests look at them all the same.
+ALSO = ("/yard", f"/trial/{FUCHSIAS}/plants")
 PRINTS = {"printed-tags": f"/api/trials/{STRAWBERRIES}/tags.svg?paper=a4&page=1"}
 PHONE = {
     "phone-count": f"/trial/{STRAWBERRIES}/look/2",

@@ -10,7 +10,7 @@ from datetime import date, timedelta
 
 from playwright.sync_api import expect
 
-from tests.browser.shots import DESK, PHONE
+from tests.browser.shots import ALSO, DESK, PHONE
 from tests.browser.support import settle, treated
 from tests.browser.test_whole_job import BrowserCase
 from tests.browser.walks import send, small_trial, start_round, unfold
@@ -184,7 +184,7 @@ class EveryPage(BrowserCase):
         server = self.serve("--demo")
         page = self.page()
         titles: dict[str, str] = {}
-        for path in dict.fromkeys((*DESK.values(), *PHONE.values(), "/yard")):
+        for path in dict.fromkeys((*DESK.values(), *PHONE.values(), *ALSO)):
             for width in (1280, 640, 320):
                 page.set_viewport_size({"width": width, "height": 800})
                 page.goto(server.address + path)

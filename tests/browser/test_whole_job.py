@@ -9,7 +9,7 @@ from typing import Any
 
 from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
 
-from tests.browser.shots import DESK, PHONE, PRINTS, take_all
+from tests.browser.shots import ALSO, DESK, PHONE, PRINTS, take_all
 from tests.browser.support import ROOT, Server, choose, desk, launch, phone, settle, treated
 from tests.browser.walks import mix_as_helper, start_round, unfold
 
@@ -191,7 +191,7 @@ class WholeJob(BrowserCase):
     def test_touch_targets_are_large_and_nothing_runs_off_a_phone(self) -> None:
         server = self.serve("--demo")
         page = self.page(small=True)
-        for path in ("/yard", *PHONE.values(), *DESK.values()):
+        for path in (*ALSO, *PHONE.values(), *DESK.values()):
             page.goto(server.address + path)
             settle(page)
             wide = page.evaluate("document.documentElement.scrollWidth")
@@ -219,7 +219,7 @@ class WholeJob(BrowserCase):
         for theme in ("day", "evening", "sun"):
             page.goto(server.address)
             page.evaluate(f"localStorage.setItem('orthocris.theme', '{theme}')")
-            for path in ("/yard", *DESK.values(), *PHONE.values()):
+            for path in (*ALSO, *DESK.values(), *PHONE.values()):
                 page.goto(server.address + path)
                 settle(page)
                 self.assert_accessible(page)

@@ -90,4 +90,5 @@ def _row(found: Suited) -> CatalogueOut:
         usual_ladder=found.usual_ladder,
         reasons=tuple(found.reasons),
         acts_on_it=found.acts_on_it,
+        tried=found.tried,
     )

@@ -33,7 +33,7 @@ class SchoolOut(Out):
 
 
 class CatalogueOut(BaseModel):
-    """A shipped remedy, with the reasons against it here."""
+    """A shipped remedy, with the reasons against it here and what own trials found (`tried`)."""
 
     key: str
     name: str
@@ -46,6 +46,7 @@ class CatalogueOut(BaseModel):
     usual_ladder: tuple[float, ...]
     reasons: tuple[str, ...]
     acts_on_it: bool
+    tried: str
 
 
 class SuitIn(In):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Query, Response
+from fastapi import APIRouter, Path, Query, Response
 
 from orthocris.api.files import CSV, PDF, Csv, Pdf
 from orthocris.api.requests import ERRORS, Ctx, Key, TrialId
@@ -13,6 +13,8 @@ from orthocris.api.trial.views import trial_view
 from orthocris.api.verdict.schemas import (
     CheckOut,
     CourseOut,
+    KnownOut,
+    KnownPestOut,
     NextPartOut,
     RecordOut,
     SeenOut,
@@ -22,7 +24,7 @@ from orthocris.api.verdict.schemas import (
 from orthocris.core.counting.notebook import SEEN
 from orthocris.services.trial import overviews
 from orthocris.services.verdict import judging as verdicts
-from orthocris.services.verdict import parts
+from orthocris.services.verdict import known, parts
 
 router = APIRouter(prefix="/api", responses=ERRORS)
 
@@ -75,6 +77,18 @@ def next_part(context: Ctx, trial_id: TrialId) -> NextPartOut | None:
 def go_on(context: Ctx, trial_id: TrialId, key: Key = None) -> TrialOut:
     """Set up the trial that goes on from this one on further plants; return it."""
     return trial_view(overviews.overview(context, parts.go_on(context, trial_id, key)))
+
+
+@router.get("/known")
+def known_pests(context: Ctx) -> tuple[KnownPestOut, ...]:
+    """Return the pests of which verdicts are on record here."""
+    return tuple(KnownPestOut.model_validate(one) for one in known.known_pests(context))
+
+
+@router.get("/known/{pest:path}")
+def known_of(context: Ctx, pest: Annotated[str, Path(max_length=80)]) -> KnownOut:
+    """Return what is known of the remedies against a pest from all own trials."""
+    return KnownOut.model_validate(known.known_of(context, pest))
 
 
 def _shown(found: verdicts.TrialVerdict) -> VerdictOut:

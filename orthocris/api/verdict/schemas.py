@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any
 
 from pydantic import BaseModel
@@ -172,3 +172,52 @@ class CourseOut(BaseModel):
     looks: tuple[int, ...]
     values: dict[int, tuple[float | None, ...]]
     damage: dict[int, tuple[float | None, ...]]
+
+
+class KnownPestOut(Out):
+    """A pest and in how many trials here remedies against it were judged."""
+
+    pest: str
+    name: str
+    trials: int
+
+
+class KnownTrialOut(Out):
+    """What one trial says of a remedy; efficacies are fractions removed, with 95% limits."""
+
+    trial_id: int
+    name: str
+    on: date
+    crop: str
+    plants: int
+    efficacy: float
+    low: float
+    high: float
+    damage: float | None
+    out: bool
+    best: bool
+
+
+class KnownRemedyOut(Out):
+    """A remedy over all trials: its mean effect, what a next trial may find, and in words."""
+
+    name: str
+    strength: str
+    catalogue: str | None
+    trials: tuple[KnownTrialOut, ...]
+    efficacy: float
+    low: float
+    high: float
+    next_low: float
+    next_high: float
+    harmed: int
+    words: str
+
+
+class KnownOut(Out):
+    """What is known here of the remedies against a pest: the likeliest to work next first."""
+
+    pest: str
+    name: str
+    trials: int
+    remedies: tuple[KnownRemedyOut, ...]

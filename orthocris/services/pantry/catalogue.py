@@ -20,6 +20,9 @@ from orthocris.knowledge import remedies, remedy_named
 from orthocris.services.context import Context
 from orthocris.services.pantry.own_remedies import own_remedies
 from orthocris.services.trial.own_pests import pest_of, target_of
+from orthocris.services.verdict.known import known_of
+
+LAST = 10**6  # a rank behind all that was tried
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,16 +30,22 @@ class Suited:
     """A remedy of the list with its usual ladder and the reasons against it here.
 
     `acts_on_it` is false where the pest is none that it can act on; other reasons are the plants'.
+    `tried` says what own trials against this pest found of it.
     """
 
     remedy: CatalogueRemedy
     usual_ladder: tuple[float, ...]
     reasons: Sequence[str]
     acts_on_it: bool
+    tried: str = ""
 
 
 def suited(context: Context, pest: str, setup: Setup) -> tuple[Suited, ...]:
-    """Return every shipped remedy, and the gardener's own, as they suit a pest and a bench."""
+    """Return every shipped remedy, and the gardener's own, as they suit a pest and a bench.
+
+    What did well in own trials and harmed nothing stands first, in the order of what another trial
+    would at least find.
+    """
     with context.database.reading() as connection:
         known = pest_of(connection, pest)
     target = target_of(pest, known)
@@ -49,10 +58,19 @@ def suited(context: Context, pest: str, setup: Setup) -> tuple[Suited, ...]:
         (one, unsuitable(one, setup, target), not misses(one, target, one.way))
         for one in remedies()
     )
-    return tuple(
-        Suited(one, usual_ladder(one) if one.ingredients else (), reasons, acts)
+    told: dict[str, tuple[int, str]] = {}
+    for rank, seen in enumerate(known_of(context, pest).remedies):
+        well = seen.low > 0 and not seen.harmed
+        told.setdefault(seen.catalogue or seen.name, (rank if well else LAST, seen.words))
+
+    def of(one: CatalogueRemedy) -> tuple[int, str]:
+        return told.get(one.key) or told.get(one.name) or (LAST, "")
+
+    found = [
+        Suited(one, usual_ladder(one) if one.ingredients else (), reasons, acts, of(one)[1])
         for one, reasons, acts in (*own, *shipped)
-    )
+    ]
+    return tuple(sorted(found, key=lambda suited: of(suited.remedy)[0]))
 
 
 def propose(

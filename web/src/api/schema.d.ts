@@ -320,6 +320,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/known": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Known Pests
+         * @description Return the pests of which verdicts are on record here.
+         */
+        get: operations["known_pests_api_known_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/known/{pest}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Known Of
+         * @description Return what is known of the remedies against a pest from all own trials.
+         */
+        get: operations["known_of_api_known__pest__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/notes/{row_id}": {
         parameters: {
             query?: never;
@@ -2799,7 +2839,7 @@ export interface components {
         };
         /**
          * CatalogueOut
-         * @description A shipped remedy, with the reasons against it here.
+         * @description A shipped remedy, with the reasons against it here and what own trials found (`tried`).
          */
         CatalogueOut: {
             /** Acts */
@@ -2820,6 +2860,8 @@ export interface components {
             role: string;
             /** Schools */
             schools: components["schemas"]["SchoolOut"][];
+            /** Tried */
+            tried: string;
             /** Usual Ladder */
             usual_ladder: number[];
             /** Way */
@@ -3715,6 +3757,91 @@ export interface components {
             signs: components["schemas"]["SignOut"][];
             /** Ways */
             ways: components["schemas"]["WayOut"][];
+        };
+        /**
+         * KnownOut
+         * @description What is known here of the remedies against a pest: the likeliest to work next first.
+         */
+        KnownOut: {
+            /** Name */
+            name: string;
+            /** Pest */
+            pest: string;
+            /** Remedies */
+            remedies: components["schemas"]["KnownRemedyOut"][];
+            /** Trials */
+            trials: number;
+        };
+        /**
+         * KnownPestOut
+         * @description A pest and in how many trials here remedies against it were judged.
+         */
+        KnownPestOut: {
+            /** Name */
+            name: string;
+            /** Pest */
+            pest: string;
+            /** Trials */
+            trials: number;
+        };
+        /**
+         * KnownRemedyOut
+         * @description A remedy over all trials: its mean effect, what a next trial may find, and in words.
+         */
+        KnownRemedyOut: {
+            /** Catalogue */
+            catalogue: string | null;
+            /** Efficacy */
+            efficacy: number;
+            /** Harmed */
+            harmed: number;
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Name */
+            name: string;
+            /** Next High */
+            next_high: number;
+            /** Next Low */
+            next_low: number;
+            /** Strength */
+            strength: string;
+            /** Trials */
+            trials: components["schemas"]["KnownTrialOut"][];
+            /** Words */
+            words: string;
+        };
+        /**
+         * KnownTrialOut
+         * @description What one trial says of a remedy; efficacies are fractions removed, with 95% limits.
+         */
+        KnownTrialOut: {
+            /** Best */
+            best: boolean;
+            /** Crop */
+            crop: string;
+            /** Damage */
+            damage: number | null;
+            /** Efficacy */
+            efficacy: number;
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Name */
+            name: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Out */
+            out: boolean;
+            /** Plants */
+            plants: number;
+            /** Trial Id */
+            trial_id: number;
         };
         /**
          * LabelsOut
@@ -6201,7 +6328,7 @@ export interface components {
         };
         /**
          * TestMixOut
-         * @description What is mixed of a part of a remedy to be tried on a few leaves; `unread` says why nothing.
+         * @description What is mixed of a part of a remedy for a patch test; `unread` says why nothing is.
          */
         TestMixOut: {
             mix: components["schemas"]["MixOut"] | null;
@@ -8751,6 +8878,228 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Knowledge"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    known_pests_api_known_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KnownPestOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    known_of_api_known__pest__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pest: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KnownOut"];
                 };
             };
             /** @description Bad Request */

@@ -1,10 +1,13 @@
 <script setup lang="ts">
 import type { Pest } from "../../api/client";
 import { percent } from "../../charts/efficacy";
+import { RouterLink } from "vue-router";
+import { useKnown } from "../../composables/useKnown";
 import LiveOrDead from "../counting/LiveOrDead.vue";
 
 /** What is known of a pest or disease. */
-defineProps<{ pest: Pest }>();
+const props = defineProps<{ pest: Pest }>();
+const known = useKnown(() => props.pest.key);
 </script>
 
 <template>
@@ -19,6 +22,9 @@ defineProps<{ pest: Pest }>();
       <dt>Cannot work on it</dt><dd><span v-for="(why, key) in pest.cannot_work" :key="key" class="why"><strong>{{ String(key).replace(/_/g, " ") }}:</strong> {{ why }} </span></dd>
     </template>
     <dt>How much is borne</dt><dd>{{ pest.tolerance }} (typical: up to {{ percent(pest.tolerance_share) }})</dd>
+    <template v-if="known.length">
+      <dt>In your trials</dt><dd><span v-for="one in known.slice(0, 3)" :key="`${one.name} ${one.strength}`" class="why"><strong>{{ one.name }}:</strong> {{ one.words }} </span><RouterLink :to="`/known/${encodeURIComponent(pest.key)}`">All that you know of them</RouterLink></dd>
+    </template>
     <dt>First aid</dt><dd>{{ pest.first_aid }}</dd>
   </dl>
 </template>

@@ -121,6 +121,7 @@ function metric(typed: number): number {
         <button type="button" class="remedy" :class="{ unsuited: r.reasons.length }" :aria-pressed="taken.includes(r.name) || first === r.key" @click="pick(r)">
           <strong>{{ r.name }}</strong>
           <span class="small soft">{{ r.role === "control" ? "control" : r.acts }}<template v-for="i in r.ingredients.slice(0, 1).filter((one) => one.low < one.high)" :key="i.key"> · typical {{ typical(i) }}</template></span>
+          <span v-if="r.tried" class="small own">{{ r.tried }}</span>
           <span v-for="reason in r.reasons" :key="reason" class="small reason">{{ inUnits(reason) }}</span>
           <span v-for="school in r.schools" :key="school.name" class="small soft">{{ school.name }}: {{ inUnits(school.reason) }}</span>
         </button>
@@ -145,6 +146,11 @@ function metric(typed: number): number {
   color: var(--ink-soft);
   text-decoration: underline;
   cursor: pointer;
+}
+
+.own {
+  color: var(--good);
+  font-weight: 600;
 }
 
 .picker {

@@ -96,7 +96,7 @@ const heading = computed(() =>
             :today="data.today"
           />
         </section>
-        <p class="small"><a href="/api/calendar.ics" download="orthocris.ics">Take all jobs into your calendar</a> · <RouterLink to="/new?paper=1">Enter a trial done on paper</RouterLink></p>
+        <p class="small"><RouterLink to="/known">What you know by now</RouterLink> · <a href="/api/calendar.ics" download="orthocris.ics">Take all jobs into your calendar</a> · <RouterLink to="/new?paper=1">Enter a trial done on paper</RouterLink></p>
         <section v-if="soon.length" class="stack jobs" aria-labelledby="soon">
           <h2 id="soon">This week</h2>
           <JobRow

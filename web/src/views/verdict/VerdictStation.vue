@@ -113,6 +113,7 @@ const outcomes = {
 
     <template v-if="verdict && judged && !trial.sealed">
       <GoOnPanel :trial="trial" />
+      <p v-if="verdict.record" class="no-print"><RouterLink :to="`/known/${encodeURIComponent(trial.pest)}`">What all your trials of this pest say by now →</RouterLink></p>
 
       <section v-if="judged.beside.length" class="sheet stack">
         <h2>Counted beside it</h2>

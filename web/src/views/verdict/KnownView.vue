@@ -1,0 +1,63 @@
+<script setup lang="ts">
+import { computed, watch } from "vue";
+import { RouterLink } from "vue-router";
+import { client, take, type Schemas } from "../../api/client";
+import { FLOOR } from "../../charts/efficacy";
+import FaultNote from "../../components/FaultNote.vue";
+import KnownRow from "../../components/verdict/KnownRow.vue";
+import { useAnswer } from "../../composables/useAnswer";
+import { plural } from "../../words";
+
+/** What the gardener knows of a pest by now, from all trials whose verdict is on record. */
+const props = defineProps<{ pest: string | null }>();
+const pests = useAnswer(() => take(client.GET("/api/known")));
+const known = useAnswer<Schemas["KnownOut"] | null>(async () => {
+  await pests.load();
+  const pest = props.pest ?? pests.data.value?.[0]?.pest;
+  return pest ? take(client.GET("/api/known/{pest}", { params: { path: { pest } } })) : null;
+});
+watch(() => props.pest, known.load, { immediate: true });
+
+/** The left end of all lines: the next doubling beyond the worst that a trial found. */
+const floor = computed(() => {
+  const worst = Math.max(1.5, ...(known.data.value?.remedies ?? []).flatMap((r) => r.trials.map((t) => 1 - t.efficacy)));
+  return worst <= 1.5 ? FLOOR : 1 - Math.min(2 ** Math.ceil(Math.log2(worst * 1.2)), 16);
+});
+</script>
+
+<template>
+  <div class="stack">
+    <div>
+      <h1>What you know by now</h1>
+      <p class="soft">From your own trials whose verdict was read. Strengths are kept apart, and the trials of a remedy are put together.</p>
+    </div>
+    <FaultNote :fault="known.fault.value ?? pests.fault.value" />
+    <nav v-if="(pests.data.value?.length ?? 0) > 1" class="row" aria-label="Pests">
+      <RouterLink v-for="one in pests.data.value" :key="one.pest" :to="`/known/${encodeURIComponent(one.pest)}`" :aria-current="one.pest === known.data.value?.pest ? 'page' : undefined">{{ one.name }} ({{ plural(one.trials, "trial") }})</RouterLink>
+    </nav>
+    <section v-if="known.data.value?.remedies.length" class="sheet stack">
+      <h2>{{ known.data.value.name }}</h2>
+      <KnownRow v-for="remedy in known.data.value.remedies" :key="`${remedy.name} ${remedy.strength}`" :remedy="remedy" :floor="floor" />
+      <p class="small soft">A ring is a trial and its line holds the truth in 95 of 100 such trials. The band is all trials together; the dotted line is where another trial of yours would likely lie. Harm that was seen in any trial stands last, whatever was removed.</p>
+      <div class="row"><RouterLink :to="{ path: '/new', query: { pest: known.data.value.pest } }" class="go-on">Plan the next trial →</RouterLink></div>
+    </section>
+    <section v-else-if="known.data.value !== undefined && pests.data.value" class="sheet stack">
+      <h2>Nothing yet</h2>
+      <p>Once the verdict of a trial is read, what it found is kept here, and the next trial adds to it.</p>
+      <div class="row"><RouterLink to="/new" class="go-on">Plan a trial →</RouterLink></div>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+nav a {
+  display: inline-flex;
+  align-items: center;
+  min-height: var(--touch);
+}
+
+[aria-current] {
+  font-weight: 700;
+  text-decoration: none;
+}
+</style>
