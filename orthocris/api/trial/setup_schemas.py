@@ -107,6 +107,7 @@ class SetupIO(In):
     hot: bool = False
     eaten: bool = False
     harvest_on: Date | None = None
+    picked: bool = False
     harvest_days: Day | None = None
     margin: Real = USUAL_MARGIN
     samples: Annotated[int, Field(ge=-1000, le=1000)] = 0

@@ -233,6 +233,7 @@ _RULES: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     _no_control,
     critique_rules.plants_state,
     critique_remedies.near_harvest,
+    critique_remedies.picked_all_the_time,
     critique_remedies.nobodys,
     critique_remedies.unsuited,
     critique_remedies.too_often,

@@ -22,6 +22,7 @@ from orthocris.core.trial.setup import Kind
 from orthocris.core.trial.ways import ONTO_LEAVES
 
 SOON_DAYS = 14  # a harvest nearer than this is near
+PICKED_DAYS = 2  # what is picked all the time is picked about every other day
 
 
 def unsuited(plan: Plan) -> Iterator[Finding]:
@@ -90,6 +91,25 @@ def near_harvest(plan: Plan) -> Iterator[Finding]:
     )
 
 
+def picked_all_the_time(plan: Plan) -> Iterator[Finding]:
+    """What is picked every other day, and a remedy after which one must wait longer than that."""
+    setup = plan.question.setup
+    if not (setup.eaten and setup.picked):
+        return
+    for remedy in plan.given:
+        wait = _wait(plan, remedy)
+        if wait <= PICKED_DAYS:
+            continue
+        yield Finding(
+            f"picked_{_place(plan, remedy)}",
+            f"You pick all the time, and {remedy.name} waits",
+            f"After each time of it nothing of these plants may be eaten for {wait} days. Where "
+            "something is picked all the time, only what needs hardly any wait can be used: a jet "
+            "of water, picking off, a mild soap rinsed off.",
+            _without(plan, remedy),
+        )
+
+
 def release_beside_spray(plan: Plan) -> Iterator[Finding]:
     """Bought helpers stand beside what kills them."""
     released = [r for r in plan.others if r.traits.way == "predator"]
@@ -107,6 +127,12 @@ def release_beside_spray(plan: Plan) -> Iterator[Finding]:
 
 def _waits_until(plan: Plan, remedy: RemedyDraft) -> int:
     """The day, counted from the first spray, from which may be eaten again; 0 for at once."""
+    wait = _wait(plan, remedy)
+    return max(_days(plan, remedy), default=0) + wait if wait else 0
+
+
+def _wait(plan: Plan, remedy: RemedyDraft) -> int:
+    """The days after each time of a remedy before something may be eaten."""
     waits = [0]
     for part in parts_of(remedy):
         if part.traits.catalogue is None:
@@ -115,7 +141,7 @@ def _waits_until(plan: Plan, remedy: RemedyDraft) -> int:
                 continue
         wait = card_for("", part, plan.cards).eat_after_days
         waits.append(wait if wait is not None else 0)  # by its label: told as unsuited
-    return max(_days(plan, remedy), default=0) + max(waits) if max(waits) else 0
+    return max(waits)
 
 
 def _days(plan: Plan, remedy: RemedyDraft) -> Sequence[int]:

@@ -66,7 +66,8 @@ class Setup:
     `place_cm` and `row_cm` are distances between neighbours in a row and between rows;
     `block_size` is for incomplete blocks only; `eaten` tells whether something of the plants is
     eaten, which no change of a plan makes otherwise, and `harvest_on` when it is picked next, None
-    where that is not known; `margin` is the fraction removed that is given up for
+    where that is not known; `picked` is for what is picked all the time, as herbs, salads and pods
+    are; `margin` is the fraction removed that is given up for
     a remedy gentler on the leaves. `samples` is how many leaves (or other samples) of each plant
     are counted one by one, 0 where the plant is counted as a whole, `which` in the gardener's own
     words which ones; `beside` is what is tallied with the trial's own measure. `marked` says that
@@ -91,6 +92,7 @@ class Setup:
     hot: bool = False
     eaten: bool = False
     harvest_on: date | None = None
+    picked: bool = False
     margin: float = USUAL_MARGIN
     samples: int = 0
     which: str = ""
@@ -129,11 +131,11 @@ def check_setup(setup: Setup, remedies: int) -> None:
             fix="Give up 0 to 50 points of a hundred for a gentler remedy.",
         )
     _check_counting(setup)
-    if setup.harvest_on is not None and not setup.eaten:
+    if (setup.picked or setup.harvest_on is not None) and not setup.eaten:
         raise InputError(
             "a harvest of plants that nobody eats",
             code="bad_harvest",
-            field="setup.harvest_on",
+            field="setup.picked" if setup.picked else "setup.harvest_on",
             fix="Say that something of them is eaten, or leave the day of the harvest out.",
         )
     if setup.two_waves and not can_wave(setup):

@@ -228,6 +228,16 @@ class Critic(unittest.TestCase):
         far = replace(late, question=replace(late.question, round_days=(0, 10, 20)))
         self.finding(far, "near_harvest")
 
+    def test_what_is_picked_all_the_time_bears_no_waiting_time(self) -> None:
+        salad = plan(WATER, NEEM, JET, eaten=True, picked=True)
+        after = self.mended(salad, "picked_1")
+        self.assertEqual([r.name for r in after.question.remedies], [WATER.name, JET.name])
+        codes = {f.code for f in critique(plan(WATER, JET, SOAP, eaten=True, picked=True))}
+        self.assertNotIn("picked_1", codes)  # water is eaten with
+        self.assertFalse({c for c in codes if c.startswith("picked")} - {"picked_2"})
+        once = {f.code for f in critique(plan(WATER, NEEM, JET, eaten=True))}
+        self.assertNotIn("picked_1", once)
+
     def test_what_the_picker_says_is_found_before_the_layout(self) -> None:
         """Shipped or the gardener's own, each part of it, and only where it holds."""
         own = RemedyDraft("Fairy", Role.REMEDY, "10 ml washing-up liquid in 1 litre")

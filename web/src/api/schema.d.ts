@@ -5796,6 +5796,11 @@ export interface components {
              */
             match_place: boolean;
             /**
+             * Picked
+             * @default false
+             */
+            picked: boolean;
+            /**
              * Place Cm
              * @default 40
              */

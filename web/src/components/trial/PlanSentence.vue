@@ -47,9 +47,13 @@ watch(
       return;
     }
     const { delicate, eaten, in_bloom } = found;
-    Object.assign(form.value.setup, { delicate, eaten, in_bloom, harvest_on: eaten ? form.value.setup.harvest_on : null });
+    Object.assign(form.value.setup, { delicate, eaten, in_bloom, harvest_on: eaten ? form.value.setup.harvest_on : null, picked: eaten && form.value.setup.picked });
   },
 );
+
+watch(() => form.value.setup.eaten, (eaten) => {
+  if (!eaten) form.value.setup.picked = false;
+});
 
 const remedies = computed(() => form.value.remedies.filter((r) => r.role === "remedy" && r.name.trim()));
 const control = computed(() => form.value.remedies.find((r) => r.role === "control"));
@@ -132,6 +136,7 @@ function onward(event: KeyboardEvent): void {
       <el-checkbox v-model="form.setup.delicate">Their leaves are hairy, thin or waxy</el-checkbox>
       <el-checkbox v-model="form.setup.in_bloom">They bloom then</el-checkbox>
     </div>
+    <div v-if="form.setup.eaten && !bench.unfolded" class="row ticks"><el-checkbox v-model="form.setup.picked">I pick of them all the time (herbs, salads, pods)</el-checkbox></div>
     <p v-for="one in against" :key="one.name" class="remark warn"><strong>{{ one.name }}:</strong> {{ one.why }}</p>
     <slot />
     <PlanGlance v-if="!paper && WHOLE.includes(form.setup.unit)" :form="form" :bench="bench" :ml="crop?.ml ?? knowledge.numbers.care.ml_per_plant ?? 40" />

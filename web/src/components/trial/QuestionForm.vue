@@ -140,7 +140,7 @@ function chooseKind(kind: Setup["kind"]): void {
 /** What nobody eats is not picked. */
 function eat(eaten: boolean): void {
   form.value.setup.eaten = eaten;
-  if (!eaten) form.value.setup.harvest_on = null;
+  if (!eaten) Object.assign(form.value.setup, { harvest_on: null, picked: false });
 }
 
 async function submit(): Promise<void> {
@@ -242,6 +242,7 @@ async function submit(): Promise<void> {
       </div>
       <div class="row checks">
         <el-checkbox :model-value="form.setup.eaten" :disabled="fixed" @update:model-value="eat(Boolean($event))">Something of them is eaten</el-checkbox>
+        <el-checkbox v-if="form.setup.eaten" v-model="form.setup.picked" :disabled="fixed">It is picked all the time (herbs, salads, pods, soft fruit)</el-checkbox>
         <el-checkbox v-model="form.setup.delicate" :disabled="fixed">Delicate leaves (seedlings, hairy, thin, waxy bloom)</el-checkbox>
         <el-checkbox v-model="form.setup.stressed" :disabled="fixed">Thirsty or heat-stressed</el-checkbox>
         <el-checkbox v-model="form.setup.in_bloom" :disabled="fixed">In bloom</el-checkbox>
