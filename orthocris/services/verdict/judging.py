@@ -154,8 +154,9 @@ def _dots(
 ) -> dict[str, tuple[float, ...]]:
     if trial.control is None:
         return {}
+    wanted = (trial.measure, LOST)
     return against_own_block(
-        [o for o in seen if o.day <= look.moment],
+        [o for o in seen if o.day <= look.moment and o.measure in wanted],
         control=trial.control.name,
         measure=trial.measure,
         look=str(look.moment),
