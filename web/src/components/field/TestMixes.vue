@@ -70,6 +70,7 @@ async function keep(one: TestMix): Promise<void> {
 }
 
 summary .small {
+  margin-left: var(--space-2);
   font-weight: 400;
 }
 </style>

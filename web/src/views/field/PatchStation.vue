@@ -21,6 +21,8 @@ const path = computed(() => ({ trial_id: trial.value?.id ?? 0 }));
 const kinds = computed(() => [...new Set(plan.value?.cells.map((c) => c.leaf_kind))]);
 const open = computed(() => plan.value?.cells.filter((c) => !c.left_out && c.tests.at(-1)?.outcome !== "passed").length ?? 0);
 
+/** Whether a test is still to be put on, the first time or again. */
+const toPutOn = computed(() => plan.value?.cells.some((c) => !c.left_out && ["none", "weaker", "failed"].includes(c.tests.at(-1)?.outcome ?? "none")) ?? false);
 /** Whether a test that had passed shows damage since. */
 const late = computed(() => plan.value?.cells.some((c) => c.tests.at(-1)?.outcome === "failed" && c.tests.at(-1)?.readings.some((l) => l.treated > 0 && !c.hours.includes(l.hours))) ?? false);
 
@@ -83,7 +85,7 @@ async function saveCare(): Promise<void> {
       <p v-else-if="trial.sprayed_on && open" class="sheet">The trial was sprayed before every test had passed; the verdict says so.</p>
       <p v-else-if="open" class="lead">Two or three leaves of each kind first. The first spray waits until {{ open === 1 ? "one more test has" : `${open} more tests have` }} passed.</p>
       <p v-else class="lead">Every remedy has passed on every kind of leaf.</p>
-      <TestMixes v-if="!trial.sprayed_on" />
+      <TestMixes v-if="!trial.sprayed_on && toPutOn" />
       <section v-for="kind in kinds" :key="kind" class="stack" :aria-label="kind">
         <h2>On {{ kind }}<template v-if="isLeftOut(kind)"> (left out of the trial)</template></h2>
         <div class="cells">
