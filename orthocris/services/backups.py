@@ -90,8 +90,7 @@ def restore(context: Context, source: Path) -> Restored:
     draft = file.with_name(DRAFT)
     try:
         _prepare(source, draft)
-        kept, set_aside = _keep_what_is_there(context)
-        context.database.put_in_place(draft)
+        kept, set_aside = context.database.put_in_place(draft, lambda: _keep_what_is_there(context))
     except OSError as error:
         raise DatabaseError(
             f"the copy could not be put back ({error.strerror}); nothing was changed",

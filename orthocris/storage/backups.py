@@ -149,7 +149,11 @@ def is_due(file: Path, now: datetime) -> bool:
 
 
 def thin(file: Path, now: datetime) -> None:
-    """Remove the copies that have had their time: see `superfluous`."""
+    """Remove the copies that have had their time (see `superfluous`), and drafts of a crash."""
+    for draft in folder_of(file).glob("*.part*"):
+        with contextlib.suppress(OSError):
+            if now.timestamp() - draft.stat().st_mtime > timedelta(days=1).total_seconds():
+                draft.unlink()
     for one in superfluous(backups_of(file), now):
         with contextlib.suppress(OSError):
             (folder_of(file) / one.name).unlink()

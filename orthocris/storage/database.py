@@ -10,6 +10,7 @@ import time
 from collections.abc import Callable, Iterator
 from contextlib import closing, contextmanager
 from pathlib import Path
+from typing import TypeVar
 
 from orthocris.storage.soundness import (
     BROKEN,
@@ -25,6 +26,7 @@ from orthocris.storage.soundness import (
 from orthocris.storage.upgrade import apply_all
 
 Connection = sqlite3.Connection
+Kept = TypeVar("Kept")
 WAIT = 10.0  # seconds to wait for others who write
 CHECKED_AT_ONCE = 8_000_000  # bytes; a larger file would hold the start up
 
@@ -195,8 +197,11 @@ class Database:
         """Why the file is not used, None where all is well."""
         return self._damage
 
-    def put_in_place(self, whole: Path) -> None:
+    def put_in_place(self, whole: Path, keep: Callable[[], Kept]) -> Kept:
         """Put a whole file in the place of this one, at a moment when nobody reads or writes.
+
+        `keep` is called at that moment, to keep what is there: nothing is written between. What it
+        raises leaves all as it is; what it returns is returned.
 
         Raises
         ------
@@ -211,6 +216,7 @@ class Database:
                 for kept in (self._writer, *taken):
                     kept.close()
                 self._patience = WAIT
+                kept_before = keep()
                 left = [self.path.with_name(f"{self.path.name}-{end}") for end in ("wal", "shm")]
                 if self._damage is None and any(_size(place) for place in left[:1]):
                     raise DatabaseError(
@@ -225,6 +231,7 @@ class Database:
                 self._file = _file_id(self.path)
                 self._mark(running=False)
                 self.commits += 1
+                return kept_before
         finally:
             for kept in taken:
                 self._readers.put(kept)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import itertools
+import threading
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
@@ -64,6 +66,36 @@ class PutBack(ServiceCase):
         self.assertEqual(self.value(), 99)
         self.count(self.plant, 5)  # and it is written to as before
         self.assertEqual(self.value(), 5)
+
+    def test_a_count_that_comes_while_a_copy_is_put_back_is_not_lost(self) -> None:
+        made = backups.make_backup(self.context)
+        self.now += timedelta(hours=1)
+        stop = threading.Event()
+        counted: list[float] = []
+
+        def counts() -> None:
+            for k in itertools.count(1):
+                if stop.is_set():
+                    return
+                self.count(self.plant, k)
+                counted.append(k)
+
+        hand = threading.Thread(target=counts)
+        hand.start()
+        try:
+            found = self.restore(made.name)
+        finally:
+            stop.set()
+            hand.join()
+        assert found.kept is not None
+        after = self.value()
+        # Each count is in the copy of that moment, or came after it and is in the data.
+        self.now += timedelta(hours=1)
+        self.restore(found.kept.name)
+        last_before = self.value()
+        assert last_before is not None and after is not None
+        done = 0 if last_before == 12 else counted.index(last_before) + 1
+        self.assertEqual(after, counted[-1] if len(counted) > done else 12)
 
     def test_who_was_sent_out_since_is_not_let_in_again(self) -> None:
         told = admission.set_passcode(self.context, None)

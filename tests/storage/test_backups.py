@@ -117,6 +117,15 @@ class Copies(unittest.TestCase):
         self.assertGreater(ages[-1], 700)
         self.assertIn("mine", [one.name for one in kept])  # what was asked for stays
 
+    def test_drafts_of_a_crash_are_swept(self) -> None:
+        backups.make(self.file, Reason.ASKED, NOW)
+        draft = backups.folder_of(self.file) / "20260510T080000000000Z-daily.sqlite.part"
+        draft.write_bytes(b"half")
+        backups.thin(self.file, datetime.now(UTC) + timedelta(hours=2))
+        self.assertTrue(draft.exists())  # it may be on its way
+        backups.thin(self.file, datetime.now(UTC) + timedelta(days=2))
+        self.assertFalse(draft.exists())
+
     def test_strange_files_in_the_folder_are_no_copies(self) -> None:
         folder = backups.folder_of(self.file)
         folder.mkdir()
@@ -133,10 +142,10 @@ class Copies(unittest.TestCase):
             other.execute("SELECT count(*) FROM door_miss").fetchall()
             self.write("later")
             with self.assertRaises(DatabaseError) as caught:
-                self.database.put_in_place(source)
+                self.database.put_in_place(source, lambda: None)
             self.assertEqual(caught.exception.code, "file_in_use")
         self.assertEqual(self.lines(self.file), ["now", "later"])
-        self.database.put_in_place(source)
+        self.assertEqual(self.database.put_in_place(source, lambda: "kept"), "kept")
         with self.database.reading() as connection:
             found = connection.execute("SELECT origin FROM door_miss").fetchall()
         self.assertEqual([row[0] for row in found], ["now"])
