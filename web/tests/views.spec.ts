@@ -380,6 +380,18 @@ describe("the verdict", () => {
     expect(early.text()).toContain("Count again.");
   });
 
+  it("is planned again for another season once it is final, and adds to what is known", async () => {
+    const record = { made_at: "2026-05-18T08:00:00Z", version: "1", seed: 7, sentence: "" };
+    answers["GET /api/trials/4/verdict"] = () => ({ verdict, final: true, early: false, look_number: 2, notes: [], answers: [], seen: [], mess: {}, record, differs: [], dots: {} });
+    answers["POST /api/trials/4/copy"] = () => makeTrial({ id: 12 });
+    const page = await inTrial(VerdictStation);
+    expect(page.findAll("a").map((a) => a.attributes("href"))).toContain("/known/aphids");
+    await page.findAll("button").find((b) => b.text().startsWith("Plan it again"))?.trigger("click");
+    await flushPromises();
+    expect(went.to.at(-1)).toBe("/trial/12/question");
+    expect(calls.find((c) => c.path.endsWith("/copy"))?.headers.get("Idempotency-Key")).toBeTruthy();
+  });
+
   it("says what comes first while nothing was counted", async () => {
     answers["GET /api/trials/4/verdict"] = () => new Error(JSON.stringify({ error: { code: "nothing_counted", message: "nothing was counted", field: null, fix: "Count first." } }));
     const page = await inTrial(VerdictStation);

@@ -46,6 +46,13 @@ def create_trial(context: Ctx, body: QuestionIn, key: Key = None) -> TrialOut:
     return trial_view(overviews.overview(context, made))
 
 
+@router.post("/trials/{trial_id}/copy", status_code=201)
+def copy_trial(context: Ctx, trial_id: TrialId, key: Key = None) -> TrialOut:
+    """Plan a trial again, on its places, from today; return the new one."""
+    made = questions.copy_trial(context, trial_id, key)
+    return trial_view(overviews.overview(context, made))
+
+
 @router.get("/trials")
 def list_trials(
     context: Ctx,

@@ -19,7 +19,9 @@ from orthocris.services.receipts import once
 from orthocris.services.revisions import check_unchanged, revision_of
 from orthocris.storage.counting import counts, notebook
 from orthocris.storage.database import Connection
-from orthocris.storage.trial import reading, trials
+from orthocris.storage.trial import plants, reading, trials
+
+LONGEST_COPIED = 70  # letters of a name, so that a word more finds room
 
 
 def create_trial(
@@ -43,6 +45,36 @@ def create_trial(
 
         payload = (question, start_on)
         return once(connection, key, "trial", payload, context.now(), make)
+
+
+def copy_trial(context: Context, trial_id: int, key: str | None = None) -> int:
+    """Keep the plan of a trial as a new one that begins today, with its places; return its id.
+
+    The remedies are as they are asked now; nothing that was counted, drawn or mixed comes along,
+    nor the day of a harvest, which was that season's.
+
+    Raises
+    ------
+    InputError
+        When a remedy is known by now not to be for plants.
+    """
+    with context.database.atomic() as connection:
+        trial = reading.load(connection, trial_id)
+        asked = question_of(trial)
+        today = context.now().date()
+        setup = replace(asked.setup, harvest_on=None)
+        again = replace(asked, name=f"{trial.name[:LONGEST_COPIED]}, again", setup=setup)
+        check_question(again)
+        check_remedies(again.remedies)
+
+        def make() -> int:
+            made = keep_trial(connection, context, again, today)
+            trials.save_care(connection, made, trial.care)
+            for p in trial.active_plants:
+                plants.insert(connection, made, p.name, p.row, p.place, p.host)
+            return made
+
+        return once(connection, key, f"copy of trial {trial_id}", (), context.now(), make)
 
 
 def _as_it_is(question: Question) -> Question:

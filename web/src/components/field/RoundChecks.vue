@@ -10,6 +10,7 @@ import CautionList from "../CautionList.vue";
 import FaultNote from "../FaultNote.vue";
 import PlantTag from "../PlantTag.vue";
 import { inUnits } from "../../units";
+import { plural } from "../../words";
 
 /** Everything that must be in order before a round: bottles, hour, patch tests, bees and fruit. */
 const props = defineProps<{ trial: Trial; number: number }>();
@@ -56,10 +57,12 @@ const ticks = computed(() => [
 const own = new Set(["shaken", "cautions", "bees", "fruit", "no_batch", "weather"]);
 const open = computed(() => (blockers.data.value ?? []).filter((b) => !own.has(b.code)));
 const unmet = computed(() => (blockers.data.value ?? []).filter((b) => !(b.overrulable && form.reasons[b.code]?.trim())));
+const against = computed(() => unmet.value.filter((b) => !own.has(b.code)).length);
 /** What the start waits for; a round entered late needs its day, or it would be one of today. */
 const waits = computed(() => [
   ...(late.value && !form.done_on ? ["The day on which it was done is not given."] : []),
-  ...unmet.value.map((b) => b.text),
+  ...unmet.value.filter((b) => own.has(b.code)).map((b) => b.text),
+  ...(against.value ? [`${plural(against.value, "thing")} above ${against.value === 1 ? "speaks" : "speak"} against it`] : []),
 ]);
 const shut = computed(() => open.value.find((b) => b.code === "window_closed"));
 const today = computed(() => ribbon.data.value?.days[0]);

@@ -78,7 +78,7 @@ async function pourAway(id: number): Promise<void> {
     </p>
     <div v-else-if="bottle.mix" class="two">
       <BottlePicture :mix="bottle.mix" />
-      <PourList :mix="bottle.mix" />
+      <PourList :mix="bottle.mix" of-bottle />
     </div>
     <p v-else>{{ bottle.unread }}</p>
     <CautionList v-if="remedy?.unsuited.length" :texts="remedy.unsuited" title="On these plants" />

@@ -4,7 +4,7 @@ import { how, life, roundingNote, volume } from "../../mixing";
 import { strengthWords } from "../../units";
 
 /** What goes into the bottle in order, with reasons, rounding and what to know of the mix. */
-defineProps<{ mix: Schemas["MixOut"]; /** Without what to know of the mix when it is used. */ brief?: boolean }>();
+defineProps<{ mix: Schemas["MixOut"]; /** Without what to know of the mix when it is used. */ brief?: boolean; /** Its life and shaking are told beside it. */ ofBottle?: boolean }>();
 </script>
 
 <template>
@@ -29,8 +29,8 @@ defineProps<{ mix: Schemas["MixOut"]; /** Without what to know of the mix when i
     <dl v-if="mix.like && !brief">
       <dt>Nearest known mix</dt><dd>{{ mix.like }} (typical values below)</dd>
       <template v-if="mix.order_note"><dt>Mixing</dt><dd>{{ mix.order_note }}</dd></template>
-      <dt>Use within</dt><dd>{{ life(mix.life_hours) }}</dd>
-      <template v-if="mix.agitation"><dt>Shaking</dt><dd>{{ mix.agitation }}</dd></template>
+      <template v-if="!ofBottle"><dt>Use within</dt><dd>{{ life(mix.life_hours) }}</dd></template>
+      <template v-if="mix.agitation && !ofBottle"><dt>Shaking</dt><dd>{{ mix.agitation }}</dd></template>
       <template v-if="mix.coverage"><dt>Coverage</dt><dd>{{ mix.coverage }}</dd></template>
       <template v-if="mix.ml_per_plant"><dt>Amount</dt><dd>about {{ volume(mix.ml_per_plant) }} on a plant of middle size</dd></template>
       <template v-if="mix.interval_days"><dt>Again</dt><dd>not before {{ mix.interval_days }} days</dd></template>

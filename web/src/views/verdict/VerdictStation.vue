@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, ref, watch } from "vue";
-import { RouterLink } from "vue-router";
+import { RouterLink, useRouter } from "vue-router";
 import { asFault, client, take, type Fault, type Verdict } from "../../api/client";
+import { formName, once } from "../../api/once";
 import ArithmeticTable from "../../components/verdict/ArithmeticTable.vue";
 import GoOnPanel from "../../components/verdict/GoOnPanel.vue";
 import FaultNote from "../../components/FaultNote.vue";
@@ -18,6 +19,7 @@ import TermText from "../../components/TermText.vue";
 import { inUnits } from "../../units";
 
 const { trial } = useTrial();
+const router = useRouter();
 const verdict = ref<Verdict | null>(null);
 const fault = ref<Fault | null>(null);
 const look = ref<number | null>(null);
@@ -57,6 +59,17 @@ async function print(kind: "brief" | "whole"): Promise<void> {
   await nextTick();
   window.print();
   paper.value = null;
+}
+
+/** The same plan on the same places, from today. */
+const wish = formName();
+async function again(): Promise<void> {
+  try {
+    const made = await take(client.POST("/api/trials/{trial_id}/copy", { params: { path: { trial_id: trial.value?.id ?? 0 }, header: once(wish, trial.value?.id) } }));
+    await router.push(`/trial/${made.id}/question`);
+  } catch (thrown) {
+    fault.value = asFault(thrown);
+  }
 }
 
 const judged = computed(() => verdict.value?.verdict ?? null);
@@ -130,6 +143,7 @@ const outcomes = {
       <div class="row no-print">
         <el-button @click="print('brief')">Print a page for a neighbour</el-button>
         <el-button @click="print('whole')">Print the whole record</el-button>
+        <el-button v-if="verdict.final" @click="again">Plan it again for another season</el-button>
       </div>
 
       <section v-if="judged.warnings.length || verdict.notes.length" class="sheet stack record">
