@@ -36,6 +36,7 @@ describe("the yard", () => {
     answers["GET /api/prices"] = () => [{ name: "soap", pack: 500, price: 3.95 }];
     answers["GET /api/weather/days"] = () => [];
     answers["GET /api/tools"] = () => [];
+    answers["GET /api/backups"] = () => ({ folder: "garden/backups", items: [], damage: null });
     answers["GET /api/ribbon"] = () => ({ days: [], hours: [], rows: [] });
   });
 
