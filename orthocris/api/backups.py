@@ -14,8 +14,7 @@ from orthocris.api.requests import ERRORS, Ctx
 from orthocris.services import backups
 from orthocris.storage.backups import NAME, Reason
 
-PATH = "/api/backups"
-router = APIRouter(prefix=PATH, responses=ERRORS)
+router = APIRouter(prefix="/api/backups", responses=ERRORS)
 Name = Annotated[str, Path(pattern=f"^{NAME.pattern}$")]
 SQLITE = "application/vnd.sqlite3"
 

@@ -71,6 +71,19 @@ class KnownByNow(ServiceCase):
         self.assertEqual((first.harmed, last.harmed, last.strength), (0, 1, "40 ml/L"))
         self.assertIn("harmed the plants", last.words)
 
+    def test_what_killed_its_plants_is_told_though_it_has_no_number(self) -> None:
+        dead = {**of(None, None, None), "kills": True}
+        self.judged("killed", dead)
+        found = self.known()
+        self.assertEqual((found.remedies, found.harmful[0].name), ((), "Mild soap"))
+        self.assertIn("harmed the plants in 1 trial", found.harmful[0].words)
+        told = next(s.tried for s in suited(self.context, "aphids", Setup()) if s.tried)
+        self.assertIn("harmed", told)
+        self.judged("well", of(0.9, 0.8, 0.95))
+        (one,) = self.known().remedies
+        self.assertEqual((one.harmed, self.known().harmful), (1, ()))
+        self.assertNotEqual(suited(self.context, "aphids", Setup())[0].remedy.key, "mild_soap")
+
     def test_the_last_look_counts_and_a_trial_put_away_does_not(self) -> None:
         trial = self.judged("twice", of(0.3, 0.1, 0.5))
         self.record(trial, "Mild soap", of(0.8, 0.7, 0.9), look=2)

@@ -8,13 +8,13 @@ enableAutoUnmount(afterEach);
 vi.mock("vue-router", () => ({ RouterLink: { props: ["to"], template: "<a :href='typeof to === \"string\" ? to : to.path'><slot /></a>" } }));
 
 const trial = { trial_id: 7, name: "Lupins, last year", on: "2025-05-10", crop: "lupins", plants: 6, efficacy: 0.86, low: 0.78, high: 0.91, damage: 0, out: false, best: true };
-const soap = { name: "Mild soap", strength: "15 ml/L", catalogue: "mild_soap", trials: [trial, { ...trial, trial_id: 9, out: true }], efficacy: 0.8, low: 0.6, high: 0.9, next_low: 0.4, next_high: 0.95, harmed: 1, words: "In 1 of them it harmed the plants." };
+const soap = { name: "Mild soap", strength: "15 ml/L", catalogue: "mild_soap", trials: [trial, { ...trial, trial_id: 9, out: true }], efficacy: 0.8, low: 0.6, high: 0.9, next_low: 0.4, next_high: 0.95, harmed: 1, words: "It harmed the plants in 1 trial here." };
 
 async function page(pest: string | null, remedies: object[], asked: string[] = []): Promise<VueWrapper> {
   wire.answer = (request) => {
     const path = new URL(request.url).pathname;
     asked.push(path);
-    const body = path === "/api/known" ? (remedies.length ? [{ pest: "aphids", name: "Aphids", trials: 2 }, { pest: "whiteflies", name: "Whiteflies", trials: 1 }] : []) : { pest: "aphids", name: "Aphids", trials: 2, remedies };
+    const body = path === "/api/known" ? (remedies.length ? [{ pest: "aphids", name: "Aphids", trials: 2 }, { pest: "whiteflies", name: "Whiteflies", trials: 1 }] : []) : { pest: "aphids", name: "Aphids", trials: remedies.length, remedies, harmful: [{ name: "Vinegar", strength: "", words: "It harmed the plants in 2 trials here." }] };
     return Promise.resolve(new Response(JSON.stringify(body), { status: 200, headers: { "Content-Type": "application/json" } }));
   };
   const made = mount(KnownView, { props: { pest } });
@@ -30,7 +30,8 @@ it("shows the pest of most trials, each trial with its place, and harm in words"
   expect(shown.text()).toContain("May 2025, lupins: 86% fewer, the best there");
   expect(shown.findAll(".trial")).toHaveLength(2);
   expect(shown.get("[role=img]").attributes("aria-label")).toBe("80% removed, likely 60% to 90%");
-  expect(shown.text()).toContain("harmed the plants");
+  expect(shown.text()).toContain("harmed the plants in 1 trial");
+  expect(shown.get(".harmful").text()).toContain("Vinegar: It harmed the plants in 2 trials here.");
 });
 
 it("asks for the pest of its address, and draws nothing beyond its line", async () => {

@@ -214,6 +214,14 @@ class KnownRemedyOut(Out):
     words: str
 
 
+class KnownHarmOut(Out):
+    """A remedy that harmed the plants of every trial so that no number could be given."""
+
+    name: str
+    strength: str
+    words: str
+
+
 class KnownOut(Out):
     """What is known here of the remedies against a pest: the likeliest to work next first."""
 
@@ -221,3 +229,4 @@ class KnownOut(Out):
     name: str
     trials: int
     remedies: tuple[KnownRemedyOut, ...]
+    harmful: tuple[KnownHarmOut, ...]

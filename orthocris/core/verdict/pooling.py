@@ -37,7 +37,6 @@ class Pooled:
     are None where the trials are too few to tell any.
     """
 
-    trials: int
     left: float
     low: float
     high: float
@@ -104,7 +103,6 @@ def random_effects(effects: Sequence[Effect], *, narrower: bool = True) -> Poole
     if k > 2:
         ahead = float(student.ppf(0.975, k - 2)) * (between + variance) ** 0.5
     return Pooled(
-        k,
         mean,
         mean - half,
         mean + half,
@@ -129,9 +127,7 @@ def few_trials(effects: Sequence[Effect]) -> Pooled:
     share /= share.sum()
     low, high = _limits(share, mean, 1 / total)
     next_low, next_high = _limits(share, mean, 1 / total + scatter**2)
-    return Pooled(
-        len(y), float(share @ mean), low, high, next_low, next_high, float(share @ scatter)
-    )
+    return Pooled(float(share @ mean), low, high, next_low, next_high, float(share @ scatter))
 
 
 def _arrays(effects: Sequence[Effect]) -> tuple[np.ndarray, np.ndarray]:
@@ -173,10 +169,12 @@ def known_words(
     efficacy, low, high = now
     found = f"{many(trials, 'trial')} here: {_one(efficacy)}, likely {_between(low, high)}."
     said = f"{found} Another trial would likely find {_between(*ahead)}."
-    if harmed:
-        where = "It" if trials == 1 else f"In {harmed} of them it"
-        return f"{where} harmed the plants. {said}"
-    return said
+    return f"{harm_words(harmed)} {said}" if harmed else said
+
+
+def harm_words(harmed: int) -> str:
+    """Say in how many trials a remedy harmed the plants."""
+    return f"It harmed the plants in {many(harmed, 'trial')} here."
 
 
 def _one(efficacy: float) -> str:

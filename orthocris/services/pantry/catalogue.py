@@ -59,9 +59,12 @@ def suited(context: Context, pest: str, setup: Setup) -> tuple[Suited, ...]:
         for one in remedies()
     )
     told: dict[str, tuple[int, str]] = {}
-    for rank, seen in enumerate(known_of(context, pest).remedies):
+    here = known_of(context, pest)
+    for rank, seen in enumerate(here.remedies):
         well = seen.low > 0 and not seen.harmed
         told.setdefault(seen.catalogue or seen.name, (rank if well else LAST, seen.words))
+    for harm in here.harmful:
+        told.setdefault(harm.catalogue or harm.name, (LAST, harm.words))
 
     def of(one: CatalogueRemedy) -> tuple[int, str]:
         return told.get(one.key) or told.get(one.name) or (LAST, "")

@@ -9,7 +9,7 @@ from datetime import date
 from typing import Any
 
 from orthocris.core.trial.plan import Remedy, Role, TrialPlan
-from orthocris.core.verdict.pooling import Pooled, effect_of, known_words, pool, removed
+from orthocris.core.verdict.pooling import Pooled, effect_of, harm_words, known_words, pool, removed
 from orthocris.knowledge import crops
 from orthocris.services.context import Context
 from orthocris.services.trial.own_pests import pest_of
@@ -62,6 +62,16 @@ class KnownRemedy:
 
 
 @dataclass(frozen=True, slots=True)
+class KnownHarm:
+    """A remedy that harmed the plants of every trial so that no number could be given."""
+
+    name: str
+    strength: str
+    catalogue: str | None
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
 class Known:
     """What is known of a pest; the remedies by what a next trial would at least find of them."""
 
@@ -69,6 +79,7 @@ class Known:
     name: str
     trials: int
     remedies: tuple[KnownRemedy, ...]
+    harmful: tuple[KnownHarm, ...] = ()
 
 
 def known_pests(context: Context) -> tuple[KnownPest, ...]:
@@ -82,20 +93,33 @@ def known_pests(context: Context) -> tuple[KnownPest, ...]:
 def known_of(context: Context, pest: str) -> Known:
     """Return what is known of the remedies against a pest, nothing where nothing was judged."""
     with context.database.reading() as connection:
-        name = _name_of(connection, pest)
+        title = _name_of(connection, pest)
         told = [
             (reading.load_plan(connection, one.trial_id), one.verdict)
             for one in verdicts.last_on_record(connection, pest)
         ]
     rows: dict[tuple[str, str], list[tuple[Remedy, KnownTrial]]] = {}
+    harm: Counter[tuple[str, str]] = Counter()  # also of what killed its plants and has no number
+    harmful: dict[tuple[str, str], Remedy] = {}
     for plan, verdict in told:
-        for remedy, trial in _of_trial(plan, verdict):
-            key = remedy.traits.catalogue or remedy.name.strip().lower()
-            rows.setdefault((key, strength_of(remedy)), []).append((remedy, trial))
-    remedies = [_together(found) for found in rows.values()]
+        for remedy, trial, out in _of_trial(plan, verdict):
+            name = remedy.traits.catalogue or remedy.name.strip().lower()
+            key = (name, strength_of(remedy))
+            harm[key] += out
+            if out:
+                harmful[key] = remedy
+            if trial is not None:
+                rows.setdefault(key, []).append((remedy, trial))
+    remedies = [_together(found, harm[key]) for key, found in rows.items()]
+    bare = [_bare(r, harm[key]) for key, r in harmful.items() if key not in rows]
     # Harm that was seen anywhere outranks what was removed.
     remedies.sort(key=lambda one: (one.harmed > 0, -one.next_low, -one.efficacy))
-    return Known(pest, name, len(told), tuple(remedies))
+    return Known(pest, title, len(told), tuple(remedies), tuple(bare))
+
+
+def _bare(remedy: Remedy, harmed: int) -> KnownHarm:
+    said = f"{harm_words(harmed)} No number could be given of what it removed."
+    return KnownHarm(remedy.name, strength_of(remedy), remedy.traits.catalogue, said)
 
 
 def strength_of(remedy: Remedy) -> str:
@@ -103,37 +127,41 @@ def strength_of(remedy: Remedy) -> str:
     return ", ".join(f"{one.amount:g} {one.unit}" for one in remedy.traits.ingredients)
 
 
-def _of_trial(plan: TrialPlan, verdict: Mapping[str, Any]) -> Iterator[tuple[Remedy, KnownTrial]]:
+def _of_trial(
+    plan: TrialPlan, verdict: Mapping[str, Any]
+) -> Iterator[tuple[Remedy, KnownTrial | None, bool]]:
+    """Each remedy of a trial, what was found of it (None: no number), and whether it harmed."""
     crop = next((c.name for c in crops() if c.key == plan.setup.crop), "")
     by_name = {remedy.name: remedy for remedy in plan.remedies}
     for found in verdict["remedies"]:
         remedy = by_name.get(found["name"])
-        limits = (found["efficacy"], found["efficacy_low"], found["efficacy_high"])
-        if remedy is None or remedy.role is not Role.REMEDY or None in limits:
+        if remedy is None or remedy.role is not Role.REMEDY:
             continue
-        yield (
-            remedy,
-            KnownTrial(
-                trial_id=plan.id,
-                name=plan.name,
-                on=plan.sprayed_on or plan.start_on,
-                crop=crop,
-                plants=found["plants"],
-                efficacy=limits[0],
-                low=limits[1],
-                high=limits[2],
-                damage=found["damage_beyond_control"],
-                out=bool(found["vetoed"] or found.get("kills")),
-                best=verdict["recommended"] == remedy.name,
-            ),
+        out = bool(found["vetoed"] or found.get("kills"))
+        limits = (found["efficacy"], found["efficacy_low"], found["efficacy_high"])
+        if None in limits:
+            yield remedy, None, out
+            continue
+        trial = KnownTrial(
+            trial_id=plan.id,
+            name=plan.name,
+            on=plan.sprayed_on or plan.start_on,
+            crop=crop,
+            plants=found["plants"],
+            efficacy=limits[0],
+            low=limits[1],
+            high=limits[2],
+            damage=found["damage_beyond_control"],
+            out=out,
+            best=verdict["recommended"] == remedy.name,
         )
+        yield remedy, trial, out
 
 
-def _together(found: list[tuple[Remedy, KnownTrial]]) -> KnownRemedy:
+def _together(found: list[tuple[Remedy, KnownTrial]], harmed: int) -> KnownRemedy:
     remedy, trials = found[-1][0], tuple(trial for _, trial in found)
     both = pool([effect_of(one.efficacy, one.low, one.high) for one in trials])
     alone = trials[0] if len(trials) == 1 else None
-    harmed = sum(one.out for one in trials)
     efficacy = alone.efficacy if alone else removed(both.left)
     low = alone.low if alone else removed(both.high)
     high = alone.high if alone else removed(both.low)

@@ -105,6 +105,6 @@ class FromVerdicts(unittest.TestCase):
         said = known_words(1, (-0.2, -0.9, 0.3), (-1.5, 0.5), 1)
         self.assertEqual(
             said,
-            "It harmed the plants. 1 trial here: 20% more than untreated, likely 90% more to 30% "
-            "fewer. Another trial would likely find 150% more to 50% fewer.",
+            "It harmed the plants in 1 trial here. 1 trial here: 20% more than untreated, likely "
+            "90% more to 30% fewer. Another trial would likely find 150% more to 50% fewer.",
         )

@@ -3779,10 +3779,24 @@ export interface components {
             ways: components["schemas"]["WayOut"][];
         };
         /**
+         * KnownHarmOut
+         * @description A remedy that harmed the plants of every trial so that no number could be given.
+         */
+        KnownHarmOut: {
+            /** Name */
+            name: string;
+            /** Strength */
+            strength: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * KnownOut
          * @description What is known here of the remedies against a pest: the likeliest to work next first.
          */
         KnownOut: {
+            /** Harmful */
+            harmful: components["schemas"]["KnownHarmOut"][];
             /** Name */
             name: string;
             /** Pest */

@@ -35,9 +35,10 @@ const floor = computed(() => {
     <nav v-if="(pests.data.value?.length ?? 0) > 1" class="row" aria-label="Pests">
       <RouterLink v-for="one in pests.data.value" :key="one.pest" :to="`/known/${encodeURIComponent(one.pest)}`" :aria-current="one.pest === known.data.value?.pest ? 'page' : undefined">{{ one.name }} ({{ plural(one.trials, "trial") }})</RouterLink>
     </nav>
-    <section v-if="known.data.value?.remedies.length" class="sheet stack">
+    <section v-if="known.data.value?.trials" class="sheet stack">
       <h2>{{ known.data.value.name }}</h2>
       <KnownRow v-for="remedy in known.data.value.remedies" :key="`${remedy.name} ${remedy.strength}`" :remedy="remedy" :floor="floor" />
+      <p v-for="one in known.data.value.harmful" :key="`${one.name} ${one.strength}`" class="harmful"><strong>{{ one.name }}{{ one.strength ? `, ${one.strength}` : "" }}:</strong> {{ one.words }}</p>
       <p class="small soft">A ring is a trial and its line holds the truth in 95 of 100 such trials. The band is all trials together; the dotted line is where another trial of yours would likely lie. Harm that was seen in any trial stands last, whatever was removed.</p>
       <div class="row"><RouterLink :to="{ path: '/new', query: { pest: known.data.value.pest } }" class="go-on">Plan the next trial →</RouterLink></div>
     </section>
@@ -50,6 +51,11 @@ const floor = computed(() => {
 </template>
 
 <style scoped>
+.harmful {
+  border-left: 5px solid var(--bad);
+  padding-left: var(--space-3);
+}
+
 nav a {
   display: inline-flex;
   align-items: center;
