@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -160,7 +160,7 @@ def observations(
         days = [] if rng.random() < garden.lost else [seen]
         if tables.start is not None:
             before = float(round(np.exp(tables.start[trial, k]) - 0.5))
-            days.append(replace(seen, day=0.0, value=before))
+            days.append(seen._replace(day=0.0, value=before))
         for one in days:
             if not garden.leaves:
                 yield one
@@ -170,7 +170,7 @@ def observations(
                 part = rng.binomial(left, 1 / (garden.leaves - leaf))
                 left -= part
                 name = f"{one.plant}.{leaf}"
-                yield replace(one, plant=name, block=None, group=block, value=float(part))
+                yield one._replace(plant=name, block=None, group=block, value=float(part))
 
 
 MIXED = (0.05, 0.5, 1.0)

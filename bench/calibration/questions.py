@@ -9,7 +9,6 @@ import re
 import sys
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from concurrent.futures import ProcessPoolExecutor
-from dataclasses import replace
 from types import MappingProxyType
 
 import numpy as np
@@ -115,12 +114,12 @@ def _looks(
         for name in ("control", "a", "b", "c"):
             own = level * rng.gamma(4, 0.25)
             plant = Observation(f"{name}{block}", f"b{block}", name, 0.0, "live", 0.0)
-            yield replace(plant, value=float(rng.poisson(own)))
+            yield plant._replace(value=float(rng.poisson(own)))
             stays = own * rng.gamma(2 * clump, 0.5 / clump)
             for day in (3.0, 7.0, 10.0, 14.0):
                 now = stays * rng.gamma(2 * clump, 0.5 / clump)
                 now *= 1 - removed.get(name, {}).get(day, 0.0)
-                yield replace(plant, day=day, value=float(rng.poisson(now)))
+                yield plant._replace(day=day, value=float(rng.poisson(now)))
 
 
 def following(clump: float, trials: int) -> str:
@@ -160,7 +159,7 @@ def _wave(
             own = level * rng.gamma(4, 0.25)
             plant = Observation(f"{name}{wave}.{block}", f"b{block}", name, 0.0, "live", 0.0)
             for day, now in ((0.0, own), (7.0, own * rng.gamma(clump, 1 / clump))):
-                yield replace(plant, day=day, value=float(rng.poisson(now)), added=wave)
+                yield plant._replace(day=day, value=float(rng.poisson(now)), added=wave)
 
 
 SLOW = {"a": {3.0: 0.05, 7.0: 0.3, 10.0: 0.6, 14.0: 0.85}}

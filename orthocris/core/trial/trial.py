@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date, datetime
+from typing import NamedTuple
 
 from orthocris.core.trial.batches import Batch
 from orthocris.core.trial.patches import PatchTest
@@ -36,8 +37,7 @@ class Plant:
     died_on: date | None = None
 
 
-@dataclass(frozen=True, slots=True)
-class Tally:
+class Tally(NamedTuple):  # of a large trial there are fifteen thousand, made anew each time
     """What was counted on one plant at one look for one measure.
 
     `value` is None when the count was withdrawn; `finished` is False while the gardener is

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from orthocris.core.trial.measures import LOST, MEASURES, Measure, Scale
 from orthocris.core.verdict.observation import Observation
@@ -12,8 +13,7 @@ from orthocris.core.verdict.observation import Observation
 FEWEST_ROWS = 6  # of fewer, that all stand twice may be chance
 
 
-@dataclass(frozen=True, slots=True)
-class Sample:
+class Sample(NamedTuple):
     """The subsamples of one plant, day and measure, taken together.
 
     `value`, `of` and `effort` are sums for counts and shares; for percentages and grades
@@ -94,18 +94,21 @@ def gather(observations: Iterable[Observation]) -> Gathered:
     mixed = _mixed_groups(seen) - alone
     homes: dict[str, Home] = {}
     lost_on: dict[str, float] = {}
-    parts: dict[str, dict[tuple[str, float], list[Observation]]] = {}
+    parts: dict[str, dict[tuple[str, float], list[Observation]]] = defaultdict(
+        lambda: defaultdict(list)
+    )
     for o in seen:
         unit = units[o.plant]
-        block = f"{o.group}" if o.group in mixed else o.block
-        if later:  # each addition was drawn by a lot of its own
-            block = f"{o.added}/{block or ''}"
-        homes.setdefault(unit, Home(o.remedy, block, o.column, o.added))
+        if unit not in homes:
+            block = f"{o.group}" if o.group in mixed else o.block
+            if later:  # each addition was drawn by a lot of its own
+                block = f"{o.added}/{block or ''}"
+            homes[unit] = Home(o.remedy, block, o.column, o.added)
         if o.measure == LOST:
             if o.value:
                 lost_on[unit] = min(o.day, lost_on.get(unit, o.day))
             continue
-        parts.setdefault(o.measure, defaultdict(list))[unit, o.day].append(o)
+        parts[o.measure][unit, o.day].append(o)
     samples: dict[str, Samples] = {}
     for key, found in parts.items():
         by_plant = samples.setdefault(key, {})

@@ -96,8 +96,29 @@ def judge(
     'winner'
     """
     check_observations(observations)
+    return judge_gathered(
+        gather(observations),
+        control=control,
+        measure=measure,
+        look=look,
+        threshold=threshold,
+        seed=seed,
+        terms=terms,
+    )
+
+
+def judge_gathered(
+    gathered: Gathered,
+    *,
+    control: str | None,
+    measure: str | None,
+    look: str,
+    threshold: float,
+    seed: int,
+    terms: Terms,
+) -> Verdict:
+    """Judge what was gathered from observations that were checked; see `judge`."""
     check_terms(threshold, seed, terms)
-    gathered = gather(observations)
     data = collect(gathered, control=control, measure=measure, look=str(look))
     if terms.two_waves and not data.additions:
         terms = replace(terms, decisive=math.inf)

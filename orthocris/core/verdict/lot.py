@@ -33,10 +33,11 @@ class Lot:
         self.others = [r for r in range(layout.remedies) if r != reference]
         self._basis = _grouping_basis(layout)
         self._x = None if x is None else self._beside_groupings(x)
-        member = (layouts[:, :, None] == np.array(self.others)).astype(np.float64)
-        self._flat = member.transpose(1, 0, 2).reshape(len(layout.remedy), -1)
+        member = np.take(np.eye(layout.remedies)[:, self.others], layouts.T, axis=0)
+        self._flat = member.reshape(len(layout.remedy), -1)
         # Within blocks each layout has the same remedies in each block: one inverse serves all.
-        self._inverse = _inverses(self._basis, member if layout.column is not None else member[:1])
+        own = member if layout.column is not None else member[:, :1]
+        self._inverse = _inverses(self._basis, own.transpose(1, 0, 2))
         self._tilt = None if self._x is None else self._tilts(self._x)
 
     @property

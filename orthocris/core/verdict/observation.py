@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from typing import NamedTuple
 
 from orthocris.core.errors import InputError, ObservationError
 from orthocris.core.trial.measures import LOST, check_effort, check_value, measure_named
@@ -13,8 +13,7 @@ MOST_ADDITIONS = 2  # what is kept of the error is spent then: see `rerandomise.
 MOST_PLANTS, MOST_BLOCKS, MOST_REMEDIES = 4000, 1000, 60
 
 
-@dataclass(frozen=True, slots=True)
-class Observation:
+class Observation(NamedTuple):  # made by the ten thousand for one verdict
     """One number counted or scored on one plant on one day.
 
     Attributes
@@ -77,11 +76,16 @@ def check_observations(observations: Sequence[Observation]) -> None:
         )
     _check_size(observations)
     home: dict[str, tuple[str | int | None, ...]] = {}
+    alike: set[tuple[float | str | None, ...]] = set()  # numbers repeat; each is looked at once
     for index, observation in enumerate(observations):
-        _check_one(index, observation)
+        plant, _, remedy, day, measure, value, of, effort, _, _, added = observation
+        number = (day, measure, value, of, effort, added)
+        if number not in alike or not plant.strip() or not remedy.strip():
+            _check_one(index, observation)
+            alike.add(number)
         place = _place(observation)
-        if home.setdefault(observation.plant, place) != place:
-            _refuse_two_homes(index, observation, home[observation.plant])
+        if home.setdefault(plant, place) != place:
+            _refuse_two_homes(index, observation, home[plant])
 
 
 def _check_size(observations: Sequence[Observation]) -> None:

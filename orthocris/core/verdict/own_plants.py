@@ -3,17 +3,15 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Sequence
 
 import numpy as np
 
 from orthocris.core.verdict.dataset import PlantLine, collect
-from orthocris.core.verdict.gathering import gather
-from orthocris.core.verdict.observation import Observation
+from orthocris.core.verdict.gathering import Gathered
 
 
 def against_own_block(
-    seen: Sequence[Observation], *, control: str, measure: str, look: str
+    gathered: Gathered, *, control: str, measure: str, look: str
 ) -> dict[str, tuple[float, ...]]:
     """Return the fraction removed from each plant, by remedy, against the control of its block.
 
@@ -21,7 +19,7 @@ def against_own_block(
     all; a plant whose block has none left out. Half a pest is added to both, as everywhere; the
     count before is not looked at, for plants of a block had about as many. Nothing is judged by it.
     """
-    lines = collect(gather(seen), control=control, measure=measure, look=look).lines
+    lines = collect(gathered, control=control, measure=measure, look=look).lines
     untreated: dict[str | None, list[float]] = defaultdict(list)
     for line in lines:
         if line.remedy == control:

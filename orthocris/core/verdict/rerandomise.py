@@ -113,11 +113,11 @@ def claims(
         so at an earlier look and the present one alone still says it at 5%: that claim is paid.
     """
     spent = spending(len(responses), early, layouts)
-    better = _Tests(lot, responses, exact, spent, -1.0).stepwise()
-    blank = np.ones_like(better)
+    tests = _Tests(lot, responses, exact, spent, {} if worse else None)
+    better = tests.stepwise(-1.0)
     return Claims(
         better=better,
-        worse=_Tests(lot, responses, exact, spent, 1.0).stepwise() if worse else blank,
+        worse=tests.stepwise(1.0) if worse else np.ones_like(better),
         least=FAMILY_ERROR / spent[-1] / len(lot.layouts),
         spent=spent[-1],
     )
@@ -125,22 +125,25 @@ def claims(
 
 @dataclass(frozen=True, slots=True)
 class _Tests:
-    """Step-down tests of many trials on one side, those that need the same tables together."""
+    """Step-down tests of many trials, those that need the same tables together.
+
+    `kept` holds the tables of all trials for the other side, None where there is none.
+    """
 
     lot: Lot
     responses: list[FloatArray]
     exact: bool
     spent: tuple[float, ...]
-    sign: float
+    kept: dict[tuple[int, ...], FloatArray] | None
 
-    def stepwise(self) -> FloatArray:
+    def stepwise(self, sign: float) -> FloatArray:
         """Return the scaled family-wise p of each remedy, (trials, remedies)."""
         trials, k = len(self.responses[0]), len(self.lot.others)
         p, reached = np.ones((trials, self.lot.layout.remedies)), np.zeros(trials)
         waiting: dict[tuple[int, ...], list[int]] = {tuple(range(k)): list(range(trials))}
         while waiting:
             left, members = waiting.popitem()
-            chance = self._chances(np.array(members), left)
+            chance = self._chances(np.array(members), left, sign)
             for t, own in zip(members, chance, strict=True):
                 first = int(np.argmin(own))
                 shown = max(reached[t], own[first]) < FAMILY_ERROR
@@ -152,22 +155,22 @@ class _Tests:
                     waiting.setdefault(rest, []).append(t)
         return p
 
-    def _chances(self, members: IntArray, left: tuple[int, ...]) -> FloatArray:
+    def _chances(self, members: IntArray, left: tuple[int, ...], sign: float) -> FloatArray:
         """The scaled p of each remedy that is left, (members, remedies left)."""
         k = len(self.lot.others)
         if self.exact:
             tables = self._tables(members, tuple(j for j in range(k) if j not in left))
-            return self._p(tables, left)
+            return self._p(sign * tables, left)
         columns = []
         for place, j in enumerate(left):
             tables = self._tables(members, tuple(i for i in range(k) if i != j))
-            columns.append(self._p(tables, left)[:, place])
+            columns.append(self._p(sign * tables, left)[:, place])
         return np.stack(columns, axis=1)
 
-    def _p(self, tables: list[FloatArray], left: tuple[int, ...]) -> FloatArray:
+    def _p(self, tables: FloatArray, left: tuple[int, ...]) -> FloatArray:
         """Each trial's p of each remedy left, from its statistics at each look.
 
-        Tables are (trials, layouts, k), the result (trials, remedies left).
+        Tables are (looks, trials, layouts, k), the result (trials, remedies left).
         """
         trials, layouts, _ = tables[0].shape
         found = shown = np.ones((trials, len(left)))  # `shown` at any earlier look
@@ -182,12 +185,19 @@ class _Tests:
                 gone = np.stack([_spend(g, p, limit) for g, p in zip(gone, peak, strict=True)])
         return np.asarray(found)
 
-    def _tables(self, members: IntArray, freed: tuple[int, ...]) -> list[FloatArray]:
+    def _tables(self, members: IntArray, freed: tuple[int, ...]) -> FloatArray:
+        """The statistics at every look, (looks, members, layouts, k)."""
+        every = np.array_equal(members, np.arange(len(self.responses[0])))
+        if every and self.kept and freed in self.kept:
+            return self.kept[freed]
         out = tuple(self.lot.others[j] for j in freed)
-        return [
-            self.sign * self.lot.statistics(self.lot.residuals(r[members], out, members), members)
-            for r in self.responses
-        ]
+        left = [self.lot.residuals(r[members], out, members) for r in self.responses]
+        rows = np.tile(members, len(left))
+        found = self.lot.statistics(np.concatenate(left), rows)
+        tables = found.reshape(len(left), len(members), *found.shape[1:])
+        if every and self.kept is not None:
+            self.kept[freed] = tables
+        return tables
 
 
 def _spend(gone: BoolArray, peak: FloatArray, limit: float) -> BoolArray:

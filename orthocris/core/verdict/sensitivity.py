@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -63,7 +63,7 @@ def sensitivity(
         ("Without the counts before", [o for o in observations if o.day > 0]),
         (
             "Without blocks",
-            [replace(o, block=None, column=None, group=None) for o in observations]
+            [o._replace(block=None, column=None, group=None) for o in observations]
             if not any(groups.values())
             else [],
         ),

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
 
 from orthocris import __version__
-from orthocris.core import Observation, Verdict, judge
+from orthocris.core import Observation, Verdict
 from orthocris.core.counting.agreement import agreement_note
 from orthocris.core.counting.classes import class_note
 from orthocris.core.counting.notebook import Note, SeenCount, seen_by_remedy
@@ -24,8 +24,10 @@ from orthocris.core.trial.trial import CountedTrial
 from orthocris.core.verdict.arrivals import prevention_answer
 from orthocris.core.verdict.case import Terms
 from orthocris.core.verdict.frozen import FrozenVerdict, why_different
-from orthocris.core.verdict.judge import MODEL
+from orthocris.core.verdict.gathering import Gathered, gather
+from orthocris.core.verdict.judge import MODEL, judge_gathered
 from orthocris.core.verdict.ladder import ladder_answer
+from orthocris.core.verdict.observation import check_observations
 from orthocris.core.verdict.own_plants import against_own_block
 from orthocris.core.verdict.reading import read_trial
 from orthocris.core.verdict.result import Design, Outcome
@@ -113,7 +115,8 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
     plants = {p.id for p in trial.trial_plants}
     terms = replace(terms, whole=plants <= trial.counted_at(look))
     seen = together(parts)
-    verdict = _with_care(_judged(trial, seen, look, terms), trial, pest)
+    gathered = _gathered(seen, look)
+    verdict = _with_care(_judged(trial, gathered, look, terms), trial, pest)
     last = trial.looks[-1]
     early = counted_early(trial, look)
     counted = plants <= trial.counted_at(last) and not early
@@ -145,18 +148,15 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         _seen(trial, noted),
         {r.name: words for r in trial.remedies if (words := mess_words(messy, r.id))},
         seen,
-        _dots(trial, seen, look),
+        _dots(trial, gathered, look),
     )
 
 
-def _dots(
-    trial: CountedTrial, seen: Sequence[Observation], look: Look
-) -> dict[str, tuple[float, ...]]:
+def _dots(trial: CountedTrial, gathered: Gathered, look: Look) -> dict[str, tuple[float, ...]]:
     if trial.control is None:
         return {}
-    wanted = (trial.measure, LOST)
     return against_own_block(
-        [o for o in seen if o.day <= look.moment and o.measure in wanted],
+        gathered,
         control=trial.control.name,
         measure=trial.measure,
         look=str(look.moment),
@@ -269,7 +269,7 @@ def checks_of(context: Context, trial_id: int, look_number: int | None = None) -
     seen = together(parts)
     return sensitivity(
         seen,
-        _judged(trial, seen, look, terms),
+        _judged(trial, _gathered(seen, look), look, terms),
         control=trial.control.name,
         terms=terms,
     )
@@ -282,10 +282,17 @@ def _parts_note(parts: Sequence[CountedTrial]) -> Iterator[str]:
         yield f"Judged together with {listing(told)}, from which it goes on."
 
 
-def _judged(trial: CountedTrial, seen: Sequence[Observation], look: Look, terms: Terms) -> Verdict:
-    """Judge a trial whose key is open, by what was counted up to the look; harm shows later too."""
-    return judge(
-        [o for o in seen if o.day <= look.moment or o.measure in SHOWS_LATER],
+def _gathered(seen: Sequence[Observation], look: Look) -> Gathered:
+    """Gather what was counted up to a look; harm shows later too."""
+    found = [o for o in seen if o.day <= look.moment or o.measure in SHOWS_LATER]
+    check_observations(found)
+    return gather(found)
+
+
+def _judged(trial: CountedTrial, gathered: Gathered, look: Look, terms: Terms) -> Verdict:
+    """Judge a trial whose key is open."""
+    return judge_gathered(
+        gathered,
         control=trial.control.name if trial.control else None,
         measure=trial.measure,
         look=str(look.moment),

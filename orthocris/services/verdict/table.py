@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
 
 from orthocris.core import Observation
 from orthocris.core.trial.measures import LOST
@@ -19,8 +18,7 @@ def together(parts: Sequence[CountedTrial]) -> list[Observation]:
     if len(parts) == 1:
         return observations(parts[0])
     return [
-        replace(
-            one,
+        one._replace(
             plant=in_part(one.plant, k, len(parts)),
             group=one.group and in_part(one.group, k, len(parts)),
             column=one.column and f"{k}/{one.column}",

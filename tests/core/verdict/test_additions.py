@@ -26,7 +26,7 @@ STRONG = {
 def at(day: float, counts: Mapping[str, Sequence[float]], added: int = 0) -> list[Observation]:
     """One look of a trial, or of the plants of one addition."""
     return [
-        replace(o, day=day, added=added, plant=f"{o.plant}/{added}")
+        o._replace(day=day, added=added, plant=f"{o.plant}/{added}")
         for o in trial(counts)
         if o.day > 0
     ]
@@ -92,7 +92,7 @@ class Additions(unittest.TestCase):
         """Blocks of one name are two, and plants without blocks stay with their addition."""
         homes = gather(at(7.0, WEAK) + at(7.0, STRONG, added=1)).homes
         self.assertNotEqual(homes["soap-0/0"].block, homes["soap-0/1"].block)
-        bare = [replace(o, block=None) for o in at(7.0, WEAK) + at(7.0, STRONG, added=1)]
+        bare = [o._replace(block=None) for o in at(7.0, WEAK) + at(7.0, STRONG, added=1)]
         self.assertEqual({home.block for home in gather(bare).homes.values()}, {"0/", "1/"})
 
     def test_odd_additions_are_judged_all_the_same(self) -> None:
@@ -111,7 +111,7 @@ class Additions(unittest.TestCase):
             judge(at(7.0, WEAK) + at(7.0, STRONG, added=3))
         twice = at(7.0, WEAK)
         with self.assertRaisesRegex(ObservationError, "has added 1 here and 0"):
-            judge([*twice, replace(twice[0], day=9.0, added=1)])
+            judge([*twice, twice[0]._replace(day=9.0, added=1)])
 
 
 if __name__ == "__main__":

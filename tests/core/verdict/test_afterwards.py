@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import unittest
 from collections.abc import Sequence
-from dataclasses import replace
 from datetime import UTC, datetime
 
 from orthocris.core import Observation, Verdict, judge
@@ -79,7 +78,7 @@ class Record(unittest.TestCase):
 
     def test_another_answer_says_why(self) -> None:
         seen = [
-            replace(o, value=o.value * 8 if o.day and o.remedy == "soap" else o.value)
+            o._replace(value=o.value * 8 if o.day and o.remedy == "soap" else o.value)
             for o in trial(CLEAR, BEFORE)
         ]
         later = judge(seen, threshold=0.7, seed=3)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import unittest
-from dataclasses import replace
 
 from orthocris.core import Observation, Verdict, judge
 from orthocris.core.verdict.case import Terms
@@ -192,7 +191,7 @@ class HonestWords(unittest.TestCase):
             for k in range(6)
         ]
         self.assertIn("% less affected leaf area than", judge(leaves).sentence)
-        dry = [replace(o, value=0.0) for o in leaves]
+        dry = [o._replace(value=0.0) for o in leaves]
         self.assertIn("no affected leaf area was left", judge(dry).sentence)
 
     def test_a_stray_count_later_does_not_empty_the_trial(self) -> None:
@@ -203,7 +202,7 @@ class HonestWords(unittest.TestCase):
 
     def test_a_look_spread_over_two_days_is_one_look(self) -> None:
         late = [
-            replace(o, day=8.0) if o.day > 0 and o.block in {"b0", "b1"} else o
+            o._replace(day=8.0) if o.day > 0 and o.block in {"b0", "b1"} else o
             for o in trial(CLEAR, BEFORE)
         ]
         verdict = judge(late)
@@ -217,7 +216,7 @@ class HonestWords(unittest.TestCase):
 
     def test_leaves_of_one_plant_are_compared_within_it_and_never_replicates(self) -> None:
         leaves = [
-            replace(o, plant=f"{o.plant}{leaf}", block=None, group=o.block)
+            o._replace(plant=f"{o.plant}{leaf}", block=None, group=o.block)
             for o in trial(CLEAR, BEFORE)
             for leaf in "xy"
         ]
@@ -232,16 +231,16 @@ class HonestWords(unittest.TestCase):
 
     def test_the_leaves_of_one_plant_are_its_units_and_speak_of_it_alone(self) -> None:
         """Eight leaves of one plant, two of each remedy in each of two blocks or more."""
-        leaves = [replace(o, group="the tall one") for o in trial(CLEAR, BEFORE)]
+        leaves = [o._replace(group="the tall one") for o in trial(CLEAR, BEFORE)]
         verdict = judge(leaves)
         self.assertEqual(named(verdict, "soap").plants, 6)
         self.assertEqual(verdict.design.blocks, 6)
         self.assertTrue(verdict.sentence.endswith("It speaks of this one plant alone."))
         self.assertIn("one_plant", codes(verdict))
         self.assertNotIn("leaves_merged", codes(verdict))
-        several = judge([replace(o, group=o.block) for o in trial(CLEAR, BEFORE)])
+        several = judge([o._replace(group=o.block) for o in trial(CLEAR, BEFORE)])
         self.assertNotIn("one plant alone", several.sentence)
-        later = [replace(o, plant=f"{o.plant}'", group="another", added=1) for o in leaves]
+        later = [o._replace(plant=f"{o.plant}'", group="another", added=1) for o in leaves]
         both = judge([*leaves, *later])  # each part on a plant of its own
         self.assertEqual(named(both, "soap").plants, 12)
         self.assertNotIn("one plant alone", both.sentence)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 import unittest
-from dataclasses import replace
 from pathlib import Path
 
 from orthocris.core import InputError, Observation, ObservationError, Outcome, judge
@@ -195,7 +194,7 @@ class AwkwardTrials(unittest.TestCase):
 
     def test_a_single_blank_block_sets_that_plant_apart_alone(self) -> None:
         observations = [
-            replace(o, block=None) if o.plant == "jet-2" else o for o in trial(CLEAR, BEFORE)
+            o._replace(block=None) if o.plant == "jet-2" else o for o in trial(CLEAR, BEFORE)
         ]
         verdict = judge(observations)
         said = {w.code: w.text for w in verdict.warnings}
@@ -204,13 +203,13 @@ class AwkwardTrials(unittest.TestCase):
         self.assertEqual((verdict.design.blocks, verdict.recommended), (6, "soap"))
 
     def test_most_blocks_blank_says_so_and_one_block_is_nothing_to_say(self) -> None:
-        most = [replace(o, block=None if o.block != "b0" else "b0") for o in trial(CLEAR, BEFORE)]
+        most = [o._replace(block=None if o.block != "b0" else "b0") for o in trial(CLEAR, BEFORE)]
         most += [
-            replace(o, plant=f"{o.plant}x", block="b1") for o in trial(CLEAR) if o.block == "b1"
+            o._replace(plant=f"{o.plant}x", block="b1") for o in trial(CLEAR) if o.block == "b1"
         ]
         said = {w.code: w.text for w in judge(most).warnings}
         self.assertIn("is not known", said["blocks_ignored"])
-        single = [replace(o, block="all") for o in trial(CLEAR, BEFORE)]
+        single = [o._replace(block="all") for o in trial(CLEAR, BEFORE)]
         self.assertNotIn("blocks_ignored", codes(judge(single)))
 
     def test_more_than_a_garden_holds_is_refused_at_once(self) -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import unittest
 
 from orthocris.core import Observation
+from orthocris.core.verdict.gathering import gather
 from orthocris.core.verdict.own_plants import against_own_block
 
 
@@ -16,7 +17,7 @@ def seen(
 
 class Dots(unittest.TestCase):
     def dots(self, *found: Observation, measure: str = "live") -> dict[str, tuple[float, ...]]:
-        return against_own_block(found, control="control", measure=measure, look="last")
+        return against_own_block(gather(found), control="control", measure=measure, look="last")
 
     def test_each_is_held_against_its_own_block_and_by_what_was_searched(self) -> None:
         found = self.dots(
