@@ -112,11 +112,9 @@ class Standing:
 
 def counted_early(trial: CountedTrial, look: Look) -> dict[int, date]:
     """Return plants counted more than a day before a look's day, and when, by plant id."""
-    return {
-        plant: tally.counted_on
-        for plant, tally in trial.tallies_at(look, trial.measure).items()
-        if is_early(trial, look, tally.counted_on)
-    }
+    days = {plant: t.counted_on for plant, t in trial.tallies_at(look, trial.measure).items()}
+    early = {day for day in set(days.values()) if is_early(trial, look, day)}
+    return {plant: day for plant, day in days.items() if day in early}
 
 
 def is_early(plan: TrialPlan, look: Look, counted_on: date) -> bool:

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
 Numbers = float | NDArray[np.float64]
+_GRID = np.linspace(-7.2, 7.2, 1025)
 
 
 def normal_quantile(p: Numbers) -> Any:
@@ -24,18 +26,22 @@ def t_quantile(p: Numbers, df: Any) -> Any:
     return special.stdtrit(df, p)
 
 
-def chi_square_above(p: NDArray[np.float64], df: float) -> NDArray[np.float64]:
-    """Return the values that chi-square with `df` degrees of freedom exceeds with chances `p`.
+def chi_square(normal: NDArray[np.float64], df: float) -> NDArray[np.float64]:
+    """Return the values that chi-square exceeds as often as a standard normal stays below `normal`.
 
-    The cube root of a chi-square quantile is nearly a straight line in the normal quantile
-    (Wilson & Hilferty 1931, PNAS 17, 684-688): it is computed on a fine grid of that line and
-    interpolated, which is far quicker; the root of the result is right to five decimals.
+    `df` are its degrees of freedom. The cube root of a chi-square quantile is nearly a straight
+    line in the normal quantile (Wilson & Hilferty 1931, PNAS 17, 684-688): it is computed on a fine
+    grid of that line and interpolated, which is far quicker; the root of the result is right to
+    five decimals.
     """
+    return np.asarray(np.interp(normal, _GRID, _cube_roots(df)) ** 3)
+
+
+@lru_cache(maxsize=512)
+def _cube_roots(df: float) -> NDArray[np.float64]:
     from scipy import special
 
-    grid = np.linspace(-7.2, 7.2, 1025)
-    roots = np.cbrt(special.chdtri(df, special.ndtr(grid)))
-    return np.asarray(np.interp(special.ndtri(p), grid, roots) ** 3)
+    return np.asarray(np.cbrt(special.chdtri(df, special.ndtr(_GRID))))
 
 
 def log_expit(value: NDArray[np.float64]) -> NDArray[np.float64]:

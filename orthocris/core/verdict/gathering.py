@@ -87,28 +87,31 @@ def gather(observations: Iterable[Observation]) -> Gathered:
     copied = _is_copied(seen)
     if copied:
         seen = seen[: len(seen) // 2]
-    alone = _alone(seen)
-    units, merged = _units([o for o in seen if o.group not in alone])
-    units.update({o.plant: o.plant for o in seen if o.group in alone})
-    later = any(o.added for o in seen)
-    mixed = _mixed_groups(seen) - alone
+    plants: dict[str, Observation] = {}  # what is told of a plant is the same in all its rows
+    for o in seen:
+        plants.setdefault(o.plant, o)
+    places = list(plants.values())
+    alone = _alone(places)
+    units, merged = _units([o for o in places if o.group not in alone])
+    units.update({o.plant: o.plant for o in places if o.group in alone})
+    later = any(o.added for o in places)
+    mixed = _mixed_groups(places) - alone
     homes: dict[str, Home] = {}
+    for o in places:
+        block = f"{o.group}" if o.group in mixed else o.block
+        if later:  # each addition was drawn by a lot of its own
+            block = f"{o.added}/{block or ''}"
+        homes.setdefault(units[o.plant], Home(o.remedy, block, o.column, o.added))
     lost_on: dict[str, float] = {}
     parts: dict[str, dict[tuple[str, float], list[Observation]]] = defaultdict(
         lambda: defaultdict(list)
     )
     for o in seen:
         unit = units[o.plant]
-        if unit not in homes:
-            block = f"{o.group}" if o.group in mixed else o.block
-            if later:  # each addition was drawn by a lot of its own
-                block = f"{o.added}/{block or ''}"
-            homes[unit] = Home(o.remedy, block, o.column, o.added)
-        if o.measure == LOST:
-            if o.value:
-                lost_on[unit] = min(o.day, lost_on.get(unit, o.day))
-            continue
-        parts[o.measure][unit, o.day].append(o)
+        if o.measure != LOST:
+            parts[o.measure][unit, o.day].append(o)
+        elif o.value:
+            lost_on[unit] = min(o.day, lost_on.get(unit, o.day))
     samples: dict[str, Samples] = {}
     for key, found in parts.items():
         by_plant = samples.setdefault(key, {})

@@ -144,11 +144,11 @@ def _arrangements(left: Counter[int]) -> Iterator[tuple[int, ...]]:
 def _drawn_within(
     layout: Layout, groups: list[IntArray], rng: np.random.Generator, count: int
 ) -> IntArray:
-    found = np.empty((count, len(layout.remedy)), dtype=np.int_)
+    found = np.empty((len(layout.remedy), count), dtype=np.int_)
     for members in groups:
         order = np.argsort(rng.random((count, len(members))), axis=1)
-        found[:, members] = layout.remedy[members][order]
-    return found
+        found[members] = layout.remedy[members][order.T]
+    return found.T
 
 
 def _square(layout: Layout) -> tuple[IntArray, int] | None:

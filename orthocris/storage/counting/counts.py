@@ -22,11 +22,11 @@ def current(connection: sqlite3.Connection, trial_id: int) -> tuple[Tally, ...]:
     cursor.row_factory = None  # bare rows, unpacked: of a large trial there are fifteen thousand
     rows = cursor.execute(
         "SELECT n.tally_id, n.look_id, n.plant_id, n.measure, n.value, n.total, n.effort,"
-        " n.finished, n.counted_at, n.counted_on, n.first_counted_at"
+        " n.finished, n.counted_at, n.counted_on, nullif(n.first_counted_at, n.counted_at)"
         " FROM look l JOIN tally_now n ON n.look_id = l.id WHERE l.trial_id = :t",
         {"t": trial_id},
     ).fetchall()
-    days = {row[9]: date.fromisoformat(row[9]) for row in rows}
+    days = {on: date.fromisoformat(on) for on in {row[9] for row in rows}}
     return tuple(
         Tally(
             tally,
@@ -39,7 +39,7 @@ def current(connection: sqlite3.Connection, trial_id: int) -> tuple[Tally, ...]:
             bool(finished),
             when := datetime.fromisoformat(at),
             days[on],
-            when if first == at else datetime.fromisoformat(first),
+            when if first is None else datetime.fromisoformat(first),
         )
         for tally, look, plant, measure, value, of, effort, finished, at, on, first in sorted(rows)
     )

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from orthocris.core.verdict.distributions import chi_square_above, log_expit, normal_quantile
+from orthocris.core.verdict.distributions import chi_square, log_expit, normal_quantile
 from orthocris.core.verdict.model.laplace import Posterior
 from orthocris.core.verdict.model.likelihood import FloatArray, Likelihood, Shares
 from orthocris.core.verdict.points import even_points
@@ -67,7 +67,7 @@ def draw_levels(posterior: Posterior, count: int, seed: int) -> FloatArray:
     up_to = np.cumsum(posterior.weight, axis=1)
     place = (np.arange(count) + 0.5) / count
     found = np.empty((trials, count, g))
-    scales: dict[float, FloatArray] = {}
+    least = np.asarray(normal_quantile(points[:, g]))
     for t in range(trials):
         which = np.minimum(np.searchsorted(up_to[t], place), k - 1)
         ends = np.searchsorted(which, np.arange(k + 1))
@@ -75,9 +75,8 @@ def draw_levels(posterior: Posterior, count: int, seed: int) -> FloatArray:
             own = slice(ends[c], ends[c + 1])
             if ends[c] < ends[c + 1]:
                 df = float(posterior.df[t, c])
-                if df not in scales:
-                    scales[df] = np.sqrt(df / chi_square_above(points[:, g], df))
-                found[t, own] = posterior.middle[t, c] + scales[df][own, None] * (
+                scale = np.sqrt(df / chi_square(least[own], df))
+                found[t, own] = posterior.middle[t, c] + scale[:, None] * (
                     normal[own] @ root[t, c].T
                 )
         second = slice(ends[posterior.one_kind], count)
