@@ -15,6 +15,7 @@ from orthocris.api.counting.paper_routes import router as paper
 from orthocris.api.counting.practice_routes import router as practice
 from orthocris.api.counting.routes import router as counting
 from orthocris.api.door.routes import router as door
+from orthocris.api.field.rest_routes import router as rest
 from orthocris.api.field.round_routes import router as rounds
 from orthocris.api.field.routes import router as field
 from orthocris.api.finding.routes import router as finding
@@ -51,6 +52,7 @@ ROUTERS = (
     weather,
     field,
     rounds,
+    rest,
     verdict,
     paper,
     notebook,

@@ -66,6 +66,15 @@ def last_on_record(connection: Connection, pest: str | None = None) -> tuple[OnR
     return tuple(OnRecord(row["id"], row["pest"], json.loads(row["verdict"])) for row in rows)
 
 
+def last_of(connection: Connection, trial_id: int) -> Mapping[str, Any] | None:
+    """Return the last verdict on record of a trial as plain data, or None."""
+    row = connection.execute(
+        "SELECT verdict FROM verdict_record WHERE trial_id = :t ORDER BY look_number DESC LIMIT 1",
+        {"t": trial_id},
+    ).fetchone()
+    return None if row is None else json.loads(row["verdict"])
+
+
 def kept_verdict(connection: Connection, trial_id: int, look_number: int) -> FrozenVerdict | None:
     """Return the verdict on record of a look, or None."""
     row = connection.execute(

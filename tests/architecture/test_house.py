@@ -51,7 +51,7 @@ ARROWS: dict[str, set[str]] = {
     "verdict": {"errors", "words", "trial"},
     "planning": {"errors", "words", "trial", "pantry", "verdict"},
     "playing": {"errors", "words", "trial", "verdict", "planning"},
-    "field": {"errors", "words", "trial", "pantry", "weather"},
+    "field": {"errors", "ranges", "words", "trial", "pantry", "weather"},
 }
 # Modules of the standard library that reach outside, barred from the core.
 OUTSIDE = {

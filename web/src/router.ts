@@ -29,6 +29,7 @@ export const router = createRouter({
         { path: "mix", component: () => import("./views/pantry/MixStation.vue") },
         { path: "rounds", component: () => import("./views/field/RoundsStation.vue") },
         { path: "verdict", component: () => import("./views/verdict/VerdictStation.vue") },
+        { path: "rest/:number(\\d+)", component: () => import("./views/field/RestView.vue"), props: (route) => ({ number: Number(route.params["number"]) }) },
         {
           path: "look/:number(\\d+)",
           component: () => import("./views/counting/CountView.vue"),

@@ -402,7 +402,7 @@ describe("the verdict", () => {
 describe("a tag's code", () => {
   it("leads to the count that is due", async () => {
     went.params = { id: "4", plant: "3" };
-    answers["GET /api/trials/4"] = () => makeTrial({ jobs: [{ kind: "count", number: 1 }] });
+    answers["GET /api/trials/4"] = () => makeTrial({ jobs: [{ kind: "count", station: "look", number: 1 }] });
     await alone(PlantLink);
     expect(went.to).toEqual([["instead", { path: "/trial/4/look/1", query: { plant: "3" } }]]);
   });

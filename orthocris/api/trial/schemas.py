@@ -201,7 +201,7 @@ class JobOut(Out):
 
     kind: JobKind
     title: str
-    station: StationKey | Literal["look", "round"]
+    station: StationKey | Literal["look", "round", "rest"]
     due_on: date
     number: int | None
     left: int

@@ -10,10 +10,11 @@ from datetime import date
 from orthocris.core.field.edibles import eat_trial, eating, last_of
 from orthocris.core.field.progress import Job, JobKind, jobs
 from orthocris.core.field.stopping import Next
-from orthocris.core.trial.plan import TrialPlan
+from orthocris.core.trial.plan import Round, TrialPlan
 from orthocris.core.trial.standing import Standing
 from orthocris.formats.calendar import CalendarJob, calendar_bytes
 from orthocris.services.context import Context
+from orthocris.services.field.rest import rest_jobs
 from orthocris.services.field.schedule import rain_calls, stop_advice
 from orthocris.services.pantry.remedy_cards import bottle_keys, card_of, oil_ids
 from orthocris.services.weather.outlook import Outlook, minds_weather, outlook_of
@@ -29,6 +30,8 @@ def timed_jobs(
 ) -> dict[int, tuple[Job, ...]]:
     """Return the jobs of trials by trial id, those that mind the weather with their best hour."""
     due = {standing.plan.id: _jobs(standing, outlook, ahead_days) for standing in found}
+    plans = {standing.plan.id: standing.plan for standing in found}
+    beside = rest_jobs(connection, plans, outlook.now, ahead_days)
     minding = [s for s in found if any(j.kind in AT_BEST_HOUR for j in due[s.plan.id])]
     decisions = stop_advice(connection, minding)
     for standing in minding:
@@ -38,6 +41,9 @@ def timed_jobs(
         due[plan.id] = tuple(
             _advised(_timed(job, plan, outlook), stop=stop) for job in due[plan.id]
         )
+    for trial_id, own in beside.items():
+        timed = [_timed(job, plans[trial_id], outlook, round_) for job, round_ in own]
+        due[trial_id] = tuple(sorted((*due[trial_id], *timed), key=lambda job: job.due_on))
     return due
 
 
@@ -95,14 +101,14 @@ def _eaten_again(standing: Standing, today: date) -> Iterator[CalendarJob]:
         )
 
 
-def _timed(job: Job, plan: TrialPlan, outlook: Outlook) -> Job:
+def _timed(job: Job, plan: TrialPlan, outlook: Outlook, round_: Round | None = None) -> Job:
     """Give a job that minds the weather its best hour, or say why there is none."""
     if job.kind not in AT_BEST_HOUR:
         return job
     day = max(job.due_on, outlook.now.date())
     if (day - outlook.now.date()).days >= outlook.days:
         return job
-    round_ = next((r for r in plan.rounds if r.number == job.number), None)
+    round_ = round_ or next((r for r in plan.rounds if r.number == job.number), None)
     if round_ is not None and not minds_weather(plan, round_):
         return job
     view = outlook.best(plan, round_).get(day)
@@ -128,8 +134,9 @@ def _entries(plan: TrialPlan, found: Sequence[Job]) -> list[CalendarJob]:
 
 
 def _part(job: Job) -> str:
-    """What tells jobs of one kind apart: the number of a look or round, else the first word."""
-    return str(job.number) if job.number is not None else job.title.split()[0].casefold()
+    """What tells jobs of one kind apart: the number of what it is of, else the first word."""
+    beside = "rest-" if job.station == "rest" else ""
+    return beside + (str(job.number) if job.number is not None else job.title.split()[0].casefold())
 
 
 def _entry(plan: TrialPlan, job: Job, uid: str) -> CalendarJob:

@@ -145,7 +145,7 @@ def _proposed(
     """Add to a schedule what the pest's development and the weather call for."""
     plan = standing.plan
     sprayed_at = last.begun_at or now
-    found, known = _generations(connection, plan, cycle, sprayed_at, now)
+    found, known = generations_after(connection, plan, cycle, sprayed_at, now)
     left = bare.advice.best_left if bare.advice else None
     heavy = left is None or left > HEAVY_SHARE
     most = bare.advice.most_left if bare.advice else None
@@ -194,9 +194,10 @@ def _open_day(proposal: Proposal, plan: TrialPlan, outlook: Outlook) -> Proposal
     return replace(proposal, on=on)
 
 
-def _generations(
+def generations_after(
     connection: Connection, plan: TrialPlan, cycle: LifeCycle, sprayed_at: datetime, now: datetime
 ) -> tuple[Generations, bool]:
+    """Return what becomes of eggs that a spray left, and whether its warmth is known."""
     start = local_hour(sprayed_at)
     room = plan.care.spot.room
     if not plan.care.spot.outdoors and room is not None:

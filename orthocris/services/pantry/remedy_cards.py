@@ -8,7 +8,7 @@ from fractions import Fraction
 from functools import lru_cache
 
 from orthocris.core.field.rounds import BottleNeed
-from orthocris.core.pantry.cautions import Caution, own_caution
+from orthocris.core.pantry.cautions import Caution, cautions_for, own_caution
 from orthocris.core.pantry.costs import Price, price_of
 from orthocris.core.pantry.recipe.reading import understand
 from orthocris.core.pantry.recipe_cards import RecipeCard
@@ -18,10 +18,11 @@ from orthocris.core.pantry.suiting import as_it_is, card_for, reasons_against
 from orthocris.core.trial.care import Care
 from orthocris.core.trial.plan import Remedy, Round, TrialPlan
 from orthocris.core.trial.question import RemedyDraft
+from orthocris.core.trial.setup import Setup
 from orthocris.core.trial.standing import BottleKey
 from orthocris.core.trial.trial import Trial
 from orthocris.core.trial.ways import POURED, Reach, way_named
-from orthocris.knowledge import Pest, recipe_cards, remedies
+from orthocris.knowledge import Pest, cautions, recipe_cards, remedies
 from orthocris.services.pantry.soundness import strong_for
 from orthocris.services.trial.own_pests import target_of
 
@@ -48,11 +49,13 @@ def recipe_parts(text: str) -> tuple[Part, ...]:
 
 def unsuited(trial: TrialPlan, pest: Pest | None) -> dict[int, tuple[str, ...]]:
     """Return what speaks against each remedy for these plants and this pest, by its id."""
-    catalogue = {remedy.key: remedy for remedy in remedies()}
-    target = target_of(trial.pest, pest)
-    return {
-        r.id: reasons_against(draft_like(r), trial.setup, target, catalogue) for r in trial.remedies
-    }
+    return {r.id: unsuited_on(r, trial.setup, trial.pest, pest) for r in trial.remedies}
+
+
+def unsuited_on(remedy: Remedy, setup: Setup, key: str, pest: Pest | None) -> tuple[str, ...]:
+    """Return what speaks against a remedy on plants of a setup; `key` names the pest."""
+    catalogue = {one.key: one for one in remedies()}
+    return reasons_against(draft_like(remedy), setup, target_of(key, pest), catalogue)
 
 
 def is_poured(remedy: Remedy) -> bool:
@@ -104,6 +107,14 @@ def tag_of(remedy: Remedy, *, sealed: bool) -> str:
     if sealed:
         return ""
     return f"{remedy.letter} ({remedy.name})"
+
+
+def cautions_of(remedy: Remedy, eating: str = "") -> tuple[str, ...]:
+    """Return the cautions that stand where a remedy is given; `eating` what is said of food."""
+    own = [text for caution in own_caution(remedy.traits.caution) for text in caution.texts]
+    ways = filter(None, (way_named(way).mind for way in remedy.traits.ways))
+    found = (*own, *ways, *cautions_for(remedy.said, cautions()))
+    return (*found, eating) if eating else found
 
 
 def strong_keys(remedy: Remedy) -> tuple[str, ...]:

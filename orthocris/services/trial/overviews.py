@@ -9,16 +9,15 @@ from fractions import Fraction
 from orthocris.core.field.edibles import eat_after, eat_trial, eating
 from orthocris.core.field.progress import Job
 from orthocris.core.field.thread import Station, stations
-from orthocris.core.pantry.cautions import cautions_for, general_cautions, own_caution
+from orthocris.core.pantry.cautions import general_cautions
 from orthocris.core.planning.layout_event import LayoutEvent
 from orthocris.core.planning.matching import OddPlant, odd_plants
 from orthocris.core.planning.neighbours import shields_needed
 from orthocris.core.trial.crops import Crop, crop_named
-from orthocris.core.trial.plan import Remedy, TrialPlan
+from orthocris.core.trial.plan import TrialPlan
 from orthocris.core.trial.record import Change
 from orthocris.core.trial.standing import Standing
 from orthocris.core.trial.trial import Trial
-from orthocris.core.trial.ways import way_named
 from orthocris.knowledge import Pest, cautions, crops, pest_named
 from orthocris.services.context import Context
 from orthocris.services.field.calendars import timed_jobs
@@ -26,6 +25,7 @@ from orthocris.services.field.schedule import standing_of
 from orthocris.services.pantry.remedy_cards import (
     bottle_keys,
     card_of,
+    cautions_of,
     laid_cost,
     needs_prices,
     unsuited,
@@ -119,7 +119,7 @@ def overview(context: Context, trial_id: int) -> Overview:
         pest=pest,
         crop=crop_named(trial.setup.crop, crops()),
         layout_events=events,
-        cautions={r.id: _cautions(r, waits.get(r.id, "")) for r in trial.remedies},
+        cautions={r.id: cautions_of(r, waits.get(r.id, "")) for r in trial.remedies},
         general_cautions=general_cautions(cautions()),
         holds=records_in(trial, counted, noted),
         question_revision=question_revision(trial),
@@ -131,13 +131,6 @@ def overview(context: Context, trial_id: int) -> Overview:
         eating=eat_trial(eaten, sealed=standing.sealed),
         unsuited=unsuited(trial, pest),
     )
-
-
-def _cautions(remedy: Remedy, eating: str) -> tuple[str, ...]:
-    own = [text for caution in own_caution(remedy.traits.caution) for text in caution.texts]
-    ways = filter(None, (way_named(way).mind for way in remedy.traits.ways))
-    found = (*own, *ways, *cautions_for(remedy.said, cautions()))
-    return (*found, eating) if eating else found
 
 
 def today(context: Context) -> Today:

@@ -19,6 +19,7 @@ from orthocris.services.receipts import once
 from orthocris.services.revisions import check_unchanged, revision_of
 from orthocris.storage.counting import counts, notebook
 from orthocris.storage.database import Connection
+from orthocris.storage.field import rest
 from orthocris.storage.trial import plants, reading, trials
 
 LONGEST_COPIED = 70  # letters of a name, so that a word more finds room
@@ -189,6 +190,8 @@ def remove_trial(context: Context, trial_id: int, *, with_records: bool = False)
         trial = reading.load(connection, trial_id)
         kept = counts.number_kept(connection, trial_id)
         held = records_in(trial, kept, notebook.number_kept(connection, trial_id))
+        if rest.of_trials(connection, trial_id):
+            held = (*held, "the treatment of the rest")
         if held and not with_records:
             raise ConflictError(
                 f"{trial.name} holds {', '.join(held)}",

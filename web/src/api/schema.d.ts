@@ -1888,6 +1888,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{trial_id}/queries/rest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plan
+         * @description Return what treating the rest so would take; nothing is kept.
+         */
+        post: operations["plan_api_trials__trial_id__queries_rest_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{trial_id}/question": {
         parameters: {
             query?: never;
@@ -1922,6 +1942,110 @@ export interface paths {
          * @description Record a bottle that was mixed; return its batch.
          */
         post: operations["record_batch_api_trials__trial_id__remedies__remedy_id__batches_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/rest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Options
+         * @description Return what the rest of the garden may be treated with, and what is under way.
+         */
+        get: operations["options_api_trials__trial_id__rest_get"];
+        put?: never;
+        /**
+         * Begin
+         * @description Begin to treat the rest.
+         */
+        post: operations["begin_api_trials__trial_id__rest_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/rest/{treatment_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Treatment
+         * @description Return a treatment of the rest as it is followed.
+         */
+        get: operations["treatment_api_trials__trial_id__rest__treatment_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/rest/{treatment_id}/acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Act
+         * @description Keep what was done, and return what comes next.
+         */
+        post: operations["keep_act_api_trials__trial_id__rest__treatment_id__acts_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/rest/{treatment_id}/acts/last": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Back
+         * @description Take the last act back, or the end that was set by hand.
+         */
+        delete: operations["take_back_api_trials__trial_id__rest__treatment_id__acts_last_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/rest/{treatment_id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * End
+         * @description End it today, whatever its rule says.
+         */
+        post: operations["end_api_trials__trial_id__rest__treatment_id__end_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2494,6 +2618,58 @@ export interface components {
          * @enum {string}
          */
         About: "control" | "lot" | "wait";
+        /**
+         * Act
+         * @description What is done with the rest.
+         * @enum {string}
+         */
+        Act: "patch" | "patch_look" | "count" | "spray";
+        /**
+         * ActIn
+         * @description What was done, with the ticks and the reason before a spray.
+         */
+        ActIn: {
+            act: components["schemas"]["Act"];
+            /**
+             * Bees Looked
+             * @default false
+             */
+            bees_looked: boolean;
+            /**
+             * Cautions Read
+             * @default false
+             */
+            cautions_read: boolean;
+            /**
+             * Fruit Looked
+             * @default false
+             */
+            fruit_looked: boolean;
+            /**
+             * Harmed
+             * @default false
+             */
+            harmed: boolean;
+            /** Looked At */
+            looked_at?: number | null;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Pests */
+            pests?: number | null;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Weather Looked
+             * @default false
+             */
+            weather_looked: boolean;
+        };
         /**
          * Action
          * @description What to do after a look.
@@ -3383,6 +3559,26 @@ export interface components {
          */
         Dimension: "volume" | "mass";
         /**
+         * DoneOut
+         * @description An act that was done.
+         */
+        DoneOut: {
+            act: components["schemas"]["Act"];
+            /** Harmed */
+            harmed: boolean;
+            /** Looked At */
+            looked_at: number | null;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Pests */
+            pests: number | null;
+            /** Reason */
+            reason: string;
+        };
+        /**
          * DoorIn
          * @description Whether the door is to be open; `kept`: at each start from now on.
          */
@@ -3438,6 +3634,20 @@ export interface components {
          * @enum {string}
          */
         Due: "count" | "spray" | "read" | "open" | "over";
+        /**
+         * DueOut
+         * @description The next act, its day, and why.
+         */
+        DueOut: {
+            act: components["schemas"]["Act"];
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Why */
+            why: string;
+        };
         /**
          * EarlierOut
          * @description What a marked leaf had at the look before.
@@ -3753,7 +3963,7 @@ export interface components {
             /** Of */
             of: number;
             /** Station */
-            station: components["schemas"]["StationKey"] | ("look" | "round");
+            station: components["schemas"]["StationKey"] | ("look" | "round" | "rest");
             /** Title */
             title: string;
         };
@@ -5486,6 +5696,112 @@ export interface components {
             worse_than_control: boolean;
         };
         /**
+         * RestChoiceOut
+         * @description A remedy that may be taken for the rest.
+         */
+        RestChoiceOut: {
+            /** Ml Each */
+            ml_each: number | null;
+            /** Name */
+            name: string;
+            /** Remedy Id */
+            remedy_id: number;
+            shown: components["schemas"]["ShownOut"];
+        };
+        /**
+         * RestIn
+         * @description What is to be treated outside the trial; see the core's `RestDraft`.
+         */
+        RestIn: {
+            /**
+             * Eaten
+             * @default false
+             */
+            eaten: boolean;
+            /**
+             * Kinds
+             * @default []
+             */
+            kinds: string[];
+            /** Ml Each */
+            ml_each?: number | null;
+            /** Place */
+            place: string;
+            /** Plants */
+            plants: number;
+            /** Remedy Id */
+            remedy_id: number;
+            /** @default egg_cycle */
+            rhythm: components["schemas"]["RoundRhythm"];
+            /**
+             * Start On
+             * Format: date
+             */
+            start_on: string;
+            /** @default sick */
+            which: components["schemas"]["Which"];
+        };
+        /**
+         * RestOut
+         * @description What the rest may be treated with, the schools of which plants, and what is under way.
+         */
+        RestOut: {
+            /** Choices */
+            choices: components["schemas"]["RestChoiceOut"][];
+            /** Eaten */
+            eaten: boolean;
+            /** Reasons */
+            reasons: {
+                [key: string]: string;
+            };
+            /**
+             * Start On
+             * Format: date
+             */
+            start_on: string;
+            /** Treatments */
+            treatments: components["schemas"]["TreatmentOut"][];
+        };
+        /**
+         * RestPlanOut
+         * @description What treating the rest takes; `left` is the share expected after each of the `days`.
+         */
+        RestPlanOut: {
+            /** Against */
+            against: string[];
+            /** Bottle */
+            bottle: number | null;
+            /** Cautions */
+            cautions: string[];
+            /** Checks */
+            checks: string;
+            /** Cost */
+            cost: number | null;
+            /** Days */
+            days: string[];
+            /** Eating */
+            eating: string;
+            /** Ends */
+            ends: string;
+            /** Fills */
+            fills: number;
+            /** Helpers */
+            helpers: string;
+            /** Left */
+            left: number[];
+            /** Minutes */
+            minutes: number;
+            mix: components["schemas"]["MixOut"] | null;
+            /** Patch Days */
+            patch_days: number;
+            /** Unpriced */
+            unpriced: string[];
+            /** Volume */
+            volume: number | null;
+            /** Why */
+            why: string;
+        };
+        /**
          * RestoredOut
          * @description What became of the data before, and how many pictures are no longer there.
          */
@@ -5881,6 +6197,18 @@ export interface components {
             one: number;
             /** Other */
             other: number;
+        };
+        /**
+         * ShownOut
+         * @description What the trial showed: the fraction removed, and its 95% limits.
+         */
+        ShownOut: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Removes */
+            removes: number;
         };
         /**
          * Side
@@ -6512,6 +6840,49 @@ export interface components {
             wets: boolean;
         };
         /**
+         * TreatmentOut
+         * @description A treatment of the rest as it is followed; `closed` says why this hour is no good one.
+         */
+        TreatmentOut: {
+            /** Asked */
+            asked: string[];
+            /** Cautions */
+            cautions: string[];
+            /** Closed */
+            closed: string[];
+            /** Done */
+            done: components["schemas"]["DoneOut"][];
+            due: components["schemas"]["DueOut"] | null;
+            /** Eaten */
+            eaten: boolean;
+            /** Eating */
+            eating: string;
+            /** Ended */
+            ended: string;
+            /** Ended By Hand */
+            ended_by_hand: boolean;
+            /** Id */
+            id: number;
+            /** Kinds */
+            kinds: string[];
+            /** Left */
+            left: number[];
+            /** Ml Each */
+            ml_each: number | null;
+            /** Place */
+            place: string;
+            /** Plants */
+            plants: number;
+            /** Recipe */
+            recipe: string;
+            /** Remedy */
+            remedy: string;
+            /** Said */
+            said: string;
+            shown: components["schemas"]["ShownOut"];
+            which: components["schemas"]["Which"];
+        };
+        /**
          * TrialListOut
          * @description A page of trials; `next` is the id to give as `after`, null on the last page.
          */
@@ -6803,6 +7174,12 @@ export interface components {
             /** Title */
             title: string;
         };
+        /**
+         * Which
+         * @description Which plants are treated; each has its followers.
+         * @enum {string}
+         */
+        Which: "sick" | "place" | "near" | "all";
         /**
          * WorkOut
          * @description How often a remedy is given, and the minutes of work for all its plants together.
@@ -18901,6 +19278,122 @@ export interface operations {
             };
         };
     };
+    plan_api_trials__trial_id__queries_rest_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RestIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RestPlanOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     change_question_api_trials__trial_id__question_put: {
         parameters: {
             query?: never;
@@ -19044,6 +19537,694 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BatchOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    options_api_trials__trial_id__rest_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RestOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    begin_api_trials__trial_id__rest_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+            };
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RestIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreatmentOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    treatment_api_trials__trial_id__rest__treatment_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+                treatment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreatmentOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    keep_act_api_trials__trial_id__rest__treatment_id__acts_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+            };
+            path: {
+                trial_id: number;
+                treatment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ActIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreatmentOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    take_back_api_trials__trial_id__rest__treatment_id__acts_last_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+                treatment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreatmentOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    end_api_trials__trial_id__rest__treatment_id__end_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+                treatment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreatmentOut"];
                 };
             };
             /** @description Bad Request */

@@ -10,7 +10,7 @@ const props = defineProps<{ job: Job; trialId: number; trialName?: string; today
 
 const to = computed(() => {
   const { station, number } = props.job;
-  const numbered = number !== null && (station === "look" || station === "round");
+  const numbered = number !== null && (station === "look" || station === "round" || station === "rest");
   return `/trial/${props.trialId}/${numbered ? `${station}/${number}` : station}`;
 });
 const when = computed(() => fromToday(props.job.due_on, props.today));

@@ -13,7 +13,7 @@ onMounted(async () => {
   const id = Number(route.params["id"]);
   try {
     const trial = await take(client.GET("/api/trials/{trial_id}", { params: { path: { trial_id: id } } }));
-    const due = trial.jobs.find((job) => job.kind === "count")?.number;
+    const due = trial.jobs.find((job) => job.station === "look")?.number;
     const open = trial.looks.filter((l) => (l.number === 0) === (trial.sprayed_on === null));
     const number = due ?? open.at(-1)?.number ?? 0;
     await router.replace({ path: `/trial/${id}/look/${number}`, query: { plant: route.params["plant"] } });

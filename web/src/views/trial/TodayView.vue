@@ -45,7 +45,7 @@ const due = computed(() => allJobs.value.filter((j) => j.job.due_on <= (data.val
 const hung = computed(() =>
   due.value.flatMap(({ trial, job }) =>
     job.at?.startsWith(data.value?.today ?? "") && job.kind !== "mix"
-      ? [{ title: `${job.title}: ${trial.name}`, at: job.at, to: `/trial/${trial.id}/rounds` }]
+      ? [{ title: `${job.title}: ${trial.name}`, at: job.at, to: `/trial/${trial.id}/${job.station === "rest" ? `rest/${job.number}` : "rounds"}` }]
       : [],
   ),
 );
@@ -89,7 +89,7 @@ const heading = computed(() =>
           <p v-if="!due.length" class="soft">Nothing is due today.</p>
           <JobRow
             v-for="{ trial, job } in due"
-            :key="`${trial.id}-${job.kind}-${job.number}`"
+            :key="`${trial.id}-${job.station}-${job.kind}-${job.number}`"
             :job="job"
             :trial-id="trial.id"
             :trial-name="trial.name"
@@ -101,7 +101,7 @@ const heading = computed(() =>
           <h2 id="soon">This week</h2>
           <JobRow
             v-for="{ trial, job } in soon"
-            :key="`${trial.id}-${job.kind}-${job.number}`"
+            :key="`${trial.id}-${job.station}-${job.kind}-${job.number}`"
             :job="job"
             :trial-id="trial.id"
             :trial-name="trial.name"

@@ -5,6 +5,7 @@ import { asFault, client, take, type Fault, type Verdict } from "../../api/clien
 import { formName, once } from "../../api/once";
 import ArithmeticTable from "../../components/verdict/ArithmeticTable.vue";
 import GoOnPanel from "../../components/verdict/GoOnPanel.vue";
+import RestPanel from "../../components/verdict/RestPanel.vue";
 import FaultNote from "../../components/FaultNote.vue";
 import BenchMap from "../../components/BenchMap.vue";
 import BesideTable from "../../components/verdict/BesideTable.vue";
@@ -126,6 +127,7 @@ const outcomes = {
 
     <template v-if="verdict && judged && !trial.sealed">
       <GoOnPanel :trial="trial" />
+      <RestPanel v-if="verdict.record" :trial="trial" />
       <p v-if="verdict.record" class="no-print"><RouterLink :to="`/known/${encodeURIComponent(trial.pest)}`">What all your trials of this pest say by now →</RouterLink></p>
 
       <section v-if="judged.beside.length" class="sheet stack">
