@@ -13,7 +13,8 @@ from hypothesis import strategies as st
 from starlette.testclient import TestClient
 
 from orthocris.api.app import create_app
-from orthocris.services.field import patches
+from orthocris.core.field.rest import RestDraft, Which
+from orthocris.services.field import patches, rest_plans
 from orthocris.services.field.patches import PatchDraft
 from tests.api.trial.test_routes import JSON, QUESTION, ApiCase
 
@@ -41,6 +42,9 @@ class AnyInput(ApiCase):
         soap = self.trial.remedies[1].id
         patches.put_on(self.context, self.trial_id, PatchDraft(soap, "the trial's plants"))
         self.start(1)  # a bottle is mixed and the round is open
+        self.record()
+        bed = RestDraft(soap, Which.SICK, "The bed", 5, self.now.date(), 40)
+        rest_plans.begin(self.context, self.trial_id, bed)
         self.paths = self.writing_paths()
 
     def writing_paths(self) -> list[tuple[str, str, list[str]]]:
@@ -69,7 +73,7 @@ class AnyInput(ApiCase):
             "number": 1 if "/rounds/" in path else 0,
             "code": "gradient",
         }
-        return path.format(**ids, job_id=1, patch_id=1, batch_id=1, row_id=1)
+        return path.format(**ids, job_id=1, patch_id=1, batch_id=1, row_id=1, treatment_id=1)
 
     @given(data=st.data())
     @settings(max_examples=150, deadline=None, suppress_health_check=list(HealthCheck))

@@ -26,10 +26,10 @@ class KnownByNow(ServiceCase):
             QUESTION, name=name, pest="aphids", remedies=remedies, setup=Setup(crop="lupins")
         )
         trial = questions.create_trial(self.context, asked, self.now.date())
-        self.record(trial, "Mild soap", soap, **told)
+        self.on_record(trial, "Mild soap", soap, **told)
         return trial
 
-    def record(self, trial: int, name: str, soap: dict[str, Any], look: int = 1) -> None:
+    def on_record(self, trial: int, name: str, soap: dict[str, Any], look: int = 1) -> None:
         """Put a verdict on record that says so of a remedy."""
         usual = {"name": name, "plants": 6, "damage_beyond_control": 0.1, "vetoed": False}
         verdict = {"recommended": None, "remedies": [{**usual, **soap}]}
@@ -86,7 +86,7 @@ class KnownByNow(ServiceCase):
 
     def test_the_last_look_counts_and_a_trial_put_away_does_not(self) -> None:
         trial = self.judged("twice", of(0.3, 0.1, 0.5))
-        self.record(trial, "Mild soap", of(0.8, 0.7, 0.9), look=2)
+        self.on_record(trial, "Mild soap", of(0.8, 0.7, 0.9), look=2)
         (one,) = self.known().remedies
         self.assertEqual(one.efficacy, 0.8)
         questions.remove_trial(self.context, trial, with_records=True)

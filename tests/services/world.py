@@ -17,12 +17,14 @@ from orthocris.core.trial.question import Question, RemedyDraft
 from orthocris.core.trial.sprays import SprayEntry
 from orthocris.core.trial.standing import standing_of
 from orthocris.core.trial.trial import CountedTrial
+from orthocris.core.verdict.frozen import FrozenVerdict
 from orthocris.services.context import Context
 from orthocris.services.counting import keeping as fieldwork
 from orthocris.services.field import batches, rounds
 from orthocris.services.field.batches import BatchDraft
 from orthocris.services.planning import critiques, layouts
 from orthocris.services.trial import benches, questions
+from orthocris.storage import verdicts
 from orthocris.storage.database import Database
 from orthocris.storage.trial import reading
 from orthocris.storage.trial.standings import standings
@@ -79,6 +81,19 @@ class ServiceCase(unittest.TestCase):
     def open_key(self) -> None:
         """Open the key, so that a verdict tells what each remedy did."""
         critiques.open_key(self.context, self.trial_id)
+
+    def record(self, recommended: str | None = "Soap", look: int = 2, **soap: Any) -> None:
+        """Put a verdict of a look on record that says so of the soap."""
+        usual = {
+            **{"name": "Soap", "efficacy": 0.85, "efficacy_low": 0.7, "efficacy_high": 0.93},
+            **{"beats_control": True, "could_be_best": True},
+            **{"vetoed": False, "worse_than_control": False},
+        }
+        control = {**usual, "name": "Water", "efficacy": None}
+        verdict = {"recommended": recommended, "remedies": [{**usual, **soap}, control]}
+        with self.context.database.atomic() as connection:
+            frozen = FrozenVerdict(self.now, "1, model 4", 77, "", verdict)
+            verdicts.keep_verdict(connection, self.trial_id, look, frozen)
 
     def entry(self, plant: int, value: float | None, **changes: object) -> TallyEntry:
         """A finished count of one plant in a session of its own."""

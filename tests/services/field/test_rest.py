@@ -12,13 +12,11 @@ from orthocris.core.field.progress import JobKind
 from orthocris.core.field.rest import Act, Done, RestDraft, Which
 from orthocris.core.field.rounds import Checks
 from orthocris.core.pantry.costs import Price
-from orthocris.core.verdict.frozen import FrozenVerdict
 from orthocris.services.field import rest, rest_plans
 from orthocris.services.field.calendars import calendar_of
 from orthocris.services.field.rest import Said
 from orthocris.services.trial import questions
 from orthocris.services.trial.overviews import today
-from orthocris.storage import verdicts
 from orthocris.storage import weather as yard
 from tests.services.world import ServiceCase
 
@@ -26,19 +24,6 @@ TICKS = Checks(cautions_read=True, bees_looked=True, fruit_looked=True, weather_
 
 
 class Rest(ServiceCase):
-    def record(self, recommended: str | None = "Soap", look: int = 2, **soap: Any) -> None:
-        """Put a verdict of a look on record that says so of the soap."""
-        usual = {
-            **{"name": "Soap", "efficacy": 0.85, "efficacy_low": 0.7, "efficacy_high": 0.93},
-            **{"beats_control": True, "could_be_best": True},
-            **{"vetoed": False, "worse_than_control": False},
-        }
-        control = {**usual, "name": "Water", "efficacy": None}
-        verdict = {"recommended": recommended, "remedies": [{**usual, **soap}, control]}
-        with self.context.database.atomic() as connection:
-            frozen = FrozenVerdict(self.now, "1, model 4", 77, "", verdict)
-            verdicts.keep_verdict(connection, self.trial_id, look, frozen)
-
     def draft(self, **changes: Any) -> RestDraft:
         """The soap on twelve plants by the wall, from today."""
         soap = next(r for r in self.trial.remedies if r.name == "Soap")
