@@ -71,6 +71,9 @@ def _add_judge(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--two-waves", action="store_true", help="plants added once were planned as a second wave"
     )
+    parser.add_argument(
+        "--usual", action="store_true", help="the control is what is done anyway, not nothing"
+    )
     parser.add_argument("--seed", default="0", help="seed of the draws")
     parser.add_argument("--json", action="store_true", help="print the whole verdict as JSON")
 
@@ -87,7 +90,8 @@ def _judge(options: argparse.Namespace) -> int:
         decisive = options.decisive and _option_number(options.decisive, "--decisive")
         days = [day for day in options.planned.replace(";", ",").split(",") if day.strip()]
         planned = tuple(_option_number(day, "--planned") for day in days)
-        terms = Terms(planned=planned, decisive=decisive, two_waves=options.two_waves)
+        usual = options.control if options.usual and options.control != "none" else ""
+        terms = Terms(planned=planned, decisive=decisive, two_waves=options.two_waves, usual=usual)
         observations, lines = read_table(options.file.read_bytes())
         verdict = judge(
             observations,

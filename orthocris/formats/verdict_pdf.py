@@ -189,7 +189,9 @@ def _picture(told: Told) -> Drawing:
     drawing = Drawing(WIDTH, height)
     most = _most_times(shown)
     left = "half as many again" if most == LOWEST else f"{most:.0f} times the control"
-    for share, words in ((1 - most, left), (0.0, "as if untreated"), (1.0, "all gone")):
+    usual = any(w.code == "nobody_untreated" for w in told.verdict.warnings)
+    nothing = "as on the control" if usual else "as if untreated"
+    for share, words in ((1 - most, left), (0.0, nothing), (1.0, "all gone")):
         x = _x(share, most)
         drawing.add(Line(x, 9 * mm, x, height, strokeColor=colors.grey, strokeWidth=0.5))
         drawing.add(_label(words, x, 4 * mm, 7, anchor="middle"))

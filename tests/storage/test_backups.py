@@ -90,7 +90,7 @@ class Copies(unittest.TestCase):
         self.assertEqual(list(backups.folder_of(self.file).iterdir()), [])
 
     def test_one_is_due_a_day_and_only_where_something_changed(self) -> None:
-        now = datetime.now(UTC)
+        now = datetime.now(UTC) + timedelta(seconds=2)  # a copy is named to the second
         self.assertTrue(backups.is_due(self.file, now))
         backups.make(self.file, Reason.DAILY, now)
         self.assertFalse(backups.is_due(self.file, now + timedelta(hours=2)))

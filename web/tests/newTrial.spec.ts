@@ -81,6 +81,22 @@ it("makes trial and bench of one sentence, named by what stands in it", async ()
   expect(went.to).toEqual([["instead", "/trial/12/question"], "/trial/12/plants"]);
 });
 
+it("holds the others against what is done anyway, and says what that cannot show", async () => {
+  const page = await opened();
+  await page.get('[aria-label="How many plants"]').setValue("14");
+  await page.get('[aria-label="What they are"]').setValue("lupins");
+  await page.get(".pest").setValue("aphids");
+  await flushPromises();
+  const compared = page.get('[aria-label="Compared with"]');
+  expect(compared.findAll("optgroup option").map((o) => o.text())).toEqual(["dust"]); // what is compared is not done anyway
+  await compared.setValue("dust");
+  await flushPromises();
+  expect(page.text()).toContain("Nobody is left untreated: this tells whether another does better than dust");
+  await eventually(() => expect(played.at(-1)).toMatchObject({ threshold: 0.3, usual: true }));
+  await send(page);
+  expect((sent[0]?.body["remedies"] as { name: string; role: string }[]).map((r) => [r.name, r.role])).toEqual([["dust", "control"], ["soap", "remedy"]]);
+});
+
 it("takes over the pest that was found out; an empty number leaves the bench for later", async () => {
   went.query = { pest: "rust" };
   const page = await opened();
@@ -152,7 +168,7 @@ it("plays the plan by itself once it is said, and tells what it takes", async ()
   await page.get(".pest").setValue("aphids");
   for (const count of ["1", "14"]) await page.get('[aria-label="How many plants"]').setValue(count);
   await eventually(() => expect(page.text()).toContain("A remedy that takes away 80% is shown to work"));
-  expect(played).toEqual([{ plants: 14, remedies: 2, threshold: 0.6, measure: "live" }]); // what was typed on the way is not
+  expect(played).toEqual([{ plants: 14, remedies: 2, threshold: 0.6, measure: "live", usual: false }]); // what was typed on the way is not
   expect(page.text()).toContain("95%");
   expect(page.text()).toContain("2 sprays of each, about 310 ml each time.");
   await page.get('[aria-label="How many plants"]').setValue("");

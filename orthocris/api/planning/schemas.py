@@ -87,6 +87,7 @@ class GlanceIn(In):
     remedies: Annotated[int, Field(ge=2, le=MAX_REMEDIES)]
     threshold: Annotated[float, Field(allow_inf_nan=False, gt=0, lt=1)]
     measure: MeasureKey = MeasureKey.LIVE
+    usual: bool = False
 
 
 class ChanceOut(Out):

@@ -291,6 +291,7 @@ class TrialOut(BaseModel):
     habit: Habit | None
     key_opened_at: datetime | None
     goes_on: int | None
+    usual: str
     shields: tuple[ShieldOut, ...]
     odd_plants: dict[int, str]
     care: CareIO

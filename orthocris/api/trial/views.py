@@ -44,6 +44,7 @@ from orthocris.services.pantry.remedy_cards import (
     is_poured,
     ml_of,
     reach_of,
+    usual_of,
 )
 from orthocris.services.trial.benches import plant_revision
 from orthocris.services.trial.overviews import Overview, Today, TodayTrial
@@ -94,6 +95,7 @@ def trial_view(overview: Overview) -> TrialOut:
         layout_events=tuple(_layout_event(e, sealed=sealed) for e in overview.layout_events),
         general_cautions=overview.general_cautions,
         eating=overview.eating,
+        usual=usual_of(trial),
         holds=overview.holds,
         put_away_at=trial.put_away_at,
         question_revision=overview.question_revision,

@@ -74,6 +74,13 @@ def is_plain(draft: RemedyDraft) -> bool:
     return not understand(draft.recipe).parts and "label" not in words_of(draft.recipe)
 
 
+def is_done_anyway(draft: RemedyDraft, catalogue: Mapping[str, CatalogueRemedy]) -> bool:
+    """True for a control that is a remedy itself: then nothing is left untreated."""
+    shipped = catalogue.get(draft.traits.catalogue or "")
+    known = shipped is not None and shipped.role == Role.REMEDY
+    return draft.role is Role.CONTROL and (known or not is_plain(draft))
+
+
 def as_it_is(draft: RemedyDraft, catalogue: Mapping[str, CatalogueRemedy]) -> RemedyDraft:
     """Return a remedy, as the gardener's own where more is in it than in the shipped one.
 

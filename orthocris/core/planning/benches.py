@@ -23,6 +23,7 @@ USUAL_ARRIVALS = 8.0  # pests that reach an untreated plant by the last look
 USUAL_TOTAL = 20.0  # individuals or eggs that a share is counted out of
 # What is harm untreated: of pests kept under watch nine in ten live, of eggs eight in ten hatch.
 USUAL_HARM = {MeasureKey.DEAD: 0.9, MeasureKey.HATCHED: 0.8}
+LEFT_BY_USUAL = 0.4  # growth on a control that is what is done anyway, typical
 SHARE_SHIFT = 0.3  # by which blocks differ, in logits
 
 

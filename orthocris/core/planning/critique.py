@@ -8,6 +8,7 @@ from datetime import timedelta
 
 import numpy as np
 
+from orthocris.core.pantry.suiting import is_done_anyway
 from orthocris.core.planning import critique_remedies, critique_rules
 from orthocris.core.planning.findings import (
     Finding,
@@ -75,7 +76,7 @@ def _wets(remedy: RemedyDraft) -> bool:
 
 def _handling(plan: Plan) -> Iterator[Finding]:
     control = plan.control
-    if control is None or control.traits.wets:
+    if control is None or control.traits.wets or is_done_anyway(control, plan.catalogue):
         return
     jets = [r.name for r in plan.others if r.traits.way == "jet"]
     wet = [r.name for r in plan.others if _wets(r) and r.traits.way != "jet"]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
-from orthocris.core.planning.benches import Assumptions
+from orthocris.core.planning.benches import LEFT_BY_USUAL, Assumptions
 from orthocris.core.planning.power import power_at, usual_assumptions
 from orthocris.core.trial.plants import LEAST_BLOCKS
 from orthocris.core.trial.setup import Setup
@@ -34,7 +34,9 @@ class Glance:
 
 
 @lru_cache(maxsize=256)
-def glance(plants: int, remedies: int, threshold: float, measure: str) -> Glance:
+def glance(
+    plants: int, remedies: int, threshold: float, measure: str, *, usual: bool = False
+) -> Glance:
     """Simulate a plan of whole plants in complete blocks.
 
     Parameters
@@ -45,6 +47,8 @@ def glance(plants: int, remedies: int, threshold: float, measure: str) -> Glance
         The share removed from which a remedy is worth it.
     measure:
         What is counted.
+    usual:
+        Whether the control is what is done anyway, which leaves fewer to tell remedies by.
     """
     blocks, over = divmod(plants, remedies)
     if blocks < LEAST_BLOCKS:
@@ -57,11 +61,13 @@ def glance(plants: int, remedies: int, threshold: float, measure: str) -> Glance
             "could tell is told on the next page.",
         )
     assumed = usual_assumptions(threshold, remedies, (), measure=measure)
+    if usual:
+        assumed = replace(assumed, growth=LEFT_BY_USUAL)
     clear = round(threshold + (1 - threshold) * HALFWAY, 2)
     useless = (0.0,) * (remedies - 2)
     chances = [
         Chance(
-            f"A remedy that takes away {clear:.0%} is shown to work",
+            f"A remedy that takes away {clear:.0%} is shown to {'do better' if usual else 'work'}",
             _run(assumed, (clear, *useless), blocks)[0],
         )
     ]

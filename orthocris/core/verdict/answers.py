@@ -9,10 +9,11 @@ from orthocris.core.verdict.words import percent
 from orthocris.core.words import listing
 
 
-def promise(kind: Kind, names: Sequence[str], threshold: float) -> str:
+def promise(kind: Kind, names: Sequence[str], threshold: float, usual: str = "") -> str:
     """Say before the trial what its verdict will be able to say.
 
-    `names` are those of the remedies beside the control, weakest first in a ladder.
+    `names` are those of the remedies beside the control, weakest first in a ladder; `usual` is the
+    control's where it is what is done anyway.
     """
     some = listing(names) or "the remedies"
     which = f"whether {some}" if len(names) == 1 else f"which of {some}"
@@ -36,6 +37,11 @@ def promise(kind: Kind, names: Sequence[str], threshold: float) -> str:
     if kind is Kind.EGGS:
         return f"The verdict will say {which} keeps {worth} or more of the eggs from hatching."
     return (
-        f"The verdict will say {which} removes {worth} or more of what untreated plants have,"
-        f"{best} and what it costs the leaves."
+        f"The verdict will say {which} removes {worth} or more of what "
+        f"{f'plants with {usual}' if usual else 'untreated plants'} have,{best} and what it costs "
+        "the leaves."
+        + (
+            f" Nothing is left untreated, so whether {usual} does anything stays open."
+            * bool(usual)
+        )
     )

@@ -169,7 +169,7 @@ def _shown(result: LogRank | None) -> str:
     if result is None:
         return ""
     if result.p < FAMILY_ERROR:
-        return " Arrivals were later or fewer than untreated, beyond the luck of the draw."
+        return " Arrivals were later or fewer than on the control, beyond the luck of the draw."
     if result.z >= 0:
-        return " Not later than untreated."
-    return " Later than untreated, but the luck of the draw could do that."
+        return " Not later than on the control."
+    return " Later than on the control, but the luck of the draw could do that."

@@ -53,6 +53,9 @@ class Terms:
     two_waves:
         True where plants were kept for a second wave (`Observation.added`): then the first decides
         nothing but which remedies go on.
+    usual:
+        The control's name where it is what is done anyway, and nothing is left untreated; else
+        empty. The arithmetic is the same, the words are not.
     """
 
     margin: float = USUAL_MARGIN
@@ -62,6 +65,7 @@ class Terms:
     whole: bool = True
     burdens: Mapping[str, Burden] = field(default_factory=dict)
     two_waves: bool = False
+    usual: str = ""
 
     def is_early(self, day: float) -> bool:
         """Tell whether a look on this day comes before the decisive one."""

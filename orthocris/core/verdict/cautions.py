@@ -24,9 +24,15 @@ DISAGREEMENT = 0.25
 EVERY = (*["second"] * 4, *["third"] * 3, *["fourth"] * 3, *["fifth"] * 3)
 
 
-def warnings_for(case: Case, results: Sequence[RemedyResult]) -> tuple[Warning_, ...]:
-    """Collect every warning, those about the comparison itself first."""
+def warnings_for(
+    case: Case, results: Sequence[RemedyResult], usual: str = ""
+) -> tuple[Warning_, ...]:
+    """Collect every warning, those about the comparison itself first.
+
+    `usual` names the control where it is what is done anyway.
+    """
     found = [
+        *_about_usual(usual),
         *_about_comparison(case),
         *_about_table(case.gathered, case.data),
         *_about_plants(case.data, case.table, results),
@@ -36,6 +42,16 @@ def warnings_for(case: Case, results: Sequence[RemedyResult]) -> tuple[Warning_,
         *_about_spreads(case, results),
     ]
     return tuple(Warning_(code, text) for code, text in found)
+
+
+def _about_usual(usual: str) -> Iterator[tuple[str, str]]:
+    if usual:
+        yield (
+            "nobody_untreated",
+            f"No plant was left untreated: all is held against {usual}. Whether {usual} removes "
+            "anything itself, this trial cannot say; where it does nothing, whatever is as good as "
+            "it does nothing either.",
+        )
 
 
 def _about_comparison(case: Case) -> Iterator[tuple[str, str]]:

@@ -17,12 +17,14 @@ SHOWN = 0.95  # chance of being no worse than the best, but for the margin
 class Decision:
     """The outcome and the remedy to take, if any.
 
-    `so_far` is True before the look that the plan made the decisive one.
+    `so_far` is True before the look that the plan made the decisive one; `usual` names the control
+    where it is what is done anyway.
     """
 
     outcome: Outcome
     recommended: str | None
     so_far: bool = False
+    usual: str = ""
 
 
 def decide(

@@ -144,6 +144,7 @@ def judge_gathered(
         within=within,
         so_far=terms.so_far(data.days[-1]),
     )
+    decision = replace(decision, usual=terms.usual)
     unsettled = decision.outcome is Outcome.UNDECIDED
     bet = _bet(case, results, decision, terms)
     return Verdict(
@@ -165,7 +166,7 @@ def judge_gathered(
         threshold=threshold,
         design=_design(data, table),
         remedies=results,
-        warnings=warnings_for(case, results),
+        warnings=warnings_for(case, results, terms.usual),
         reasons=reasons(case, results, decision, terms, within),
         method=_method(data, evidence, seed, terms),
         beside=read_beside(gathered, data.measure.key, control=control, look=str(look), seed=seed),
@@ -213,8 +214,8 @@ def _bet(
     """What to take today where the decisive look names nothing."""
     control = case.data.control
     silent = decision.recommended is None and not decision.so_far
-    if control is None or not silent or case.gone is not Gone.NOWHERE:
-        return None
+    if control is None or terms.usual or not silent or case.gone is not Gone.NOWHERE:
+        return None  # beside what is done anyway nobody needs to bet
     return todays_bet(case.evidence, results, control, terms.burdens)
 
 

@@ -77,10 +77,11 @@ def sentence(
 
     `gone` tells where nothing was left.
     """
+    usual = decision.usual
     main = _main(decision, results, measure, threshold, gone)
     if decision.so_far:
         main = f"So far: {main[:1].lower() if _is_plain(main) else main[:1]}{main[1:]}"
-    after = [*_burnt(results, measure), *_worse(results, measure)]
+    after = [*_burnt(results, measure, usual), *_worse(results, measure, usual)]
     return " ".join([*_deaths(results), main, *after])
 
 
@@ -95,37 +96,45 @@ def _main(
     threshold: float,
     gone: Gone,
 ) -> str:
+    usual = decision.usual
     if decision.outcome is Outcome.RANKED_WITHOUT_CONTROL:
         return _ranking(results, measure)
     if _all_harm(results):
         return "Every remedy here harms the plant, so none can be recommended."
     if decision.outcome is Outcome.UNDECIDED:
-        return _unsettled(results, measure, gone)
+        return _unsettled(results, measure, gone, usual)
     if decision.outcome is Outcome.NONE_BEATS_CONTROL:
-        return _nothing_works(results, measure, threshold)
+        return _nothing_works(results, measure, threshold, usual)
     if decision.recommended is None and not decision.so_far:
-        return _not_worth_it(results, measure, threshold)
+        return _not_worth_it(results, measure, threshold, usual)
     return _works(decision, results, measure)
 
 
+def _than(usual: str) -> str:
+    return f"than with {usual}" if usual else "than on the control"
+
+
 def _works(decision: Decision, results: Sequence[RemedyResult], measure: Measure) -> str:
+    usual = decision.usual
     sound = [r for r in results if r.role == "remedy" and not r.vetoed]
     beating = [r for r in sound if r.beats_control]
     best = next(
         (r for r in sound if r.name == decision.recommended),
         max(beating, key=lambda r: r.efficacy or 0.0),
     )
-    effect = f"about {change(best.efficacy or 0, measure)} than on the control"
+    effect = f"about {change(best.efficacy or 0, measure)} {_than(usual)}"
     span = f"(likely {_span(best, measure)})"
     patchy = _patchy(best)
     rivals = [r.name for r in sound if r.could_be_best and r.name != best.name]
     if decision.outcome is Outcome.WINNER or not rivals:
         others = sum(r.efficacy is not None for r in sound) > 1
         best_of_all = others and decision.outcome is Outcome.WINNER
+        does = f"does better than {usual}" if usual else "works"
+        seems = f"seems to do better than {usual}" if usual else "seems to work"
         word = (
-            ("looks best" if best_of_all else "seems to work")
+            ("looks best" if best_of_all else seems)
             if decision.so_far
-            else ("works best" if best_of_all else "works")
+            else ("works best" if best_of_all else does)
         )
         return f"{best.name} {word}: {effect} {span}{patchy}."
     lead = "looks best" if decision.so_far else "is the one to take"
@@ -162,20 +171,28 @@ def advice(
     if decision.so_far:
         return wait
     if decision.outcome is Outcome.NONE_BEATS_CONTROL:
-        sound = [r for r in results if r.role == "remedy" and not r.vetoed]
-        if any((r.efficacy or 0.0) > threshold / 2 for r in sound):
-            return f"Take something stronger, or be content with less than {percent(threshold)}."
-        return "Do not spend more on these; wash off by hand, or try a different remedy."
+        return _instead(results, threshold, decision.usual)
     if decision.outcome is Outcome.UNDECIDED:
         if max((r.plants for r in results), default=0) < 2:
             return ONE_EACH
         return FINAL if final else _to_settle(further, threshold)
     if decision.recommended is None:
-        return "It is probably below what you said is worth it; look for something stronger."
+        keep = f"keep to {decision.usual}, or look" if decision.usual else "look"
+        return f"It is probably below what you said is worth it; {keep} for something stronger."
     return (
         f"Treat the rest with {decision.recommended}, what goes on leaves on a few first, and "
         "keep looking."
     )
+
+
+def _instead(results: Sequence[RemedyResult], threshold: float, usual: str) -> str:
+    """What to do where none reaches what was asked."""
+    if usual:
+        return f"Keep to {usual}: none of these does so much better that changing is worth it."
+    sound = [r for r in results if r.role == "remedy" and not r.vetoed]
+    if any((r.efficacy or 0.0) > threshold / 2 for r in sound):
+        return f"Take something stronger, or be content with less than {percent(threshold)}."
+    return "Do not spend more on these; wash off by hand, or try a different remedy."
 
 
 def _to_settle(further: Further | None, threshold: float) -> str:
@@ -243,22 +260,22 @@ def _of_its(died: int, result: RemedyResult) -> str:
     return f"{'all' if died >= plants else died} of its {plants} plants"
 
 
-def _worse(results: Sequence[RemedyResult], measure: Measure) -> list[str]:
+def _worse(results: Sequence[RemedyResult], measure: Measure, usual: str) -> list[str]:
     found = [r for r in results if r.worse_than_control and r.rate_ratio is not None]
     return [
-        f"{r.name} may be worse than nothing: {_times(r.rate_ratio or 0)} the {measure.noun} of "
-        "the control."
+        f"{r.name} may be worse than {usual or 'nothing'}: {_times(r.rate_ratio or 0)} the "
+        f"{measure.noun} of {usual or 'the control'}."
         for r in found
     ]
 
 
-def _burnt(results: Sequence[RemedyResult], measure: Measure) -> list[str]:
+def _burnt(results: Sequence[RemedyResult], measure: Measure, usual: str) -> list[str]:
     """The remedies that removed most and are out for what they did to the leaves."""
     sound = [r.efficacy or 0.0 for r in results if r.role == "remedy" and not r.vetoed]
     found = [r for r in results if r.vetoed and not r.kills and r.efficacy is not None]
     return [
         f"{r.name} burns the leaves, so it is out, though it left about "
-        f"{change(r.efficacy or 0.0, measure)} than the control."
+        f"{change(r.efficacy or 0.0, measure)} than {usual or 'the control'}."
         for r in found
         if (r.efficacy or 0.0) > max(sound, default=0.0)
     ]
@@ -281,7 +298,12 @@ def _ranking(results: Sequence[RemedyResult], measure: Measure) -> str:
     )
 
 
-def _unsettled(results: Sequence[RemedyResult], measure: Measure, gone: Gone) -> str:
+def _unsettled(results: Sequence[RemedyResult], measure: Measure, gone: Gone, usual: str) -> str:
+    if usual and gone is not Gone.NOWHERE:
+        where = "on any plant" if gone is Gone.EVERYWHERE else f"on the plants with {usual}"
+        return (
+            f"Not settled: {measure.none_left} {where}, so nothing can do better than {usual} did."
+        )
     if gone is Gone.EVERYWHERE:
         return (
             f"Not settled: {measure.none_left} on any plant, untreated ones included, "
@@ -297,14 +319,15 @@ def _unsettled(results: Sequence[RemedyResult], measure: Measure, gone: Gone) ->
         return "Not settled: these plants cannot show a difference between remedies."
     best = max(leading, key=lambda r: r.efficacy or 0.0)
     ahead = (best.efficacy or 0.0) > 0
-    lead = f"{best.name} looks best" if ahead else f"no remedy had {measure.fewer} than the control"
+    least = f"no remedy had {measure.fewer} than {usual or 'the control'}"
+    lead = f"{best.name} looks best" if ahead else least
     whose = "" if ahead else f"of {best.name} "
     if best.efficacy_high is None:
         return f"Not settled: {lead}, but with so few plants that may be chance."
     if (best.efficacy_low or 0.0) <= 0 or best.p_adjusted is None:
         return (
             f"Not settled: {lead}, but {whose}the truth is likely {_span(best, measure)}, "
-            "so this trial cannot say that it beats leaving the plants alone."
+            f"so this trial cannot say that it beats {usual or 'leaving the plants alone'}."
         )
     looks = (
         f"Not settled: {best.name} looks best, about {change(best.efficacy or 0, measure)} "
@@ -314,27 +337,32 @@ def _unsettled(results: Sequence[RemedyResult], measure: Measure, gone: Gone) ->
         return f"{looks}, but the plants vary too much to be sure of it."
     return (
         f"{looks}, but the luck of the draw gives some remedy as much in "
-        f"{max(round(best.p_adjusted * 100), 5)} of 100 trials in which nothing works."
+        f"{max(round(best.p_adjusted * 100), 5)} of 100 trials in which "
+        f"{f'none does better than {usual}' if usual else 'nothing works'}."
     )
 
 
-def _nothing_works(results: Sequence[RemedyResult], measure: Measure, threshold: float) -> str:
+def _nothing_works(
+    results: Sequence[RemedyResult], measure: Measure, threshold: float, usual: str
+) -> str:
     sound = [r for r in results if r.role == "remedy" and not r.vetoed and r.efficacy is not None]
     most = max(sound, key=lambda r: r.efficacy or 0.0)
     who = f"{most.name} does not reach" if len(sound) == 1 else "None of these reaches"
     lead = "" if len(sound) == 1 else f"{most.name} looks best with "
     return (
         f"{who} the {percent(threshold)} you asked for: {lead}about "
-        f"{change(most.efficacy or 0.0, measure)} than on the control "
+        f"{change(most.efficacy or 0.0, measure)} {_than(usual)} "
         f"(likely {_span(most, measure)})."
     )
 
 
-def _not_worth_it(results: Sequence[RemedyResult], measure: Measure, threshold: float) -> str:
+def _not_worth_it(
+    results: Sequence[RemedyResult], measure: Measure, threshold: float, usual: str
+) -> str:
     beating = [r for r in results if r.beats_control and not r.vetoed]
     best = max(beating, key=lambda r: r.efficacy or 0.0)
     return (
-        f"{best.name} works, but probably below what you asked: about "
-        f"{change(best.efficacy or 0, measure)} than on the control "
+        f"{best.name} {f'does better than {usual}' if usual else 'works'}, but probably below "
+        f"what you asked: about {change(best.efficacy or 0, measure)} {_than(usual)} "
         f"(likely {_span(best, measure)}), and you asked for {percent(threshold)}."
     )

@@ -33,6 +33,7 @@ from orthocris.services.pantry.remedy_cards import (
     is_poured,
     ml_of,
     unsuited_on,
+    usual_of,
 )
 from orthocris.services.receipts import once
 from orthocris.services.trial.own_pests import pest_of
@@ -238,8 +239,11 @@ def _minutes(remedy: Remedy) -> float:
 
 
 def _choices(plan: TrialPlan, verdict: Mapping[str, Any] | None) -> tuple[Choice, ...]:
-    """The recommended remedy, then those that work, may be best, and harm nothing."""
-    if verdict is None or verdict["recommended"] is None:
+    """The recommended remedy, then those that work, may be best, and harm nothing.
+
+    None where it was held against what is done anyway: how much it removes is not known then.
+    """
+    if verdict is None or verdict["recommended"] is None or usual_of(plan):
         return ()
     kept = {r.name: r for r in plan.remedies}
     fit = [

@@ -18,6 +18,7 @@ from orthocris.core.trial.standing import RoundStanding, Standing
 from orthocris.core.weather.windows import local_hour, where_it_stands
 from orthocris.knowledge import life_cycles
 from orthocris.services.context import Context
+from orthocris.services.pantry.remedy_cards import usual_of
 from orthocris.services.weather.outlook import Outlook, outlook_of
 from orthocris.services.weather.stations import weather_at
 from orthocris.storage import weather as yard
@@ -129,9 +130,10 @@ def stop_advice(connection: Connection, found: Sequence[Standing]) -> dict[int, 
             if s.plan.id in asked
         ],
     )
-    return {
-        s.plan.id: stop_after(s, asked[s.plan.id], courses) for s in found if s.plan.id in asked
-    }
+    # Where the control is a remedy itself, its fall is no sign that the pest goes by itself.
+    usual = {s.plan.control.id for s in found if s.plan.control and usual_of(s.plan)}
+    told = {remedy: course for remedy, course in courses.items() if remedy not in usual}
+    return {s.plan.id: stop_after(s, asked[s.plan.id], told) for s in found if s.plan.id in asked}
 
 
 def _proposed(

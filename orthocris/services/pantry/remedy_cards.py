@@ -14,7 +14,7 @@ from orthocris.core.pantry.recipe.reading import understand
 from orthocris.core.pantry.recipe_cards import RecipeCard
 from orthocris.core.pantry.recipes import Part
 from orthocris.core.pantry.spray_rules import SprayRules
-from orthocris.core.pantry.suiting import as_it_is, card_for, reasons_against
+from orthocris.core.pantry.suiting import as_it_is, card_for, is_done_anyway, reasons_against
 from orthocris.core.trial.care import Care
 from orthocris.core.trial.plan import Remedy, Round, TrialPlan
 from orthocris.core.trial.question import RemedyDraft
@@ -45,6 +45,15 @@ def draft_like(remedy: Remedy) -> RemedyDraft:
 def recipe_parts(text: str) -> tuple[Part, ...]:
     """Return the parts of a recipe, empty when it cannot be read."""
     return understand(text).parts
+
+
+def usual_of(trial: TrialPlan) -> str:
+    """Return the control's name where it is what is done anyway; empty where some get nothing."""
+    control = trial.control
+    if control is None:
+        return ""
+    catalogue = {one.key: one for one in remedies()}
+    return control.name if is_done_anyway(draft_like(control), catalogue) else ""
 
 
 def unsuited(trial: TrialPlan, pest: Pest | None) -> dict[int, tuple[str, ...]]:

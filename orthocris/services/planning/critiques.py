@@ -20,6 +20,7 @@ from orthocris.core.verdict.answers import promise
 from orthocris.knowledge import recipe_cards, remedies
 from orthocris.services.context import Context
 from orthocris.services.field.fixed import check_not_sprayed
+from orthocris.services.pantry.remedy_cards import usual_of
 from orthocris.services.planning.layouts import clear_if_drawn, draw_layout
 from orthocris.services.receipts import once
 from orthocris.services.revisions import check_unchanged
@@ -73,7 +74,7 @@ def review(context: Context, trial_id: int) -> Review:
     standing = tuple(_with_layout(trial, f) for f in critique(plan) if f.code not in codes)
     names = [r.name for r in plan.others]
     open_ = trial.sprayed_on is None and mended is not None and _without(trial, mended) is not None
-    said = promise(trial.setup.kind, names, trial.threshold)
+    said = promise(trial.setup.kind, names, trial.threshold, usual_of(trial))
     return Review(standing, overruled, said, mended if open_ else None)
 
 

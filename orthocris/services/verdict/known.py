@@ -12,6 +12,7 @@ from orthocris.core.trial.plan import Remedy, Role, TrialPlan
 from orthocris.core.verdict.pooling import Pooled, effect_of, harm_words, known_words, pool, removed
 from orthocris.knowledge import crops
 from orthocris.services.context import Context
+from orthocris.services.pantry.remedy_cards import usual_of
 from orthocris.services.trial.own_pests import pest_of
 from orthocris.storage import verdicts
 from orthocris.storage.database import Connection
@@ -133,13 +134,15 @@ def _of_trial(
     """Each remedy of a trial, what was found of it (None: no number), and whether it harmed."""
     crop = next((c.name for c in crops() if c.key == plan.setup.crop), "")
     by_name = {remedy.name: remedy for remedy in plan.remedies}
+    against_usual = bool(usual_of(plan))
     for found in verdict["remedies"]:
         remedy = by_name.get(found["name"])
         if remedy is None or remedy.role is not Role.REMEDY:
             continue
         out = bool(found["vetoed"] or found.get("kills"))
         limits = (found["efficacy"], found["efficacy_low"], found["efficacy_high"])
-        if None in limits:
+        # What was held against another remedy says nothing of what it removes by itself.
+        if None in limits or against_usual:
             yield remedy, None, out
             continue
         trial = KnownTrial(

@@ -14,6 +14,7 @@ from orthocris.core.verdict.bet import Burden
 from orthocris.core.verdict.case import Terms
 from orthocris.core.verdict.layouts import LayoutSet, reference_set
 from orthocris.core.verdict.model.frame import Layout
+from orthocris.services.pantry.remedy_cards import usual_of
 from orthocris.services.planning.layouts import layouts_of
 from orthocris.services.verdict.table import in_part
 from orthocris.storage import verdicts
@@ -35,6 +36,7 @@ def terms_of(connection: Connection, parts: Sequence[CountedTrial]) -> Terms:
         two_waves=parts[0].setup.two_waves,
         burdens={remedy.name: _burden(trial, remedy) for remedy in trial.remedies},
         layouts=_layouts(connection, parts),
+        usual=usual_of(trial),
     )
 
 

@@ -19,6 +19,11 @@ class AtAGlance(unittest.TestCase):
         self.assertEqual(many.chances[0].says, "A remedy that takes away 80% is shown to work")
         self.assertGreater(many.chances[0].share, 0.9)
 
+    def test_beside_what_is_done_anyway_fewer_pests_are_left_to_tell_by(self) -> None:
+        plain, anyway = (glance(16, 2, 0.3, "live", usual=usual) for usual in (False, True))
+        self.assertIn("shown to do better", anyway.chances[0].says)
+        self.assertLess(anyway.chances[0].share, plain.chances[0].share + 0.02)
+
     def test_one_remedy_has_no_rival(self) -> None:
         self.assertEqual(len(glance(12, 2, 0.5, "live").chances), 1)
 

@@ -33,6 +33,10 @@ UNGRAMMATICAL = {
 }
 
 
+# What is not there where the control is a remedy itself.
+UNTREATED = r"untreated|leaving the plants|than nothing|the control\b(?! included)|nothing works"
+
+
 def draw(rng: random.Random) -> tuple[list[Observation], str, float, Terms]:
     """A trial of any measure, often an odd one: few plants, all gone, plants lost, burnt leaves."""
     measure = rng.choice(JUDGED_IN_ORDER)
@@ -60,7 +64,8 @@ def draw(rng: random.Random) -> tuple[list[Observation], str, float, Terms]:
                 worse = 3.0 if name == burner else 0.0
                 seen.append(Observation(plant.plant, plant.block, name, day, "damage", worse))
     planned = rng.choice(((), (), (day,), (day, day + 7)))
-    return seen, measure, rng.choice((0.3, 0.6, 0.9)), Terms(planned=planned)
+    usual = rng.choice(("", "", "Water"))  # what is done anyway, and nothing is left untreated
+    return seen, measure, rng.choice((0.3, 0.6, 0.9)), Terms(planned=planned, usual=usual)
 
 
 def count(plant: Observation, day: float, amount: float, rng: random.Random) -> Observation:
@@ -96,6 +101,10 @@ class Reading(unittest.TestCase):
                     for name, pattern in UNGRAMMATICAL.items():
                         self.assertIsNone(re.search(pattern, text), f"{name}: {text}")
                 against = [*said_of_all(verdict, seen), *said_of_each(verdict)]
+                if terms.usual and (
+                    beside := re.search(UNTREATED, words := f"{verdict.sentence} {verdict.advice}")
+                ):
+                    against.append(f"{beside[0]} is told where none is: {words}")
                 self.assertEqual([], against, f"{verdict.sentence} {verdict.advice}")
 
 
@@ -114,7 +123,7 @@ class Fourth(Reading):
 def praised(verdict: Verdict) -> RemedyResult | None:
     """The remedy that the sentence speaks well of."""
     found = re.search(
-        r"(\w+) (works|looks best|seems to work|is the one to take)\b", verdict.sentence
+        r"(\w+) (works|looks best|seems to work|does better|is the one to take)\b", verdict.sentence
     )
     return next((r for r in verdict.remedies if found and r.name == found[1]), None)
 

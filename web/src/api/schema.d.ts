@@ -3782,6 +3782,11 @@ export interface components {
             remedies: number;
             /** Threshold */
             threshold: number;
+            /**
+             * Usual
+             * @default false
+             */
+            usual: boolean;
         };
         /**
          * GlanceOut
@@ -6972,6 +6977,8 @@ export interface components {
             today: string;
             /** Told Apart */
             told_apart: string[];
+            /** Usual */
+            usual: string;
             /** Walk */
             walk: number[];
             /** Work */

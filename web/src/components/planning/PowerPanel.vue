@@ -11,7 +11,7 @@ import FaultNote from "../FaultNote.vue";
 const { trial } = useTrial();
 const job = ref<Schemas["PowerOut"] | null>(null);
 const fault = ref<Fault | null>(null);
-const growth = ref("1");
+const growth = ref(trial.value?.usual ? "0.4" : "1"); // what is done anyway leaves fewer, typical
 const clumping = ref<"little" | "usual" | "strong">("usual");
 const efficacies = ref<string[]>([]);
 let timer: ReturnType<typeof setTimeout> | undefined;

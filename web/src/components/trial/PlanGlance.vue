@@ -8,7 +8,7 @@ import { inUnits } from "../../units";
 import { readDays, readMoments, readNumber, plural } from "../../words";
 
 /** How sure the plan of the sentence would be, simulated anew at each change, and what it takes. */
-const props = defineProps<{ form: QuestionDraft; bench: Rows; ml: number }>();
+const props = defineProps<{ form: QuestionDraft; bench: Rows; ml: number; /** What is done anyway is the control: fewer pests are left to tell by. */ usual?: boolean }>();
 
 const found = ref<Schemas["GlanceOut"] | null>(null);
 const busy = ref(false);
@@ -23,7 +23,7 @@ const asked = computed<Schemas["GlanceIn"] | null>(() => {
   const remedies = props.form.remedies.filter((r) => r.name.trim()).length;
   if (plants === undefined || !Number.isInteger(plants) || threshold === undefined || remedies < 2 || !props.form.pest.trim()) return null;
   if (plants < 1 || threshold <= 0 || threshold >= 100) return null;
-  return { plants, remedies, threshold: threshold / 100, measure: props.form.measure };
+  return { plants, remedies, threshold: threshold / 100, measure: props.form.measure, usual: props.usual };
 });
 
 watch(

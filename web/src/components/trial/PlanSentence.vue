@@ -58,6 +58,9 @@ watch(() => form.value.setup.eaten, (eaten) => {
 const remedies = computed(() => form.value.remedies.filter((r) => r.role === "remedy" && r.name.trim()));
 const control = computed(() => form.value.remedies.find((r) => r.role === "control"));
 const controls = computed(() => list.value.filter((r) => r.role === "control"));
+/** What may be done anyway: then nothing is left untreated, and the others are held against it. */
+const usuals = computed(() => list.value.filter((r) => r.role === "remedy" && r.acts_on_it && !remedies.value.some((one) => one.traits?.catalogue === r.key)));
+const usual = computed(() => list.value.find((r) => r.role === "remedy" && r.key === control.value?.traits?.catalogue));
 /** What speaks against a remedy of the sentence, as its list says. */
 const against = computed(() =>
   remedies.value.flatMap((r) => {
@@ -87,7 +90,10 @@ function drop(remedy: RemedyIn): void {
 
 async function setControl(key: string): Promise<void> {
   const [made] = await make({ keys: [key], square: false });
-  if (made) emit("control", made);
+  if (!made) return;
+  emit("control", { ...made, role: "control" });
+  // Against what is done anyway a third fewer is much; against nothing it is little.
+  if (made.role === "remedy" && form.value.threshold === "60") form.value.threshold = "30";
 }
 
 /** Enter goes on to the next gap; the form is sent from the last. */
@@ -123,6 +129,9 @@ function onward(event: KeyboardEvent): void {
       <select class="gap" aria-label="Compared with" :value="control?.traits?.catalogue ?? ''" @change="setControl(($event.target as HTMLSelectElement).value)">
         <option v-if="!controls.some((c) => c.key === control?.traits?.catalogue)" :value="control?.traits?.catalogue ?? ''">{{ control?.name }}</option>
         <option v-for="c in controls" :key="c.key" :value="c.key">{{ c.way === "none" ? "some left alone" : "some that get only water" }}</option>
+        <optgroup v-if="usuals.length" label="what I do now, and none is left untreated">
+          <option v-for="c in usuals" :key="c.key" :value="c.key">{{ c.name }}</option>
+        </optgroup>
       </select>? I begin on
       <input v-model="form.start_on" type="date" class="gap" aria-label="First spray" /> <span class="day">{{ weekday }}</span>
     </p>
@@ -130,6 +139,7 @@ function onward(event: KeyboardEvent): void {
     <p v-if="crop" class="remark">
       {{ crop.said }} <button v-if="!otherwise && !bench.unfolded" type="button" class="link" @click="otherwise = true">Mine are otherwise</button>
     </p>
+    <p v-if="usual" class="remark">Nobody is left untreated: this tells whether another does better than {{ usual.name }}, not whether either does anything. One untreated plant in each block would tell both.</p>
     <div v-if="(strange || otherwise) && !bench.unfolded" class="row ticks">
       <span v-if="strange">{{ form.setup.crop?.trim() ? "These are not known here. What holds of them?" : "Name them, or say what holds of them:" }}</span>
       <el-checkbox v-model="form.setup.eaten">Something of them is eaten</el-checkbox>
@@ -139,7 +149,7 @@ function onward(event: KeyboardEvent): void {
     <div v-if="form.setup.eaten && !bench.unfolded" class="row ticks"><el-checkbox v-model="form.setup.picked">I pick of them all the time (herbs, salads, pods)</el-checkbox></div>
     <p v-for="one in against" :key="one.name" class="remark warn"><strong>{{ one.name }}:</strong> {{ one.why }}</p>
     <slot />
-    <PlanGlance v-if="!paper && WHOLE.includes(form.setup.unit)" :form="form" :bench="bench" :ml="crop?.ml ?? knowledge.numbers.care.ml_per_plant ?? 40" />
+    <PlanGlance v-if="!paper && WHOLE.includes(form.setup.unit)" :form="form" :bench="bench" :ml="crop?.ml ?? knowledge.numbers.care.ml_per_plant ?? 40" :usual="Boolean(usual)" />
   </section>
 </template>
 

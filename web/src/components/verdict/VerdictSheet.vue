@@ -33,7 +33,7 @@ const x = (share: number): number => EDGE + xOf(share, plot.value - 2 * EDGE, fl
 const marks = computed(() => new Map(efficacyMarks(results.value, plot.value - 2 * EDGE, props.verdict.verdict.measure).map((mark) => [mark.name, mark])));
 const ends = computed(() => [
   ...(stacked.value ? [] : [{ at: floor.value, text: floorName(floor.value), anchor: "start" }]),
-  { at: 0, text: "as if untreated", anchor: "middle" },
+  { at: 0, text: props.trial.usual ? `as with ${props.trial.usual}` : "as if untreated", anchor: "middle" },
   ...(stacked.value ? [] : [{ at: 0.5, text: "half gone", anchor: "middle" }]),
   { at: 1, text: "all gone", anchor: "end" },
 ]);
@@ -55,8 +55,8 @@ const rows = computed(() =>
       dots: props.verdict.dots[result.name] ?? [],
       leaf: HARMED[Math.min(Math.max(Math.round(result.damage_beyond_control ?? 0), 0), 5)] ?? 0,
       leaves: treated ? leaves(result) : "",
-      money: treated && costs.length ? `${yard.data.value?.currency ?? ""} ${costs.reduce((sum, cost) => sum + cost, 0).toFixed(2)}`.trim() : "–",
-      minutes: treated && work?.minutes ? `about ${Math.round(work.minutes)} min` : "–",
+      money: (treated || props.trial.usual) && costs.length ? `${yard.data.value?.currency ?? ""} ${costs.reduce((sum, cost) => sum + cost, 0).toFixed(2)}`.trim() : "–",
+      minutes: (treated || props.trial.usual) && work?.minutes ? `about ${Math.round(work.minutes)} min` : "–",
     };
   }),
 );
@@ -75,18 +75,18 @@ function went(r: RemedyVerdict): string {
   if (r.mean_before === null || r.mean_after === null || r.mean_before <= 0) return "held against it";
   const times = r.mean_after / r.mean_before;
   if (times > 1.1) return `grew to ${times.toFixed(1)} times`;
-  return times < 0.9 ? `${percent(1 - times)} went by itself` : "stayed about the same";
+  return times < 0.9 ? `${percent(1 - times)} went${props.trial.usual ? "" : " by itself"}` : "stayed about the same";
 }
 
 function outOf(r: RemedyVerdict): string {
   if (r.kills) return "kills plants: out";
   if (r.vetoed) return "harms the plant: out";
-  return r.worse_than_control ? "may be worse than nothing" : "";
+  return r.worse_than_control ? `may be worse than ${props.trial.usual || "nothing"}` : "";
 }
 
 function leaves(r: RemedyVerdict): string {
   if (r.damage_beyond_control === null) return "not scored";
-  return r.damage_beyond_control < 0.05 ? "as untreated" : `+${r.damage_beyond_control.toFixed(1)} steps`;
+  return r.damage_beyond_control < 0.05 ? (props.trial.usual ? "no more" : "as untreated") : `+${r.damage_beyond_control.toFixed(1)} steps`;
 }
 
 /** How far the damage may go, and on how many plants it was scored. */
@@ -162,8 +162,8 @@ function helpers(r: RemedyVerdict): string {
     </table>
     <p v-if="!marks.size">No remedy could be put on the line; the warnings below say why.</p>
     <p class="small soft">
-      The tag is the best guess, and its band holds the truth in 95 of 100 such trials. A dot is a plant, held against the untreated of its own block.
-      Leaves: steps of damage (0 to 5) beyond the untreated; a whole one strikes a remedy out. <template v-if="helpersCounted">Helpers: seen on a plant. </template>Work is usual for its way of giving.
+      The tag is the best guess, and its band holds the truth in 95 of 100 such trials. A dot is a plant, held against {{ trial.usual || "the untreated" }} of its own block.
+      Leaves: steps of damage (0 to 5) beyond {{ trial.usual ? "those there" : "the untreated" }}; a whole one strikes a remedy out. <template v-if="helpersCounted">Helpers: seen on a plant. </template>Work is usual for its way of giving.
     </p>
   </div>
 </template>
