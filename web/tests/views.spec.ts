@@ -73,6 +73,7 @@ beforeEach(() => {
     "GET /api/inspections": () => [],
     "GET /api/sampling": () => ({ spread: { mean: 8, clumping: 1, seconds: 30, counted: 0 }, options: [{ samples: 3, error: 0.6, minutes: 44 }, { samples: 6, error: 0.43, minutes: 80 }, { samples: 12, error: 0.3, minutes: 152 }] }),
     "GET /api/trials/4/looks/1/checks": () => [],
+    "GET /api/trials/4/rest": () => ({ choices: [], treatments: [], eaten: false, start_on: "2026-05-11", reasons: {} }),
     "GET /api/trials/4/course": () => ({ looks: [], values: {}, damage: {} }),
     "GET /api/trials/4/critique": () => ({ findings: [], overruled: [], promise: "", mended: null }),
   };
