@@ -168,6 +168,16 @@ class RestOut(Out):
     treatments: tuple[TreatmentOut, ...]
 
 
+class BorneOut(Out):
+    """How often a kind of leaf bore a mix, and how often it was marked."""
+
+    kind: str
+    remedy: str
+    strength: str
+    passed: int
+    marked: int
+
+
 class RestPlanOut(Out):
     """What treating the rest takes; `left` is the share expected after each of the `days`."""
 

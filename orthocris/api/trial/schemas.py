@@ -304,6 +304,7 @@ class TodayTrialOut(BaseModel):
     id: int
     name: str
     pest: str
+    crop: str
     plants: int
     stations: tuple[StationOut, ...]
     jobs: tuple[JobOut, ...]

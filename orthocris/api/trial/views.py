@@ -302,6 +302,7 @@ def _today_trial(row: TodayTrial) -> TodayTrialOut:
         id=row.plan.id,
         name=row.plan.name,
         pest=row.pest_name,
+        crop=row.crop,
         plants=row.plants,
         stations=tuple(StationOut.model_validate(x) for x in row.stations),
         jobs=tuple(JobOut.model_validate(j) for j in row.jobs),

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from fastapi import APIRouter, Path, Query, Response
 
+from orthocris.api.field.rest_schemas import BorneOut
 from orthocris.api.files import CSV, PDF, Csv, Pdf
 from orthocris.api.requests import ERRORS, Ctx, Key, TrialId
 from orthocris.api.trial.schemas import TrialOut
@@ -22,6 +23,7 @@ from orthocris.api.verdict.schemas import (
     VerdictOut,
 )
 from orthocris.core.counting.notebook import SEEN
+from orthocris.services.field import bearing
 from orthocris.services.trial import overviews
 from orthocris.services.verdict import judging as verdicts
 from orthocris.services.verdict import known, parts
@@ -77,6 +79,12 @@ def next_part(context: Ctx, trial_id: TrialId) -> NextPartOut | None:
 def go_on(context: Ctx, trial_id: TrialId, key: Key = None) -> TrialOut:
     """Set up the trial that goes on from this one on further plants; return it."""
     return trial_view(overviews.overview(context, parts.go_on(context, trial_id, key)))
+
+
+@router.get("/borne")
+def leaves_borne(context: Ctx) -> tuple[BorneOut, ...]:
+    """Return which kinds of leaf bore which mix, from every patch test made here."""
+    return tuple(BorneOut.model_validate(one) for one in bearing.borne(context))
 
 
 @router.get("/known")

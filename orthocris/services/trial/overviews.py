@@ -80,6 +80,7 @@ class TodayTrial:
 
     plan: TrialPlan
     pest_name: str
+    crop: str
     plants: int
     stations: tuple[Station, ...]
     jobs: tuple[Job, ...]
@@ -157,6 +158,7 @@ def _today_trial(standing: Standing, due: tuple[Job, ...], now: datetime) -> Tod
     return TodayTrial(
         plan=plan,
         pest_name=pest.name if pest else plan.pest,
+        crop=plan.setup.crop,
         plants=standing.active,
         stations=stations(standing, now, bottle_keys(plan)),
         jobs=due,

@@ -12,8 +12,10 @@ from orthocris.core.field.progress import JobKind
 from orthocris.core.field.rest import Act, Done, RestDraft, Which
 from orthocris.core.field.rounds import Checks
 from orthocris.core.pantry.costs import Price
-from orthocris.services.field import rest, rest_plans
+from orthocris.core.trial.patches import Harm
+from orthocris.services.field import bearing, patches, rest, rest_plans
 from orthocris.services.field.calendars import calendar_of
+from orthocris.services.field.patches import PatchDraft
 from orthocris.services.field.rest import Said
 from orthocris.services.trial import questions
 from orthocris.services.trial.overviews import today
@@ -135,6 +137,35 @@ class Rest(ServiceCase):
             self.act(treatment, Act.COUNT, pests=3.0, looked_at=5)
         rest.take_back(self.context, self.trial_id, treatment)
         self.assertEqual(self.due(treatment), (Act.COUNT, 0))
+
+    def test_what_leaves_bore_is_known_from_every_test_that_is_over(self) -> None:
+        self.assertEqual(bearing.borne(self.context), ())
+        soap = self.draft().remedy_id
+        for kind, half in (("Fuchsias", 1.0), ("Fuchsias", 0.5), ("Ferns", 1.0)):
+            draft = PatchDraft(soap, kind, strength=half)
+            care = replace(self.trial.care, leaf_kinds=("Fuchsias", "Ferns"))
+            patches.change_care(self.context, self.trial_id, care)
+            test = patches.put_on(self.context, self.trial_id, draft)
+            self.later(2.1)
+            if kind == "Ferns":
+                continue  # nobody looked: it says nothing yet
+            for hours in (24, 48):
+                patches.look_at(
+                    self.context,
+                    self.trial_id,
+                    test,
+                    hours=hours,
+                    treated=2 if half == 1 else 0,
+                    beside=0,
+                    harm=Harm.SPOTS if half == 1 else Harm.NONE,
+                )
+        treatment = self.begun(kinds=("roses",))
+        self.act(treatment, Act.PATCH)
+        self.later(2)
+        self.act(treatment, Act.PATCH_LOOK)
+        told = [(b.kind, b.strength, b.passed, b.marked) for b in bearing.borne(self.context)]
+        said = [("fuchsias", "", 0, 1), ("fuchsias", "at 50%", 1, 0), ("roses", "", 1, 0)]
+        self.assertEqual(told, said)
 
     def test_sent_twice_it_is_begun_and_done_once(self) -> None:
         self.record()

@@ -36,6 +36,17 @@ async function bringBack(id: number): Promise<void> {
   }
 }
 
+/** From so many on a trial is looked for by words, those put away too. */
+const MANY = 5;
+const words = ref("");
+const seeks = computed(() => (data.value ? data.value.trials.length + data.value.put_away.length >= MANY : false));
+function isFound(...told: string[]): boolean {
+  const text = told.join(" ").toLowerCase();
+  return words.value.toLowerCase().split(/\s+/).every((word) => text.includes(word));
+}
+const trials = computed(() => (data.value?.trials ?? []).filter((t) => isFound(t.name, t.pest, t.crop)));
+const away = computed(() => (data.value?.put_away ?? []).filter((t) => isFound(t.name)));
+
 const allJobs = computed(() =>
   (data.value?.trials ?? [])
     .flatMap((trial) => trial.jobs.map((job) => ({ trial, job })))
@@ -110,8 +121,10 @@ const heading = computed(() =>
         </section>
         <section class="stack" aria-labelledby="all">
           <h2 id="all">All trials</h2>
+          <el-input v-if="seeks" v-model="words" class="seek no-print" clearable placeholder="Find a trial: lupins, aphids …" aria-label="Find a trial by its name, pest or plants" />
+          <p v-if="!trials.length" class="soft" role="status">No trial has these words<template v-if="away.length">; some that were put away do</template>.</p>
           <ul class="trials">
-            <li v-for="trial in data.trials" :key="trial.id">
+            <li v-for="trial in trials" :key="trial.id">
               <RouterLink :to="`/trial/${trial.id}/${trial.stations.find((s) => s.state === 'next')?.key ?? 'verdict'}`">
                 <span class="who">
                   <strong>{{ trial.name }}</strong>
@@ -127,9 +140,9 @@ const heading = computed(() =>
           </ul>
         </section>
       </template>
-      <details v-if="data.put_away.length" class="away">
-        <summary>Put away ({{ data.put_away.length }})</summary>
-        <ul><li v-for="trial in data.put_away" :key="trial.id" class="row"><span>{{ trial.name }}</span><el-button @click="bringBack(trial.id)">Bring it back</el-button></li></ul>
+      <details v-if="away.length" class="away" :open="Boolean(words) || undefined">
+        <summary>Put away ({{ away.length }})</summary>
+        <ul><li v-for="trial in away" :key="trial.id" class="row"><span>{{ trial.name }}</span><el-button @click="bringBack(trial.id)">Bring it back</el-button></li></ul>
       </details>
     </template>
   </div>
@@ -142,6 +155,10 @@ const heading = computed(() =>
 
 .jobs {
   gap: var(--space-2);
+}
+
+.seek {
+  max-width: 26rem;
 }
 
 .empty {

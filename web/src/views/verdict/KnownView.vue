@@ -18,6 +18,22 @@ const known = useAnswer<Schemas["KnownOut"] | null>(async () => {
 });
 watch(() => props.pest, known.load, { immediate: true });
 
+/** Which leaves bear which mix: kinds down, mixes across. */
+const borne = useAnswer(() => take(client.GET("/api/borne")));
+void borne.load();
+const mixes = computed(() => [...new Set((borne.data.value ?? []).map(mixOf))].sort());
+const kinds = computed(() => [...new Set((borne.data.value ?? []).map((one) => one.kind))]);
+
+function mixOf(one: Schemas["BorneOut"]): string {
+  return one.strength ? `${one.remedy}, ${one.strength}` : one.remedy;
+}
+
+function told(kind: string, mix: string): string {
+  const one = (borne.data.value ?? []).find((b) => b.kind === kind && mixOf(b) === mix);
+  if (!one) return "";
+  return [one.passed ? `borne${one.passed > 1 ? ` ${one.passed} times` : ""}` : "", one.marked ? `marked${one.marked > 1 ? ` ${one.marked} times` : ""}` : ""].filter(Boolean).join(", ");
+}
+
 /** The left end of all lines: the next doubling beyond the worst that a trial found. */
 const floor = computed(() => {
   const worst = Math.max(1.5, ...(known.data.value?.remedies ?? []).flatMap((r) => r.trials.map((t) => 1 - t.efficacy)));
@@ -47,10 +63,30 @@ const floor = computed(() => {
       <p>Once the verdict of a trial is read, what it found is kept here, and the next trial adds to it.</p>
       <div class="row"><RouterLink to="/new" class="go-on">Plan a trial →</RouterLink></div>
     </section>
+    <section v-if="kinds.length" class="sheet stack" aria-labelledby="borne">
+      <h2 id="borne">Which leaves bear which mix</h2>
+      <div class="wide-table" tabindex="0" role="region" aria-label="Kinds of leaf by mixes">
+        <table>
+          <thead><tr><th scope="col">Leaves</th><th v-for="mix in mixes" :key="mix" scope="col">{{ mix }}</th></tr></thead>
+          <tbody>
+            <tr v-for="kind in kinds" :key="kind">
+              <th scope="row">{{ kind }}</th>
+              <td v-for="mix in mixes" :key="mix" :class="{ marked: told(kind, mix).includes('marked') }">{{ told(kind, mix) }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+      <p class="small soft">From every patch test here that is over. Leaves differ with age, thirst and heat: a few first, each time.</p>
+    </section>
   </div>
 </template>
 
 <style scoped>
+.marked {
+  color: var(--bad);
+  font-weight: 650;
+}
+
 .harmful {
   border-left: 5px solid var(--bad);
   padding-left: var(--space-3);
