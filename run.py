@@ -61,6 +61,7 @@ def main() -> int:
     test.add_argument("--no-setup", action="store_true", help="skip the set-up")
     for name, words in KEEPING.items():
         commands.add_parser(name, help=words, add_help=False)
+    commands.add_parser("wheel", help="make one wheel that needs no Node, in dist/")
     shots = commands.add_parser("shots", help="refresh docs/screenshots")
     shots.add_argument("names", nargs="*", help="only these pictures")
     options, rest = parser.parse_known_args()
@@ -87,6 +88,9 @@ def _run(options: argparse.Namespace) -> int:
             set_up(dev=False, browser=False)
         _need_set_up(WEB / "dist" / "index.html")
         return serve(options)
+    if options.command == "wheel":
+        set_up(dev=True, browser=False)
+        return subprocess.call([PYTHON, "release.py"], cwd=ROOT)
     if options.command == "shots":
         set_up(dev=True, browser=True)
         return subprocess.call([PYTHON, "-m", "tests.browser.shots", *options.names], cwd=ROOT)

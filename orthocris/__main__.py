@@ -18,7 +18,7 @@ from pathlib import Path
 from types import FrameType
 from typing import TYPE_CHECKING
 
-from platformdirs import user_data_path
+from platformdirs import user_cache_path, user_data_path
 
 from orthocris import keeping_commands
 from orthocris.core.errors import InputError, ObservationError, OrthocrisError
@@ -31,8 +31,9 @@ if TYPE_CHECKING:
 
 HOST = "127.0.0.1"
 ROOT = Path(__file__).resolve().parent.parent
-FRONT_END = ROOT / "web" / "dist"
-CACHE = ROOT / ".run"
+PACKED = Path(__file__).resolve().parent / "front_end"  # where a wheel has it
+FRONT_END = PACKED if PACKED.is_dir() else ROOT / "web" / "dist"
+CACHE = user_cache_path("orthocris") if PACKED.is_dir() else ROOT / ".run"
 _TOLD = threading.Event()  # to end
 
 
@@ -45,6 +46,9 @@ def main(arguments: Sequence[str] | None = None) -> int:
     commands = parser.add_subparsers(dest="command", required=True)
     _add_judge(commands.add_parser("judge", help="judge a trial from a tidy table (CSV)"))
     _add_serve(commands.add_parser("serve", help="serve the application on this machine"))
+    demo = commands.add_parser("demo", help="serve a fresh copy of the demo world")
+    _add_serve(demo)
+    demo.set_defaults(demo=True)
     commands.add_parser("openapi", help="print the schema of the API")
     commands.add_parser("tags", help="print the outlines of tags by their notches (JSON)")
     keeping_commands.add_commands(commands)
