@@ -28,9 +28,10 @@ class Pest:
     `signs` gives how telling each sign is (1 to 5); `tolerance_share` the share of leaves or
     plants affected that a growing plant bears; `cannot_work` a reason for each remedy (by
     key) that cannot act on it; `generation_days` a typical time from egg to egg in warm
-    weather; `synonyms` are other words by which people look for it; `in_soil` tells that
-    what does the harm lives in the soil. All numbers are typical values, for the gardener to
-    change.
+    weather; `roams` says what of it moves about the whole bench, empty for none, and `settled`
+    what stays on its plant; `synonyms` are other words by which people look for it; `in_soil`
+    tells that what does the harm lives in the soil. All numbers are typical values, for the
+    gardener to change.
     """
 
     key: str
@@ -57,6 +58,8 @@ class Pest:
     note: str
     synonyms: tuple[str, ...]
     in_soil: bool = False
+    roams: str = ""
+    settled: str = ""
 
     @property
     def words(self) -> tuple[str, ...]:

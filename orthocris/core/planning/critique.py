@@ -251,4 +251,5 @@ _RULES: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     critique_rules.visits,
     critique_rules.gradient,
     critique_rules.neighbours,
+    critique_rules.roaming,
 )

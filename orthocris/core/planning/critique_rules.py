@@ -21,6 +21,8 @@ from orthocris.core.trial.trial import Plant
 from orthocris.core.verdict.layouts import layouts_possible
 from orthocris.core.verdict.rerandomise import FAMILY_ERROR
 
+APART = 100.0  # cm from plant to plant, from which what flies or walks mostly stays
+
 
 def gradient(plan: Plan) -> Iterator[Finding]:
     """Light, warmth or the counts themselves change along the bench, and no block evens it out."""
@@ -103,6 +105,23 @@ def neighbours(plan: Plan) -> Iterator[Finding]:
             "differences look smaller than they are.",
             None,
         )
+
+
+def roaming(plan: Plan) -> Iterator[Finding]:
+    """What is counted flies or walks over the whole bench."""
+    setup, pest = plan.question.setup, plan.pest
+    apart = min(setup.place_cm, setup.row_cm) >= APART
+    if not pest.roams or plan.question.measure not in ("live", "catch") or apart:
+        return
+    yield Finding(
+        "roaming",
+        f"{pest.name} move about the whole bench",
+        f"{pest.roams}: what is counted on a plant may come from its neighbour, and clean plants "
+        "fill up from the others, so remedies look more alike than they are. Count "
+        f"{pest.settled}; or keep the plants a metre apart or under fleece; or take whole shelves, "
+        "trays or beds as the plants of the trial.",
+        None,
+    )
 
 
 def looks(plan: Plan) -> Iterator[Finding]:

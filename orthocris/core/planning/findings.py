@@ -26,6 +26,8 @@ class PestFacts:
     usual_measure: str | None = None
     generation_days: int | None = None
     target: Target = NO_TARGET
+    roams: str = ""  # what of it moves about the whole bench
+    settled: str = ""  # and what stays on its plant
 
 
 @dataclass(frozen=True, slots=True)

@@ -58,7 +58,15 @@ def plan_of(connection: Connection, trial: Trial) -> Plan:
     facts = PestFacts(trial.pest, target=target_of(trial.pest, pest))
     if pest is not None:
         measures = pest.measures or None  # of an own pest nobody says what cannot show it
-        facts = PestFacts(pest.name, measures, pest.measure, pest.generation_days, facts.target)
+        facts = PestFacts(
+            pest.name,
+            measures,
+            pest.measure,
+            pest.generation_days,
+            facts.target,
+            pest.roams,
+            pest.settled,
+        )
     catalogue = {remedy.key: remedy for remedy in remedies()}
     return Plan(question_of(trial), trial.start_on, trial.plants, facts, catalogue, recipe_cards())
 

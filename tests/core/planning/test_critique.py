@@ -199,6 +199,19 @@ class Critic(unittest.TestCase):
         shared = self.finding(plan(unit=Unit.LEAF), "units_share_plant")
         self.assertIsNone(shared.mend)  # calling leaves plants would mend nothing
 
+    def test_what_flies_over_the_bench_is_told_unless_plants_stand_apart(self) -> None:
+        flies = replace(MITES, name="Whiteflies", roams="Adults fly", settled="the young scales")
+        found = self.finding(replace(plan(), pest=flies), "roaming")
+        self.assertIn("Count the young scales", found.harm)
+        far = plan()
+        apart = replace(far.question, setup=Setup(place_cm=120, row_cm=150))
+        for calm in (
+            replace(far, pest=flies, question=apart),
+            replace(plan(measure="rating"), pest=flies),
+            far,
+        ):
+            self.assertNotIn("roaming", [f.code for f in critique(calm)])
+
     def test_looks(self) -> None:
         after = self.mended(plan(WATER, NEEM, looks=(2, 4)), "looks_too_early")
         self.assertEqual(after.question.look_days, (2, 4, 7))
