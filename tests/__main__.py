@@ -7,6 +7,7 @@ tests share is set up once.
 
 from __future__ import annotations
 
+import faulthandler
 import io
 import multiprocessing
 import os
@@ -19,6 +20,7 @@ from pathlib import Path
 
 HERE = Path(__file__).resolve().parent
 JOBS = 3
+LONGEST = 1500  # seconds without any part ending: one waits for ever
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,9 +45,18 @@ def main() -> int:
     if any(_is_browser(tests[0]) for tests in chosen.values()):
         _build_the_demo_once()
     begun = time.monotonic()
-    outcomes = []
+    outcomes: list[Outcome] = []
     with multiprocessing.get_context("fork").Pool(min(jobs, len(chosen) or 1)) as pool:
-        for outcome in pool.imap_unordered(_run, list(chosen.items())):
+        coming = pool.imap_unordered(_run, list(chosen.items()))
+        for _ in chosen:
+            try:
+                outcome = coming.next(LONGEST)
+            except multiprocessing.TimeoutError:
+                pool.terminate()
+                left = sorted(set(chosen) - {done.name for done in outcomes})
+                text = f"no part ended for {LONGEST} s; left: {', '.join(left)}"
+                outcomes.append(Outcome("the runner", 1, 1, 0, LONGEST, text))
+                break
             outcomes.append(outcome)
             print("F" if outcome.bad else ".", end="", flush=True)
     return _report(outcomes, time.monotonic() - begun)
@@ -88,8 +99,10 @@ def _run(chosen: tuple[str, list[unittest.TestCase]]) -> Outcome:
     name, tests = chosen
     told = io.StringIO()
     begun = time.monotonic()
+    faulthandler.dump_traceback_later(LONGEST - 60)  # where it waits, should it wait for ever
     runner = unittest.TextTestRunner(told, verbosity=0, warnings="error")
     result = runner.run(unittest.TestSuite(tests))
+    faulthandler.cancel_dump_traceback_later()
     bad = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
     return Outcome(
         name,

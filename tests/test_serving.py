@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import os
 import signal
 import subprocess
 import sys
@@ -22,11 +23,12 @@ ROOT = Path(__file__).resolve().parents[1]
 
 
 class Ends(unittest.TestCase):
-    def serve(self, *arguments: str) -> subprocess.Popen[str]:
+    def serve(self, *arguments: str, **environment: str) -> subprocess.Popen[str]:
         """The program, started."""
         process = subprocess.Popen(
             [sys.executable, "-m", "orthocris", "serve", "--port", "0", *arguments],
             cwd=ROOT,
+            env={**os.environ, **environment},
             stdout=subprocess.PIPE,
             stderr=subprocess.PIPE,
             text=True,
@@ -51,21 +53,19 @@ class Ends(unittest.TestCase):
                 return
         self.fail("it ended before it was ready")
 
-    def demo_folders(self) -> set[Path]:
-        """Folders of demos there are now."""
-        return set(Path(tempfile.gettempdir()).glob("orthocris-demo-*"))
-
     def test_told_to_end_it_leaves_no_demo_folder_and_no_traceback(self) -> None:
+        own = self.enterContext(
+            tempfile.TemporaryDirectory()
+        )  # others make demos at this time, too
         for told, status in ((signal.SIGTERM, 0), (signal.SIGINT, 130)):
-            before = self.demo_folders()
-            process = self.serve("--demo")
+            process = self.serve("--demo", TMPDIR=own)
             self.wait_until_ready(process)
-            self.assertEqual(len(self.demo_folders() - before), 1)
+            self.assertEqual(len(list(Path(own).glob("orthocris-demo-*"))), 1)
             process.send_signal(told)
             code, said = self.ended(process)
             self.assertNotIn("Traceback", said)
             self.assertEqual(code, status)
-            self.assertEqual(self.demo_folders() - before, set())
+            self.assertEqual(list(Path(own).glob("orthocris-demo-*")), [])
 
     def test_a_damaged_file_is_told_at_the_start(self) -> None:
         with tempfile.TemporaryDirectory() as name:

@@ -25,7 +25,7 @@ class Wheel(unittest.TestCase):
             told = next((folder / "there").glob("*.dist-info/METADATA")).read_text("utf-8")
             self.assertIn("Requires-Dist: fastapi==", told)
             self.assertNotIn("--hash", told)
-            paths = {"PYTHONPATH": str(folder / "there"), "PATH": "", "HOME": name}
+            paths = {"PYTHONPATH": str(folder / "there"), "PATH": "", "HOME": name, "TMPDIR": name}
             served = subprocess.Popen(
                 [sys.executable, "-m", "orthocris", "demo", "--port", "0"],
                 cwd=folder,

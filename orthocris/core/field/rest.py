@@ -388,12 +388,16 @@ def _said(counts: Sequence[Done], promise: Promise) -> str:
     if not left:
         return ""
     first, last = counts[0], counts[-1]
-    share = abs(1 - left[-1])
-    fewer = f"{share:.0%} {'fewer' if left[-1] <= 1 else 'more'}"
+    fewer = f"{_percent(abs(1 - left[-1]))} {'fewer' if left[-1] <= 1 else 'more'}"
     plants = "1 plant" if last.looked_at == 1 else f"{last.looked_at} plants"
+    span = f"{_percent(max(promise.low, 0))} to {_percent(promise.high)}"
     return (
         f"Here {fewer} than before ({first.pests:.3g}, then {last.pests:.3g} a plant, counted on "
-        f"{plants}); in the trial {promise.removes:.0%} of what the control had were removed "
-        f"({max(promise.low, 0):.0%} to {promise.high:.0%}). That proves nothing: nobody knows "
-        "what these plants would have without it."
+        f"{plants}); in the trial {_percent(promise.removes)} of what the control had were removed "
+        f"({span}). That proves nothing: nobody knows what these plants would have without it."
     )
+
+
+def _percent(share: float) -> str:
+    """All is said only of all: 99.8% is told as 99%."""
+    return f"{share:.0%}" if share >= 1 else f"{min(share, 0.99):.0%}"
