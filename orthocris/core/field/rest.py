@@ -105,7 +105,7 @@ class Promise:
 
 
 @dataclass(frozen=True, slots=True)
-class Terms:
+class Pace:
     """What the remedy and its pest ask for.
 
     `patch_days` are waited after the patch test (0: none is asked for), `look_days` until an effect
@@ -119,8 +119,8 @@ class Terms:
     once: bool = False
 
     @classmethod
-    def of(cls, traits: Traits, patch_days: int) -> Terms:
-        """Return the terms of a remedy."""
+    def of(cls, traits: Traits, patch_days: int) -> Pace:
+        """Return the pace of a remedy."""
         own = traits.programme
         return cls(
             patch_days,
@@ -258,13 +258,13 @@ def expected_left(removes: float) -> tuple[float, ...]:
 
 
 def rest_standing(
-    treatment: Treatment, terms: Terms, promise: Promise, propose: ProposeSpray
+    treatment: Treatment, pace: Pace, promise: Promise, propose: ProposeSpray
 ) -> RestStanding:
     """Return how a treatment stands and what comes next.
 
     Parameters
     ----------
-    terms, promise:
+    pace, promise:
         Of the remedy.
     propose:
         The day of the next spray and why, from the day of the last one and the share that is left.
@@ -282,23 +282,23 @@ def rest_standing(
     said = _said(counts, promise)
     if treatment.ended_on is not None:
         return RestStanding(None, f"You ended it on {treatment.ended_on:%d %b %Y}.", left, said)
-    if draft.kinds and terms.patch_days and (due := _patch_due(draft, done, terms)) is not None:
+    if draft.kinds and pace.patch_days and (due := _patch_due(draft, done, pace)) is not None:
         return RestStanding(due, "", left, said)
     ended = _ended(counts, left, promise)
     if ended:
         return RestStanding(None, ended, left, said)
-    return RestStanding(_next(draft, done, counts, terms, propose), "", left, said)
+    return RestStanding(_next(draft, done, counts, pace, propose), "", left, said)
 
 
-def _patch_due(draft: RestDraft, done: Sequence[Done], terms: Terms) -> Due | None:
+def _patch_due(draft: RestDraft, done: Sequence[Done], pace: Pace) -> Due | None:
     """The patch test of kinds never tested, put on early enough; None once it passed."""
     tests = [one for one in done if one.act in (Act.PATCH, Act.PATCH_LOOK)]
-    before = draft.start_on - timedelta(days=terms.patch_days)
+    before = draft.start_on - timedelta(days=pace.patch_days)
     if not tests:
         return Due(Act.PATCH, before, "These kinds of leaf never had this remedy.")
     last = tests[-1]
     if last.act is Act.PATCH:
-        on = last.on + timedelta(days=terms.patch_days)
+        on = last.on + timedelta(days=pace.patch_days)
         return Due(Act.PATCH_LOOK, on, "By then it shows what the mix does to them.")
     if not last.harmed:
         return None
@@ -351,7 +351,7 @@ def _next(
     draft: RestDraft,
     done: Sequence[Done],
     counts: Sequence[Done],
-    terms: Terms,
+    pace: Pace,
     propose: ProposeSpray,
 ) -> Due:
     left = _left(counts)
@@ -362,21 +362,21 @@ def _next(
         return Due(Act.SPRAY, draft.start_on, "The first time.")
     last = sprays[-1].on
     seen = counts[-1].on if left else None
-    since = max(seen or sprays[0].on, sprays[0].on) if terms.every else last
+    since = max(seen or sprays[0].on, sprays[0].on) if pace.every else last
     look = Due(
         Act.COUNT,
-        since + timedelta(days=terms.look_days),
+        since + timedelta(days=pace.look_days),
         "By then its effect can be seen; count on the same plants.",
     )
     if left and left[-1] <= HARDLY_ANY and (seen or last) >= last:
         again = counts[-1].on + timedelta(days=LOOK_AGAIN)
         return Due(Act.COUNT, again, "Hardly any were left; eggs and survivors show by then.")
-    if terms.every:
-        spray = Due(Act.SPRAY, last + timedelta(days=terms.every), "Its own days.")
+    if pace.every:
+        spray = Due(Act.SPRAY, last + timedelta(days=pace.every), "Its own days.")
         return min(look, spray, key=lambda due: (due.on, due.act is Act.SPRAY))
     if done[-1].act is Act.SPRAY or seen is None or seen < last:
         return look
-    if terms.once:
+    if pace.once:
         return Due(Act.COUNT, seen + timedelta(days=LOOK_AGAIN), "It works on by itself.")
     on, why = propose(last, left[-1])
     return Due(Act.SPRAY, max(on or seen, seen), why)

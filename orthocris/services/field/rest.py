@@ -13,11 +13,11 @@ from orthocris.core.field.progress import Job, JobKind, hours_until_passed
 from orthocris.core.field.rest import (
     Act,
     Done,
+    Pace,
     Promise,
     ProposeSpray,
     RestDraft,
     RestStanding,
-    Terms,
     Treatment,
     check_done,
     rest_standing,
@@ -224,9 +224,9 @@ def _standing(
     shown: Promise,
     now: datetime,
 ) -> RestStanding:
-    terms = Terms.of(remedy.traits, patch_days(plan, remedy))
+    pace = Pace.of(remedy.traits, patch_days(plan, remedy))
     propose = proposing(connection, plan, remedy, treatment.draft, now)
-    return rest_standing(treatment, terms, shown, propose)
+    return rest_standing(treatment, pace, shown, propose)
 
 
 def patch_days(plan: TrialPlan, remedy: Remedy) -> int:

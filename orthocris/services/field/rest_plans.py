@@ -13,10 +13,10 @@ from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.field.rest import (
     MOST_LOOKS,
     WHICH_REASONS,
+    Pace,
     Promise,
     ProposeSpray,
     RestDraft,
-    Terms,
     Which,
     check_rest,
     expected_left,
@@ -200,17 +200,17 @@ def _days(
     draft: RestDraft, remedy: Remedy, left: Sequence[float], propose: ProposeSpray
 ) -> tuple[tuple[date, ...], str]:
     """The days on which it is expected to be given, and why the second falls where it does."""
-    terms = Terms.of(remedy.traits, 0)
+    pace = Pace.of(remedy.traits, 0)
     days, why = [draft.start_on], ""
     for share in left[:-1]:
-        if terms.once:
+        if pace.once:
             break
-        if terms.every:
-            days.append(days[-1] + timedelta(days=terms.every))
+        if pace.every:
+            days.append(days[-1] + timedelta(days=pace.every))
             continue
         on, said = propose(days[-1], share)
         why = why or said
-        soonest = days[-1] + timedelta(days=terms.look_days)
+        soonest = days[-1] + timedelta(days=pace.look_days)
         days.append(max(on or soonest, soonest))
     return tuple(days), why
 

@@ -10,10 +10,10 @@ from orthocris.core.errors import InputError
 from orthocris.core.field.rest import (
     Act,
     Done,
+    Pace,
     Promise,
     RestDraft,
     RestStanding,
-    Terms,
     Treatment,
     Which,
     check_done,
@@ -25,7 +25,7 @@ from orthocris.core.field.rest import (
 DAY = date(2026, 6, 1)
 DRAFT = RestDraft(7, Which.SICK, "The bed by the wall", 12, DAY, ml_each=40)
 SHOWN = Promise(0.85, 0.7, 0.93)
-SOAP = Terms(patch_days=2, look_days=3)
+SOAP = Pace(patch_days=2, look_days=3)
 
 
 def on(days: int) -> date:
@@ -47,14 +47,14 @@ def propose(last: date, left: float | None) -> tuple[date | None, str]:
 
 
 def stands(
-    *done: Done, draft: RestDraft = DRAFT, terms: Terms = SOAP, ended: date | None = None
+    *done: Done, draft: RestDraft = DRAFT, pace: Pace = SOAP, ended: date | None = None
 ) -> RestStanding:
-    return rest_standing(Treatment(1, 1, draft, done, ended), terms, SHOWN, propose)
+    return rest_standing(Treatment(1, 1, draft, done, ended), pace, SHOWN, propose)
 
 
-def due(*done: Done, draft: RestDraft = DRAFT, terms: Terms = SOAP) -> tuple[Act, int]:
+def due(*done: Done, draft: RestDraft = DRAFT, pace: Pace = SOAP) -> tuple[Act, int]:
     """The next act, and its day from the start."""
-    found = stands(*done, draft=draft, terms=terms).due
+    found = stands(*done, draft=draft, pace=pace).due
     assert found is not None
     return found.act, (found.on - DAY).days
 
@@ -119,18 +119,18 @@ class ActByAct(unittest.TestCase):
         self.assertIs(again.act, Act.PATCH)
         self.assertIn("weaker", again.why)
         # What is picked off by hand needs none.
-        self.assertEqual(due(draft=new, terms=Terms(0, 1)), (Act.COUNT, 0))
+        self.assertEqual(due(draft=new, pace=Pace(0, 1)), (Act.COUNT, 0))
 
     def test_a_remedy_of_days_of_its_own_is_given_on_them_and_looked_at_between(self) -> None:
-        jet = Terms(0, look_days=3, every=1)
+        jet = Pace(0, look_days=3, every=1)
         done = [count(0, 40), spray(0)]
-        self.assertEqual(due(*done, terms=jet), (Act.SPRAY, 1))
+        self.assertEqual(due(*done, pace=jet), (Act.SPRAY, 1))
         done += [spray(1), spray(2)]
-        self.assertEqual(due(*done, terms=jet), (Act.COUNT, 3))
+        self.assertEqual(due(*done, pace=jet), (Act.COUNT, 3))
         done.append(count(3, 20))
-        self.assertEqual(due(*done, terms=jet), (Act.SPRAY, 3))
-        card = Terms(0, look_days=7, once=True)
-        self.assertEqual(due(count(0, 40), spray(0), count(7, 20), terms=card), (Act.COUNT, 14))
+        self.assertEqual(due(*done, pace=jet), (Act.SPRAY, 3))
+        card = Pace(0, look_days=7, once=True)
+        self.assertEqual(due(count(0, 40), spray(0), count(7, 20), pace=card), (Act.COUNT, 14))
 
     def test_what_is_expected_is_what_each_time_leaves(self) -> None:
         self.assertEqual([round(x, 4) for x in expected_left(0.8)], [0.2, 0.04])
