@@ -177,6 +177,13 @@ function onward(event: KeyboardEvent): void {
   margin-left: 0.12em;
 }
 
+/* As wide as what is chosen, not as the longest there is. */
+select.gap {
+  max-width: 100%;
+  field-sizing: content;
+  text-overflow: ellipsis;
+}
+
 .day {
   color: var(--ink-soft);
   font-size: var(--text-l);
