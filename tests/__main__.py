@@ -42,7 +42,7 @@ def main() -> int:
     jobs = int(arguments.pop(arguments.index("--jobs") + 1)) if "--jobs" in arguments else JOBS
     names = [name for name in arguments if not name.startswith("--")]
     chosen = _chosen(names, fast="--fast" in arguments)
-    if any(_is_browser(tests[0]) for tests in chosen.values()):
+    if not names or any(_is_browser(tests[0]) for tests in chosen.values()):
         _build_the_demo_once()
     begun = time.monotonic()
     outcomes: list[Outcome] = []
