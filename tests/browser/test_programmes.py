@@ -89,12 +89,14 @@ class Programmes(BrowserCase):
         for name in ("Left alone", "Water jet", "Mild soap", "Cold-pressed neem", "Yellow"):
             page.locator("button.remedy").filter(has_text=name).first.click()
             settle(page)
+        expect(page.locator(".rhythm")).to_have_count(4)  # all are there before one is changed
         for index, every in ((2, "3"), (3, "7")):
             page.locator(".rhythm").nth(index - 1).locator(".el-select").last.click()
             choose_from_open(page, "every so many days")
             days = page.get_by_label(f"Days between two times of remedy {index}")
             days.fill(every)
             days.press("Tab")
+            expect(days).to_have_value(every)
         page.get_by_label("First spray").fill(START.isoformat())
         page.get_by_label("Spray on days").fill("0")
         looks = page.get_by_label("Count again on days")
