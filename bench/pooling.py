@@ -11,7 +11,7 @@ from collections.abc import Callable
 
 import numpy as np
 
-from orthocris.core.verdict.pooling import Effect, pool
+from orthocris.core.verdict.pooling import Effect, pool, removed, with_before
 
 Draw = Callable[[np.random.Generator, int], np.ndarray]
 LAWS: dict[str, Draw] = {
@@ -20,11 +20,15 @@ LAWS: dict[str, Draw] = {
 }
 
 
-def held(law: Draw, scatter: float, trials: int, gardens: int) -> tuple[float, float, float]:
-    """Shares of gardens whose mean and whose next trial is held; and the median width in logs."""
+def held(law: Draw, scatter: float, trials: int, gardens: int) -> tuple[float, ...]:
+    """Shares of gardens whose mean and whose next trial is held, and the median width in logs.
+
+    Then, of a next trial taken together with the earlier ones: how often its truth is held, how
+    wide its limits are beside its own, and how often the two are said to be apart.
+    """
     rng = np.random.default_rng([trials, round(100 * scatter)])
-    mean = ahead = 0
-    widths = []
+    mean = ahead = both = apart = 0
+    widths, narrower = [], []
     for _ in range(gardens):
         true = scatter * law(rng, trials + 1)
         error = rng.uniform(0.15, 0.6, trials)
@@ -34,21 +38,27 @@ def held(law: Draw, scatter: float, trials: int, gardens: int) -> tuple[float, f
         assert found.next_low is not None and found.next_high is not None
         ahead += found.next_low <= true[-1] <= found.next_high
         widths.append(found.high - found.low)
-    return mean / gardens, ahead / gardens, float(np.median(widths))
+        own = float(rng.uniform(0.15, 0.6))
+        last = Effect(float(true[-1] + own * rng.standard_normal()), own)
+        together = with_before(last, found)
+        both += together.low <= removed(float(true[-1])) <= together.high
+        apart += together.apart
+        wide = np.log1p(-together.low) - np.log1p(-together.high)
+        narrower.append(wide / (2 * 1.96 * own))
+    shares = (mean / gardens, ahead / gardens, both / gardens, apart / gardens)
+    return (*shares, float(np.median(widths)), float(np.median(narrower)))
 
 
 def main() -> None:
     """Print a line for each law, scatter and number of trials."""
     gardens = int(sys.argv[1]) if len(sys.argv) > 1 else 2000
-    print("law      scatter  trials  mean held  next held  width")
+    print("law      scatter  trials  mean held  next held  with it  apart  width  beside its own")
     for name, law in LAWS.items():
         for scatter in (0.0, 0.3, 0.6, 1.0):
             for trials in (1, 2, 3, 5, 8):
-                mean, ahead, width = held(law, scatter, trials, gardens)
-                told = (
-                    f"{name:8s} {scatter:7.1f} {trials:7d} {mean:10.3f} {ahead:10.3f} {width:6.2f}"
-                )
-                print(told, flush=True)
+                mean, ahead, both, apart, width, beside = held(law, scatter, trials, gardens)
+                told = f"{name:8s} {scatter:7.1f} {trials:7d} {mean:10.3f} {ahead:10.3f}"
+                print(f"{told} {both:8.3f} {apart:6.3f} {width:6.2f} {beside:8.2f}", flush=True)
 
 
 if __name__ == "__main__":

@@ -1,3 +1,3 @@
 """Orthocris: side-by-side trials of home remedies, judged properly."""
 
-__version__ = "0.2.0"
+__version__ = "0.3.0"

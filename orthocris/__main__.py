@@ -25,6 +25,7 @@ from orthocris.core.errors import InputError, ObservationError, OrthocrisError
 from orthocris.knowledge.checks import KnowledgeError, check_knowledge
 
 if TYPE_CHECKING:
+    from orthocris.core.verdict.shared import Shared
     from orthocris.services.context import Context
     from orthocris.services.door.network import Network
     from orthocris.storage.database import Database
@@ -51,6 +52,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
     demo.set_defaults(demo=True)
     commands.add_parser("openapi", help="print the schema of the API")
     commands.add_parser("tags", help="print the outlines of tags by their notches (JSON)")
+    commands.add_parser("tables", help="print the tables of the data as a diagram (Markdown)")
     keeping_commands.add_commands(commands)
     options = parser.parse_args(arguments)
     if options.command in keeping_commands.NAMES:
@@ -61,15 +63,17 @@ def main(arguments: Sequence[str] | None = None) -> int:
         return _openapi()
     if options.command == "tags":
         return _tags()
+    if options.command == "tables":
+        return _tables()
     return _serve(options)
 
 
 def _add_judge(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("file", type=Path, help="tidy table, see README.md")
-    parser.add_argument("--control", default="control", help="name of the control, or none")
+    parser.add_argument("file", type=Path, help="tidy table (see README.md), or a trial's bundle")
+    parser.add_argument("--control", help="name of the control, or none; default: control")
     parser.add_argument("--measure", help="what to judge; default: the first there is")
-    parser.add_argument("--look", default="last", help="last, auc or a day")
-    parser.add_argument("--threshold", default="0.6", help="fraction removed that is worth it")
+    parser.add_argument("--look", help="last, auc or a day; default: last")
+    parser.add_argument("--threshold", help="fraction removed that is worth it; default: 0.6")
     parser.add_argument("--planned", default="", help="days of the planned looks, as 3,7,14")
     parser.add_argument("--decisive", help="day of the look that decides; default: the last")
     parser.add_argument(
@@ -89,6 +93,9 @@ def _judge(options: argparse.Namespace) -> int:
 
     lines: list[int] = []
     try:
+        content = options.file.read_bytes()
+        shared, content = _unpacked(content)
+        _fill_in(options, shared)
         threshold = _option_number(options.threshold, "--threshold")
         seed = _option_seed(options.seed)
         decisive = options.decisive and _option_number(options.decisive, "--decisive")
@@ -96,7 +103,7 @@ def _judge(options: argparse.Namespace) -> int:
         planned = tuple(_option_number(day, "--planned") for day in days)
         usual = options.control if options.usual and options.control != "none" else ""
         terms = Terms(planned=planned, decisive=decisive, two_waves=options.two_waves, usual=usual)
-        observations, lines = read_table(options.file.read_bytes())
+        observations, lines = read_table(content)
         verdict = judge(
             observations,
             control=None if options.control == "none" else options.control,
@@ -121,6 +128,38 @@ def _judge(options: argparse.Namespace) -> int:
 
         print(verdict_text(verdict))
     return 0
+
+
+def _unpacked(content: bytes) -> tuple[Shared | None, bytes]:
+    """What a bundle tells of its trial, and its table; a table is told nothing of."""
+    from orthocris.core.verdict.shared import shared_from
+    from orthocris.formats.bundle_reading import is_bundle, read_bundle
+
+    if not is_bundle(content):
+        return None, content
+    plain, table = read_bundle(content)
+    return (None if plain is None else shared_from(plain)), table
+
+
+def _fill_in(options: argparse.Namespace, shared: Shared | None) -> None:
+    """What was not said is as the bundle tells it, else as usual."""
+    told = {"control": "control", "measure": None, "look": "last", "threshold": "0.6"}
+    if shared is not None:
+        told = {
+            "control": shared.control or "none",
+            "measure": shared.measure,
+            "look": f"{shared.look:g}",
+            "threshold": f"{shared.threshold}",
+        }
+        if not options.planned:
+            options.planned = ",".join(f"{day:g}" for day in shared.planned)
+        if options.decisive is None and shared.decisive is not None:
+            options.decisive = f"{shared.decisive:g}"
+        options.two_waves = options.two_waves or shared.two_waves
+        options.usual = options.usual or bool(shared.usual)
+    for name, value in told.items():
+        if getattr(options, name) is None:
+            setattr(options, name, value)
 
 
 def _option_number(text: str, name: str) -> float:
@@ -385,6 +424,23 @@ def _tags() -> int:
         [[round(x, 4), round(y, 4)] for x, y in tag_outline(n)] for n in range(MOST_NOTCHES + 1)
     )
     print("[\n" + ",\n".join(json.dumps(row) for row in rows) + "\n]")
+    return 0
+
+
+def _tables() -> int:
+    from orthocris.storage.database import Database
+    from orthocris.storage.drawing import tables_drawn
+
+    with tempfile.TemporaryDirectory() as folder:
+        database = Database(Path(folder) / "empty.sqlite", durable=False)
+        database.migrate()
+        with database.reading() as connection:
+            drawn = tables_drawn(connection)
+    print(
+        "# The tables\n\nDrawn from the schema by `python -m orthocris tables`; a line from one "
+        "table to another is a column that refers to it.\n\n"
+        f"```mermaid\n{drawn}\n```"
+    )
     return 0
 
 

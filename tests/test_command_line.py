@@ -8,9 +8,15 @@ import json
 import socket
 import tempfile
 import unittest
+from datetime import date
 from pathlib import Path
 
 from orthocris.__main__ import main
+from orthocris.core.trial.plan import Remedy, Role
+from orthocris.core.verdict.shared import Shared
+from orthocris.formats.bundle import bundle
+from orthocris.formats.tidy_table import write_table
+from tests.core.verdict.gardens import trial
 
 SPRAYS = Path(__file__).parent / "data" / "spray-counts.csv"
 
@@ -40,6 +46,26 @@ class Judge(unittest.TestCase):
         self.assertEqual(status, 0)
         self.assertEqual(json.loads(out)["outcome"], "ranked_without_control")
         self.assertEqual(out, run(*arguments)[1])
+
+    def test_a_bundle_says_itself_what_is_judged(self) -> None:
+        water = Remedy(0, "Water", Role.CONTROL, "")
+        soap = Remedy(0, "Soap", Role.REMEDY, "")
+        told = Shared(
+            "Beds", "aphids", "Aphids", "", date(2026, 5, 1), "live", 7.0, 0.3, (water, soap)
+        )
+        counts = {"Water": (40, 38, 52, 29, 44, 41), "Soap": (4, 3, 5, 2, 6, 4)}
+        seen = [o for o in trial(counts) if o.day > 0]
+        self.file.write_bytes(bundle("Beds", write_table(seen), (), {}, {}, told.to_plain()))
+        status, out, err = run("judge", str(self.file), "--json")
+        self.assertEqual((status, err), (0, ""))
+        found = json.loads(out)
+        self.assertEqual((found["recommended"], found["threshold"]), ("Soap", 0.3))
+        said = json.loads(run("judge", str(self.file), "--json", "--threshold", "0.9")[1])
+        self.assertEqual(said["threshold"], 0.9)
+        self.file.write_bytes(self.file.read_bytes()[:200])
+        status, out, err = run("judge", str(self.file))
+        self.assertEqual((status, out), (2, ""))
+        self.assertIn("no whole ZIP file", err)
 
     def test_plain_text_names_the_first(self) -> None:
         self.assertIn(

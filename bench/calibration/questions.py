@@ -23,7 +23,9 @@ from orthocris.core.verdict.arrivals import courses, log_rank
 from orthocris.core.verdict.case import Terms
 from orthocris.core.verdict.gathering import gather
 from orthocris.core.verdict.going_on import left_out
+from orthocris.core.verdict.ladder import likely_rung, rising, strength_for
 from orthocris.core.verdict.observation import MOST_ADDITIONS
+from orthocris.core.verdict.reading import read_trial
 
 CHUNK = 250
 FOUR_LOOKS = Terms(planned=(3.0, 7.0, 10.0, 14.0))
@@ -49,6 +51,35 @@ def ladder(blocks: float, trials: int) -> str:
     """Truths of 40, 50, 65 and 75% against 60%: a rung below it named, and the right one."""
     right, wrong = answers(Garden("", (0.6, 0.5, 0.35, 0.25), int(blocks)), Kind.LADDER, trials)
     return f"ladder, {blocks} blocks: right {right:.3f}, a rung too weak {wrong:.3f}"
+
+
+WIDE = ((1.0, 0.2), (3.0, 0.5), (9.0, 0.8), (27.0, 0.95))  # strengths, and what they remove
+NEEDED = 3.0 * 3.0 ** (1 / 3)  # where the line between them reaches 60%
+
+
+def wide_ladder(blocks: float, trials: int) -> str:
+    """Steps of three: whether the interval holds the strength for 60%, and the likely rung."""
+    rng = np.random.default_rng(int(blocks))
+    names = [f"rung {dose:g}" for dose, _ in WIDE]
+    held = right = 0
+    for _ in range(trials):
+        seen = []
+        for b in range(int(blocks)):
+            for name, removed in (("control", 0.0), *zip(names, (e for _, e in WIDE), strict=True)):
+                start = 30 * rng.gamma(4, 0.25)
+                after = start * (1 - removed) * rng.gamma(6, 1 / 6)
+                for day, mean in ((0.0, start), (7.0, after)):
+                    count = float(rng.poisson(mean))
+                    seen.append(Observation(f"{name}/{b}", str(b), name, day, "live", count))
+        reading = read_trial(seen, control="control", measure="live", look="last", seed=1)
+        curve = rising(np.column_stack([reading.efficacy(name) for name in names]))
+        found = strength_for(curve, [dose for dose, _ in WIDE], 0.6)
+        held += found.low <= NEEDED <= found.high
+        right += likely_rung(np.mean(curve >= 0.6, axis=0), [True] * len(WIDE)) == 2
+    return (
+        f"ladder in steps of three, {blocks:g} blocks: interval of the strength for 60% holds "
+        f"{held / trials:.3f}, right rung {right / trials:.3f}"
+    )
 
 
 def two_by_two(start: float, trials: int) -> str:
@@ -203,6 +234,7 @@ def main() -> None:
     trials = int(sys.argv[1]) if len(sys.argv) > 1 else 2000
     jobs: list[tuple[Callable[[float, int], str], float]] = [
         *((ladder, blocks) for blocks in (4, 8, 12)),
+        *((wide_ladder, blocks) for blocks in (4, 8)),
         *((two_by_two, start) for start in (5.0, 20.0, 80.0)),
         *((arrivals, keeps) for keeps in (0.0, 0.7, 0.9)),
         *((peeking, clump) for clump in (4.0, 1.0)),

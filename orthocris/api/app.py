@@ -29,9 +29,12 @@ from orthocris.api.planning.printing_routes import router as printing
 from orthocris.api.planning.routes import router as planning
 from orthocris.api.playing.routes import router as playing
 from orthocris.api.requests import on_the_list
+from orthocris.api.seasons.routes import router as seasons
 from orthocris.api.trial.routes import router as trial
 from orthocris.api.trial.views import today_view
+from orthocris.api.verdict.neighbour_routes import router as neighbours
 from orthocris.api.verdict.routes import router as verdict
+from orthocris.api.verdict.suiting_routes import router as suiting
 from orthocris.api.weather.routes import router as weather
 from orthocris.services.context import Context
 from orthocris.services.planning.powers import PowerJobs
@@ -53,7 +56,10 @@ ROUTERS = (
     field,
     rounds,
     rest,
+    seasons,
     verdict,
+    neighbours,
+    suiting,
     paper,
     notebook,
     practice,

@@ -18,7 +18,7 @@ NAMES = (
 )
 MAX_BODY = 2_000_000  # bytes
 MAX_TABLE = 12_000_000  # bytes; five years of hours fill about 2.5 million
-TABLES = frozenset({"/api/weather/table"})
+TABLES = frozenset({"/api/weather/table", "/api/queries/bundle", "/api/neighbours"})
 PICTURE = re.compile(r"/api/notes/\d+/picture")  # as a phone makes them
 READING = frozenset({"GET", "HEAD", "OPTIONS"})
 OWN_SITES = frozenset({"same-origin", "none"})

@@ -17,6 +17,7 @@ from orthocris.core.trial.patches import Harm
 from orthocris.core.trial.plan import Look, Round
 from orthocris.core.trial.sprays import SprayEntry
 from orthocris.core.trial.trial import Plant, Trial
+from orthocris.demo.seasons import journal_on
 from orthocris.demo.simulate import Bench, on_leaves
 from orthocris.demo.world import PRICES, REASONS, STORIES, Story, yard_on
 from orthocris.services.context import Context
@@ -25,6 +26,7 @@ from orthocris.services.field import batches, patches, rounds
 from orthocris.services.field.batches import BatchDraft
 from orthocris.services.field.patches import PatchDraft
 from orthocris.services.planning import layouts
+from orthocris.services.seasons.writing import write_entry
 from orthocris.services.trial import benches, overviews, questions
 from orthocris.services.verdict import judging
 from orthocris.services.weather import ribbons, yards
@@ -88,6 +90,8 @@ def build_demo(database: Database, now: datetime) -> None:
     set_up = Context(database, lambda: now)
     yards.change_yard(set_up, yard_on(now.date()))
     yards.change_prices(set_up, PRICES)
+    for line in journal_on(now.date()):
+        write_entry(set_up, line)
     for story in STORIES:
         _Play(database, story, now).run()
 

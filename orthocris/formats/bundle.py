@@ -2,18 +2,30 @@
 
 from __future__ import annotations
 
-import csv
 import io
 import json
 import zipfile
 from collections.abc import Mapping, Sequence
 
 from orthocris.core.counting.notebook import Note
-from orthocris.formats.tidy_table import guarded
+from orthocris.formats.tidy_table import guarded_table
 
 NOTES = ("note", "plant", "look", "leaf", "noted_at", "said", "seen", "picture")
 MARKS = ("note", "x", "y", "stage")
-TYPES = {"note": "integer", "look": "integer", "leaf": "integer", "x": "number", "y": "number"}
+TYPES = {
+    **dict.fromkeys(("note", "look", "leaf", "added"), "integer"),
+    **dict.fromkeys(("x", "y", "day", "value", "of", "effort"), "number"),
+}
+README = """A trial of home remedies, with everything that was counted in it.
+
+table.csv         every number: plant, block, remedy, day after the first spray, measure, value
+notes.csv         what was noted at plants; marks.csv: marks on their photos; pictures/: the photos
+verdict.json      the verdict as it was read, with the version and seed it was made by
+datapackage.json  what the columns are (Data Package), and under "trial" what was asked and compared
+
+Texts that a spreadsheet would take for formulas have a quote before them. Another garden takes the
+trial in from this very file and judges its numbers anew.
+"""
 MOMENT = (1980, 1, 1, 0, 0, 0)  # the same trial makes the same file
 
 
@@ -23,6 +35,8 @@ def bundle(
     notes: Sequence[Note],
     plants: Mapping[int, str],
     pictures: Mapping[str, bytes],
+    told: Mapping[str, object] | None = None,
+    verdict: Mapping[str, object] | None = None,
 ) -> bytes:
     """Return a trial as a ZIP file.
 
@@ -36,6 +50,10 @@ def bundle(
         The notes, and the names of the plants by id.
     pictures:
         The pictures by the names of their files.
+    told:
+        What `core.verdict.shared` tells of the trial, by which another garden judges its table.
+    verdict:
+        The verdict on record, with its version and seed.
 
     Notes
     -----
@@ -44,7 +62,7 @@ def bundle(
     """
     shown = {n.id: f"pictures/{n.id}.jpg" for n in notes if n.picture is not None}
     files: dict[str, bytes] = {} if table is None else {"table.csv": table}
-    files["notes.csv"] = _csv(
+    files["notes.csv"] = guarded_table(
         NOTES,
         [
             (
@@ -60,7 +78,7 @@ def bundle(
             for n in notes
         ],
     )
-    files["marks.csv"] = _csv(
+    files["marks.csv"] = guarded_table(
         MARKS,
         [
             (n.id, f"{mark.x:.4f}", f"{mark.y:.4f}", mark.stage)
@@ -74,20 +92,14 @@ def bundle(
         for n in notes
         if n.picture is not None and n.picture.file in pictures
     }
-    files["datapackage.json"] = _description(name, files)
+    if verdict is not None:
+        files["verdict.json"] = _json(verdict)
+    files["README.txt"] = README.encode()
+    files["datapackage.json"] = _description(name, files, told)
     return _zipped(files)
 
 
-def _csv(header: Sequence[str], rows: Sequence[Sequence[object]]) -> bytes:
-    out = io.StringIO()
-    writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(header)
-    for row in rows:
-        writer.writerow([guarded(cell) if isinstance(cell, str) else cell for cell in row])
-    return out.getvalue().encode()
-
-
-def _description(name: str, files: Mapping[str, bytes]) -> bytes:
+def _description(name: str, files: Mapping[str, bytes], told: Mapping[str, object] | None) -> bytes:
     resources = [
         {
             "name": path.removesuffix(".csv"),
@@ -102,12 +114,16 @@ def _description(name: str, files: Mapping[str, bytes]) -> bytes:
             },
         }
         for path, content in files.items()
-        if path in ("notes.csv", "marks.csv")
+        if path.endswith(".csv")
     ]
-    if "table.csv" in files:
-        resources.insert(0, {"name": "table", "path": "table.csv", "format": "csv"})
-    described = {"name": "trial", "title": name, "resources": resources}
-    return json.dumps(described, ensure_ascii=False, indent=2).encode()
+    described: dict[str, object] = {"name": "trial", "title": name, "resources": resources}
+    if told is not None:
+        described["trial"] = told
+    return _json(described)
+
+
+def _json(value: object) -> bytes:
+    return json.dumps(value, ensure_ascii=False, indent=2).encode()
 
 
 def _zipped(files: Mapping[str, bytes]) -> bytes:

@@ -92,6 +92,16 @@ def guarded(name: str) -> str:
     return f"'{name}" if name[:1] in FORMULA_SIGNS or _is_guarded(name) else name
 
 
+def guarded_table(header: Sequence[str], rows: Sequence[Sequence[object]]) -> bytes:
+    """Return any table as CSV in UTF-8, its texts guarded."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(header)
+    for row in rows:
+        writer.writerow([guarded(cell) if isinstance(cell, str) else cell for cell in row])
+    return out.getvalue().encode()
+
+
 def _is_guarded(name: str) -> bool:
     return name[:1] == "'" and (name[1:2] == "'" or name[1:2] in FORMULA_SIGNS)
 

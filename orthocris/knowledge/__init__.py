@@ -77,6 +77,23 @@ class Sign:
     drawing: str | None
 
 
+@dataclass(frozen=True, slots=True)
+class Disorder:
+    """What no remedy helps: it is no pest, or none that one reaches. `signs` are as of pests."""
+
+    key: str
+    name: str
+    signs: dict[str, int]
+    tell: str
+    do: str
+
+
+@cache
+def disorders() -> tuple[Disorder, ...]:
+    """Return what no remedy helps, with how to tell and what to do instead."""
+    return tuple(Disorder(**entry) for entry in _read("disorders.json"))
+
+
 @cache
 def pests() -> tuple[Pest, ...]:
     """Return the pests and diseases shipped, checked against signs, measures and remedies."""

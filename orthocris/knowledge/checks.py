@@ -25,6 +25,7 @@ from orthocris.core.trial.ways import WAYS
 SHAPES: dict[str, type] = {
     "pests.json": knowledge.Pest,
     "signs.json": knowledge.Sign,
+    "disorders.json": knowledge.Disorder,
     "crops.json": Crop,
     "remedies.json": CatalogueRemedy,
     "recipes.json": RecipeCard,
@@ -78,6 +79,10 @@ def check_entries(name: str, shape: type, entries: list[dict[str, Any]]) -> None
 
 def _faults() -> Iterator[str]:
     pests = {pest.key for pest in knowledge.pests()}
+    signs = {sign.key for sign in knowledge.signs()}
+    for disorder in knowledge.disorders():
+        if disorder.key in pests or not disorder.signs or set(disorder.signs) - signs:
+            yield f"disorders.json: {disorder.key} is a pest, or has no sign or one that is none"
     for remedy in knowledge.remedies():
         where = f"remedies.json: {remedy.key}"
         if remedy.way not in WAYS:

@@ -8,16 +8,19 @@ from dataclasses import replace
 from orthocris.core.errors import InputError
 from orthocris.core.finding.inspection import Inspection
 from orthocris.core.finding.triage import Advice, Candidate, Sighting, advise, candidates
-from orthocris.knowledge import pest_named, pests, signs
+from orthocris.core.seasons.journal import EntryDraft, EntryKind, Level
+from orthocris.knowledge import disorders, pest_named, pests, signs
 from orthocris.services.context import Context
 from orthocris.services.receipts import once
 from orthocris.storage import finding as records
 
+# Up to which share of what was looked at a level goes.
+SHARES = {Level.NONE: 0.0, Level.FEW: 0.1, Level.SOME: 0.5, Level.MANY: 1.0}
 OWN_TOLERANCE = 0.05  # for a pest of the gardener's own nothing is known; be careful
 
 
 def find_out(seen: Sequence[str]) -> tuple[Candidate, ...]:
-    """Rank the pests by the signs seen; an unknown sign is refused."""
+    """Rank pests, and what is none, by the signs seen; an unknown sign is refused."""
     known = {sign.key for sign in signs()}
     for sign in seen:
         if sign not in known:
@@ -27,7 +30,9 @@ def find_out(seen: Sequence[str]) -> tuple[Candidate, ...]:
                 field="signs",
                 fix="Choose from the list of signs.",
             )
-    return candidates(seen, {pest.key: pest.signs for pest in pests()})
+    weights = {pest.key: pest.signs for pest in pests()}
+    weights.update({none.key: none.signs for none in disorders()})
+    return candidates(seen, weights)
 
 
 def advise_on(context: Context, pest: str, place: str, look: Sighting) -> Advice:
@@ -37,7 +42,8 @@ def advise_on(context: Context, pest: str, place: str, look: Sighting) -> Advice
     known = pest_named(pest)
     if earlier is not None and look.earlier_share is None:
         look = replace(look, earlier_share=earlier.affected / earlier.looked)
-    return advise(look, known.tolerance_share if known else OWN_TOLERANCE)
+    tolerance = known.tolerance_share if known else OWN_TOLERANCE
+    return advise(look, tolerance, disease=known is not None and known.kind == "disease")
 
 
 def keep_inspection(
@@ -83,6 +89,20 @@ def keep_inspection(
             lambda: records.keep_inspection(connection, record),
         )
         return replace(record, id=made)
+
+
+def look_of(record: Inspection) -> EntryDraft:
+    """Return an inspection as a line of the journal: how many there were, by the share affected."""
+    share = record.affected / record.looked
+    level = next(level for level, most in SHARES.items() if share <= most)
+    return EntryDraft(
+        kind=EntryKind.LOOK,
+        on=record.seen_at.date(),
+        place=record.place,
+        pest=record.pest,
+        level=level,
+        helpers=record.helpers > 0,
+    )
 
 
 def inspections(context: Context) -> tuple[Inspection, ...]:

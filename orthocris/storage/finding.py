@@ -34,7 +34,7 @@ def keep_inspection(connection: sqlite3.Connection, look: Inspection) -> int:
 
 
 def inspections(connection: sqlite3.Connection, limit: int = 50) -> tuple[Inspection, ...]:
-    """Return the newest inspections, the newest first."""
+    """Return the newest inspections (-1: all), the newest first."""
     rows = connection.execute(
         "SELECT * FROM inspection ORDER BY julianday(seen_at) DESC, id DESC LIMIT :limit",
         {"limit": limit},

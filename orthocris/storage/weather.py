@@ -91,6 +91,16 @@ def hours(connection: sqlite3.Connection, start: datetime, count: int) -> Weathe
     return weather_from(start, values, count)
 
 
+def weather_revision(connection: sqlite3.Connection) -> tuple[str | int, ...]:
+    """Return the data's file, and numbers that change whenever hours or days come or change."""
+    row = connection.execute(
+        "SELECT (SELECT file FROM pragma_database_list WHERE name = 'main'),"
+        " (SELECT count(*) FROM weather_hour), (SELECT count(*) FROM weather_day),"
+        " (SELECT coalesce(max(id), 0) FROM change WHERE trial_id IS NULL)"
+    ).fetchone()
+    return tuple(row)
+
+
 def keep_day(connection: sqlite3.Connection, entry: DayEntry) -> None:
     """Keep a day entered by hand; the newest entry of a day holds."""
     connection.execute(
@@ -122,7 +132,7 @@ def day_on(connection: sqlite3.Connection, day: date) -> DayEntry | None:
 
 def days(connection: sqlite3.Connection) -> tuple[DayEntry, ...]:
     """Return the days entered by hand, the newest first."""
-    rows = connection.execute("SELECT * FROM weather_day ORDER BY day DESC LIMIT 400")
+    rows = connection.execute("SELECT * FROM weather_day ORDER BY day DESC")
     return tuple(_day(r) for r in rows)
 
 

@@ -26,10 +26,10 @@ DESK = {
     "verdict-clear": f"/trial/{LUPINS}/verdict",
     "verdict-not-settled": f"/trial/{PHLOX}/verdict",
     "known": "/known",
+    "year": "/year",
 }
 # Pages of which no picture is kept; tests look at them all the same.
 ALSO = ("/yard", f"/trial/{FUCHSIAS}/plants")
-PRINTS = {"printed-tags": f"/api/trials/{STRAWBERRIES}/tags.svg?paper=a4&page=1"}
 PHONE = {
     "phone-count": f"/trial/{STRAWBERRIES}/look/2",
     "phone-leaf": f"/trial/{STRAWBERRIES}/look/2",
@@ -141,8 +141,7 @@ def spray_some(page: Page) -> None:
 
 def take_all(address: str, browser: Browser, folder: Path, wanted: set[str]) -> None:
     """Take every picture (or those wanted) into a folder."""
-    sheet = browser.new_context(viewport={"width": 794, "height": 1123})
-    for context, pages in ((sheet, PRINTS), (desk(browser), DESK), (phone(browser), PHONE)):
+    for context, pages in ((desk(browser), DESK), (phone(browser), PHONE)):
         page = context.new_page()
         for name, path in pages.items():
             if wanted and name not in wanted:

@@ -9,7 +9,7 @@ from typing import Any
 
 from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
 
-from tests.browser.shots import ALSO, DESK, PHONE, PRINTS, take_all
+from tests.browser.shots import ALSO, DESK, PHONE, take_all
 from tests.browser.support import ROOT, Server, choose, desk, launch, phone, settle, treated
 from tests.browser.walks import mix_as_helper, start_round, unfold
 
@@ -211,7 +211,7 @@ class WholeJob(BrowserCase):
         with tempfile.TemporaryDirectory() as folder:
             take_all(server.address, self.browser, Path(folder), set())
             taken = {path.stem for path in Path(folder).glob("*.png")}
-        self.assertEqual(taken, {*DESK, *PHONE, *PRINTS})
+        self.assertEqual(taken, {*DESK, *PHONE})
 
     def test_every_view_is_accessible_in_every_theme(self) -> None:
         server = self.serve("--demo")

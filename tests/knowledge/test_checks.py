@@ -7,8 +7,9 @@ import unittest
 from importlib.resources import files
 from typing import Any
 
-from orthocris.knowledge import pests, remedies
+from orthocris.knowledge import disorders, pests, remedies
 from orthocris.knowledge.checks import SHAPES, KnowledgeError, check_entries, check_knowledge
+from orthocris.services.finding import find_out
 
 
 class Checks(unittest.TestCase):
@@ -41,6 +42,12 @@ class Checks(unittest.TestCase):
             used = [r.key for r in remedies() if pest.key in r.works_on]
             self.assertGreaterEqual(len(used), 2, pest.key)
             self.assertFalse(set(used) & set(pest.cannot_work), pest.key)
+
+    def test_what_no_remedy_helps_is_found_by_its_own_sign(self) -> None:
+        for one in disorders():
+            own = max(one.signs, key=lambda sign: one.signs[sign])
+            self.assertEqual(find_out([own])[0].key, one.key)
+        self.assertEqual(find_out(["honeydew", "clusters"])[0].key, "aphids")
 
 
 if __name__ == "__main__":

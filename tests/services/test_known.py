@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from datetime import date
 from typing import Any
 
 from orthocris.core.trial.plan import Amount, Role, Traits
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.setup import Setup
 from orthocris.core.verdict.frozen import FrozenVerdict
+from orthocris.core.weather.days import DayEntry, Sky
 from orthocris.services.pantry.catalogue import suited
 from orthocris.services.trial import questions
 from orthocris.services.verdict.known import Known, known_of, known_pests
+from orthocris.services.weather import yards
 from orthocris.storage import verdicts
 from tests.services.world import QUESTION, ServiceCase
 
@@ -56,6 +59,24 @@ class KnownByNow(ServiceCase):
         self.assertIn("2 trials here", both.words)
         (pest,) = known_pests(self.context)
         self.assertEqual((pest.pest, pest.name, pest.trials), ("aphids", "Aphids", 2))
+
+    def test_the_weather_of_a_trial_is_told_where_it_is_known(self) -> None:
+        trial = self.judged("2025", of(0.86, 0.78, 0.91))
+        with self.context.database.atomic() as connection:
+            connection.execute(
+                "UPDATE trial SET sprayed_on = '2026-05-01' WHERE id = :t", {"t": trial}
+            )
+            connection.execute(
+                "UPDATE verdict_record SET verdict = json_set(verdict, '$.look', '3')"
+            )
+        (one,) = self.known().remedies[0].trials
+        self.assertEqual((one.warmth, one.rain), (None, None))
+        for day in range(1, 5):
+            entry = DayEntry(date(2026, 5, day), 10.0, 20.0, 5.0, Sky.CLEAR, 2.0, 8, 12)
+            yards.enter_day(self.context, entry)
+        (one,) = self.known().remedies[0].trials
+        self.assertAlmostEqual(one.warmth or 0, 15.0, delta=1.5)
+        self.assertAlmostEqual(one.rain or 0, 8.0)
 
     def test_another_strength_is_another_remedy_and_no_number_is_none(self) -> None:
         self.judged("strong", of(0.9, 0.8, 0.95), amount=20)

@@ -39,7 +39,7 @@ LATER = [
     *("0010_paper.sql", "0011_deaths.sql", "0012_notebook.sql", "0013_hours.sql"),
     *("0014_counters.sql", "0015_mess.sql", "0016_steps.sql", "0017_own_pests.sql"),
     *("0018_layouts_due.sql", "0019_eaten.sql", "0020_told.sql", "0021_goes_on.sql"),
-    "0022_rest.sql",
+    *("0022_rest.sql", "0023_journal.sql", "0024_neighbour.sql", "0025_minds.sql"),
 ]
 
 

@@ -31,6 +31,7 @@ useKeys([
   { key: "t", label: "Today", run: () => void router.push("/") },
   { key: "f", label: "Find out what it is", run: () => void router.push("/look") },
   { key: "m", label: "Mixing bench", run: () => void router.push("/mix") },
+  { key: "j", label: "The garden's year and its journal", run: () => void router.push("/year") },
   { key: "y", label: "The yard: place, weather, tools", run: () => void router.push("/yard") },
   { key: "p", label: "Practise counting", run: () => void router.push("/practice") },
   { key: "n", label: "New trial", run: () => void router.push("/new") },
@@ -50,6 +51,7 @@ useKeys([
       <RouterLink to="/look">Find out <span class="key" aria-hidden="true">f</span></RouterLink>
       <RouterLink to="/new">New trial <span class="key" aria-hidden="true">n</span></RouterLink>
       <RouterLink to="/mix">Mix <span class="key" aria-hidden="true">m</span></RouterLink>
+      <RouterLink to="/year">Year <span class="key" aria-hidden="true">j</span></RouterLink>
       <RouterLink to="/yard">Yard <span class="key" aria-hidden="true">y</span></RouterLink>
     </nav>
     <div class="tools">

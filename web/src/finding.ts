@@ -17,9 +17,10 @@ export interface SightingDraft {
   helpers: string;
   vigorous: boolean;
   wilting: boolean;
+  indoors: boolean;
 }
 
 /** An inspection of which nothing is known yet. */
 export function freshSighting(): SightingDraft {
-  return { seen: [], pest: "", place: "", looked: "10", affected: "", helpers: "0", vigorous: true, wilting: false };
+  return { seen: [], pest: "", place: "", looked: "10", affected: "", helpers: "0", vigorous: true, wilting: false, indoors: false };
 }

@@ -12,6 +12,7 @@ export const router = createRouter({
     { path: "/practice", name: "practice", meta: { title: "Practice in counting" }, component: () => import("./views/counting/PracticeView.vue") },
     { path: "/practice/:session(\\d+)", meta: { title: "Practice in counting", field: true }, component: () => import("./views/counting/PracticeLeaves.vue"), props: (route) => ({ session: Number(route.params["session"]) }) },
     { path: "/known/:pest?", name: "known", meta: { title: "What you know by now" }, component: () => import("./views/verdict/KnownView.vue"), props: (route) => ({ pest: route.params["pest"] ? String(route.params["pest"]) : null }) },
+    { path: "/year", name: "year", meta: { title: "The garden's year" }, component: () => import("./views/seasons/YearView.vue") },
     { path: "/p/:id(\\d+)/:plant(\\d+)", component: () => import("./views/trial/PlantLink.vue") },
     { path: "/enter", meta: { title: "Who is it?", field: true }, component: () => import("./views/door/EnterView.vue") },
     { path: "/new", name: "new", meta: { title: "A new trial" }, component: () => import("./views/trial/NewTrialView.vue") },

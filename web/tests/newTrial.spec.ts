@@ -170,7 +170,7 @@ it("plays the plan by itself once it is said, and tells what it takes", async ()
   await eventually(() => expect(page.text()).toContain("A remedy that takes away 80% is shown to work"));
   expect(played).toEqual([{ plants: 14, remedies: 2, threshold: 0.6, measure: "live", usual: false }]); // what was typed on the way is not
   expect(page.text()).toContain("95%");
-  expect(page.text()).toContain("2 sprays of each, about 310 ml each time.");
+  expect(page.text()).toContain("2 sprays of each, about 310 ml each time: some 14 minutes of work a round");
   await page.get('[aria-label="How many plants"]').setValue("");
   await flushPromises();
   expect(page.text()).not.toContain("How sure it will be");

@@ -68,7 +68,7 @@ beforeEach(() => {
   answers = {
     "GET /api/trials/4": () => makeTrial(),
     "GET /api/own-pests": () => [],
-    "GET /api/knowledge": () => ({ numbers, ways, pests: [pest, rust], measures, signs: [{ key: "honeydew", text: "Sticky leaves", part: "leaf", drawing: null }] }),
+    "GET /api/knowledge": () => ({ numbers, ways, pests: [pest, rust], measures, signs: [{ key: "honeydew", text: "Sticky leaves", part: "leaf", drawing: null }], disorders: [{ key: "thirst", name: "Thirst", signs: {}, tell: "The pot is light.", do: "Water it." }] }),
     "POST /api/queries/remedies": () => [],
     "GET /api/inspections": () => [],
     "GET /api/sampling": () => ({ spread: { mean: 8, clumping: 1, seconds: 30, counted: 0 }, options: [{ samples: 3, error: 0.6, minutes: 44 }, { samples: 6, error: 0.43, minutes: 80 }, { samples: 12, error: 0.3, minutes: 152 }] }),
@@ -175,6 +175,19 @@ describe("today", () => {
 });
 
 describe("finding out", () => {
+  it("says of what no spray helps how to tell and what to do, and asks for no count", async () => {
+    answers["GET /api/signs/candidates"] = () => [{ key: "thirst", fit: 1, seen: ["honeydew"], unexplained: [] }];
+    const page = await alone(FindOutView);
+    await button(page, "Sticky leaves").trigger("click");
+    await flushPromises();
+    expect(page.get(".in-view").text()).toBe("It may be thirst ↓");
+    await button(page, "Thirst").trigger("click");
+    expect(page.text()).toContain("Thirst: no spray helps");
+    expect(page.text()).toContain("Water it.");
+    expect(page.find("form").exists()).toBe(false);
+    await button(page, "Start afresh").trigger("click");
+  });
+
   it("keeps what was ticked over a reload, and sends a look with a key of its own", async () => {
     answers["GET /api/signs/candidates"] = () => [{ key: "aphids", fit: 0.5, seen: ["honeydew"], unexplained: [] }];
     answers["POST /api/queries/advice"] = () => ({ action: "trial", reason: "enough", share: 0.5, trend: "unknown" });

@@ -88,9 +88,14 @@ def cover_overlay(context: Ctx, row_id: RowId, threshold: Threshold = HALF_WAY) 
 
 
 @router.get("/trials/{trial_id}/bundle.zip", response_class=Response, responses=ZIP)
-def bundle_of(context: Ctx, trial_id: TrialId) -> Zip:
-    """Return the trial's table (once the key is open), notes, marks and pictures in one file."""
+def bundle_of(
+    context: Ctx, trial_id: TrialId, without_names: Annotated[bool, Query()] = False
+) -> Zip:
+    """Return the trial's table (once the key is open), notes, marks and pictures in one file.
+
+    Without names its plants are P1, P2 and so on, and notes and pictures stay here.
+    """
     return Zip(
-        bundle.bundle_of(context, trial_id),
+        bundle.bundle_of(context, trial_id, without_names=without_names),
         headers={"Content-Disposition": f'attachment; filename="trial-{trial_id}.zip"'},
     )

@@ -50,4 +50,5 @@ def _sighting(body: SightingIn) -> Sighting:
         helpers=body.helpers,
         vigorous=body.vigorous,
         wilting=body.wilting,
+        indoors=body.indoors,
     )

@@ -32,6 +32,7 @@ class SightingIn(In):
     helpers: Whole = 0
     vigorous: bool = True
     wilting: bool = False
+    indoors: bool = False
 
 
 class AdviceOut(Out):

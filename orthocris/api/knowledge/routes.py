@@ -10,6 +10,7 @@ from orthocris.api.field.schemas import CareIO
 from orthocris.api.knowledge.schemas import (
     ClassOut,
     CropOut,
+    DisorderOut,
     Health,
     Knowledge,
     MeasureOut,
@@ -30,7 +31,7 @@ from orthocris.core.trial.plants import LEAST_BLOCKS, MAX_PLANTS, USUAL_BLOCKS
 from orthocris.core.trial.question import MAX_REMEDIES
 from orthocris.core.trial.setup import EGG_UNIT, Setup
 from orthocris.core.trial.ways import WAYS
-from orthocris.knowledge import pests, signs
+from orthocris.knowledge import disorders, pests, signs
 from orthocris.services.finding import OWN_TOLERANCE
 from orthocris.services.trial.crops import crops_on
 from orthocris.services.trial.own_pests import as_pest, drop_pest, keep_pest, own_pests
@@ -64,6 +65,7 @@ def knowledge() -> Knowledge:
         pests=tuple(PestOut.model_validate(p) for p in pests()),
         measures=tuple(MeasureOut.model_validate(m) for m in MEASURES.values()),
         signs=tuple(SignOut.model_validate(x) for x in signs()),
+        disorders=tuple(DisorderOut.model_validate(x) for x in disorders()),
     )
 
 

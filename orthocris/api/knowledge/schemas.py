@@ -98,6 +98,16 @@ class CropOut(Out):
     said: str
 
 
+class DisorderOut(Out):
+    """What no remedy helps, being no pest or none that one reaches: how to tell, and what does."""
+
+    key: str
+    name: str
+    signs: dict[str, int]
+    tell: str
+    do: str
+
+
 class SignOut(Out):
     """Something that can be seen."""
 
@@ -135,12 +145,13 @@ class Numbers(BaseModel):
 
 
 class WayOut(Out):
-    """A way of giving a remedy, with the usual unit of its dose and whether it wets."""
+    """A way of giving a remedy: the unit of its dose, whether it wets, usual minutes a plant."""
 
     key: str
     name: str
     unit: str
     wets: bool
+    minutes: float
 
 
 class Knowledge(BaseModel):
@@ -152,6 +163,7 @@ class Knowledge(BaseModel):
     pests: tuple[PestOut, ...]
     measures: tuple[MeasureOut, ...]
     signs: tuple[SignOut, ...]
+    disorders: tuple[DisorderOut, ...]
 
 
 class Health(BaseModel):

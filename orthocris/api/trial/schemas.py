@@ -14,6 +14,7 @@ from orthocris.api.knowledge.schemas import MeasureOut, PestOut
 from orthocris.api.trial.setup_schemas import SetupIO, TraitsIO
 from orthocris.core.field.progress import JobKind
 from orthocris.core.field.thread import State, StationKey
+from orthocris.core.seasons.journal import EntryKind
 from orthocris.core.trial.crops import Habit
 from orthocris.core.trial.measures import MeasureKey
 from orthocris.core.trial.plan import Role
@@ -319,12 +320,25 @@ class PutAwayOut(BaseModel):
     put_away_at: datetime
 
 
+class GardenJobOut(Out):
+    """Something due outside the trials: a look, a treatment, or a newcomer that may join."""
+
+    key: str
+    title: str
+    due_on: date
+    note: str
+    kind: EntryKind
+    pest: str
+    place: str
+
+
 class TodayOut(BaseModel):
-    """What is due, every trial, and those put away."""
+    """What is due in the trials and beside them, every trial, and those put away."""
 
     today: date
     trials: tuple[TodayTrialOut, ...]
     put_away: tuple[PutAwayOut, ...]
+    garden: tuple[GardenJobOut, ...]
 
 
 class TrialRowOut(Out):

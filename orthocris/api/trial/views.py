@@ -11,6 +11,7 @@ from orthocris.api.knowledge.schemas import MeasureOut, PestOut
 from orthocris.api.trial.schemas import (
     ChangeOut,
     ChangePartOut,
+    GardenJobOut,
     JobOut,
     LayoutEventOut,
     LookOut,
@@ -294,6 +295,7 @@ def today_view(found: Today) -> TodayOut:
         put_away=tuple(
             PutAwayOut(id=i, name=name, put_away_at=at) for i, name, at in found.put_away
         ),
+        garden=tuple(GardenJobOut.model_validate(job) for job in found.garden),
     )
 
 

@@ -12,6 +12,7 @@ from orthocris.api.requests import ERRORS, Ctx, Key, TrialId
 from orthocris.api.trial.schemas import TrialOut
 from orthocris.api.trial.views import trial_view
 from orthocris.api.verdict.schemas import (
+    BeforeOut,
     CheckOut,
     CourseOut,
     KnownOut,
@@ -25,8 +26,8 @@ from orthocris.api.verdict.schemas import (
 from orthocris.core.counting.notebook import SEEN
 from orthocris.services.field import bearing
 from orthocris.services.trial import overviews
+from orthocris.services.verdict import before, known, parts
 from orthocris.services.verdict import judging as verdicts
-from orthocris.services.verdict import known, parts
 
 router = APIRouter(prefix="/api", responses=ERRORS)
 
@@ -79,6 +80,16 @@ def next_part(context: Ctx, trial_id: TrialId) -> NextPartOut | None:
 def go_on(context: Ctx, trial_id: TrialId, key: Key = None) -> TrialOut:
     """Set up the trial that goes on from this one on further plants; return it."""
     return trial_view(overviews.overview(context, parts.go_on(context, trial_id, key)))
+
+
+@router.get("/trials/{trial_id}/verdict/before")
+def with_what_was_known(
+    context: Ctx,
+    trial_id: TrialId,
+    look: Annotated[int | None, Query(ge=0, le=1000)] = None,
+) -> tuple[BeforeOut, ...]:
+    """Return what comes of each remedy together with earlier trials, beside the verdict."""
+    return tuple(BeforeOut.of(one) for one in before.known_before(context, trial_id, look))
 
 
 @router.get("/borne")

@@ -11,6 +11,7 @@ from orthocris.api.base import Out
 from orthocris.core.counting.notebook import Seen
 from orthocris.core.trial.plan import Role
 from orthocris.core.verdict.result import Outcome
+from orthocris.services.verdict.before import Before
 
 
 class RemedyVerdict(Out):
@@ -185,7 +186,8 @@ class KnownPestOut(Out):
 class KnownTrialOut(Out):
     """What one trial says of a remedy; efficacies are fractions removed, with 95% limits."""
 
-    trial_id: int
+    trial_id: int | None
+    garden: str
     name: str
     on: date
     crop: str
@@ -196,6 +198,8 @@ class KnownTrialOut(Out):
     damage: float | None
     out: bool
     best: bool
+    warmth: float | None
+    rain: float | None
 
 
 class KnownRemedyOut(Out):
@@ -230,3 +234,29 @@ class KnownOut(Out):
     trials: int
     remedies: tuple[KnownRemedyOut, ...]
     harmful: tuple[KnownHarmOut, ...]
+
+
+class BeforeOut(Out):
+    """A remedy with earlier trials: fractions removed with 95% limits, none where it harmed."""
+
+    name: str
+    trials: int
+    harmed: int
+    efficacy: float | None
+    low: float | None
+    high: float | None
+    words: str
+
+    @classmethod
+    def of(cls, one: Before) -> BeforeOut:
+        """Return the shape of a remedy with what was known before."""
+        found = one.found
+        return cls(
+            name=one.name,
+            trials=one.trials,
+            harmed=one.harmed,
+            efficacy=found.efficacy if found else None,
+            low=found.low if found else None,
+            high=found.high if found else None,
+            words=one.words,
+        )

@@ -8,6 +8,7 @@ from enum import StrEnum
 
 from orthocris.core.errors import InputError
 
+EATEN_UP = 0.5  # share affected up to which enough helpers are left to it
 MAX_LOOKED = 10_000
 ENOUGH = 8  # weight of signs seen that makes a pest as good as certain
 
@@ -73,7 +74,8 @@ class Sighting:
 
     `looked` leaves or plants were looked at, `affected` of them had it, `helpers` helpers
     were seen on all of them. `earlier_share` is the affected share at the look before, if
-    any. `wilting` says that most of the plant is dying back, `vigorous` that it grows well.
+    any. `wilting` says that most of the plant is dying back, `vigorous` that it grows well, and
+    `indoors` that no helpers find it.
     """
 
     looked: int
@@ -82,6 +84,7 @@ class Sighting:
     earlier_share: float | None = None
     vigorous: bool = True
     wilting: bool = False
+    indoors: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,7 +97,7 @@ class Advice:
     trend: str
 
 
-def advise(look: Sighting, tolerance: float) -> Advice:
+def advise(look: Sighting, tolerance: float, *, disease: bool = False) -> Advice:
     """Decide what a look calls for.
 
     Parameters
@@ -103,6 +106,8 @@ def advise(look: Sighting, tolerance: float) -> Advice:
         What was seen.
     tolerance:
         Share of leaves or plants affected up to which this pest is left alone, 0 to 1.
+    disease:
+        It spreads by spores and no helper eats it: a single affected leaf is cut off.
 
     Raises
     ------
@@ -112,14 +117,16 @@ def advise(look: Sighting, tolerance: float) -> Advice:
     Notes
     -----
     Rules, in order: where nothing is affected there is nothing to do; nearly all lost (over 80%
-    and dying back) is beyond saving; up to the tolerance on a plant that grows is watched, and
-    so is up to twice that with helpers at work or a falling trend; a clump (up to a quarter
-    affected) is cut or washed off first; the rest is worth a trial.
+    and dying back) is beyond saving; one leaf with a disease is cut off; up to the tolerance on a
+    plant that grows is watched, and so is up to twice that with helpers at work or a falling
+    trend; indoors, where no helpers come, half of it; up to half is left to helpers that are at
+    least as many as what is affected, unless it rises; a clump (up to a quarter affected) is cut
+    or washed off first; the rest is worth a trial.
     """
     _check(look)
     share = look.affected / look.looked
     trend = _trend(share, look.earlier_share)
-    action, words = _action(look, share, trend, tolerance)
+    action, words = _action(look, share, trend, tolerance, disease=disease)
     return Advice(action, f"{_seen(look, share, trend)}: {words}", share, trend)
 
 
@@ -132,18 +139,29 @@ def _seen(look: Sighting, share: float, trend: str) -> str:
     return said
 
 
-def _action(look: Sighting, share: float, trend: str, tolerance: float) -> tuple[Action, str]:
+def _action(
+    look: Sighting, share: float, trend: str, tolerance: float, *, disease: bool
+) -> tuple[Action, str]:
     if look.affected == 0:
         other = "" if look.vigorous and not look.wilting else " What weakens it is something else."
         return Action.WATCH, f"nothing to act against.{other} Look again in a week."
     if share > 0.8 and look.wilting:
         lost = "most of it is lost. Bin it, wipe the place, and watch the neighbours."
         return Action.TOO_FAR, lost
-    eased = look.helpers >= max(1, look.affected / 5) or trend == "falling"
-    limit = tolerance * (2 if eased else 1)
+    if disease and look.affected == 1:
+        one = "a single one. Cut it off and bin it, dry, and look again in a week."
+        return Action.CLEAN_FIRST, one
+    at_work = 0 if disease else look.helpers
+    eased = at_work >= max(1, look.affected / 5) or trend == "falling"
+    limit = tolerance * (2 if eased else 1) * (0.5 if look.indoors else 1)
     if share <= limit and look.vigorous and trend != "rising":
         borne = f"below the {limit:.0%} that a growing plant bears."
         return Action.WATCH, f"{borne} Leave it and look again in three to five days."
+    if share <= EATEN_UP and at_work >= look.affected and look.vigorous and trend != "rising":
+        return Action.WATCH, (
+            "there are as many helpers as that, and a spray would kill them first. Wait, and look "
+            "again in three to five days."
+        )
     if share <= max(0.25, limit):
         first = "Wash off, pick or prune that part first, on every plant alike, then look again."
         return Action.CLEAN_FIRST, f"still in one part. {first}"

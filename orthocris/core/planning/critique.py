@@ -8,8 +8,7 @@ from datetime import timedelta
 
 import numpy as np
 
-from orthocris.core.pantry.suiting import is_done_anyway
-from orthocris.core.planning import critique_remedies, critique_rules
+from orthocris.core.planning import critique_control, critique_remedies, critique_rules
 from orthocris.core.planning.findings import (
     Finding,
     Mend,
@@ -23,19 +22,12 @@ from orthocris.core.planning.mending import (
     held_throughout,
     oil_alone,
 )
-from orthocris.core.trial.plan import Role, Traits
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.setup import DesignKind, Kind
 from orthocris.core.words import many
 
 FEW_BLOCKS = 4
 LOW_START = 5.0  # below this even a perfect remedy can hardly be told from luck
-WATER = RemedyDraft(
-    "Water only",
-    Role.CONTROL,
-    "Plain rain or filtered water, the same amount, undersides too.",
-    traits=Traits("water_only", "spray", (), 20.0, 1, True),
-)
 
 
 def critique(plan: Plan) -> tuple[Finding, ...]:
@@ -55,51 +47,6 @@ def _told(plan: Plan, finding: Finding) -> Finding:
         start_after=mend.start_on,
     )
     return replace(finding, mend=replace(mend, changes=changes))
-
-
-def _no_control(plan: Plan) -> Iterator[Finding]:
-    if plan.control is None:
-        yield Finding(
-            "no_control",
-            "No control",
-            "The pest may go by itself, with the rain or with ladybirds, and every remedy would "
-            "look good.",
-            with_changes(
-                plan, "Add a water-only control", remedies=(WATER, *plan.question.remedies)
-            ),
-        )
-
-
-def _wets(remedy: RemedyDraft) -> bool:
-    return remedy.traits.wets or any(step.wets for step in remedy.traits.steps)
-
-
-def _handling(plan: Plan) -> Iterator[Finding]:
-    control = plan.control
-    if control is None or control.traits.wets or is_done_anyway(control, plan.catalogue):
-        return
-    jets = [r.name for r in plan.others if r.traits.way == "jet"]
-    wet = [r.name for r in plan.others if _wets(r) and r.traits.way != "jet"]
-    swapped = tuple(
-        replace(WATER, id=r.id) if r.role is Role.CONTROL else r for r in plan.question.remedies
-    )
-    mend = with_changes(plan, "Give the control plain water", remedies=swapped)
-    if jets:
-        yield Finding(
-            "no_water_control",
-            "No water control beside a jet",
-            f"{jets[0]} wets and shakes the plant; without plants that get plain water nobody "
-            "knows whether the wetting did it.",
-            mend,
-        )
-    if wet:
-        yield Finding(
-            "unequal_handling",
-            "Plants are not handled alike",
-            f"The control stays dry while {wet[0]} is sprayed: water alone washes off pests and "
-            "wets leaves.",
-            mend,
-        )
 
 
 def _two_things(plan: Plan) -> Iterator[Finding]:
@@ -231,7 +178,7 @@ def _starts(plan: Plan) -> Iterator[Finding]:
 
 
 _RULES: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
-    _no_control,
+    critique_control.no_control,
     critique_rules.plants_state,
     critique_remedies.near_harvest,
     critique_remedies.picked_all_the_time,
@@ -239,7 +186,8 @@ _RULES: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     critique_remedies.unsuited,
     critique_remedies.too_often,
     critique_remedies.release_beside_spray,
-    _handling,
+    critique_control.handling,
+    critique_control.trap_is_ruler,
     _numbers,
     critique_rules.luck,
     critique_rules.measure,

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from itertools import pairwise
+from typing import NamedTuple
 
 from orthocris.core.trial.measures import Measure, Scale
 from orthocris.core.verdict.gathering import Sample
@@ -12,8 +12,7 @@ from orthocris.core.verdict.gathering import Sample
 GRADE_PARTS = 20.0
 
 
-@dataclass(frozen=True, slots=True)
-class Amount:
+class Amount(NamedTuple):
     """What was found on a plant, as the model reads it.
 
     Attributes

@@ -14,7 +14,7 @@ from orthocris.core.trial.measures import (
 )
 from orthocris.core.verdict.amounts import Amount, amount
 from orthocris.core.verdict.gathering import Gathered, Home, Sample, Samples, latest_before
-from orthocris.core.verdict.looks import choose_days, is_look, looks_after, sample_at
+from orthocris.core.verdict.looks import choose_days, looks_after, sample_at, whole_looks
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,7 +97,7 @@ def collect(
     _check_control(gathered, control)
     samples = gathered.of(chosen.key)
     looks = looks_after(samples)
-    whole = [days for days in looks if is_look(gathered, samples, days)] or looks
+    whole = whole_looks(gathered, samples, looks) or looks
     days = choose_days(looks, whole, look)
     lines = tuple(
         _line(plant, gathered.homes[plant], chosen, latest_before(by_day), *after)

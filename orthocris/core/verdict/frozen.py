@@ -8,7 +8,8 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
-from orthocris.core.verdict.result import Verdict
+from orthocris.core.verdict.result import Outcome, Verdict
+from orthocris.core.verdict.words import percent
 
 SAME = 0.01  # of the fraction removed: less is no difference to a gardener
 
@@ -87,3 +88,15 @@ def _causes(record: FrozenVerdict, now: Verdict, inputs: str, version: str) -> I
 
 def _lines(count: int) -> str:
     return "line" if count == 1 else "lines"
+
+
+def headline(verdict: Mapping[str, Any]) -> str:
+    """Say in a few words what a verdict on record came to, for a mark in a picture."""
+    best = verdict.get("recommended")
+    found = next((r for r in verdict["remedies"] if r["name"] == best), None)
+    if found is not None and found.get("efficacy") is not None:
+        return f"{best}, {percent(found['efficacy'])}"
+    return {
+        Outcome.NONE_BEATS_CONTROL: "none was shown to work",
+        Outcome.TIE: "several work alike",
+    }.get(verdict["outcome"], "not settled")

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import NamedTuple
 
-from orthocris.core.trial.measures import LOST, MEASURES, Measure, Scale
+from orthocris.core.trial.measures import LOST, MEASURES, Scale
 from orthocris.core.verdict.observation import Observation
 
 FEWEST_ROWS = 6  # of fewer, that all stand twice may be chance
@@ -103,22 +104,27 @@ def gather(observations: Iterable[Observation]) -> Gathered:
             block = f"{o.added}/{block or ''}"
         homes.setdefault(units[o.plant], Home(o.remedy, block, o.column, o.added))
     lost_on: dict[str, float] = {}
-    parts: dict[str, dict[tuple[str, float], list[Observation]]] = defaultdict(
-        lambda: defaultdict(list)
-    )
+    parts: dict[str, dict[str, dict[float, list[Observation]]]] = {}
     for o in seen:
         unit = units[o.plant]
         if o.measure != LOST:
-            parts[o.measure][unit, o.day].append(o)
+            parts.setdefault(o.measure, {}).setdefault(unit, {}).setdefault(o.day, []).append(o)
         elif o.value:
             lost_on[unit] = min(o.day, lost_on.get(unit, o.day))
     samples: dict[str, Samples] = {}
     for key, found in parts.items():
-        by_plant = samples.setdefault(key, {})
-        for (unit, day), subsamples in found.items():
+        scale, by_plant = MEASURES[key].scale, samples.setdefault(key, {})
+        by_eye, shared = scale in (Scale.PERCENT, Scale.GRADE), scale is Scale.SHARE
+        for unit, days in found.items():
             # A dead plant has no pests: a zero counted on it is no success.
-            if day <= 0 or day < lost_on.get(unit, float("inf")):
-                by_plant.setdefault(unit, {})[day] = _together(MEASURES[key], day, subsamples)
+            end = lost_on.get(unit, math.inf)
+            kept = {
+                day: _together(own, by_eye=by_eye, shared=shared)
+                for day, own in days.items()
+                if day <= 0 or day < end
+            }
+            if kept:
+                by_plant[unit] = kept
     one = next(iter(alone)) if len(alone) == 1 and not later else None
     return Gathered(samples, homes, lost_on, merged, copied, one)
 
@@ -172,14 +178,13 @@ def latest_before(by_day: Mapping[float, Sample]) -> Sample | None:
     return by_day[max(earlier)] if earlier else None
 
 
-def _together(measure: Measure, day: float, subsamples: list[Observation]) -> Sample:
-    if len(subsamples) == 1:
-        own = subsamples[0]
-        by_eye = measure.scale in (Scale.PERCENT, Scale.GRADE)
-        of = (own.of or 0) if measure.scale is Scale.SHARE else None
-        return Sample(day, own.value, of, 1.0 if by_eye else own.effort)
-    total = sum(o.value for o in subsamples)
-    if measure.scale in (Scale.PERCENT, Scale.GRADE):
-        return Sample(day, total / len(subsamples), None, 1.0)
-    of = sum(o.of or 0 for o in subsamples) if measure.scale is Scale.SHARE else None
-    return Sample(day, total, of, sum(o.effort for o in subsamples))
+def _together(subsamples: list[Observation], *, by_eye: bool, shared: bool) -> Sample:
+    first = subsamples[0]
+    day, value, of, effort = first.day, first.value, first.of, first.effort
+    if len(subsamples) > 1:
+        value = sum(o.value for o in subsamples)
+        of = sum(o.of or 0 for o in subsamples)
+        effort = sum(o.effort for o in subsamples)
+        if by_eye:
+            value /= len(subsamples)
+    return Sample(day, value, (of or 0) if shared else None, 1.0 if by_eye else effort)

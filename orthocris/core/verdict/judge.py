@@ -37,7 +37,7 @@ from orthocris.core.verdict.words import (
 
 METHOD = "clumped_counts_rerandomised"
 # Counted up when the same numbers may give another verdict, so that one on record can say why.
-MODEL = 4
+MODEL = 5
 
 
 def judge(

@@ -6,6 +6,7 @@ import math
 from collections import Counter
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from functools import cache
 from itertools import product
 
 import numpy as np
@@ -17,6 +18,7 @@ IntArray = NDArray[np.int_]
 MOST_LISTED = 4096  # up to so many layouts all are used, beyond that so many are drawn
 # Of very large trials fewer are drawn: the arithmetic takes layouts × plants × remedies.
 MOST_CELLS, LEAST_DRAWN = 4_000_000, 400
+MOST_ARRANGED = 6  # plants of a block whose orders are listed (720 at most) and drawn from the list
 
 
 @dataclass(frozen=True, slots=True)
@@ -146,9 +148,19 @@ def _drawn_within(
 ) -> IntArray:
     found = np.empty((len(layout.remedy), count), dtype=np.int_)
     for members in groups:
-        order = np.argsort(rng.random((count, len(members))), axis=1)
-        found[members] = layout.remedy[members][order.T]
+        own = layout.remedy[members]
+        if len(members) <= MOST_ARRANGED:
+            ways = _ways(tuple(sorted(own.tolist())))
+            found[members] = ways.take(rng.integers(ways.shape[1], size=count), axis=1)
+        else:
+            found[members] = own[np.argsort(rng.random((count, len(members))), axis=1).T]
     return found.T
+
+
+@cache
+def _ways(labels: tuple[int, ...]) -> IntArray:
+    """Every different order of a small block's remedies, (plants, orders)."""
+    return np.array(list(_arrangements(Counter(labels)))).T
 
 
 def _square(layout: Layout) -> tuple[IntArray, int] | None:

@@ -38,14 +38,21 @@ def looks_after(samples: Samples) -> list[tuple[float, ...]]:
     return [tuple(look) for look in looks]
 
 
-def is_look(gathered: Gathered, samples: Samples, days: tuple[float, ...]) -> bool:
-    """A look is planned for all plants that are left: a few stray counts are none."""
-    counted = sum(any(day in by_day for day in days) for by_day in samples.values())
-    left = sum(
-        any(day > 0 for day in by_day) and gathered.lost_on.get(plant, math.inf) > days[0]
+def whole_looks(
+    gathered: Gathered, samples: Samples, looks: list[tuple[float, ...]]
+) -> list[tuple[float, ...]]:
+    """Those planned for all plants that are left: a few stray counts are no look."""
+    alive_until = [
+        gathered.lost_on.get(plant, math.inf)
         for plant, by_day in samples.items()
-    )
-    return counted >= STILL_A_LOOK * left
+        if any(day > 0 for day in by_day)
+    ]
+    return [
+        days
+        for days in looks
+        if sum(any(day in by_day for day in days) for by_day in samples.values())
+        >= STILL_A_LOOK * sum(until > days[0] for until in alive_until)
+    ]
 
 
 def choose_days(

@@ -67,10 +67,10 @@ class Lot:
         variance = np.broadcast_to(np.einsum("lii->li", self._inverse), effect.shape)
         if self._tilt is not None:
             tie, turned, free = (part[rows] for part in self._tilt)
-            effect = effect + turned * (np.sum(tie * effect, axis=2) * free)[:, :, None]
+            effect = effect + turned * (_dots(tie, effect) * free)[:, :, None]
             variance = variance + turned**2 * free[:, :, None]
         total = np.sum(response**2, axis=1)[:, None]
-        rest = np.maximum(total - np.sum(effect * along, axis=2), 1e-12 * total + 1e-300)
+        rest = np.maximum(total - _dots(effect, along), 1e-12 * total + 1e-300)
         # Layouts that leave nothing to tell a remedy by have no variance, up to rounding.
         error = np.sqrt(rest[:, :, None] / max(self.df, 1) * np.maximum(variance, 0.0))
         return np.asarray(np.divide(effect, error, out=np.zeros_like(effect), where=error > 0))
@@ -84,25 +84,31 @@ class Lot:
         """
         effects = (self.layout.remedy == np.array(freed, dtype=int)[:, None]).astype(float)
         free = self._beside_groupings(effects)
-        return np.stack([self._left(y, free, row) for y, row in zip(response, rows, strict=True)])
+        if not np.isfinite(response).all():
+            return np.stack([self._left(y, free, r) for y, r in zip(response, rows, strict=True)])
+        left = self._beside_groupings(response)
+        taken = np.broadcast_to(free, (len(rows), *free.shape))
+        if self._x is not None:
+            taken = np.concatenate([taken, self._x[rows][:, None, :]], axis=1)
+        basis = _orthonormal(taken.swapaxes(1, 2))
+        along = np.matmul(basis.swapaxes(1, 2), left[:, :, None])
+        return np.asarray(left - np.matmul(basis, along)[:, :, 0])
 
     def _left(self, y: FloatArray, free: FloatArray, row: int) -> FloatArray:
+        """The same of one trial, whose plants have not all a number."""
         taken = free if self._x is None else np.vstack([free, self._x[row]])
         known = np.isfinite(y)
-        if known.all():
-            left, basis = self._beside_groupings(y[None, :])[0], _orthonormal(taken.T)
-            return np.asarray(left - basis @ (basis.T @ left))
         full = _orthonormal(np.column_stack([self._basis, taken.T])[known])
         left = np.zeros_like(y)
         left[known] = y[known] - full @ (full.T @ y[known])
-        return self._left(left, free[:0], row)
+        return np.asarray(self.residuals(left[None, :], (), np.array([row]))[0])
 
     def _tilts(self, x: FloatArray) -> tuple[FloatArray, FloatArray, FloatArray]:
         """What the covariate changes in each layout's arithmetic."""
         tie = self._along(x)
         turned = self._times_inverse(tie)
         square = np.sum(x**2, axis=1)[:, None]
-        left = square - np.sum(tie * turned, axis=2)
+        left = square - _dots(tie, turned)
         known = left > 1e-9 * (square + 1e-300)
         return tie, turned, np.divide(1.0, left, out=np.zeros_like(left), where=known)
 
@@ -111,10 +117,17 @@ class Lot:
         return np.asarray(sums.reshape(len(response), len(self.layouts), len(self.others)))
 
     def _times_inverse(self, along: FloatArray) -> FloatArray:
+        if len(self._inverse) == 1:  # of all layouts, and symmetric
+            return np.asarray(along @ self._inverse[0])
         return np.asarray(np.matmul(self._inverse, along[:, :, :, None])[:, :, :, 0])
 
     def _beside_groupings(self, values: FloatArray) -> FloatArray:
         return np.asarray(values - (values @ self._basis) @ self._basis.T)
+
+
+def _dots(one: FloatArray, other: FloatArray) -> FloatArray:
+    """Products summed over the remedies, (trials, layouts)."""
+    return np.asarray(np.einsum("tlk,tlk->tl", one, other))
 
 
 def _grouping_basis(layout: Layout) -> FloatArray:
@@ -124,9 +137,9 @@ def _grouping_basis(layout: Layout) -> FloatArray:
     blocks = np.eye(int(layout.block.max()) + 1)[layout.block]
     if layout.column is None:
         return np.asarray(blocks / np.sqrt(blocks.sum(axis=0)))
-    return _orthonormal(
-        np.column_stack([blocks, np.eye(int(layout.column.max()) + 1)[layout.column]])
-    )
+    columns = np.eye(int(layout.column.max()) + 1)[layout.column]
+    found = _orthonormal(np.column_stack([blocks, columns]))
+    return found[:, found.any(axis=0)]
 
 
 def _inverses(basis: FloatArray, member: FloatArray) -> FloatArray:
@@ -142,8 +155,9 @@ def _inverses(basis: FloatArray, member: FloatArray) -> FloatArray:
 
 
 def _orthonormal(columns: FloatArray) -> FloatArray:
-    """An orthonormal basis of what the columns span."""
-    if not columns.shape[1]:
+    """An orthonormal basis of what the columns span, of one matrix or of many; zeros fill it up."""
+    if not columns.shape[-1]:
         return columns
     left, size, _ = np.linalg.svd(columns, full_matrices=False)
-    return np.asarray(left[:, size > 1e-9 * max(float(size[0]), 1e-12)])
+    spans = size > 1e-9 * np.maximum(size[..., :1], 1e-12)
+    return np.asarray(left * spans[..., None, :])

@@ -78,14 +78,14 @@ def check_observations(observations: Sequence[Observation]) -> None:
     home: dict[str, tuple[str | int | None, ...]] = {}
     alike: set[tuple[float | str | None, ...]] = set()  # numbers repeat; each is looked at once
     for index, observation in enumerate(observations):
-        plant, _, remedy, day, measure, value, of, effort, _, _, added = observation
+        plant, block, remedy, day, measure, value, of, effort, column, group, added = observation
         number = (day, measure, value, of, effort, added)
         if number not in alike or not plant.strip() or not remedy.strip():
             _check_one(index, observation)
             alike.add(number)
-        place = _place(observation)
+        place = remedy, block, column, group, added
         if home.setdefault(plant, place) != place:
-            _refuse_two_homes(index, observation, home[plant])
+            _refuse_two_homes(index, plant, place, home[plant])
 
 
 def _check_size(observations: Sequence[Observation]) -> None:
@@ -159,21 +159,18 @@ def _check_lost(observation: Observation) -> None:
 
 
 def _refuse_two_homes(
-    index: int, observation: Observation, first: tuple[str | int | None, ...]
+    index: int,
+    plant: str,
+    came: tuple[str | int | None, ...],
+    first: tuple[str | int | None, ...],
 ) -> None:
-    came = _place(observation)
     at = next(k for k, value in enumerate(came) if value != first[k])
     field = ("remedy", "block", "column", "group", "added")[at]
     raise ObservationError(
-        f"plant {observation.plant!r} has {field} {came[at]!r} here and {first[at]!r} further up",
+        f"plant {plant!r} has {field} {came[at]!r} here and {first[at]!r} further up",
         index=index,
         code="two_homes",
         field=field,
         fix="A plant has one remedy, one block, one column, one group and one addition; give a "
         "second plant a name of its own.",
     )
-
-
-def _place(observation: Observation) -> tuple[str | int | None, ...]:
-    o = observation
-    return o.remedy, o.block, o.column, o.group, o.added

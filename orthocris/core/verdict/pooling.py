@@ -163,18 +163,29 @@ def _limits(share: np.ndarray, mean: np.ndarray, variance: np.ndarray) -> tuple[
 
 
 def known_words(
-    trials: int, now: tuple[float, float, float], ahead: tuple[float, float], harmed: int
+    trials: int,
+    now: tuple[float, float, float],
+    ahead: tuple[float, float],
+    harmed: int,
+    *,
+    elsewhere: int = 0,
 ) -> str:
-    """Say what trials of a remedy found, and what another may find (fractions removed)."""
+    """Say what trials of a remedy found, and what another may find (fractions removed).
+
+    `elsewhere` is how many of them are of other gardens.
+    """
     efficacy, low, high = now
-    found = f"{many(trials, 'trial')} here: {_one(efficacy)}, likely {_between(low, high)}."
+    where = " here" if not elsewhere else ", none of them here" if elsewhere == trials else ""
+    if 0 < elsewhere < trials:
+        where = f", {elsewhere} of them in other gardens"
+    found = f"{many(trials, 'trial')}{where}: {_one(efficacy)}, likely {_between(low, high)}."
     said = f"{found} Another trial would likely find {_between(*ahead)}."
     return f"{harm_words(harmed)} {said}" if harmed else said
 
 
 def harm_words(harmed: int) -> str:
     """Say in how many trials a remedy harmed the plants."""
-    return f"It harmed the plants in {many(harmed, 'trial')} here."
+    return f"It harmed the plants in {many(harmed, 'trial')}."
 
 
 def _one(efficacy: float) -> str:
@@ -189,3 +200,51 @@ def _between(low: float, high: float) -> str:
     if high <= 0:
         return f"{percent(-high)} to {percent(-low)} more"
     return f"{percent(-low)} more to {percent(high)} fewer"
+
+
+@dataclass(frozen=True, slots=True)
+class WithBefore:
+    """A trial's effect together with earlier ones, as fractions removed with 95% limits.
+
+    `apart` tells that this trial and the earlier ones are hardly of one kind.
+    """
+
+    efficacy: float
+    low: float
+    high: float
+    apart: bool
+
+
+def with_before(own: Effect, before: Pooled) -> WithBefore:
+    """Take what a next trial was expected to find together with what it found.
+
+    Before the trial its true effect was as likely as the earlier trials' prediction says, taken as
+    normal on the log scale; both are weighed by their precision. They are apart where their
+    difference is more than twice its error.
+    """
+    least = before.low if before.next_low is None else before.next_low
+    most = before.high if before.next_high is None else before.next_high
+    spread = max((most - least) / (2 * Z), 0.01)
+    weight = spread**-2 / (spread**-2 + own.error**-2)
+    left = weight * before.left + (1 - weight) * own.left
+    error = (spread**-2 + own.error**-2) ** -0.5
+    apart = abs(own.left - before.left) > 2 * (spread**2 + own.error**2) ** 0.5
+    low, high = removed(left + Z * error), removed(left - Z * error)
+    return WithBefore(removed(left), low, high, apart)
+
+
+def before_words(name: str, found: WithBefore, trials: int) -> str:
+    """Say what comes of a trial with the earlier ones; never in the place of its own verdict."""
+    said = (
+        f"With {many(trials, 'earlier trial')}, {name} removes about {percent(found.efficacy)} "
+        f"(likely between {percent(found.low)} and {percent(found.high)})."
+        if found.low >= 0
+        else f"With {many(trials, 'earlier trial')}, {name}: {_one(found.efficacy)}, likely "
+        f"{_between(found.low, found.high)}."
+    )
+    if not found.apart:
+        return said
+    return (
+        f"{said} But this trial and the earlier ones hardly fit together: ask what was different, "
+        "the strength, the plants or the weather, before you believe either."
+    )

@@ -9,6 +9,7 @@ least as well as the layout in use is the chance of a false claim, whatever the 
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import reduce
 
 import numpy as np
 from numpy.typing import NDArray
@@ -176,7 +177,7 @@ class _Tests:
         found = shown = np.ones((trials, len(left)))  # `shown` at any earlier look
         gone = np.zeros((trials, layouts), dtype=bool)
         for look, (table, limit) in enumerate(zip(tables, self.spent, strict=True)):
-            peak = table[:, :, left].max(axis=2)
+            peak = reduce(np.maximum, (table[:, :, j] for j in left))
             ahead = peak[:, :, None] >= table[:, :1, left] - 1e-9
             now = FAMILY_ERROR / limit * np.mean(gone[:, :, None] | ahead, axis=1)
             found = np.minimum(now, np.maximum(shown, np.mean(ahead, axis=1)))

@@ -2,29 +2,64 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
+from orthocris.core.counting.notebook import Note
 from orthocris.core.errors import NotFoundError
 from orthocris.core.trial.standing import standing_of
+from orthocris.core.verdict.frozen import FrozenVerdict
 from orthocris.formats.bundle import bundle
 from orthocris.formats.tidy_table import write_table
 from orthocris.services.context import Context
-from orthocris.services.verdict.table import observations
+from orthocris.services.verdict.judging import last_look
+from orthocris.services.verdict.sharing import bare, numbers_of, shared_of
+from orthocris.storage import verdicts
 from orthocris.storage.counting import notebook
 from orthocris.storage.trial import reading
 
 
-def bundle_of(context: Context, trial_id: int) -> bytes:
-    """Return a trial as a ZIP file; its table is left out while the key of the tags is sealed.
+def bundle_of(context: Context, trial_id: int, *, without_names: bool = False) -> bytes:
+    """Return a trial as a ZIP file; its numbers are left out while the key of the tags is sealed.
 
-    A picture whose file is gone is left out, too; its note stays.
+    A picture whose file is gone is left out, too; its note stays. Without names the plants are P1,
+    P2 and so on, the trial is called by its pest and plants, and notes, photos and the verdict on
+    record, which may name plants, are not in it.
     """
     with context.database.reading() as connection:
-        trial = reading.load_counted(connection, trial_id)
-        notes = notebook.notes_of(connection, trial_id)
-    table = None if standing_of(trial).sealed else write_table(observations(trial))
+        parts = reading.load_parts(connection, trial_id)
+        trial = parts[-1]
+        notes = () if without_names else notebook.notes_of(connection, trial_id)
+        sealed = standing_of(trial).sealed
+        told = None if sealed else shared_of(connection, parts)
+        look = last_look(trial)
+        record = verdicts.kept_verdict(connection, trial_id, look.number) if look else None
+    if told is not None and without_names:
+        told = bare(told)
+    return bundle(
+        told.name if told else "A trial" if without_names else trial.name,
+        None if sealed else write_table(numbers_of(parts, names=not without_names)),
+        notes,
+        {p.id: p.name for p in trial.plants},
+        _pictures(context, notes),
+        None if told is None else told.to_plain(),
+        None if sealed or without_names or record is None else _recorded(record),
+    )
+
+
+def _pictures(context: Context, notes: tuple[Note, ...]) -> dict[str, bytes]:
     pictures: dict[str, bytes] = {}
     for name in {note.picture.file for note in notes if note.picture is not None}:
         try:
             pictures[name] = notebook.file_content(context.database.path, name)
         except NotFoundError:
             continue
-    return bundle(trial.name, table, notes, {p.id: p.name for p in trial.plants}, pictures)
+    return pictures
+
+
+def _recorded(record: FrozenVerdict) -> Mapping[str, object]:
+    return {
+        "made_at": record.made_at.isoformat(),
+        "version": record.version,
+        "seed": record.seed,
+        "verdict": record.verdict,
+    }

@@ -17,6 +17,7 @@ from orthocris.services.context import Context
 from orthocris.services.field.rest import rest_jobs
 from orthocris.services.field.schedule import rain_calls, stop_advice
 from orthocris.services.pantry.remedy_cards import bottle_keys, card_of, oil_ids
+from orthocris.services.seasons.years import GardenJob, garden_jobs
 from orthocris.services.weather.outlook import Outlook, minds_weather, outlook_of
 from orthocris.storage.database import Connection
 from orthocris.storage.trial.standings import standings
@@ -80,10 +81,17 @@ def calendar_of(context: Context) -> bytes:
         outlook = outlook_of(connection, context.now())
         found = standings(connection, None)
         ahead = timed_jobs(connection, found, outlook, DAYS_AHEAD)
+        garden = garden_jobs(connection, context.now(), outlook.place, DAYS_AHEAD)
     for standing in found:
         entries += _entries(standing.plan, ahead[standing.plan.id])
         entries += _eaten_again(standing, context.now().date())
+    entries += [_garden_entry(job) for job in garden]
     return calendar_bytes(entries, f"Trials, {outlook.place.name}", context.now())
+
+
+def _garden_entry(job: GardenJob) -> CalendarJob:
+    text = f"{job.place}. {job.note}".strip()
+    return CalendarJob(f"{job.key}@orthocris", job.title, text, job.due_on, None)
 
 
 def _eaten_again(standing: Standing, today: date) -> Iterator[CalendarJob]:

@@ -31,6 +31,7 @@ from orthocris.services.pantry.remedy_cards import (
     unsuited,
 )
 from orthocris.services.revisions import revision_of
+from orthocris.services.seasons.years import GardenJob, garden_jobs
 from orthocris.services.trial.own_pests import pest_of
 from orthocris.services.trial.questions import question_revision, records_in
 from orthocris.services.weather.outlook import outlook_of
@@ -89,11 +90,12 @@ class TodayTrial:
 
 @dataclass(frozen=True, slots=True)
 class Today:
-    """What is due across all trials, and which were put away (id, name, when)."""
+    """What is due across all trials and beside them; which were put away (id, name, when)."""
 
     today: date
     trials: tuple[TodayTrial, ...]
     put_away: tuple[tuple[int, str, datetime], ...]
+    garden: tuple[GardenJob, ...] = ()
 
 
 def overview(context: Context, trial_id: int) -> Overview:
@@ -139,11 +141,13 @@ def today(context: Context) -> Today:
     now = context.now()
     with context.database.reading() as connection:
         found = standings(connection, None)
-        due = timed_jobs(connection, found, outlook_of(connection, now))
+        outlook = outlook_of(connection, now)
+        due = timed_jobs(connection, found, outlook)
         put_away = trials.put_away_trials(connection)
+        garden = garden_jobs(connection, now, outlook.place)
     rows = [_today_trial(standing, due[standing.plan.id], now) for standing in found]
     rows.sort(key=lambda row: (not row.jobs, row.jobs[0].due_on if row.jobs else date.max))
-    return Today(now.date(), tuple(rows), put_away)
+    return Today(now.date(), tuple(rows), put_away, tuple(garden))
 
 
 def list_trials(context: Context, *, limit: int, after: int) -> tuple[TrialRow, ...]:

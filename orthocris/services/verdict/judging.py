@@ -385,11 +385,17 @@ def _look_to_judge(trial: CountedTrial, number: int | None) -> Look:
             code="nothing_counted",
             fix="Count it first, or choose another look.",
         )
-    counted = [look for look in trial.looks if look.number and trial.counted_at(look)]
-    if not counted:
+    last = last_look(trial)
+    if last is None:
         raise ConflictError(
             "nothing was counted after the first spray yet",
             code="nothing_counted",
             fix="The verdict needs the count before, the spray and at least one look after it.",
         )
-    return counted[-1]
+    return last
+
+
+def last_look(trial: CountedTrial) -> Look | None:
+    """Return the last look after the spray at which something was counted."""
+    counted = [look for look in trial.looks if look.number and trial.counted_at(look)]
+    return counted[-1] if counted else None

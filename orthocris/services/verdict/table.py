@@ -54,14 +54,17 @@ def observations(trial: CountedTrial) -> list[Observation]:
         key: (str(plant.place) if latin else None, plant.host) for key, plant in plants.items()
     }
     counted = [
-        Observation(
-            *homes[t.plant_id],
-            days[t.look_id],
-            t.measure,
-            t.value,
-            t.of,
-            t.effort,
-            *beside[t.plant_id],
+        Observation._make(
+            (
+                *homes[t.plant_id],
+                days[t.look_id],
+                t.measure,
+                t.value,
+                t.of,
+                t.effort,
+                *beside[t.plant_id],
+                0,
+            )
         )
         for t in trial.tallies
         if t.value is not None and t.finished and t.plant_id in plants

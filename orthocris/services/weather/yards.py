@@ -92,6 +92,7 @@ def read_in_weather(context: Context, table: bytes) -> int:
     weather = read_weather(table)
     with context.database.atomic() as connection:
         yard.keep_hours(connection, weather)
+        _record(connection, context, "yard", {}, {"hours_read_in": known_hours(weather)})
         _use_station(connection, context, WeatherSource.RECORD)
     log_weather(context)
     return known_hours(weather)

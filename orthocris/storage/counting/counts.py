@@ -13,6 +13,7 @@ from orthocris.core.field.stopping import Course
 from orthocris.core.trial.standing import DAYS_OFF
 from orthocris.core.trial.trial import Tally
 
+OF_A_PLANT = (0, "held", "", 0, False)  # sample and what follows, of a number that is no leaf's
 LONGEST_LEAF = 300.0  # seconds; whoever takes longer was called away
 
 
@@ -28,18 +29,21 @@ def current(connection: sqlite3.Connection, trial_id: int) -> tuple[Tally, ...]:
     ).fetchall()
     days = {on: date.fromisoformat(on) for on in {row[9] for row in rows}}
     return tuple(
-        Tally(
-            tally,
-            look,
-            plant,
-            measure,
-            value,
-            of,
-            effort,
-            bool(finished),
-            when := datetime.fromisoformat(at),
-            days[on],
-            when if first is None else datetime.fromisoformat(first),
+        Tally._make(
+            (
+                tally,
+                look,
+                plant,
+                measure,
+                value,
+                of,
+                effort,
+                bool(finished),
+                when := datetime.fromisoformat(at),
+                days[on],
+                when if first is None else datetime.fromisoformat(first),
+                *OF_A_PLANT,
+            )
         )
         for tally, look, plant, measure, value, of, effort, finished, at, on, first in sorted(rows)
     )

@@ -353,3 +353,12 @@ def _replace_days(
             " ON CONFLICT (trial_id, number) DO UPDATE SET day = excluded.day",
             {"t": trial_id, "number": number, "day": day},
         )
+
+
+def begun_on(connection: sqlite3.Connection, pest: str, day: date) -> tuple[int, ...]:
+    """Return the ids of the trials of a pest that began on a day, those put away too."""
+    rows = connection.execute(
+        "SELECT id FROM trial WHERE pest = :pest AND coalesce(sprayed_on, start_on) = :day",
+        {"pest": pest, "day": day.isoformat()},
+    )
+    return tuple(row["id"] for row in rows)

@@ -6,7 +6,7 @@ import unittest
 
 from orthocris.core.errors import InputError
 from orthocris.core.finding.triage import Action, Sighting, advise, candidates
-from orthocris.knowledge import pests, signs
+from orthocris.knowledge import disorders, pests, signs
 
 WEIGHTS = {pest.key: pest.signs for pest in pests()}
 
@@ -29,8 +29,10 @@ class Signs(unittest.TestCase):
         makers = {"aphids", "whiteflies", "mealybugs", "scale_insects", "sooty_mould"}
         self.assertLessEqual(makers, set(shown))
 
-    def test_every_sign_belongs_to_some_pest(self) -> None:
-        self.assertEqual({s.key for s in signs()}, {k for w in WEIGHTS.values() for k in w})
+    def test_every_sign_is_drawn_and_belongs_to_some_pest_or_to_what_is_none(self) -> None:
+        told = {k for w in (*WEIGHTS.values(), *(d.signs for d in disorders())) for k in w}
+        self.assertEqual({s.key for s in signs()}, told)
+        self.assertEqual([s.key for s in signs() if not s.drawing], [])
 
     def test_all_pests_of_the_job_are_there_with_what_a_gardener_must_know(self) -> None:
         self.assertEqual(len(pests()), 15)
@@ -82,6 +84,29 @@ class Decisions(unittest.TestCase):
 
 
 class NothingThere(unittest.TestCase):
+    def test_enough_helpers_are_left_to_it_and_none_come_indoors(self) -> None:
+        wait = advise(Sighting(10, 3, helpers=6), 0.05)
+        self.assertEqual(wait.action, Action.WATCH)
+        self.assertIn("a spray would kill them", wait.reason)
+        for look in (
+            Sighting(10, 6, helpers=6),  # more than they can eat
+            Sighting(10, 3, helpers=2),
+            Sighting(10, 3, helpers=6, vigorous=False),
+            Sighting(10, 3, helpers=6, earlier_share=0.1),
+        ):
+            self.assertEqual(advise(look, 0.05).action, Action.TRIAL, look)
+        self.assertEqual(advise(Sighting(100, 8), 0.1).action, Action.WATCH)
+        self.assertEqual(advise(Sighting(100, 8, indoors=True), 0.1).action, Action.CLEAN_FIRST)
+
+    def test_one_leaf_with_a_disease_is_cut_off_and_no_helper_eats_it(self) -> None:
+        one = advise(Sighting(50, 1), 0.1, disease=True)
+        self.assertEqual(one.action, Action.CLEAN_FIRST)
+        self.assertIn("Cut it off", one.reason)
+        self.assertEqual(advise(Sighting(50, 1), 0.1).action, Action.WATCH)
+        self.assertEqual(
+            advise(Sighting(10, 3, helpers=6), 0.05, disease=True).action, Action.TRIAL
+        )
+
     def test_nothing_affected_is_nothing_to_wash_off(self) -> None:
         for vigorous in (True, False):
             found = advise(Sighting(10, 0, vigorous=vigorous), 0.1)

@@ -127,6 +127,30 @@ class Critic(unittest.TestCase):
         )
         self.mended(plan(DRY, SOAP), "unequal_handling")
 
+    def test_the_control_is_handled_in_the_way_of_all_others(self) -> None:
+        drench = draft_of(remedy_named("peroxide_drench"))
+        dab = draft_of(remedy_named("alcohol_dab"))
+        for remedy, way, said in ((drench, "drench", "150 ml"), (dab, "dab", "3 ml")):
+            for control, code in ((WATER, "control_way"), (DRY, "unequal_handling")):
+                after = self.mended(plan(control, remedy), code).question.remedies[0]
+                self.assertEqual((after.role, after.traits.way), (Role.CONTROL, way))
+                self.assertIn(said, after.recipe)
+            bare = self.mended(plan(remedy, replace(remedy, name="Half")), "no_control")
+            self.assertEqual(bare.question.remedies[0].traits.way, way)
+        # Where some are sprayed and some poured one control cannot be like both.
+        self.assertNotIn("control_way", {f.code for f in critique(plan(WATER, drench, SOAP))})
+        own = replace(WATER, name="Tea", recipe="20 ml nettle tea in 1 litre")
+        self.assertNotIn("control_way", {f.code for f in critique(plan(own, drench))})
+
+    def test_a_trap_is_remedy_or_ruler(self) -> None:
+        cards = draft_of(remedy_named("yellow_traps"))
+        found = self.finding(plan(DRY, cards, measure="catch"), "trap_is_ruler")
+        self.assertIn("the better it works, the worse it looks", found.harm)
+        after = self.mended(plan(DRY, cards, measure="catch"), "trap_is_ruler")
+        self.assertEqual(after.question.measure, "live")
+        self.assertNotIn("trap_is_ruler", {f.code for f in critique(plan(DRY, cards))})
+        self.assertNotIn("trap_is_ruler", {f.code for f in critique(plan(measure="catch"))})
+
     def test_two_things_at_once(self) -> None:
         after = self.mended(plan(WATER, SOAP, OIL), "two_things_differ")
         amounts = {i.amount for r in after.others for i in r.traits.ingredients if i.key == "soap"}

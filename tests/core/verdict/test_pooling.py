@@ -12,12 +12,15 @@ from hypothesis import strategies as st
 
 from orthocris.core.verdict.pooling import (
     Effect,
+    Pooled,
+    before_words,
     effect_of,
     few_trials,
     known_words,
     pool,
     random_effects,
     removed,
+    with_before,
 )
 
 # Thirteen trials of a vaccine (Colditz and others 1994): ill and well, vaccinated and not.
@@ -105,6 +108,29 @@ class FromVerdicts(unittest.TestCase):
         said = known_words(1, (-0.2, -0.9, 0.3), (-1.5, 0.5), 1)
         self.assertEqual(
             said,
-            "It harmed the plants in 1 trial here. 1 trial here: 20% more than untreated, likely "
+            "It harmed the plants in 1 trial. 1 trial here: 20% more than untreated, likely "
             "90% more to 30% fewer. Another trial would likely find 150% more to 50% fewer.",
         )
+
+
+class WithEarlierTrials(unittest.TestCase):
+    def test_it_is_the_mean_weighed_by_precision(self) -> None:
+        """Earlier: half left, prediction from an eighth to twice; own: a quarter left, as sure."""
+        before = Pooled(log(0.5), log(0.25), log(1.0), log(0.125), log(2.0), 0.5)
+        spread = (log(2.0) - log(0.125)) / (2 * 1.959963984540054)
+        found = with_before(Effect(log(0.25), spread), before)
+        self.assertAlmostEqual(1 - found.efficacy, 0.5**1.5)
+        half = (log(1 - found.low) - log(1 - found.high)) / 2
+        self.assertAlmostEqual(half, 1.959963984540054 * spread / 2**0.5)
+        self.assertFalse(found.apart)
+
+    def test_a_sure_trial_moves_little_and_one_that_is_far_off_is_said_to_be(self) -> None:
+        before = pool([Effect(log(0.05), 0.2)] * 6)
+        sure = with_before(Effect(log(0.06), 0.02), before)
+        self.assertAlmostEqual(sure.efficacy, 0.94, delta=0.002)
+        far = with_before(Effect(log(0.9), 0.2), before)
+        self.assertTrue(far.apart)
+        self.assertIn("hardly fit together", before_words("Soap", far, 6))
+        self.assertIn("With 6 earlier trials, Soap removes about 94", before_words("Soap", sure, 6))
+        worse = with_before(Effect(log(1.5), 0.3), pool([Effect(log(1.2), 0.3)]))
+        self.assertIn("more than untreated", before_words("Soap", worse, 1))

@@ -320,6 +320,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/journal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Write
+         * @description Keep a line of the journal; return the current year.
+         */
+        post: operations["write_api_journal_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Table
+         * @description Return every line as a table.
+         */
+        get: operations["table_api_journal_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/{row_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Back
+         * @description Take a line back; its trace stays on record.
+         */
+        delete: operations["take_back_api_journal__row_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/{row_id}/done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Finish
+         * @description Keep that a task was done today, and return the current year with what follows.
+         */
+        post: operations["finish_api_journal__row_id__done_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/knowledge": {
         parameters: {
             query?: never;
@@ -375,6 +455,70 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/minds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Minds
+         * @description Keep what is minded about remedies, for all trials.
+         */
+        put: operations["change_minds_api_minds_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/neighbours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All Neighbours
+         * @description Return the trials of other gardens that were taken in.
+         */
+        get: operations["all_neighbours_api_neighbours_get"];
+        put?: never;
+        /**
+         * Take In
+         * @description Take a bundle's trial in under its garden's name; return all that are kept.
+         */
+        post: operations["take_in_api_neighbours_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/neighbours/{row_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Off
+         * @description Take a trial of another garden off; its trace stays on record.
+         */
+        delete: operations["take_off_api_neighbours__row_id__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -798,6 +942,26 @@ export interface paths {
          * @description Say what an inspection calls for, without keeping it.
          */
         post: operations["advice_api_queries_advice_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/queries/bundle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Bundle
+         * @description Return what a bundle would bring in; nothing is kept.
+         */
+        post: operations["look_at_bundle_api_queries_bundle_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1246,6 +1410,8 @@ export interface paths {
         /**
          * Bundle Of
          * @description Return the trial's table (once the key is open), notes, marks and pictures in one file.
+         *
+         *     Without names its plants are P1, P2 and so on, and notes and pictures stay here.
          */
         get: operations["bundle_of_api_trials__trial_id__bundle_zip_get"];
         put?: never;
@@ -2440,6 +2606,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{trial_id}/verdict/before": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * With What Was Known
+         * @description Return what comes of each remedy together with earlier trials, beside the verdict.
+         */
+        get: operations["with_what_was_known_api_trials__trial_id__verdict_before_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{trial_id}/verdict/checks": {
         parameters: {
             query?: never;
@@ -2474,6 +2660,26 @@ export interface paths {
          * @description Put a final verdict on record, unless its look has one.
          */
         post: operations["record_api_trials__trial_id__verdict_record_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/verdict/suited": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Suited
+         * @description Return the remedies that work in the order in which they suit, by what is minded.
+         */
+        get: operations["suited_api_trials__trial_id__verdict_suited_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2628,6 +2834,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/year": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Year
+         * @description Return a year of the garden by the day it begins on, else the current one.
+         */
+        get: operations["year_api_year_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2715,7 +2941,7 @@ export interface components {
          */
         AgreementOut: {
             /** Apart */
-            apart: components["schemas"]["ApartOut"][];
+            apart: components["schemas"]["orthocris__api__counting__schemas__ApartOut"][];
             /** Pairs */
             pairs: number;
             /** Person */
@@ -2742,20 +2968,6 @@ export interface components {
             key: string;
             /** Unit */
             unit: string;
-        };
-        /**
-         * ApartOut
-         * @description A place on which two people are far apart.
-         */
-        ApartOut: {
-            /** First */
-            first: number;
-            /** Plant Id */
-            plant_id: number;
-            /** Sample */
-            sample: number;
-            /** Second */
-            second: number;
         };
         /**
          * AxisOut
@@ -2879,6 +3091,26 @@ export interface components {
             use_by: string | null;
             /** Volume */
             volume: number;
+        };
+        /**
+         * BeforeOut
+         * @description A remedy with earlier trials: fractions removed with 95% limits, none where it harmed.
+         */
+        BeforeOut: {
+            /** Efficacy */
+            efficacy: number | null;
+            /** Harmed */
+            harmed: number;
+            /** High */
+            high: number | null;
+            /** Low */
+            low: number | null;
+            /** Name */
+            name: string;
+            /** Trials */
+            trials: number;
+            /** Words */
+            words: string;
         };
         /**
          * BesideEffectOut
@@ -3595,6 +3827,24 @@ export interface components {
          */
         Dimension: "volume" | "mass";
         /**
+         * DisorderOut
+         * @description What no remedy helps, being no pest or none that one reaches: how to tell, and what does.
+         */
+        DisorderOut: {
+            /** Do */
+            do: string;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Signs */
+            signs: {
+                [key: string]: number;
+            };
+            /** Tell */
+            tell: string;
+        };
+        /**
          * DoneOut
          * @description An act that was done.
          */
@@ -3705,6 +3955,86 @@ export interface components {
             passcode: string;
         };
         /**
+         * EntryIn
+         * @description A line of the journal; see the core's `EntryDraft`.
+         */
+        EntryIn: {
+            /** Every */
+            every?: number | null;
+            /**
+             * Helpers
+             * @default false
+             */
+            helpers: boolean;
+            /** Humidity */
+            humidity?: number | null;
+            kind: components["schemas"]["EntryKind"];
+            level?: components["schemas"]["Level"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Pest
+             * @default
+             */
+            pest: string;
+            /** Place */
+            place: string;
+            /**
+             * What
+             * @default
+             */
+            what: string;
+        };
+        /**
+         * EntryKind
+         * @description What a line of the journal tells.
+         * @enum {string}
+         */
+        EntryKind: "look" | "treated" | "newcomer" | "air" | "task";
+        /**
+         * EntryOut
+         * @description A line of the journal as it is kept; `name` is the pest's.
+         *
+         *     Without an id it is an inspection, which is kept with Find out.
+         */
+        EntryOut: {
+            /** Every */
+            every: number | null;
+            /** Finished On */
+            finished_on: string | null;
+            /** Helpers */
+            helpers: boolean;
+            /** Humidity */
+            humidity: number | null;
+            /** Id */
+            id: number | null;
+            kind: components["schemas"]["EntryKind"];
+            level: components["schemas"]["Level"] | null;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Pest */
+            pest: string;
+            /** Place */
+            place: string;
+            /** What */
+            what: string;
+        };
+        /**
          * ErrorBody
          * @description What is wrong, where, and what to do.
          */
@@ -3756,6 +4086,36 @@ export interface components {
             events: number;
         };
         /**
+         * ExpectedOut
+         * @description When a pest is expected, and from which day on it is looked for or prevented.
+         */
+        ExpectedOut: {
+            /** Ahead */
+            ahead: number | null;
+            /**
+             * Earliest
+             * Format: date
+             */
+            earliest: string;
+            /**
+             * Latest
+             * Format: date
+             */
+            latest: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Prevent From
+             * Format: date
+             */
+            prevent_from: string;
+            /** Years */
+            years: number;
+        };
+        /**
          * FigureOut
          * @description One that is counted, where it sits (shares of the picture's width) and how long it is.
          */
@@ -3782,6 +4142,60 @@ export interface components {
             harm: string;
             /** Mend */
             mend: string | null;
+            /** Title */
+            title: string;
+        };
+        /**
+         * FirstOut
+         * @description When a pest was first seen in a year; `day` counts from the year's beginning.
+         */
+        FirstOut: {
+            /** Day */
+            day: number;
+            /** Degree Days */
+            degree_days: number | null;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Place */
+            place: string;
+            /**
+             * Start
+             * Format: date
+             */
+            start: string;
+        };
+        /**
+         * FlipOut
+         * @description That another weight of one thing would choose another remedy.
+         */
+        FlipOut: {
+            mind: components["schemas"]["Mind"];
+            /** Name */
+            name: string;
+            weight: components["schemas"]["Weight"];
+        };
+        /**
+         * GardenJobOut
+         * @description Something due outside the trials: a look, a treatment, or a newcomer that may join.
+         */
+        GardenJobOut: {
+            /**
+             * Due On
+             * Format: date
+             */
+            due_on: string;
+            /** Key */
+            key: string;
+            kind: components["schemas"]["EntryKind"];
+            /** Note */
+            note: string;
+            /** Pest */
+            pest: string;
+            /** Place */
+            place: string;
             /** Title */
             title: string;
         };
@@ -4019,6 +4433,8 @@ export interface components {
          * @description What the program knows beforehand.
          */
         Knowledge: {
+            /** Disorders */
+            disorders: components["schemas"]["DisorderOut"][];
             /** Measures */
             measures: components["schemas"]["MeasureOut"][];
             numbers: components["schemas"]["Numbers"];
@@ -4110,6 +4526,8 @@ export interface components {
             damage: number | null;
             /** Efficacy */
             efficacy: number;
+            /** Garden */
+            garden: string;
             /** High */
             high: number;
             /** Low */
@@ -4125,8 +4543,12 @@ export interface components {
             out: boolean;
             /** Plants */
             plants: number;
+            /** Rain */
+            rain: number | null;
             /** Trial Id */
-            trial_id: number;
+            trial_id: number | null;
+            /** Warmth */
+            warmth: number | null;
         };
         /**
          * LabelsOut
@@ -4137,6 +4559,26 @@ export interface components {
             pages: string[];
             /** Phones Can Open */
             phones_can_open: boolean;
+        };
+        /**
+         * LaneOut
+         * @description A pest over the year: what was first seen when, and what is expected.
+         */
+        LaneOut: {
+            expected: components["schemas"]["ExpectedOut"] | null;
+            /** Firsts */
+            firsts: components["schemas"]["FirstOut"][];
+            /** Name */
+            name: string;
+            /** Pest */
+            pest: string;
+            /** Said */
+            said: string;
+            this: components["schemas"]["FirstOut"] | null;
+            /** Treated */
+            treated: components["schemas"]["YearMarkOut"][];
+            /** Trials */
+            trials: components["schemas"]["YearMarkOut"][];
         };
         /**
          * LayoutEventOut
@@ -4218,6 +4660,12 @@ export interface components {
             without: number[];
         };
         /**
+         * Level
+         * @description How bad it was, by eye.
+         * @enum {integer}
+         */
+        Level: 0 | 1 | 2 | 3;
+        /**
          * LookOut
          * @description A counting occasion: when it is, in words too, and how many plants are counted then.
          */
@@ -4239,6 +4687,39 @@ export interface components {
             on: string;
             /** When */
             when: string;
+        };
+        /**
+         * LookedOut
+         * @description What a bundle would bring in, and what is found in its numbers here.
+         */
+        LookedOut: {
+            /** Crop */
+            crop: string;
+            /** Here */
+            here: boolean;
+            /** Name */
+            name: string;
+            /** Numbers */
+            numbers: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Own */
+            own: string;
+            /** Pest */
+            pest: string;
+            /** Pest Name */
+            pest_name: string;
+            /** Plants */
+            plants: number;
+            /** Remedies */
+            remedies: string[];
+            /** Sentence */
+            sentence: string;
+            /** Warnings */
+            warnings: string[];
         };
         /**
          * MarkIn
@@ -4340,6 +4821,22 @@ export interface components {
             kinds: ("smells" | "stains" | "clogs" | "film" | "foams")[];
             /** Letter */
             letter: string;
+        };
+        /**
+         * Mind
+         * @description Something a remedy can cost.
+         * @enum {string}
+         */
+        Mind: "leaves" | "helpers" | "pets" | "smell" | "money" | "minutes" | "food";
+        /**
+         * MindsIn
+         * @description How much each thing is minded: 0 not, 1 some, 2 much; what is not named stays.
+         */
+        MindsIn: {
+            /** Minds */
+            minds: {
+                [key: string]: number;
+            };
         };
         /**
          * MixIn
@@ -4471,6 +4968,29 @@ export interface components {
             on: string;
             /** Reason */
             reason: string;
+        };
+        /**
+         * NeighbourOut
+         * @description A trial of another garden that is kept here.
+         */
+        NeighbourOut: {
+            /** Garden */
+            garden: string;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Pest */
+            pest: string;
+            /** Pest Name */
+            pest_name: string;
+            /** Sentence */
+            sentence: string;
         };
         /**
          * Next
@@ -6290,6 +6810,11 @@ export interface components {
              * @default 0
              */
             helpers: number;
+            /**
+             * Indoors
+             * @default false
+             */
+            indoors: boolean;
             /** Looked */
             looked: number;
             /** Pest */
@@ -6557,6 +7082,24 @@ export interface components {
             setup?: components["schemas"]["SetupIO"];
         };
         /**
+         * SuitedOut
+         * @description What is minded, and how the remedies that work come out by it.
+         */
+        SuitedOut: {
+            /** Asked */
+            asked: components["schemas"]["Mind"][];
+            /** Flips */
+            flips: components["schemas"]["FlipOut"][];
+            /** Minds */
+            minds: {
+                [key: string]: components["schemas"]["Weight"];
+            };
+            /** Ranked */
+            ranked: components["schemas"]["WeighedOut"][];
+            /** Unknown */
+            unknown: components["schemas"]["Mind"][];
+        };
+        /**
          * TagOut
          * @description What stands on the tags of one remedy, and how its bottle is handled.
          *
@@ -6755,9 +7298,11 @@ export interface components {
         };
         /**
          * TodayOut
-         * @description What is due, every trial, and those put away.
+         * @description What is due in the trials and beside them, every trial, and those put away.
          */
         TodayOut: {
+            /** Garden */
+            garden: components["schemas"]["GardenJobOut"][];
             /** Put Away */
             put_away: components["schemas"]["PutAwayOut"][];
             /**
@@ -7045,6 +7590,29 @@ export interface components {
             start_on: string;
         };
         /**
+         * TriedOut
+         * @description A treatment outside a trial, and what was seen about it.
+         */
+        TriedOut: {
+            /** Entry Id */
+            entry_id: number | null;
+            /** Name */
+            name: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Pest */
+            pest: string;
+            /** Place */
+            place: string;
+            /** Said */
+            said: string;
+            /** What */
+            what: string;
+        };
+        /**
          * TruthOut
          * @description What is on it.
          */
@@ -7189,11 +7757,13 @@ export interface components {
         };
         /**
          * WayOut
-         * @description A way of giving a remedy, with the usual unit of its dose and whether it wets.
+         * @description A way of giving a remedy: the unit of its dose, whether it wets, usual minutes a plant.
          */
         WayOut: {
             /** Key */
             key: string;
+            /** Minutes */
+            minutes: number;
             /** Name */
             name: string;
             /** Unit */
@@ -7207,6 +7777,32 @@ export interface components {
          * @enum {string}
          */
         WeatherSource: "none" | "simulated" | "record" | "entered";
+        /**
+         * WeighedOut
+         * @description A remedy by what is minded: points of pests removed, and what each thing took off.
+         */
+        WeighedOut: {
+            /** Costs */
+            costs: {
+                [key: string]: number | null;
+            };
+            /** Name */
+            name: string;
+            /** Off */
+            off: {
+                [key: string]: number;
+            };
+            /** Removes */
+            removes: number;
+            /** Score */
+            score: number;
+        };
+        /**
+         * Weight
+         * @description How much it is minded.
+         * @enum {integer}
+         */
+        Weight: 0 | 1 | 2;
         /**
          * WhatIfOut
          * @description Another way to do the same trial.
@@ -7289,6 +7885,82 @@ export interface components {
             weather_source: components["schemas"]["WeatherSource"];
         };
         /**
+         * YearMarkOut
+         * @description Something done or found on a day.
+         */
+        YearMarkOut: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Trial Id */
+            trial_id: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * YearOut
+         * @description A year of the garden, or of one place in it.
+         */
+        YearOut: {
+            /** Air */
+            air: string;
+            /** Apart */
+            apart: components["schemas"]["orthocris__api__seasons__schemas__ApartOut"][];
+            /** Cannot Show */
+            cannot_show: string;
+            /**
+             * End
+             * Format: date
+             */
+            end: string;
+            /** Entries */
+            entries: components["schemas"]["EntryOut"][];
+            /** Lanes */
+            lanes: components["schemas"]["LaneOut"][];
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+            /** Places */
+            places: string[];
+            /**
+             * Start
+             * Format: date
+             */
+            start: string;
+            /** Tasks */
+            tasks: components["schemas"]["EntryOut"][];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Tried */
+            tried: components["schemas"]["TriedOut"][];
+            /** Warmth */
+            warmth: number[];
+            /** Warmth Before */
+            warmth_before: number[];
+            /** Years */
+            years: string[];
+        };
+        /**
+         * ApartOut
+         * @description A place on which two people are far apart.
+         */
+        orthocris__api__counting__schemas__ApartOut: {
+            /** First */
+            first: number;
+            /** Plant Id */
+            plant_id: number;
+            /** Sample */
+            sample: number;
+            /** Second */
+            second: number;
+        };
+        /**
          * RefusedOut
          * @description A tap that was not kept, and why.
          */
@@ -7313,6 +7985,27 @@ export interface components {
             fix: string;
             /** Message */
             message: string;
+        };
+        /**
+         * ApartOut
+         * @description A newcomer that stands apart; `found` names what began its three weeks anew.
+         */
+        orthocris__api__seasons__schemas__ApartOut: {
+            /** Entry Id */
+            entry_id: number | null;
+            /** Found */
+            found: string;
+            /** Look On */
+            look_on: string | null;
+            /** Place */
+            place: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /** What */
+            what: string;
         };
     };
     responses: never;
@@ -9433,6 +10126,454 @@ export interface operations {
             };
         };
     };
+    write_api_journal_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntryIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YearOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    table_api_journal_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    take_back_api_journal__row_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    finish_api_journal__row_id__done_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YearOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     knowledge_api_knowledge_get: {
         parameters: {
             query?: never;
@@ -9672,6 +10813,454 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["KnownOut"];
                 };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    change_minds_api_minds_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MindsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    all_neighbours_api_neighbours_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NeighbourOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    take_in_api_neighbours_post: {
+        parameters: {
+            query: {
+                garden: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/zip": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NeighbourOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    take_off_api_neighbours__row_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -12697,6 +14286,120 @@ export interface operations {
             };
         };
     };
+    look_at_bundle_api_queries_bundle_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/zip": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     convert_amount_api_queries_conversion_post: {
         parameters: {
             query?: never;
@@ -15299,7 +17002,9 @@ export interface operations {
     };
     bundle_of_api_trials__trial_id__bundle_zip_get: {
         parameters: {
-            query?: never;
+            query?: {
+                without_names?: boolean;
+            };
             header?: never;
             path: {
                 trial_id: number;
@@ -22776,6 +24481,120 @@ export interface operations {
             };
         };
     };
+    with_what_was_known_api_trials__trial_id__verdict_before_get: {
+        parameters: {
+            query?: {
+                look?: number | null;
+            };
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BeforeOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     checks_api_trials__trial_id__verdict_checks_get: {
         parameters: {
             query?: {
@@ -22910,6 +24729,120 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VerdictOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    suited_api_trials__trial_id__verdict_suited_get: {
+        parameters: {
+            query?: {
+                look?: number | null;
+            };
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuitedOut"];
                 };
             };
             /** @description Bad Request */
@@ -23916,6 +25849,119 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangeOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    year_api_year_get: {
+        parameters: {
+            query?: {
+                start?: string | null;
+                place?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YearOut"];
                 };
             };
             /** @description Bad Request */

@@ -19,9 +19,9 @@ let wish = formName();
 watch(() => JSON.stringify({ ...form.value, seen: 0 }), () => (advice.value = null));
 
 function body(): Schemas["SightingIn"] {
-  const { pest, place, seen, vigorous, wilting } = form.value;
+  const { pest, place, seen, vigorous, wilting, indoors } = form.value;
   const [looked, affected, helpers] = (["looked", "affected", "helpers"] as const).map((field) => needWhole(form.value[field], field));
-  return { pest, place, signs: [...seen], looked: looked ?? 0, affected: affected ?? 0, helpers: helpers ?? 0, vigorous, wilting };
+  return { pest, place, signs: [...seen], looked: looked ?? 0, affected: affected ?? 0, helpers: helpers ?? 0, vigorous, wilting, indoors: indoors ?? false };
 }
 
 async function attempt(work: (asked: Schemas["SightingIn"]) => Promise<void>): Promise<void> {
@@ -63,6 +63,7 @@ function keep(): Promise<void> {
     <div class="row">
       <el-checkbox v-model="form.vigorous">The plant grows well</el-checkbox>
       <el-checkbox v-model="form.wilting">Most of it is dying back</el-checkbox>
+      <el-checkbox v-model="form.indoors">It stands indoors: no helpers find it</el-checkbox>
     </div>
     <FaultNote :fault="fault && !['looked', 'affected', 'helpers'].includes(fault.field ?? '') ? fault : null" />
     <div><el-button type="primary" size="large" native-type="submit">What to do?</el-button></div>

@@ -8,7 +8,7 @@ import { inUnits } from "../../units";
 import { readDays, readMoments, readNumber, plural } from "../../words";
 
 /** How sure the plan of the sentence would be, simulated anew at each change, and what it takes. */
-const props = defineProps<{ form: QuestionDraft; bench: Rows; ml: number; /** What is done anyway is the control: fewer pests are left to tell by. */ usual?: boolean }>();
+const props = defineProps<{ form: QuestionDraft; bench: Rows; ml: number; ways: readonly Schemas["WayOut"][]; /** What is done anyway is the control: fewer pests are left to tell by. */ usual?: boolean }>();
 
 const found = ref<Schemas["GlanceOut"] | null>(null);
 const busy = ref(false);
@@ -49,6 +49,13 @@ watch(
 
 const rounds = computed(() => readDays(props.form.round_days)?.length ?? 0);
 const looks = computed(() => readMoments(props.form.look_days)?.length ?? 0);
+/** What one round takes with all plants, mixing and labels apart. */
+const minutes = computed(() => {
+  const named = props.form.remedies.filter((r) => r.name.trim());
+  const usual = props.ways.find((way) => way.key === "spray")?.minutes ?? 1;
+  const each = named.map((r) => props.ways.find((way) => way.key === (r.traits?.way ?? "spray"))?.minutes ?? usual);
+  return Math.ceil((found.value?.blocks ?? 0) * each.reduce((sum, one) => sum + one, 0));
+});
 /** What all plants of one remedy get each time, with a tenth more for the bottle. */
 const each = computed(() => Math.ceil(((found.value?.blocks ?? 0) * props.ml * 1.1) / 10) * 10);
 </script>
@@ -68,7 +75,7 @@ const each = computed(() => Math.ceil(((found.value?.blocks ?? 0) * props.ml * 1
     </section>
     <section v-if="found?.blocks" class="stack" aria-label="What it takes">
       <h2>What it takes</h2>
-      <p>{{ plural(rounds, "spray") }} of each, {{ inUnits(`about ${each} ml`) }} each time.</p>
+      <p>{{ plural(rounds, "spray") }} of each, {{ inUnits(`about ${each} ml`) }} each time: some {{ plural(minutes, "minute") }} of work a round, and mixing.</p>
       <p>{{ plural(looks + 1, "count") }} of {{ plural(asked.plants, "plant") }}, the one before the first spray included.</p>
       <p>A test on two or three leaves first, and two days' wait.</p>
     </section>

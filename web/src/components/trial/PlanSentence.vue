@@ -149,7 +149,7 @@ function onward(event: KeyboardEvent): void {
     <div v-if="form.setup.eaten && !bench.unfolded" class="row ticks"><el-checkbox v-model="form.setup.picked">I pick of them all the time (herbs, salads, pods)</el-checkbox></div>
     <p v-for="one in against" :key="one.name" class="remark warn"><strong>{{ one.name }}:</strong> {{ one.why }}</p>
     <slot />
-    <PlanGlance v-if="!paper && WHOLE.includes(form.setup.unit)" :form="form" :bench="bench" :ml="crop?.ml ?? knowledge.numbers.care.ml_per_plant ?? 40" :usual="Boolean(usual)" />
+    <PlanGlance v-if="!paper && WHOLE.includes(form.setup.unit)" :form="form" :bench="bench" :ml="crop?.ml ?? knowledge.numbers.care.ml_per_plant ?? 40" :ways="knowledge.ways" :usual="Boolean(usual)" />
   </section>
 </template>
 

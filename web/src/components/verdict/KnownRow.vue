@@ -3,6 +3,7 @@ import { computed, ref } from "vue";
 import { RouterLink } from "vue-router";
 import type { Schemas } from "../../api/client";
 import { floorName, fewer, percent, xOf } from "../../charts/efficacy";
+import { inUnits } from "../../units";
 import { useWidth } from "../../composables/useWidth";
 
 /** What is known of one remedy: a line for each trial, and beneath them all together and the next. */
@@ -13,6 +14,12 @@ const EDGE = 10;
 const HIGH = 24;
 const plot = computed(() => Math.max(whole.value, 200));
 const x = (share: number): number => EDGE + xOf(Math.max(share, props.floor), plot.value - 2 * EDGE, props.floor);
+/** In which weather it was: warmth on the mean, and rain. */
+function weather(trial: Schemas["KnownTrialOut"]): string {
+  const told = [typeof trial.warmth === "number" ? `${Math.round(trial.warmth)} °C` : "", typeof trial.rain === "number" ? `${Math.round(trial.rain)} mm of rain` : ""].filter(Boolean);
+  const leaves = typeof trial.damage === "number" ? `; leaves ${trial.damage >= 0.05 ? `+${trial.damage.toFixed(1)} steps` : "as untreated"}` : "";
+  return `${leaves}${told.length ? `; ${inUnits(told.join(", "))}` : ""}`;
+}
 const month = new Intl.DateTimeFormat("en-GB", { month: "short", year: "numeric" });
 </script>
 
@@ -21,10 +28,10 @@ const month = new Intl.DateTimeFormat("en-GB", { month: "short", year: "numeric"
     <h3>{{ remedy.name }}<span v-if="remedy.strength" class="soft">, {{ remedy.strength }}</span></h3>
     <p>{{ remedy.words }}</p>
     <ul>
-      <li v-for="trial in remedy.trials" :key="trial.trial_id">
+      <li v-for="(trial, k) in remedy.trials" :key="k">
         <span class="of">
-          <RouterLink :to="`/trial/${trial.trial_id}/verdict`">{{ trial.name }}</RouterLink>
-          <span class="small soft">{{ month.format(Date.parse(trial.on)) }}{{ trial.crop ? `, ${trial.crop}` : "" }}: {{ fewer(trial.efficacy) }}{{ trial.best ? ", the best there" : "" }}<strong v-if="trial.out" class="harm">{{ " " }}harmed the plants</strong></span>
+          <RouterLink v-if="trial.trial_id !== null" :to="`/trial/${trial.trial_id}/verdict`">{{ trial.name }}</RouterLink><span v-else>{{ trial.garden }}: {{ trial.name }}</span>
+          <span class="small soft">{{ month.format(Date.parse(trial.on)) }}{{ trial.crop ? `, ${trial.crop}` : "" }}: {{ fewer(trial.efficacy) }}{{ trial.best ? ", the best there" : "" }}{{ weather(trial) }}<strong v-if="trial.out" class="harm">{{ " " }}harmed the plants</strong></span>
         </span>
         <svg :width="plot" :height="HIGH" :class="{ harmed: trial.out }" aria-hidden="true">
           <line class="nothing" :x1="x(0)" :x2="x(0)" y1="0" :y2="HIGH" />

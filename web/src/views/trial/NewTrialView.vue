@@ -61,9 +61,19 @@ watch(knowledge, (now, before) => {
   const named = route.query["pest"];
   if (typeof named !== "string" || !named) return;
   draft.question.pest = named;
+  takeTried();
   const pest = now.pests.find((p) => p.key === named);
   if (pest) Object.assign(draft.question, usualFor(pest));
 });
+
+/** Remedies that were tried one after the other, from the journal: now side by side. */
+function takeTried(): void {
+  const tried = [route.query["tried"] ?? []].flat().filter((one): one is string => Boolean(one));
+  if (!tried.length) return;
+  const control = draft.question.remedies.find((r) => r.role === "control");
+  const remedies = tried.map((recipe) => ({ id: null, name: (recipe.split(/[,;:(]/)[0] ?? recipe).trim().slice(0, 60), role: "remedy" as const, recipe }));
+  draft.question.remedies = [...(control ? [control] : []), ...remedies];
+}
 
 /** What the draft does not say is as usual; drafts of an older version lack what came later. */
 function completeSetup(): void {

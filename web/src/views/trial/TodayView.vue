@@ -6,6 +6,7 @@ import { takeKept } from "../../api/kept";
 import DayRibbon from "../../components/weather/DayRibbon.vue";
 import FaultNote from "../../components/FaultNote.vue";
 import OutOfReach from "../../components/OutOfReach.vue";
+import DueRow from "../../components/trial/DueRow.vue";
 import JobRow from "../../components/trial/JobRow.vue";
 import TrialThread from "../../components/trial/TrialThread.vue";
 import { useAnswer } from "../../composables/useAnswer";
@@ -53,6 +54,10 @@ const allJobs = computed(() =>
     .sort((a, b) => a.job.due_on.localeCompare(b.job.due_on)),
 );
 const due = computed(() => allJobs.value.filter((j) => j.job.due_on <= (data.value?.today ?? "")));
+const garden = computed(() => data.value?.garden ?? []);
+const gardenDue = computed(() => garden.value.filter((job) => job.due_on <= (data.value?.today ?? "")));
+const gardenSoon = computed(() => garden.value.filter((job) => job.due_on > (data.value?.today ?? "")));
+const gardenVerbs = { look: "Look", treated: "Write", newcomer: "See", task: "Do", air: "Look" } as const;
 const hung = computed(() =>
   due.value.flatMap(({ trial, job }) =>
     job.at?.startsWith(data.value?.today ?? "") && job.kind !== "mix"
@@ -60,6 +65,10 @@ const hung = computed(() =>
       : [],
   ),
 );
+/** The page that writes it down, filled in. */
+function toJournal(job: Schemas["GardenJobOut"]): { path: string; query: Record<string, string> } {
+  return { path: "/year", query: job.kind === "task" ? {} : { write: job.kind === "newcomer" ? "look" : job.kind, pest: job.pest, at: job.place } };
+}
 const soon = computed(() => allJobs.value.filter((j) => j.job.due_on > (data.value?.today ?? "")));
 const heading = computed(() =>
   data.value
@@ -77,7 +86,7 @@ const heading = computed(() =>
     <OutOfReach :kept-at="keptAt" @again="load" />
 
     <template v-if="data">
-      <section v-if="!data.trials.length" class="sheet stack empty">
+      <section v-if="!data.trials.length && !garden.length" class="sheet stack empty">
         <h2>Find out which remedy works on your plants</h2>
         <p class="lead">
           You try soap, oil or another remedy on some plants and leave some alone. You count before
@@ -88,7 +97,7 @@ const heading = computed(() =>
           <li><RouterLink to="/look" class="go-on other">Find out what it is →</RouterLink><span>Leaves are sticky, spotted or chewed, and you don’t know by what.</span></li>
           <li><RouterLink to="/play?usual=1" class="go-on other">Play one first →</RouterLink><span>Five minutes on invented plants, to see what a trial is and why.</span></li>
         </ul>
-        <p class="small">Did you do one already, on paper or in a spreadsheet? <RouterLink to="/new?paper=1">Enter it here</RouterLink>.</p>
+        <p class="small">Did you do one already, on paper or in a spreadsheet? <RouterLink to="/new?paper=1">Enter it here</RouterLink>. To write down what you see from week to week, open <RouterLink to="/year">the year</RouterLink>.</p>
       </section>
       <template v-else>
         <section v-if="ribbon.data.value?.known" class="sheet">
@@ -97,7 +106,7 @@ const heading = computed(() =>
         <p v-else-if="ribbon.data.value" class="small soft">No weather is known. <RouterLink to="/yard">Set up the yard</RouterLink> to see the day's open hours here.</p>
         <section class="stack jobs" aria-labelledby="due">
           <h2 id="due">Due now</h2>
-          <p v-if="!due.length" class="soft">Nothing is due today.</p>
+          <p v-if="!due.length && !gardenDue.length" class="soft">Nothing is due today.</p>
           <JobRow
             v-for="{ trial, job } in due"
             :key="`${trial.id}-${job.station}-${job.kind}-${job.number}`"
@@ -106,9 +115,10 @@ const heading = computed(() =>
             :trial-name="trial.name"
             :today="data.today"
           />
+          <DueRow v-for="job in gardenDue" :key="job.key" :to="toJournal(job)" :title="job.title" :due-on="job.due_on" :today="data.today" :verb="gardenVerbs[job.kind]">{{ job.place }}{{ job.note ? ` · ${job.note}` : "" }}</DueRow>
         </section>
         <p class="small"><RouterLink to="/known">What you know by now</RouterLink> · <a href="/api/calendar.ics" download="orthocris.ics">Take all jobs into your calendar</a> · <RouterLink to="/new?paper=1">Enter a trial done on paper</RouterLink></p>
-        <section v-if="soon.length" class="stack jobs" aria-labelledby="soon">
+        <section v-if="soon.length || gardenSoon.length" class="stack jobs" aria-labelledby="soon">
           <h2 id="soon">This week</h2>
           <JobRow
             v-for="{ trial, job } in soon"
@@ -118,8 +128,9 @@ const heading = computed(() =>
             :trial-name="trial.name"
             :today="data.today"
           />
+          <DueRow v-for="job in gardenSoon" :key="job.key" :to="toJournal(job)" :title="job.title" :due-on="job.due_on" :today="data.today" :verb="gardenVerbs[job.kind]">{{ job.place }}{{ job.note ? ` · ${job.note}` : "" }}</DueRow>
         </section>
-        <section class="stack" aria-labelledby="all">
+        <section v-if="data.trials.length" class="stack" aria-labelledby="all">
           <h2 id="all">All trials</h2>
           <el-input v-if="seeks" v-model="words" class="seek no-print" clearable placeholder="Find a trial: lupins, aphids …" aria-label="Find a trial by its name, pest or plants" />
           <p v-if="!trials.length" class="soft" role="status">No trial has these words<template v-if="away.length">; some that were put away do</template>.</p>

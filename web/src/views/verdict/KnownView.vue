@@ -4,6 +4,7 @@ import { RouterLink } from "vue-router";
 import { client, take, type Schemas } from "../../api/client";
 import { FLOOR } from "../../charts/efficacy";
 import FaultNote from "../../components/FaultNote.vue";
+import NeighbourPanel from "../../components/verdict/NeighbourPanel.vue";
 import KnownRow from "../../components/verdict/KnownRow.vue";
 import { useAnswer } from "../../composables/useAnswer";
 import { plural } from "../../words";
@@ -45,7 +46,7 @@ const floor = computed(() => {
   <div class="stack">
     <div>
       <h1>What you know by now</h1>
-      <p class="soft">From your own trials whose verdict was read. Strengths are kept apart, and the trials of a remedy are put together.</p>
+      <p class="soft">From your trials whose verdict was read, and those of other gardens. Strengths are kept apart, and the trials of a remedy are put together.</p>
     </div>
     <FaultNote :fault="known.fault.value ?? pests.fault.value" />
     <nav v-if="(pests.data.value?.length ?? 0) > 1" class="row" aria-label="Pests">
@@ -63,6 +64,7 @@ const floor = computed(() => {
       <p>Once the verdict of a trial is read, what it found is kept here, and the next trial adds to it.</p>
       <div class="row"><RouterLink to="/new" class="go-on">Plan a trial →</RouterLink></div>
     </section>
+    <NeighbourPanel @changed="known.load()" />
     <section v-if="kinds.length" class="sheet stack" aria-labelledby="borne">
       <h2 id="borne">Which leaves bear which mix</h2>
       <div class="wide-table" tabindex="0" role="region" aria-label="Kinds of leaf by mixes">

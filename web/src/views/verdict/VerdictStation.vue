@@ -4,6 +4,8 @@ import { RouterLink, useRouter } from "vue-router";
 import { asFault, client, take, type Fault, type Verdict } from "../../api/client";
 import { formName, once } from "../../api/once";
 import ArithmeticTable from "../../components/verdict/ArithmeticTable.vue";
+import BeforePanel from "../../components/verdict/BeforePanel.vue";
+import MindPanel from "../../components/verdict/MindPanel.vue";
 import GoOnPanel from "../../components/verdict/GoOnPanel.vue";
 import RestPanel from "../../components/verdict/RestPanel.vue";
 import FaultNote from "../../components/FaultNote.vue";
@@ -126,6 +128,8 @@ const outcomes = {
     </template>
 
     <template v-if="verdict && judged && !trial.sealed">
+      <MindPanel v-if="!judged.so_far" :trial-id="trial.id" :look="verdict.look_number" />
+      <BeforePanel v-if="!judged.so_far" :trial-id="trial.id" :pest="trial.pest" :look="verdict.look_number" />
       <GoOnPanel :trial="trial" />
       <RestPanel v-if="verdict.record" :trial="trial" />
       <p v-if="verdict.record" class="no-print"><RouterLink :to="`/known/${encodeURIComponent(trial.pest)}`">What all your trials of this pest say by now →</RouterLink></p>
@@ -182,7 +186,7 @@ const outcomes = {
           <ArithmeticTable :verdict="verdict" />
           <p v-if="verdict.record" class="small soft">Put on record {{ momentName(verdict.record.made_at) }} by version {{ verdict.record.version }}; seed of the draws {{ verdict.record.seed }}.</p>
         </details>
-        <div class="no-print row"><a :href="`/api/trials/${trial.id}/table.csv`" download>All counts as a table (CSV)</a><a v-for="kind in (['brief', 'whole'] as const)" :key="kind" :href="`/api/trials/${trial.id}/verdict.pdf?kind=${kind}&look=${verdict.look_number}`" target="_blank" rel="noopener">{{ kind === "brief" ? "One page (PDF)" : "The whole record (PDF)" }}</a><a :href="`/api/trials/${trial.id}/bundle.zip`" download>Counts, notes and photos in one file (ZIP)</a></div>
+        <div class="no-print row"><a :href="`/api/trials/${trial.id}/table.csv`" download>All counts as a table (CSV)</a><a v-for="kind in (['brief', 'whole'] as const)" :key="kind" :href="`/api/trials/${trial.id}/verdict.pdf?kind=${kind}&look=${verdict.look_number}`" target="_blank" rel="noopener">{{ kind === "brief" ? "One page (PDF)" : "The whole record (PDF)" }}</a><a :href="`/api/trials/${trial.id}/bundle.zip`" download>Counts, notes and photos in one file (ZIP)</a><a :href="`/api/trials/${trial.id}/bundle.zip?without_names=true`" download>To share: without names, notes and photos (ZIP)</a></div>
       </section>
     </template>
   </div>

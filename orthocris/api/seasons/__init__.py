@@ -1,0 +1,1 @@
+"""The year of the garden over HTTP."""

@@ -1,0 +1,128 @@
+"""The critic's rules of the control: that there is one, and that it is handled like the others."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+from orthocris.core.pantry.suiting import is_done_anyway, is_plain
+from orthocris.core.planning.findings import Finding, Mend, Plan, with_changes
+from orthocris.core.trial.plan import Role, Traits
+from orthocris.core.trial.question import RemedyDraft
+from orthocris.core.trial.ways import way_named
+
+WATER = RemedyDraft(
+    "Water only",
+    Role.CONTROL,
+    "Plain rain or filtered water, the same amount, undersides too.",
+    traits=Traits("water_only", "spray", (), 20.0, 1, True),
+)
+# How plants are handled that get nothing, by the one way in which all others are given something.
+ALIKE = {
+    way: RemedyDraft(
+        "Water only", Role.CONTROL, said, traits=Traits("water_only", way, (), 0.0, 1, wets)
+    )
+    for way, said, wets in (
+        (
+            "drench",
+            "Plain water poured on the soil, as much as the others get: about 150 ml for a pot of "
+            "12 cm, 400 ml for one of 20 cm.",
+            True,
+        ),
+        ("dab", "Plain water on the same brush, on the same places: about 3 ml a plant.", True),
+        ("bath", "A bath in plain water, as long as the others have.", True),
+        ("trap", "The same trap with nothing that catches: a card whose glue is covered.", False),
+    )
+}
+
+
+def no_control(plan: Plan) -> Iterator[Finding]:
+    """Nothing to hold the remedies against."""
+    if plan.control is None:
+        control = ALIKE.get(_only_way(plan), WATER)
+        yield Finding(
+            "no_control",
+            "No control",
+            "The pest may go by itself, with the rain or with ladybirds, and every remedy would "
+            "look good.",
+            with_changes(
+                plan, "Add a water-only control", remedies=(control, *plan.question.remedies)
+            ),
+        )
+
+
+def handling(plan: Plan) -> Iterator[Finding]:
+    """The control stays dry where others are wetted, or is wetted another way than all of them."""
+    control = plan.control
+    if control is None or is_done_anyway(control, plan.catalogue):
+        return
+    way = _only_way(plan)
+    mend = _given(plan, ALIKE.get(way, WATER))
+    if control.traits.wets or way == "trap":
+        yield from _other_way(plan, control, way, mend)
+        return
+    jets = [r.name for r in plan.others if r.traits.way == "jet"]
+    wet = [r.name for r in plan.others if _wets(r) and r.traits.way != "jet"]
+    if jets:
+        yield Finding(
+            "no_water_control",
+            "No water control beside a jet",
+            f"{jets[0]} wets and shakes the plant; without plants that get plain water nobody "
+            "knows whether the wetting did it.",
+            mend,
+        )
+    if wet:
+        yield Finding(
+            "unequal_handling",
+            "Plants are not handled alike",
+            f"The control stays dry while {wet[0]} is given: water alone washes off pests, and "
+            "wets leaves or soil.",
+            mend,
+        )
+
+
+def _other_way(plan: Plan, control: RemedyDraft, way: str, mend: Mend) -> Iterator[Finding]:
+    if way not in ALIKE or control.traits.way == way or not is_plain(control):
+        return
+    name = way_named(way).name
+    yield Finding(
+        "control_way",
+        "The control is handled in another way",
+        f"All others are given as {name}, and the control is not: what the handling alone does "
+        "would be taken for the remedies.",
+        mend,
+    )
+
+
+def trap_is_ruler(plan: Plan) -> Iterator[Finding]:
+    """What catches pests is measured by what it catches."""
+    traps = [r.name for r in plan.others if r.traits.way == "trap"]
+    if plan.question.measure != "catch" or not traps:
+        return
+    may_be = plan.pest.measures is None or "live" in plan.pest.measures
+    mend = with_changes(plan, "Count what lives on the plants", measure="live") if may_be else None
+    yield Finding(
+        "trap_is_ruler",
+        "A trap is remedy and ruler at once",
+        f"{traps[0]} takes pests away by catching them, and what is caught is what is counted: the "
+        "better it works, the worse it looks. Count by something else that all plants have, such "
+        "as what lives on them, or a slice of potato on the soil.",
+        mend,
+    )
+
+
+def _only_way(plan: Plan) -> str:
+    """The way in which all that are compared are given; empty where there are several."""
+    ways = {way for r in plan.others for way in r.traits.ways}
+    return ways.pop() if len(ways) == 1 else ""
+
+
+def _given(plan: Plan, control: RemedyDraft) -> Mend:
+    swapped = tuple(
+        replace(control, id=r.id) if r.role is Role.CONTROL else r for r in plan.question.remedies
+    )
+    return with_changes(plan, "Give the control the same with plain water", remedies=swapped)
+
+
+def _wets(remedy: RemedyDraft) -> bool:
+    return remedy.traits.wets or any(step.wets for step in remedy.traits.steps)

@@ -1,0 +1,1 @@
+"""Years of a garden: what was seen when, when it is expected again, and when to begin."""

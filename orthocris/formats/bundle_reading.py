@@ -1,0 +1,107 @@
+"""A bundle that came from elsewhere, read with nothing of it believed."""
+
+from __future__ import annotations
+
+import io
+import json
+import stat
+import struct
+import zipfile
+import zlib
+from typing import NoReturn
+
+from orthocris.core.errors import InputError
+
+MOST_BYTES, MOST_FILES, MOST_UNPACKED = 60_000_000, 3000, 400_000_000
+LONGEST_TABLE, LONGEST_TEXT = 12_000_000, 1_000_000
+TABLE, DESCRIPTION = "table.csv", "datapackage.json"
+# All that a wrong archive makes the library raise.
+_FAULTS = (
+    zipfile.BadZipFile,
+    zipfile.LargeZipFile,
+    NotImplementedError,
+    RuntimeError,
+    zlib.error,
+    struct.error,
+    EOFError,
+    OSError,
+    ValueError,
+    KeyError,
+    IndexError,
+    OverflowError,
+)
+
+
+def read_bundle(content: bytes) -> tuple[object, bytes]:
+    """Return what a bundle says of its trial, and its table; nothing is unpacked to a folder.
+
+    Raises
+    ------
+    InputError
+        When it is no archive, too large (packed or unpacked), encrypted, names files outside
+        itself, holds one twice or links, or lacks its description or table.
+    """
+    if len(content) > MOST_BYTES:
+        _refuse(f"it has more than {MOST_BYTES // 1_000_000} megabytes", "too_large")
+    try:
+        with zipfile.ZipFile(io.BytesIO(content)) as archive:
+            _check_names(archive.infolist())
+            description = _part(archive, DESCRIPTION, LONGEST_TEXT)
+            table = _part(archive, TABLE, LONGEST_TABLE)
+    except InputError:
+        raise
+    except _FAULTS as error:
+        _refuse(f"it is no whole ZIP file ({type(error).__name__})", "bad_bundle")
+    try:
+        plain = json.loads(description.decode("utf-8"), parse_constant=_no_constant)
+    except (ValueError, RecursionError) as error:
+        _refuse(f"{DESCRIPTION} cannot be read ({type(error).__name__})", "bad_bundle")
+    if not isinstance(plain, dict):
+        _refuse(f"{DESCRIPTION} is no description", "bad_bundle")
+    return plain.get("trial"), table
+
+
+def is_bundle(content: bytes) -> bool:
+    """Tell a bundle from a table by its first signs."""
+    return content[:4] in (b"PK\x03\x04", b"PK\x05\x06")
+
+
+def _check_names(files: list[zipfile.ZipInfo]) -> None:
+    if len(files) > MOST_FILES:
+        _refuse(f"it holds more than {MOST_FILES} files", "too_large")
+    if sum(one.file_size for one in files) > MOST_UNPACKED:
+        _refuse(f"unpacked it has more than {MOST_UNPACKED // 1_000_000} megabytes", "too_large")
+    names = [one.filename for one in files]
+    if len(set(names)) != len(names):
+        _refuse("it holds a file twice", "bad_bundle")
+    for one in files:
+        parts = one.filename.replace("\\", "/").split("/")
+        if one.filename.startswith(("/", "\\")) or ".." in parts or ":" in one.filename:
+            _refuse(f"it names a file outside itself ({one.filename[:60]!r})", "bad_bundle")
+        if stat.S_ISLNK(one.external_attr >> 16):
+            _refuse(f"it holds a link ({one.filename[:60]!r})", "bad_bundle")
+        if one.flag_bits & 1:
+            _refuse("it is encrypted", "bad_bundle")
+
+
+def _part(archive: zipfile.ZipFile, name: str, longest: int) -> bytes:
+    if name not in archive.namelist():
+        _refuse(f"it has no {name}", "bad_bundle")
+    with archive.open(name) as file:
+        found = file.read(longest + 1)
+    if len(found) > longest:
+        _refuse(f"{name} has more than {longest // 1_000_000} megabytes", "too_large")
+    return found
+
+
+def _no_constant(text: str) -> NoReturn:
+    raise ValueError(text)
+
+
+def _refuse(what: str, code: str) -> NoReturn:
+    raise InputError(
+        what,
+        code=code,
+        field="file",
+        fix="Choose a bundle that a trial's verdict page saved; if it is one, ask for it anew.",
+    )

@@ -1,0 +1,1 @@
+"""Years of the garden: its journal, what is expected when, and what is next."""
