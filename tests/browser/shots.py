@@ -63,6 +63,7 @@ def prepare(page: Page, name: str) -> None:
         page.get_by_label("How many plants").fill("14")
         page.get_by_label("What they are").fill("lupins")
         choose(page, "Pest or disease", "Aphids")
+        page.get_by_role("button", name="Leave out").wait_for()  # the first guess is there
         page.get_by_role("button", name="Choose remedies").click()
         # Beside the first guess another, whatever suits now.
         page.locator("button.remedy[aria-pressed=false]").first.click()

@@ -72,18 +72,23 @@ export function pasted(rows: readonly string[][], width: number, at: { row: numb
 
 type PastedTable = Schemas["PastedOut"];
 
-/** The table with what was read by a header: a line goes to its plant, or below the others. */
+/** The table with what was read by a header: a line goes to its plant, or below the others. Two lines that say different things of one plant both stay: the table is refused with their name, and nothing is lost. */
 export function filledIn(rows: readonly string[][], columns: readonly Column[], found: PastedTable): string[][] {
   const next = rows.map((row) => [...row]);
+  const pastedNow = new Map<string[], string[]>();
   for (const [k, line] of found.lines.entries()) {
     const name = line["plant"]?.toLowerCase();
-    let row = name ? next.find((cells) => cells[0]?.trim().toLowerCase() === name) : next[k];
+    const said = columns.map((column) => line[column.look === null ? column.kind : `${column.kind}/${column.look}`]);
+    const fits = (cells: string[]): boolean =>
+      (pastedNow.get(cells) ?? []).every((before, x) => !before || !said[x] || columns[x]?.kind === "plant" || before === said[x]);
+    let row = name ? next.find((cells) => cells[0]?.trim().toLowerCase() === name && fits(cells)) : next[k];
     row ??= next.find((cells) => cells.every((cell) => !cell.trim()));
     if (!row) next.push((row = columns.map(() => "")));
     for (const [x, column] of columns.entries()) {
-      const said = line[column.look === null ? column.kind : `${column.kind}/${column.look}`];
-      if (said !== undefined && (column.kind !== "plant" || !row[x]?.trim())) row[x] = said;
+      const cell = said[x];
+      if (cell !== undefined && (column.kind !== "plant" || !row[x]?.trim())) row[x] = cell;
     }
+    pastedNow.set(row, [...row]);
   }
   return next;
 }

@@ -85,6 +85,11 @@ export function readNumber(text: string): number | undefined {
   return Number(plain);
 }
 
+/** Names in one breath: A, B and C. */
+export function listing(names: readonly string[]): string {
+  return new Intl.ListFormat("en-GB").format(names);
+}
+
 export function plural(count: number, one: string, many = `${one}s`): string {
   return `${count} ${count === 1 ? one : many}`;
 }

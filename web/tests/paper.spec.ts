@@ -42,6 +42,15 @@ describe("a table with a header", () => {
       ["P3", "", "", "4", "", "", ""],
     ]);
   });
+
+  it("keep both lines where they say different things of one plant", () => {
+    const columns = columnsOf(trial());
+    const lines: Record<string, string>[] = [{ plant: "P1", remedy: "Soap", "value/0": "12" }, { plant: "P1", remedy: "Oil", "value/0": "9" }, { plant: "p1", remedy: "Soap", "value/1": "3" }];
+    expect(filledIn([], columns, { headed: true, lines, looks: [], asked: [], left: [] })).toEqual([
+      ["P1", "", "Soap", "12", "", "3", ""],
+      ["P1", "", "Oil", "9", "", "", ""],
+    ]);
+  });
 });
 
 describe("what is sent of a table", () => {

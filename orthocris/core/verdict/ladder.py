@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 
 import numpy as np
 
+from orthocris.core.trial.measures import Measure
 from orthocris.core.verdict.model.likelihood import FloatArray
 from orthocris.core.verdict.reading import Reading
-from orthocris.core.verdict.result import RemedyResult, Verdict
-from orthocris.core.verdict.words import odds, percent
+from orthocris.core.verdict.result import Outcome, RemedyResult, Verdict
+from orthocris.core.verdict.words import odds, percent, treat_rest, with_harm
 
 SHOWN, LIKELY = 0.95, 0.8
 HALF, NINE_TENTHS = 0.5, 0.9
@@ -27,6 +28,26 @@ class Strength:
     middle: float
     low: float
     high: float
+
+
+@dataclass(frozen=True, slots=True)
+class LadderAnswer:
+    """What a ladder answers.
+
+    `strength` is the sentence of the strength for the asked share ("" where none can be told) and
+    `rungs` those of the rungs that do it; `beside` are the strengths for other shares. `likely`
+    names the weakest rung that likely removes what was asked.
+    """
+
+    strength: str
+    rungs: tuple[str, ...]
+    beside: tuple[str, ...] = ()
+    likely: str | None = None
+
+    @property
+    def lines(self) -> tuple[str, ...]:
+        """All of it, in the order in which it is read."""
+        return tuple(filter(None, (self.strength, *self.rungs, *self.beside)))
 
 
 def rising(efficacies: FloatArray) -> FloatArray:
@@ -80,7 +101,7 @@ def strength_for(curve: FloatArray, strengths: Sequence[float], wanted: float) -
 
 def ladder_answer(
     reading: Reading, verdict: Verdict, strengths: Mapping[str, float], unit: str = ""
-) -> tuple[str, ...]:
+) -> LadderAnswer:
     """Say which strength removes what was asked, then which rungs do.
 
     The strength for the asked share lies on the curve through the rungs, with its interval. Then
@@ -94,7 +115,7 @@ def ladder_answer(
         key=lambda r: strengths[r.name],
     )
     if not rungs:
-        return ("No strength could be judged: see the warnings.",)
+        return LadderAnswer("", ("No strength could be judged: see the warnings.",))
     curve = rising(np.column_stack([reading.efficacy(r.name) for r in rungs]))
     reached = np.mean(curve >= verdict.threshold, axis=0)
     doses = [strengths[r.name] for r in rungs]
@@ -108,7 +129,31 @@ def ladder_answer(
         if len(rungs) > 1 and min(doses) > 0
         else []
     )
-    return (*said[:1], *_rungs(rungs, reached, verdict.threshold), *said[1:])
+    said_rungs, likely = _rungs(rungs, reached, verdict.threshold)
+    return LadderAnswer("".join(said[:1]), said_rungs, tuple(said[1:]), likely)
+
+
+def weakest_first(
+    verdict: Verdict, answer: LadderAnswer, measure: Measure, usual: str = ""
+) -> Verdict:
+    """Return the verdict of a ladder: what was asked is the weakest strength that does it.
+
+    Where a remedy is recommended, that is the weakest rung that likely removes what was asked, not
+    the one that removes most. Where nothing is, or the plan's decisive look is to come, the
+    verdict stays.
+    """
+    known = verdict.outcome in (Outcome.WINNER, Outcome.TIE) and not verdict.so_far
+    if not known or verdict.recommended is None or answer.likely is None or not answer.strength:
+        return verdict
+    main = f"{answer.strength} {answer.rungs[0]}"
+    step = f"Of a ladder the weakest that likely does it is taken: {answer.likely}."
+    return replace(
+        verdict,
+        recommended=answer.likely,
+        sentence=with_harm(main, verdict.remedies, measure, usual),
+        advice=treat_rest(answer.likely),
+        reasons=(*verdict.reasons, step),
+    )
 
 
 def likely_rung(reached: FloatArray, sound: Sequence[bool]) -> int | None:
@@ -117,7 +162,10 @@ def likely_rung(reached: FloatArray, sound: Sequence[bool]) -> int | None:
     return found[0] if found else None
 
 
-def _rungs(rungs: Sequence[RemedyResult], reached: FloatArray, threshold: float) -> Iterator[str]:
+def _rungs(
+    rungs: Sequence[RemedyResult], reached: FloatArray, threshold: float
+) -> tuple[tuple[str, ...], str | None]:
+    """What is said of the rungs, and the weakest that likely does it."""
     likely = likely_rung(reached, [not r.vetoed for r in rungs])
     sure = [
         r
@@ -126,20 +174,20 @@ def _rungs(rungs: Sequence[RemedyResult], reached: FloatArray, threshold: float)
     ]
     if likely is None:
         nearest = max(zip(reached, rungs, strict=True), key=lambda pair: pair[0])
-        yield (
+        return (
             f"No strength here is likely to remove {percent(threshold)} or more; "
-            f"{nearest[1].name} comes nearest, with a chance of {odds(float(nearest[0]))}."
-        )
-        return
+            f"{nearest[1].name} comes nearest, with a chance of {odds(float(nearest[0]))}.",
+        ), None
     rung = rungs[likely]
-    yield (
+    said = [
         f"{rung.name} is the weakest here that likely removes {percent(threshold)} or more: a "
         f"chance of {odds(float(reached[likely]))} (80% is asked, so about 1 in 5 may fall short)."
-    )
+    ]
     if sure and sure[0] is not rung:
-        yield f"{sure[0].name} is the weakest that is shown to, with 95%; weaker may do."
+        said.append(f"{sure[0].name} is the weakest that is shown to, with 95%; weaker may do.")
     elif not sure:
-        yield "None is shown to, with 95%."
+        said.append("None is shown to, with 95%.")
+    return tuple(said), rung.name
 
 
 def _range(found: Strength, doses: Sequence[float], unit: str) -> str:
@@ -148,6 +196,10 @@ def _range(found: Strength, doses: Sequence[float], unit: str) -> str:
         return f"less than {doses[0]:g}{unit}, the weakest here"
     if math.isinf(found.middle):
         return f"more than {doses[-1]:g}{unit}, the strongest here"
-    low = f"under {doses[0]:g}" if found.low == 0 else f"{found.low:.3g}"
-    high = f"over {doses[-1]:g}" if math.isinf(found.high) else f"{found.high:.3g}"
-    return f"about {found.middle:.3g}{unit} (likely {low} to {high}{unit})"
+    low = f"under {doses[0]:g}" if found.low == 0 else _two_figures(found.low)
+    high = f"over {doses[-1]:g}" if math.isinf(found.high) else _two_figures(found.high)
+    return f"about {_two_figures(found.middle)}{unit} (likely {low} to {high}{unit})"
+
+
+def _two_figures(value: float) -> str:
+    return f"{float(f'{value:.2g}'):g}"

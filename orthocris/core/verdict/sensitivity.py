@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -42,6 +42,7 @@ def sensitivity(
     *,
     control: str,
     terms: Terms,
+    told: Callable[[Sequence[Observation], Verdict], Verdict] = lambda _, verdict: verdict,
 ) -> tuple[Check, ...]:
     """Judge a trial again in the ways that a doubter would ask for.
 
@@ -51,6 +52,8 @@ def sensitivity(
         The trial, and its verdict.
     control, terms:
         As it was judged.
+    told:
+        What becomes of a verdict by the kind of the question.
 
     Returns
     -------
@@ -72,7 +75,7 @@ def sensitivity(
         kept = [o for o in observations if o.plant not in doubtful]
         other_ways.insert(0, (f"Without {listing(doubtful)}, far from the others", kept))
     checks = [
-        _again(way, seen, verdict, control, terms)
+        _again(way, seen, verdict, control, terms, told)
         for way, seen in other_ways
         if seen and seen != list(observations)
     ]
@@ -107,7 +110,12 @@ def doubtful_plants(
 
 
 def _again(
-    way: str, seen: Sequence[Observation], verdict: Verdict, control: str, terms: Terms
+    way: str,
+    seen: Sequence[Observation],
+    verdict: Verdict,
+    control: str,
+    terms: Terms,
+    told: Callable[[Sequence[Observation], Verdict], Verdict],
 ) -> Check:
     try:
         other = judge(
@@ -119,6 +127,7 @@ def _again(
             seed=int(str(verdict.method["seed"])),
             terms=terms,
         )
+        other = told(seen, other)
     except InputError as error:
         return Check(way, changed=True, says=f"It could not be judged: {error.message}.")
     changed = other.recommended != verdict.recommended
@@ -154,4 +163,5 @@ def _classical(verdict: Verdict) -> tuple[Check, ...]:
     named = best.name if value >= verdict.threshold else None
     way = f"By the classical formula ({formula.replace('_', '–').title()})"
     says = f"{best.name} removes most, {percent(value)}; it says nothing of how sure that is."
-    return (Check(way, changed=named != verdict.recommended, says=says),)
+    leader = max(sound, key=lambda r: r.efficacy or 0.0).name if verdict.recommended else None
+    return (Check(way, changed=named != leader, says=says),)

@@ -81,6 +81,11 @@ def sentence(
     main = _main(decision, results, measure, threshold, gone)
     if decision.so_far:
         main = f"So far: {main[:1].lower() if _is_plain(main) else main[:1]}{main[1:]}"
+    return with_harm(main, results, measure, usual)
+
+
+def with_harm(main: str, results: Sequence[RemedyResult], measure: Measure, usual: str) -> str:
+    """Return what is said, after what killed plants and before what burnt or worsened."""
     after = [*_burnt(results, measure, usual), *_worse(results, measure, usual)]
     return " ".join([*_deaths(results), main, *after])
 
@@ -178,11 +183,13 @@ def advice(
         return FINAL if final else _to_settle(further, threshold)
     if decision.recommended is None:
         keep = f"keep to {decision.usual}, or look" if decision.usual else "look"
-        return f"It is probably below what you said is worth it; {keep} for something stronger."
-    return (
-        f"Treat the rest with {decision.recommended}, what goes on leaves on a few first, and "
-        "keep looking."
-    )
+        return f"Whether it is worth it is doubtful; {keep} for something stronger."
+    return treat_rest(decision.recommended)
+
+
+def treat_rest(name: str) -> str:
+    """Return what to do after a verdict that recommends a remedy."""
+    return f"Treat the rest with {name}, what goes on leaves on a few first, and keep looking."
 
 
 def _instead(results: Sequence[RemedyResult], threshold: float, usual: str) -> str:
@@ -361,8 +368,9 @@ def _not_worth_it(
 ) -> str:
     beating = [r for r in results if r.beats_control and not r.vetoed]
     best = max(beating, key=lambda r: r.efficacy or 0.0)
+    short = "probably below what" if (best.efficacy or 0) < threshold else "perhaps by less than"
     return (
-        f"{best.name} {f'does better than {usual}' if usual else 'works'}, but probably below "
-        f"what you asked: about {change(best.efficacy or 0, measure)} {_than(usual)} "
+        f"{best.name} {f'does better than {usual}' if usual else 'works'}, but {short} "
+        f"you asked: about {change(best.efficacy or 0, measure)} {_than(usual)} "
         f"(likely {_span(best, measure)}), and you asked for {percent(threshold)}."
     )

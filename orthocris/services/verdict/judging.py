@@ -15,24 +15,18 @@ from orthocris.core.field.edibles import eat_trial, eating
 from orthocris.core.trial.lookup import find_look
 from orthocris.core.trial.measures import LOST
 from orthocris.core.trial.mess import mess_words
-from orthocris.core.trial.plan import Look, Role, on_moment
-from orthocris.core.trial.question import factors, ladder_ingredient
+from orthocris.core.trial.plan import Look, on_moment
 from orthocris.core.trial.record import limit_notes
-from orthocris.core.trial.setup import Kind
 from orthocris.core.trial.standing import counted_early, standing_of
 from orthocris.core.trial.trial import CountedTrial
-from orthocris.core.verdict.arrivals import prevention_answer
 from orthocris.core.verdict.case import Terms
 from orthocris.core.verdict.frozen import FrozenVerdict, why_different
 from orthocris.core.verdict.gathering import Gathered, gather
 from orthocris.core.verdict.judge import MODEL, judge_gathered
-from orthocris.core.verdict.ladder import ladder_answer
 from orthocris.core.verdict.observation import check_observations
 from orthocris.core.verdict.own_plants import against_own_block
-from orthocris.core.verdict.reading import read_trial
 from orthocris.core.verdict.result import Design, Outcome
 from orthocris.core.verdict.sensitivity import Check, sensitivity
-from orthocris.core.verdict.square import square_answer
 from orthocris.core.words import listing, many
 from orthocris.formats.tidy_table import write_table
 from orthocris.knowledge import Pest
@@ -40,6 +34,7 @@ from orthocris.services.context import Context
 from orthocris.services.counting.sheets import compared
 from orthocris.services.pantry.remedy_cards import card_of, unsuited
 from orthocris.services.trial.own_pests import pest_of
+from orthocris.services.verdict.answering import answered
 from orthocris.services.verdict.notes import bench_notes, counter_notes
 from orthocris.services.verdict.table import together
 from orthocris.services.verdict.terms import terms_of
@@ -116,7 +111,10 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
     terms = replace(terms, whole=plants <= trial.counted_at(look))
     seen = together(parts)
     gathered = _gathered(seen, look)
-    verdict = _with_care(_judged(trial, gathered, look, terms), trial, pest)
+    verdict, answers = answered(
+        trial, seen, look, _judged(trial, gathered, look, terms), terms.usual
+    )
+    verdict = _with_care(verdict, trial, pest)
     last = trial.looks[-1]
     early = counted_early(trial, look)
     counted = plants <= trial.counted_at(last) and not early
@@ -141,7 +139,7 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         final,
         look.number,
         tuple(notes),
-        _answers(trial, seen, look, verdict),
+        answers,
         bool(early),
         record,
         differs,
@@ -267,11 +265,16 @@ def checks_of(context: Context, trial_id: int, look_number: int | None = None) -
     whole = {p.id for p in trial.trial_plants} <= trial.counted_at(look)
     terms = replace(terms, whole=whole)
     seen = together(parts)
+
+    def told(own: Sequence[Observation], verdict: Verdict) -> Verdict:
+        return answered(trial, own, look, verdict, terms.usual)[0]
+
     return sensitivity(
         seen,
-        _judged(trial, _gathered(seen, look), look, terms),
+        told(seen, _judged(trial, _gathered(seen, look), look, terms)),
         control=trial.control.name,
         terms=terms,
+        told=told,
     )
 
 
@@ -342,37 +345,6 @@ def table_of(context: Context, trial_id: int) -> bytes:
         parts = reading.load_parts(connection, trial_id)
     _check_open(parts[-1])
     return write_table(together(parts))
-
-
-def _answers(
-    trial: CountedTrial, every: Sequence[Observation], look: Look, verdict: Verdict
-) -> tuple[str, ...]:
-    if trial.setup.kind not in (Kind.PREVENTION, Kind.LADDER, Kind.SQUARE):
-        return ()
-    others = [r for r in trial.remedies if r.role is Role.REMEDY]
-    holds = {r.name: factors(r.traits) for r in others}
-    seed, control = trial.seed or 0, trial.control
-    seen = [o for o in every if o.day <= look.moment]
-    if trial.setup.kind is Kind.PREVENTION:
-        order = [r.name for r in trial.remedies]
-        return prevention_answer(
-            seen, trial.measure, order, control.name if control else None, seed
-        )
-    if control is None:
-        return ()
-    reading = read_trial(
-        seen, control=control.name, measure=trial.measure, look=str(look.moment), seed=seed
-    )
-    if trial.setup.kind is Kind.LADDER:
-        rung = ladder_ingredient(list(holds.values()))
-        if rung is None:
-            return ()
-        units = [i.unit for r in others for i in r.traits.ingredients if i.key == rung]
-        return ladder_answer(
-            reading, verdict, {name: h[rung] for name, h in holds.items()}, units[0]
-        )
-    one, other, both = sorted(holds, key=lambda name: len(holds[name]))
-    return square_answer(reading, one=one, other=other, both=both)
 
 
 def _look_to_judge(trial: CountedTrial, number: int | None) -> Look:

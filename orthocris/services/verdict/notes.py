@@ -37,8 +37,10 @@ def bench_notes(trial: CountedTrial, look: Look) -> Iterator[str]:
             yield f"Round {round_.number} (day {round_.day}) left out {', '.join(missed)}."
         yield from round_notes(trial, round_)
     for other in trial.looks:
-        if 0 < other.moment < look.moment and not set(plants) <= trial.counted_at(other):
-            yield f"Look {other.number} ({other.when}) was not counted on every plant."
+        counted = trial.counted_at(other)
+        if 0 < other.moment < look.moment and not set(plants) <= counted:
+            which = " on every plant" if counted else ""
+            yield f"Look {other.number} ({other.when}) was not counted{which}."
     yield from _key_notes(trial, look)
     yield from _day_notes(trial, look)
     if trial.setup.kind is Kind.PREVENTION:

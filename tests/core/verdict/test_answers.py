@@ -30,7 +30,7 @@ class Ladder(unittest.TestCase):
     def answer(self, counts: Mapping[str, Sequence[float]]) -> tuple[str, ...]:
         """The ladder's answer for these counts."""
         seen = trial(counts)
-        return ladder_answer(read(seen), judge(seen), RUNGS, "ml")
+        return ladder_answer(read(seen), judge(seen), RUNGS, "ml").lines
 
     def test_the_weakest_shown_to_be_worth_it_is_named(self) -> None:
         counts = {"control": CONTROL, "5 ml": (30, 25, 41, 22, 44, 33), "10 ml": (4, 6, 5, 3, 6, 4)}
@@ -118,7 +118,7 @@ class Ladder(unittest.TestCase):
                 dict(zip(names, after.tolist(), strict=True)),
                 dict(zip(names, rng.poisson(own).tolist(), strict=True)),
             )
-            said = ladder_answer(read(seen), judge(seen), rungs)[1]
+            said = ladder_answer(read(seen), judge(seen), rungs).lines[1]
             wrong += said.startswith(("a is the", "b is the"))
         self.assertLessEqual(wrong, 15)
 

@@ -135,6 +135,9 @@ def said_of_all(verdict: Verdict, seen: list[Observation]) -> Iterator[str]:
     text, reasons, who = verdict.sentence, " ".join(verdict.reasons), praised(verdict)
     if who and who.vetoed:
         yield "a remedy that harms is praised"
+    falls_short = who is not None and (who.efficacy or 0) < verdict.threshold
+    if who and ("perhaps by less" if falls_short else "probably below what you asked") in text:
+        yield "it is called too little, or enough, against its own estimate"
     if "works best" in text and sum(r.efficacy is not None for r in sound) < 2:
         yield "best of one"
     settled = verdict.recommended or "works best" in text or "Treat the rest" in verdict.advice

@@ -169,17 +169,28 @@ class Kinds(ServiceCase):
         self.plant_and_draw(per_row=18)
         self.assertEqual(self.trial.remedies[1].traits.ingredients[0].amount, 5)
         names = {r.id: r.name for r in self.trial.remedies}
-        for look, levels in ((0, (30, 30, 30)), (1, (30, 4, 4))):
+        for look, levels in ((0, (30, 30, 30)), (1, (30, 4, 4)), (2, (30, 4, 1))):
             level = dict(zip(("Water", "Soap 5", "Soap 20"), levels, strict=True))
             for k, plant in enumerate(self.trial.trial_plants):
                 self.count(plant.id, level[names[plant.remedy_id or 0]] + k % 3, look)
             if not look:
                 self.spray_all()
-                self.later(3)
+            self.later(3 if not look else 4)
         self.open_key()
-        said = verdicts.verdict_of(self.context, self.trial_id).answers
+        early = verdicts.verdict_of(self.context, self.trial_id, 1)
+        said = early.answers
         self.assertRegex(said[0], r"^60% would be removed at less than 5 ml/L, the weakest here")
         self.assertTrue(said[1].startswith("Soap 5 is the weakest here that likely removes 60%"))
+        self.assertTrue(early.verdict.sentence.startswith("So far: "))
+
+        last = verdicts.verdict_of(self.context, self.trial_id)
+        self.assertEqual(last.verdict.remedies[0].name, "Soap 20")  # it removes most
+        self.assertEqual(last.verdict.recommended, "Soap 5")
+        self.assertTrue(last.verdict.sentence.startswith(f"{said[0]} Soap 5 is the weakest"))
+        self.assertTrue(last.verdict.advice.startswith("Treat the rest with Soap 5,"))
+        self.assertEqual([line[:3] for line in last.answers], ["50%", "90%"])
+        checks = verdicts.checks_of(self.context, self.trial_id)
+        self.assertFalse([check for check in checks if check.changed])
 
 
 class Simulations(ServiceCase):

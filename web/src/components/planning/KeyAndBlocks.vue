@@ -2,7 +2,7 @@
 import { computed } from "vue";
 import { tagsByLetter } from "../../charts/tag";
 import { type Plant, type Trial } from "../../api/client";
-import { momentName } from "../../words";
+import { listing, momentName } from "../../words";
 import PlantTag from "../PlantTag.vue";
 
 const { trial } = defineProps<{ trial: Trial }>();
@@ -25,7 +25,7 @@ const trays = computed(() => {
       <template v-if="trial.sealed">
         <p>The key is sealed: whoever counts should not know what a letter stands for. The bottles need it; let somebody else open it, or count first.</p>
         <p v-if="trial.told_apart.length">
-          {{ trial.told_apart.join(", ") }} can be told all the same, by {{ trial.told_apart.length === 1 ? "its" : "their" }} days, the way or the amount:
+          {{ listing(trial.told_apart) }} can be told all the same, by {{ trial.told_apart.length === 1 ? "its" : "their" }} days, the way or the amount:
           let one person treat and another count.
         </p>
         <div><el-button @click="$emit('open')">Open the key (recorded)</el-button></div>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onScopeDispose, ref, watch } from "vue";
 import { RouterLink } from "vue-router";
-import { client, take, type Schemas } from "../../api/client";
+import { asFault, client, take, type Schemas } from "../../api/client";
 import { percent } from "../../charts/efficacy";
 import type { QuestionDraft, Rows } from "../../question";
 import { inUnits } from "../../units";
@@ -12,6 +12,7 @@ const props = defineProps<{ form: QuestionDraft; bench: Rows; ml: number; ways: 
 
 const found = ref<Schemas["GlanceOut"] | null>(null);
 const busy = ref(false);
+const failed = ref("");
 const WAIT = 500; // ms without a key before it is played
 let timer: ReturnType<typeof setTimeout> | undefined;
 let newest = 0;
@@ -38,9 +39,14 @@ watch(
     }
     busy.value = true;
     timer = setTimeout(async () => {
-      const answer = await take(client.POST("/api/queries/glance", { body })).catch(() => null);
+      let said = "";
+      const answer = await take(client.POST("/api/queries/glance", { body })).catch((thrown) => {
+        said = asFault(thrown).message;
+        return null;
+      });
       if (mine !== newest) return;
       found.value = answer;
+      failed.value = said;
       busy.value = false;
     }, WAIT);
   },
@@ -65,6 +71,7 @@ const each = computed(() => Math.ceil(((found.value?.blocks ?? 0) * props.ml * 1
     <section class="stack" aria-label="How sure it will be">
       <h2>How sure it will be</h2>
       <p v-if="found">{{ found.says }}</p>
+      <p v-if="failed && !busy" role="alert">It could not be played: {{ failed }}</p>
       <div v-for="chance in found?.chances ?? []" :key="chance.says" class="chance" :class="{ busy }">
         <span>{{ chance.says }}</span>
         <span class="bar" aria-hidden="true"><span :style="{ width: percent(chance.share) }" /></span>

@@ -69,20 +69,27 @@ const against = computed(() =>
   }),
 );
 
-/** The first guess: what is listed first of what acts on the pest, with hardly anything against it; once a pest, never over a choice, and not where all is filled in field by field. */
+/** The first guess: what is listed first of what acts on the pest, with hardly anything against it; once a pest, never over a choice or under a hand that has begun to choose, and not where all is filled in field by field. */
 const guessedFor = ref("");
+let begun = false;
 watch(list, async () => {
   const pest = form.value.pest;
   if (props.paper || bench.value.unfolded || form.value.setup.kind !== "compare") return;
-  if (!pest || listedFor.value !== pest || guessedFor.value === pest || remedies.value.length) return;
+  if (!pest || listedFor.value !== pest || guessedFor.value === pest || remedies.value.length || begun) return;
   const able = list.value.filter((r) => r.role === "remedy" && r.acts_on_it);
   const first = able.find((r) => r.reasons.length <= 1) ?? able[0];
   guessedFor.value = pest;
   const made = first ? await make({ keys: [first.key], square: false }) : [];
-  if (made.length && !remedies.value.length) emit("add", made);
+  if (made.length && !remedies.value.length && !begun) emit("add", made);
 });
 
 const weekday = computed(() => (form.value.start_on ? `(${dayName(form.value.start_on)}).` : "."));
+
+/** Whoever opens the list chooses: a guess that came in then would be put out again by the same tap. */
+function chooseOwn(): void {
+  begun = true;
+  emit("more");
+}
 
 function drop(remedy: RemedyIn): void {
   form.value.remedies = form.value.remedies.filter((r) => r !== remedy);
@@ -123,7 +130,7 @@ function onward(event: KeyboardEvent): void {
         <template v-if="k"> or </template>
         <span class="gap chip">{{ remedy.name }}<button type="button" :aria-label="`Leave out ${remedy.name}`" @click="drop(remedy)">×</button></span>
       </template>
-      {{ " " }}<button type="button" class="plus" @click="emit('more')"><span aria-hidden="true">+</span><span class="sr">Choose remedies</span></button>
+      {{ " " }}<button type="button" class="plus" @click="chooseOwn"><span aria-hidden="true">+</span><span class="sr">Choose remedies</span></button>
       take away at least
       <input v-model="form.threshold" class="gap few" inputmode="decimal" aria-label="Percent" autocomplete="off" />% of them, compared with
       <select class="gap" aria-label="Compared with" :value="control?.traits?.catalogue ?? ''" @change="setControl(($event.target as HTMLSelectElement).value)">

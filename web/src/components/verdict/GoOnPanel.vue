@@ -4,7 +4,7 @@ import { RouterLink, useRouter } from "vue-router";
 import { asFault, client, take, type Fault, type Trial } from "../../api/client";
 import { formName, once } from "../../api/once";
 import { useAnswer } from "../../composables/useAnswer";
-import { plural } from "../../words";
+import { listing, plural } from "../../words";
 import FaultNote from "../FaultNote.vue";
 
 const { trial } = defineProps<{ trial: Trial }>();
@@ -36,7 +36,7 @@ async function goOn(): Promise<void> {
     <p v-if="next.data.value.there">It <RouterLink :to="`/trial/${next.data.value.there}/plants`">goes on</RouterLink> already; both are judged together there.</p>
     <template v-else>
       <p v-if="next.data.value.keeps.length > 1">
-        {{ next.data.value.keeps.join(", ") }} go on<template v-if="next.data.value.waiting">, on the {{ plural(next.data.value.waiting, "plant") }} that waited; count them anew</template>.
+        {{ listing(next.data.value.keeps) }} go on<template v-if="next.data.value.waiting">, on the {{ plural(next.data.value.waiting, "plant") }} that waited; count them anew</template>.
         What is counted then is judged together with this trial.
       </p>
       <p v-else>No remedy here is in question any more: try another one.</p>
