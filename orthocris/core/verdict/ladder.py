@@ -181,7 +181,7 @@ def _rungs(
     rung = rungs[likely]
     said = [
         f"{rung.name} is the weakest here that likely removes {percent(threshold)} or more: a "
-        f"chance of {odds(float(reached[likely]))} (80% is asked, so about 1 in 5 may fall short)."
+        f"chance of {odds(float(reached[likely]))} (80% is asked)."
     ]
     if sure and sure[0] is not rung:
         said.append(f"{sure[0].name} is the weakest that is shown to, with 95%; weaker may do.")

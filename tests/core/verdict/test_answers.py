@@ -58,7 +58,7 @@ class Ladder(unittest.TestCase):
         }
         _, likely, shown, *_ = self.answer(counts)
         self.assertTrue(likely.startswith("10 ml is the weakest here that likely"))
-        self.assertIn("about 1 in 5 may fall short", likely)
+        self.assertIn("(80% is asked)", likely)
         self.assertTrue(shown.startswith("20 ml is the weakest that is shown to, with 95%"))
 
     def test_none_when_none_works(self) -> None:

@@ -90,9 +90,10 @@ class Admission(ServiceCase):
             ThreadPoolExecutor(20) as crowd,
         ):
             told = list(crowd.map(guess, range(100)))
-        self.assertEqual((len(looked), most), (5, 1))
-        self.assertEqual(told.count(NotAdmittedError), 5)
-        self.assertEqual(told.count(TooManyError), 95)
+        self.assertEqual(most, 1)
+        self.assertIn(len(looked), range(1, 6))  # fewer where those at the door send others away
+        self.assertEqual(told.count(NotAdmittedError), len(looked))
+        self.assertEqual(told.count(TooManyError), 100 - len(looked))
         self.enter(code, "192.0.2.8")  # a phone that knows it is not kept out by the flood
         fresh = admission.set_passcode(self.context, None)
         self.enter(fresh)  # nor is the flooding one, once the owner has made it anew

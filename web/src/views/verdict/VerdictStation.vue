@@ -128,7 +128,7 @@ const outcomes = {
     </template>
 
     <template v-if="verdict && judged && !trial.sealed">
-      <MindPanel v-if="!judged.so_far" :trial-id="trial.id" :look="verdict.look_number" />
+      <MindPanel v-if="!judged.so_far && trial.setup.kind !== 'ladder'" :trial-id="trial.id" :look="verdict.look_number" />
       <BeforePanel v-if="!judged.so_far" :trial-id="trial.id" :pest="trial.pest" :look="verdict.look_number" />
       <GoOnPanel :trial="trial" />
       <RestPanel v-if="verdict.record" :trial="trial" />
