@@ -63,7 +63,7 @@ def main() -> None:
         f"maximum likelihood by statsmodels:         {likely:7.2f} s, {likely / together:.0f} times"
     )
     print(f"one verdict of 6 × 8, everything included: {1000 * np.median(times):7.0f} ms")
-    print(f"whole curve {sizes_around(6)}, 300 trials each: {curve:.1f} s")
+    print(f"whole curve {sizes_around(6)}, 280 trials each: {curve:.1f} s")
 
 
 def _loop(harm: FloatArray, design: FloatArray, x: FloatArray, *, at_each: bool) -> float:

@@ -13,6 +13,7 @@ from orthocris.core.errors import InputError
 from orthocris.core.planning.benches import Assumptions, simulate
 from orthocris.core.planning.many_trials import Tables, judge_many
 from orthocris.core.planning.power import (
+    TRIALS,
     answer,
     fewest_blocks,
     layout_for,
@@ -167,7 +168,7 @@ class Chances(unittest.TestCase):
             shares.append(share)
             return len(shares) < 2
 
-        self.assertIsNone(power_at(Setup(), TRUTH, 4, seed=1, proceed=proceed))
+        self.assertIsNone(power_at(Setup(), TRUTH, 4, seed=1, trials=3 * TRIALS, proceed=proceed))
         self.assertEqual(shares, [1 / 3, 2 / 3])
 
     def test_the_answer_says_what_can_be_told(self) -> None:
