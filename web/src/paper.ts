@@ -39,8 +39,8 @@ export function isAllotted(trial: Trial): boolean {
 
 /** Empty rows: one a plant in walking order, or as many as are on the bench. */
 export function rowsOf(trial: Trial, columns: readonly Column[]): string[][] {
-  const byId = new Map(trial.plants.map((p) => [p.id, p.name]));
-  const names = isAllotted(trial) ? trial.walk.map((id) => byId.get(id) ?? "") : trial.plants.map((p) => p.name);
+  const byId = new Map(trial.plants.filter((p) => p.letter).map((p) => [p.id, p.name]));
+  const names = isAllotted(trial) ? trial.walk.flatMap((id) => byId.get(id) ?? []) : trial.plants.map((p) => p.name);
   const all = names.length ? names : Array.from({ length: 8 }, () => "");
   return all.map((name) => columns.map((_, k) => (k === 0 ? name : "")));
 }

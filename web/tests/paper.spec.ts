@@ -53,6 +53,13 @@ describe("a table with a header", () => {
   });
 });
 
+describe("the rows of a drawn trial", () => {
+  it("are the plants that have a remedy, in the order of the walk", () => {
+    const drawn = trial({ plants: [{ id: 1, name: "P1", letter: "A" }, { id: 2, name: "P2", letter: null }, { id: 3, name: "P3", letter: "B" }], walk: [3, 2, 1] });
+    expect(rowsOf(drawn, columnsOf(drawn)).map((row) => row[0])).toEqual(["P3", "P1"]);
+  });
+});
+
 describe("what is sent of a table", () => {
   it("has who got what, the days, and no number for an empty cell", () => {
     const columns = columnsOf(trial());

@@ -190,7 +190,7 @@ def _member(connection: Connection, plan: TrialPlan, plant_id: int) -> Plant:
     plant = plants.one(connection, plan.id, plant_id)
     if plant is None or plant.remedy_id is None or plant.set_aside is not None:
         raise NotFoundError(
-            f"plant {plant_id} takes no part in {plan.name}",
+            f"this plant takes no part in {plan.name}",
             code="no_such_plant",
             fix="Draw the layout first, or choose a plant that has a tag.",
         )

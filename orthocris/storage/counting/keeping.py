@@ -59,7 +59,7 @@ def place_of(
         )
     if not row["takes_part"]:
         raise NotFoundError(
-            f"plant {entry.plant_id} takes no part in {row['name']}",
+            f"this plant takes no part in {row['name']}",
             code="no_such_plant",
             fix="Draw the layout first, or choose a plant that has a tag.",
         )
