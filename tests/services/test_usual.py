@@ -54,6 +54,15 @@ class Usual(ServiceCase):
         self.assertIn("Oil does better than Soap", found.verdict.sentence)
         self.assertIn("nobody_untreated", {w.code for w in found.verdict.warnings})
         self.assertEqual(known_of(self.context, QUESTION.pest).remedies, ())
+        (choice,) = rest_plans.options(self.context, self.trial_id).choices
+        self.assertEqual(choice.remedy.name, "Oil")
+        # Of 40 before 20 were left with Soap and 4 with Oil, a fifth of that.
+        self.assertAlmostEqual(choice.shown.removes, 0.9, delta=0.05)
+        self.assertLess(choice.shown.low, 0.9)
+
+    def test_where_more_came_than_went_there_is_nothing_to_plan_with(self) -> None:
+        self.run_it(soap=200, oil=60)
+        judging.record_verdict(self.context, self.trial_id)
         self.assertEqual(rest_plans.options(self.context, self.trial_id).choices, ())
 
     def test_a_control_that_falls_is_no_sign_that_the_pest_goes_by_itself(self) -> None:

@@ -393,8 +393,8 @@ def _said(counts: Sequence[Done], promise: Promise) -> str:
     span = f"{_percent(max(promise.low, 0))} to {_percent(promise.high)}"
     return (
         f"Here {fewer} than before ({first.pests:.3g}, then {last.pests:.3g} a plant, counted on "
-        f"{plants}); in the trial {_percent(promise.removes)} of what the control had were removed "
-        f"({span}). That proves nothing: nobody knows what these plants would have without it."
+        f"{plants}); in the trial it removed about {_percent(promise.removes)} ({span}). "
+        "That proves nothing: nobody knows what these plants would have without it."
     )
 
 

@@ -21,7 +21,7 @@ from orthocris.core.field.rest import (
     check_rest,
     expected_left,
 )
-from orthocris.core.trial.plan import Remedy, TrialPlan
+from orthocris.core.trial.plan import Remedy, Role, TrialPlan
 from orthocris.core.trial.ways import AT_LEAVES, minutes_of
 from orthocris.core.weather.yard import Yard
 from orthocris.services.context import Context
@@ -42,6 +42,7 @@ from orthocris.storage import weather as yards
 from orthocris.storage.field import rest
 from orthocris.storage.trial import reading
 
+EFFICACY = ("efficacy", "efficacy_low", "efficacy_high")
 HELPERS = (
     "Look for helpers first: where larvae of ladybirds, lacewings or hoverflies, or parasitised "
     "mummies sit, leave that plant to them. Bought ones wait about two weeks after a spray."
@@ -241,9 +242,14 @@ def _minutes(remedy: Remedy) -> float:
 def _choices(plan: TrialPlan, verdict: Mapping[str, Any] | None) -> tuple[Choice, ...]:
     """The recommended remedy, then those that work, may be best, and harm nothing.
 
-    None where it was held against what is done anyway: how much it removes is not known then.
+    Where it was held against what is done anyway, it removes what was gone of the count before: of
+    what the usual one left of that, what it left beside the usual one. Without such a count, or
+    where more came than went, nothing is known that a plan could be made of.
     """
-    if verdict is None or verdict["recommended"] is None or usual_of(plan):
+    if verdict is None or verdict["recommended"] is None:
+        return ()
+    grown = _grown(verdict) if usual_of(plan) else 1.0
+    if grown is None:
         return ()
     kept = {r.name: r for r in plan.remedies}
     fit = [
@@ -257,11 +263,20 @@ def _choices(plan: TrialPlan, verdict: Mapping[str, Any] | None) -> tuple[Choice
     return tuple(
         Choice(
             kept[r["name"]],
-            Promise(r["efficacy"], r["efficacy_low"], r["efficacy_high"]),
+            Promise(*(1 - grown * (1 - r[of]) for of in EFFICACY)),
             ml_of(kept[r["name"]], plan.care),
         )
         for r in fit
+        if grown * (1 - r["efficacy"]) < 1
     )
+
+
+def _grown(verdict: Mapping[str, Any]) -> float | None:
+    """What the control had at the end, as a share of what it had before; None where unknown."""
+    control = next((r for r in verdict["remedies"] if r["role"] == Role.CONTROL), None)
+    if control is None or not control["mean_before"] or control["mean_after"] is None:
+        return None
+    return float(control["mean_after"] / control["mean_before"])
 
 
 def _also(result: Mapping[str, Any]) -> bool:
