@@ -34,7 +34,7 @@ describe("going on", () => {
   it("says what goes on and what is left out, and leads to the new trial's plants", async () => {
     next = open;
     const page = await shown();
-    expect(page.text()).toContain("Water, Soap go on.");
+    expect(page.text()).toContain("Water and Soap go on.");
     expect(page.text()).toContain("Milk is left out: it harmed the plants.");
     await page.get("button").trigger("click");
     await page.get("button").trigger("click");

@@ -200,6 +200,7 @@ class KnownTrialOut(Out):
     best: bool
     warmth: float | None
     rain: float | None
+    notches: int | None
 
 
 class KnownRemedyOut(Out):

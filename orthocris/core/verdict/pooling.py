@@ -12,7 +12,7 @@ from math import expm1, log
 
 import numpy as np
 
-from orthocris.core.verdict.words import percent
+from orthocris.core.verdict.words import percent, surplus
 from orthocris.core.words import many
 
 ENOUGH = 5  # trials from which on the scatter is read from them alone
@@ -198,8 +198,8 @@ def _between(low: float, high: float) -> str:
     if low >= 0:
         return f"{percent(low)} to {percent(high)} fewer"
     if high <= 0:
-        return f"{percent(-high)} to {percent(-low)} more"
-    return f"{percent(-low)} more to {percent(high)} fewer"
+        return f"{surplus(-high)} to {surplus(-low)} more"
+    return f"{surplus(-low)} more to {percent(high)} fewer"
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,7 +9,7 @@ import numpy as np
 from orthocris.core.verdict.model.likelihood import FloatArray
 from orthocris.core.verdict.ranking import ratio_of
 from orthocris.core.verdict.reading import Reading
-from orthocris.core.verdict.words import percent
+from orthocris.core.verdict.words import percent, surplus
 
 ENDS = (0.025, 0.5, 0.975)
 INTERPLAY_SD = 0.7
@@ -71,4 +71,4 @@ def _main(name: str, effect: FloatArray, weight: FloatArray | None) -> str:
 
 def _change(log_ratio: float) -> str:
     efficacy = 1 - ratio_of(log_ratio)
-    return f"{percent(-efficacy)} more" if efficacy < 0 else f"{percent(efficacy)} fewer"
+    return f"{surplus(-efficacy)} more" if efficacy < 0 else f"{percent(efficacy)} fewer"

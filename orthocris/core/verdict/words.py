@@ -49,6 +49,11 @@ def percent(fraction: float) -> str:
     return f"{round(fraction * 100):d}%".replace("-", "−")
 
 
+def surplus(fraction: float) -> str:
+    """Write how much more than untreated: there is no whole that it could come near to."""
+    return percent(fraction) if fraction > MOST_SAID else f"{round(fraction * 100):d}%"
+
+
 def odds(chance: float) -> str:
     """Write a chance: none is told as all or nothing."""
     if chance > SURE:
@@ -61,7 +66,7 @@ def change(efficacy: float, measure: Measure) -> str:
     if round(abs(efficacy) * 100) == 0:
         return f"as {measure.many} {measure.noun}"
     if efficacy < 0:
-        return f"{percent(-efficacy)} more {measure.noun}"
+        return f"{surplus(-efficacy)} more {measure.noun}"
     return f"{percent(efficacy)} {measure.fewer}"
 
 
@@ -239,9 +244,9 @@ def _span(result: RemedyResult, measure: Measure) -> str:
     low, high = result.efficacy_low or 0.0, result.efficacy_high or 0.0
     less = measure.fewer.split()[0]
     if high < 0:
-        return f"from {percent(-high)} to {percent(-low)} more"
+        return f"from {surplus(-high)} to {surplus(-low)} more"
     if low < -NOTHING:
-        return f"anything from {percent(-low)} more to {percent(high)} {less}"
+        return f"anything from {surplus(-low)} more to {percent(high)} {less}"
     if low < 0:
         return f"from hardly anything to {percent(high)}"
     if percent(low) == percent(high):

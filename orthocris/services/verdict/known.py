@@ -43,7 +43,7 @@ class KnownTrial:
 
     `trial_id` is that of an own trial, `garden` names whose it is else, empty for an own one.
     `warmth` (°C, mean) and `rain` (mm) are those from the first spray to the look that was judged,
-    None where less than nine hours of ten are known.
+    None where less than nine hours of ten are known. `notches` are those of its tag there.
     """
 
     trial_id: int | None
@@ -60,6 +60,7 @@ class KnownTrial:
     best: bool
     warmth: float | None = None
     rain: float | None = None
+    notches: int | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -132,6 +133,7 @@ class Told:
                 best=self.verdict["recommended"] == remedy.name,
                 warmth=self.warmth,
                 rain=self.rain,
+                notches=remedy.notches,
             )
             yield remedy, trial, out
 

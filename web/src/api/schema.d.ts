@@ -4534,6 +4534,8 @@ export interface components {
             low: number;
             /** Name */
             name: string;
+            /** Notches */
+            notches: number | null;
             /**
              * On
              * Format: date

@@ -50,7 +50,7 @@ const UNCOUNTED = ["cover", "rating"]; // of these there is less, not fewer
 
 /** "24% fewer" (of an area: "less"), or "10% more" where a remedy left more than the control had. */
 export function fewer(efficacy: number, measure = ""): string {
-  if (efficacy < 0) return `${percent(-efficacy)} more`;
+  if (efficacy < 0) return `${efficacy < -10 ? percent(-efficacy) : `${Math.round(-100 * efficacy)}%`} more`; // there is no whole to come near to
   return `${percent(efficacy)} ${UNCOUNTED.includes(measure) ? "less" : "fewer"}`;
 }
 

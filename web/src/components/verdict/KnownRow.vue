@@ -3,6 +3,7 @@ import { computed, ref } from "vue";
 import { RouterLink } from "vue-router";
 import type { Schemas } from "../../api/client";
 import { floorName, fewer, percent, xOf } from "../../charts/efficacy";
+import { tagColour, tagPath } from "../../charts/tag";
 import { inUnits } from "../../units";
 import { useWidth } from "../../composables/useWidth";
 
@@ -11,7 +12,8 @@ const props = defineProps<{ remedy: Schemas["KnownRemedyOut"]; floor: number }>(
 const frame = ref<HTMLElement | null>(null);
 const whole = useWidth(frame, 600);
 const EDGE = 10;
-const HIGH = 24;
+const HIGH = 30;
+const TAG = { width: 15, height: 26 };
 const plot = computed(() => Math.max(whole.value, 200));
 const x = (share: number): number => EDGE + xOf(Math.max(share, props.floor), plot.value - 2 * EDGE, props.floor);
 /** In which weather it was: warmth on the mean, and rain. */
@@ -36,7 +38,7 @@ const month = new Intl.DateTimeFormat("en-GB", { month: "short", year: "numeric"
         <svg :width="plot" :height="HIGH" :class="{ harmed: trial.out }" aria-hidden="true">
           <line class="nothing" :x1="x(0)" :x2="x(0)" y1="0" :y2="HIGH" />
           <line class="reach" :x1="x(trial.low)" :x2="x(trial.high)" :y1="HIGH / 2" :y2="HIGH / 2" />
-          <circle class="trial" :cx="x(trial.efficacy)" :cy="HIGH / 2" r="6" />
+          <path class="trial" :transform="`translate(${x(trial.efficacy) - TAG.width / 2} ${(HIGH - TAG.height) / 2})`" :d="tagPath(TAG.width, TAG.height, trial.notches ?? 0)" :style="{ fill: tagColour(trial.notches) }" />
         </svg>
       </li>
       <li>
@@ -100,14 +102,17 @@ svg {
 }
 
 .trial {
-  fill: var(--sheet);
-  stroke: var(--accent);
-  stroke-width: 3;
+  stroke: var(--sheet);
+  stroke-width: 1;
 }
 
-.harmed .reach,
+.harmed .reach {
+  stroke: var(--bad);
+}
+
 .harmed .trial {
   stroke: var(--bad);
+  stroke-width: 3;
 }
 
 .next {

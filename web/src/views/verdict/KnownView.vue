@@ -56,7 +56,7 @@ const floor = computed(() => {
       <h2>{{ known.data.value.name }}</h2>
       <KnownRow v-for="remedy in known.data.value.remedies" :key="`${remedy.name} ${remedy.strength}`" :remedy="remedy" :floor="floor" />
       <p v-for="one in known.data.value.harmful" :key="`${one.name} ${one.strength}`" class="harmful"><strong>{{ one.name }}{{ one.strength ? `, ${one.strength}` : "" }}:</strong> {{ one.words }}</p>
-      <p class="small soft">A ring is a trial and its line holds the truth in 95 of 100 such trials. The band is all trials together; the dotted line is where another trial of yours would likely lie. Harm that was seen in any trial stands last, whatever was removed.</p>
+      <p class="small soft">A tag is a trial and its line holds the truth in 95 of 100 such trials. The band is all trials together; the dotted line is where another trial of yours would likely lie. Harm that was seen in any trial stands last, whatever was removed.</p>
       <div class="row"><RouterLink :to="{ path: '/new', query: { pest: known.data.value.pest } }" class="go-on">Plan the next trial →</RouterLink></div>
     </section>
     <section v-else-if="known.data.value !== undefined && pests.data.value" class="sheet stack">
