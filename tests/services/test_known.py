@@ -13,6 +13,7 @@ from orthocris.core.verdict.frozen import FrozenVerdict
 from orthocris.core.weather.days import DayEntry, Sky
 from orthocris.services.pantry.catalogue import suited
 from orthocris.services.trial import questions
+from orthocris.services.verdict.before import found_before
 from orthocris.services.verdict.known import Known, known_of, known_pests
 from orthocris.services.weather import yards
 from orthocris.storage import verdicts
@@ -20,15 +21,19 @@ from tests.services.world import QUESTION, ServiceCase
 
 
 class KnownByNow(ServiceCase):
-    def judged(self, name: str, soap: dict[str, Any], amount: float = 15, **told: Any) -> int:
-        """A trial of soap at a strength whose verdict is on record; returns its id."""
+    def asked(self, name: str, amount: float = 15) -> int:
+        """A trial of soap at a strength, as it is planned; returns its id."""
         traits = Traits(catalogue="mild_soap", ingredients=(Amount("soap", amount, "ml/L"),))
         water = next(r for r in QUESTION.remedies if r.role is Role.CONTROL)
         remedies = (water, RemedyDraft("Mild soap", Role.REMEDY, "15 ml in 1 litre", None, traits))
         asked = replace(
             QUESTION, name=name, pest="aphids", remedies=remedies, setup=Setup(crop="lupins")
         )
-        trial = questions.create_trial(self.context, asked, self.now.date())
+        return questions.create_trial(self.context, asked, self.now.date())
+
+    def judged(self, name: str, soap: dict[str, Any], amount: float = 15, **told: Any) -> int:
+        """A trial of soap at a strength whose verdict is on record; returns its id."""
+        trial = self.asked(name, amount)
         self.on_record(trial, "Mild soap", soap, **told)
         return trial
 
@@ -120,6 +125,16 @@ class KnownByNow(ServiceCase):
             connection.execute("UPDATE trial SET goes_on = ? WHERE id = ?", (first, then))
         (one,) = self.known().remedies
         self.assertEqual([t.name for t in one.trials], ["goes on"])
+
+    def test_a_new_plan_may_reckon_with_what_earlier_trials_found(self) -> None:
+        first = self.judged("last year", of(0.8, 0.6, 0.9))
+        self.judged("this year", of(0.9, 0.8, 0.95))
+        self.assertEqual(found_before(self.context, first), ())  # nothing was before it
+        self.later(40)
+        self.trial_id = self.asked("next year")
+        (found,) = found_before(self.context, self.trial_id)
+        self.assertEqual((found.remedy_id, found.trials), (self.trial.remedies[1].id, 2))
+        self.assertTrue(0.8 < found.removed < 0.9)
 
     def test_what_did_well_here_is_proposed_first(self) -> None:
         def order() -> list[str]:

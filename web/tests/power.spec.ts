@@ -21,6 +21,7 @@ describe("how many plants", () => {
   it("moves labels apart that would lie on one another, and leaves the others", () => {
     expect(apart([10, 198, 200], 17)).toEqual([10, 183, 200]);
     expect(apart([200, 100], 17)).toEqual([200, 100]);
+    expect(apart([2, 6, 198], 17)).toEqual([10, 27, 198]); // not above the top either
   });
 
   it("puts a single size in the middle", () => {

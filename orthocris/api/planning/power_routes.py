@@ -6,9 +6,10 @@ from typing import Annotated
 
 from fastapi import APIRouter, Depends, Path, Request
 
-from orthocris.api.planning.power_schemas import PowerIn, PowerOut, PowerPointOut
+from orthocris.api.planning.power_schemas import FoundOut, PowerIn, PowerOut, PowerPointOut
 from orthocris.api.requests import ERRORS, Ctx, Key, TrialId
 from orthocris.services.planning.powers import PowerJob, PowerJobs
+from orthocris.services.verdict.before import found_before
 
 router = APIRouter(prefix="/api", responses=ERRORS)
 
@@ -29,6 +30,12 @@ def begin_power(
     """Begin to simulate this design."""
     efficacies = None if body.efficacies is None else tuple(body.efficacies)
     return _power(jobs.begin(context, trial_id, efficacies, body.growth, body.dispersion, key))
+
+
+@router.get("/trials/{trial_id}/power/earlier")
+def found_earlier(context: Ctx, trial_id: TrialId) -> tuple[FoundOut, ...]:
+    """Return what earlier trials found of this plan's remedies, to reckon with."""
+    return tuple(FoundOut.model_validate(one) for one in found_before(context, trial_id))
 
 
 @router.get("/power/{job_id}")

@@ -18,6 +18,14 @@ class PowerIn(In):
     dispersion: Real = 4.0
 
 
+class FoundOut(Out):
+    """The fraction that a remedy removed in earlier trials on the whole, and in how many."""
+
+    remedy_id: int
+    removed: float
+    trials: int
+
+
 class PowerPointOut(Out):
     """What to expect of one size."""
 

@@ -1,15 +1,18 @@
-"""A verdict with what was known before: beside the one of the trial alone, never in its place."""
+"""What was known before: for a plan, and beside the verdict of a trial, never in its place."""
 
 from __future__ import annotations
 
+from collections.abc import Set
 from dataclasses import dataclass
+from datetime import date
 
-from orthocris.core.trial.plan import Role
+from orthocris.core.trial.plan import Role, TrialPlan
 from orthocris.core.verdict.pooling import (
     WithBefore,
     before_words,
     effect_of,
     pool,
+    removed,
     with_before,
 )
 from orthocris.core.words import many
@@ -17,6 +20,7 @@ from orthocris.services.context import Context
 from orthocris.services.pantry.remedy_cards import usual_of
 from orthocris.services.verdict.judging import verdict_of
 from orthocris.services.verdict.known import key_of, trials_told
+from orthocris.storage.database import Connection
 from orthocris.storage.trial import reading
 
 
@@ -29,6 +33,54 @@ class Before:
     harmed: int
     found: WithBefore | None
     words: str
+
+
+@dataclass(frozen=True, slots=True)
+class Found:
+    """The fraction that a remedy removed in earlier trials on the whole, and in how many."""
+
+    remedy_id: int
+    removed: float
+    trials: int
+
+
+Key = tuple[str, str]
+Limits = tuple[float, float, float]
+
+
+def found_before(context: Context, trial_id: int) -> tuple[Found, ...]:
+    """Return what earlier trials found of a plan's remedies, of those only that have a number.
+
+    A plan may reckon with it; its verdict stays its own.
+    """
+    with context.database.reading() as connection:
+        plan = reading.load_plan(connection, trial_id)
+        earlier, _ = _earlier(connection, plan, {trial_id}, plan.sprayed_on or plan.start_on)
+    found = []
+    for remedy in plan.remedies:
+        limits = earlier.get(key_of(remedy), ())
+        if remedy.role is Role.REMEDY and limits and not usual_of(plan):
+            on_the_whole = removed(pool([effect_of(*one) for one in limits]).left)
+            found.append(Found(remedy.id, on_the_whole, len(limits)))
+    return tuple(found)
+
+
+def _earlier(
+    connection: Connection, plan: TrialPlan, own: Set[int], on: date
+) -> tuple[dict[Key, list[Limits]], dict[Key, int]]:
+    """What trials that began before a day found of each remedy, and in how many it did harm."""
+    limits: dict[Key, list[Limits]] = {}
+    harm: dict[Key, int] = {}
+    for one in trials_told(connection, plan.pest):
+        if one.trial_id in own or one.on >= on:
+            continue
+        for remedy, trial, out in one.remedies_told():
+            key = key_of(remedy)
+            limits.setdefault(key, [])
+            harm[key] = harm.get(key, 0) + out
+            if trial is not None:
+                limits[key].append((trial.efficacy, trial.low, trial.high))
+    return limits, harm
 
 
 def known_before(
@@ -51,19 +103,7 @@ def known_before(
         parts = reading.load_parts(connection, trial_id)
         plan = parts[-1]
         own = {part.id for part in parts}
-        on = plan.sprayed_on or plan.start_on
-        told = trials_told(connection, plan.pest)
-    earlier: dict[tuple[str, str], list[tuple[float, float, float]]] = {}
-    harm: dict[tuple[str, str], int] = {}
-    for one in told:
-        if one.trial_id in own or one.on >= on:
-            continue
-        for remedy, trial, out in one.remedies_told():
-            key = key_of(remedy)
-            earlier.setdefault(key, [])
-            harm[key] = harm.get(key, 0) + out
-            if trial is not None:
-                earlier[key].append((trial.efficacy, trial.low, trial.high))
+        earlier, harm = _earlier(connection, plan, own, plan.sprayed_on or plan.start_on)
     if usual_of(plan):  # what was held against another remedy cannot be put together with them
         return ()
     keys = {r.name: key_of(r) for r in plan.remedies if r.role is Role.REMEDY}
@@ -82,7 +122,7 @@ def known_before(
 def _before(
     name: str,
     own: tuple[float | None, float | None, float | None],
-    earlier: list[tuple[float, float, float]],
+    earlier: list[Limits],
     harmed: int,
 ) -> Before:
     efficacy, low, high = own

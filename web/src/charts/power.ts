@@ -20,15 +20,21 @@ export function plantX(plants: number, points: readonly PowerPoint[], width: num
   return high === low ? width / 2 : ((plants - low) / (high - low)) * width;
 }
 
-/** Heights of labels beside the ends of curves, moved apart so that none lies on another. */
-export function apart(heights: readonly number[], gap: number): number[] {
+/** Heights of labels beside the ends of curves, moved apart so that none lies on another or above the top. */
+export function apart(heights: readonly number[], gap: number, top = 10): number[] {
   const order = heights.map((_, k) => k).sort((a, b) => (heights[a] ?? 0) - (heights[b] ?? 0));
   const found = [...heights];
   let lowest = Infinity;
-  for (const k of order.reverse()) {
+  for (const k of [...order].reverse()) {
     const own = Math.min(found[k] ?? 0, lowest - gap);
     found[k] = own;
     lowest = own;
+  }
+  let free = top;
+  for (const k of order) {
+    const own = Math.max(found[k] ?? 0, free);
+    found[k] = own;
+    free = own + gap;
   }
   return found;
 }

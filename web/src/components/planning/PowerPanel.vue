@@ -4,8 +4,9 @@ import { RouterLink } from "vue-router";
 import { asFault, client, Fault, take, type Schemas } from "../../api/client";
 import { apart, chancePath, plantX, type Chance } from "../../charts/power";
 import { percent } from "../../charts/efficacy";
+import { useAnswer } from "../../composables/useAnswer";
 import { useTrial } from "../../composables/useTrial";
-import { readNumber } from "../../words";
+import { listing, plural, readNumber } from "../../words";
 import FaultNote from "../FaultNote.vue";
 
 const { trial } = useTrial();
@@ -16,6 +17,10 @@ const clumping = ref<"little" | "usual" | "strong">("usual");
 const efficacies = ref<string[]>([]);
 let timer: ReturnType<typeof setTimeout> | undefined;
 onScopeDispose(() => clearTimeout(timer));
+
+const before = useAnswer(() => take(client.GET("/api/trials/{trial_id}/power/earlier", { params: { path: { trial_id: trial.value?.id ?? 0 } } })));
+watch(() => trial.value?.remedies.map((r) => r.id).join(), before.load, { immediate: true });
+const foundBefore = computed(() => others.value.flatMap((remedy) => (before.data.value ?? []).filter((one) => one.remedy_id === remedy.id).map((one) => ({ ...one, name: remedy.name }))));
 
 const others = computed(() => (trial.value?.remedies ?? []).filter((r) => r.role === "remedy"));
 const dispersions = { little: 10, usual: 4, strong: 1.5 } as const;
@@ -66,6 +71,17 @@ async function begin(): Promise<void> {
   }
 }
 
+/** Reckon with what earlier trials found; what they never held stays as it is usual. */
+async function reckonWithFound(): Promise<void> {
+  if (!efficacies.value.length) await begin();
+  efficacies.value = others.value.map((remedy, k) => {
+    const one = foundBefore.value.find((found) => found.remedy_id === remedy.id);
+    return one ? String(Math.round(100 * Math.min(Math.max(one.removed, 0), 0.99))) : (efficacies.value[k] ?? "");
+  });
+  clearTimeout(timer);
+  await begin();
+}
+
 async function poll(): Promise<void> {
   const id = job.value?.id;
   if (id === undefined) return;
@@ -91,7 +107,7 @@ watch(() => others.value.length, () => {
 });
 
 const here = computed(() => job.value?.points.find((p) => p.blocks === job.value?.at_hand));
-const labels = computed(() => apart(curves.value.map((c) => Math.max(10, (1 - (last.value?.[c.key] ?? 0)) * H + 2)), 17));
+const labels = computed(() => apart(curves.value.map((c) => (1 - (last.value?.[c.key] ?? 0)) * H + 2), 17));
 const last = computed(() => [...(job.value?.points ?? [])].sort((a, b) => b.plants - a.plants)[0]);
 </script>
 
@@ -100,6 +116,10 @@ const last = computed(() => [...(job.value?.points ?? [])].sort((a, b) => b.plan
     <h2 id="power">How many plants?</h2>
     <p><RouterLink :to="`/play?trial=${trial?.id ?? 0}`">Play this plan through yourself, in five minutes →</RouterLink></p>
     <p class="soft">The program plays this very plan hundreds of times on simulated plants like yours, with the real analysis, and counts how often it would be right.</p>
+    <p v-if="foundBefore.length">
+      Earlier trials found {{ listing(foundBefore.map((one) => `${one.name} ${percent(Math.max(one.removed, 0))} (${plural(one.trials, "trial")})`)) }}.
+      <el-button size="small" @click="reckonWithFound">Reckon with that</el-button>
+    </p>
     <div class="row assumptions">
       <template v-if="efficacies.length">
         <label v-for="(remedy, k) in others" :key="remedy.id" class="small">{{ remedy.name }} truly removes
