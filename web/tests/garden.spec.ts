@@ -4,7 +4,7 @@ import { afterEach, describe, expect, it } from "vitest";
 import { computed, effectScope, shallowRef } from "vue";
 import type { Remedy, Schemas, Trial, Tag } from "../src/api/client";
 import { daysShown, layers } from "../src/charts/generations";
-import { alongRibbon, clockOf, dawnToDark, spans, timeOf } from "../src/charts/ribbon";
+import { alongRibbon, clockOf, dawnToDark, inLines, spans, timeOf } from "../src/charts/ribbon";
 import { strengthAxis } from "../src/charts/strength";
 import DayRibbon from "../src/components/weather/DayRibbon.vue";
 import GenerationsPicture from "../src/components/field/GenerationsPicture.vue";
@@ -36,11 +36,17 @@ describe("the day ribbon", () => {
     expect(spans(day.slice(5, 22)).map((s) => [s.key, s.hours])).toEqual([["dark", 1], ["wet", 3], ["bees", 9], ["open", 3], ["dark", 1]]);
   });
 
+  it("is cut into lines of about the same length", () => {
+    const lengths = (count: number, most: number): number[] => inLines(Array(count).fill(0), most).map((line) => line.own.length);
+    expect([lengths(17, 28), lengths(17, 9), lengths(24, 9), lengths(17, 0)[0]]).toEqual([[17], [9, 8], [8, 8, 8], 1]);
+  });
+
   it("knows times as they were said there", () => {
     expect(clockOf("2026-05-10T19:30:00+02:00")).toBe(19.5);
     expect(timeOf("2026-05-10T19:30:00+02:00")).toBe("19:30");
     expect(alongRibbon(12, 5, 14)).toBe(0.5);
     expect(alongRibbon(3, 5, 14)).toBeNull();
+    expect([alongRibbon(12, 3, 9, false), alongRibbon(12, 12, 8)]).toEqual([null, 0]); // on one line of two
   });
 
   const ribbon: Schemas["RibbonOut"] = {

@@ -37,10 +37,17 @@ export function spans(hours: readonly RibbonHour[]): Span[] {
   return found;
 }
 
-/** Where a time lies along the hours shown, 0 to 1; null when outside. */
-export function alongRibbon(clock: number, firstHour: number, count: number): number | null {
+/** Hours on as few lines as hold them, each line about as long as the others. */
+export function inLines<T>(hours: readonly T[], most: number): { from: number; own: T[] }[] {
+  const lines = Math.ceil(hours.length / Math.max(most, 1));
+  const each = Math.ceil(hours.length / Math.max(lines, 1));
+  return Array.from({ length: lines }, (_, k) => ({ from: k * each, own: hours.slice(k * each, (k + 1) * each) }));
+}
+
+/** Where a time lies along the hours shown, 0 to 1; null when outside. The end is inside only of the last line. */
+export function alongRibbon(clock: number, firstHour: number, count: number, isLast = true): number | null {
   const share = (clock - firstHour) / count;
-  return share >= 0 && share <= 1 ? share : null;
+  return share >= 0 && (isLast ? share <= 1 : share < 1) ? share : null;
 }
 
 /** The clock of an ISO time as it was said there, in hours. */

@@ -58,6 +58,12 @@ const own = new Set(["shaken", "cautions", "bees", "fruit", "no_batch", "weather
 const open = computed(() => (blockers.data.value ?? []).filter((b) => !own.has(b.code)));
 const unmet = computed(() => (blockers.data.value ?? []).filter((b) => !(b.overrulable && form.reasons[b.code]?.trim())));
 const against = computed(() => unmet.value.filter((b) => !own.has(b.code)).length);
+/** A sentence as the part of another. */
+function said(text = ""): string {
+  const plain = inUnits(text).replace(/\.$/, "");
+  return plain.charAt(0).toLowerCase() + plain.slice(1);
+}
+
 /** What the start waits for; a round entered late needs its day, or it would be one of today. */
 const waits = computed(() => [
   ...(late.value && !form.done_on ? ["The day on which it was done is not given."] : []),
@@ -137,8 +143,8 @@ const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", hour: "2-digit
         <el-input v-if="blocker.overrulable" v-model="form.reasons[blocker.code]" maxlength="500" :aria-label="`Why you go on: ${blocker.text}`" placeholder="Why you go on (recorded)" />
       </div>
     </section>
-    <p v-if="waits.length" :id="`waits-${number}`" class="small" role="status">Still open: {{ waits.map((text) => inUnits(text).replace(/\.$/, "")).join("; ") }}.</p>
     <div class="foot">
+      <p v-if="waits.length" :id="`waits-${number}`" class="small" role="status">First: {{ said(waits[0]) }}<template v-if="waits.length > 1">, and {{ waits.length - 1 }} more</template>.</p>
       <el-button type="primary" size="large" :disabled="waits.length > 0 || !blockers.data.value" :aria-describedby="waits.length ? `waits-${number}` : undefined" @click="emit('start', body)">Start round {{ number }}</el-button>
     </div>
   </div>
@@ -211,6 +217,10 @@ a {
   bottom: 0;
   padding-block: var(--space-2);
   background: var(--paper);
+}
+
+.foot p {
+  margin: 0 0 var(--space-1);
 }
 
 .foot .el-button {

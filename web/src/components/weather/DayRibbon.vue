@@ -2,7 +2,7 @@
 import { computed, ref } from "vue";
 import { RouterLink } from "vue-router";
 import type { Schemas } from "../../api/client";
-import { alongRibbon, clockOf, dawnToDark, spans, timeOf } from "../../charts/ribbon";
+import { alongRibbon, clockOf, dawnToDark, inLines, spans, timeOf } from "../../charts/ribbon";
 import { useWidth } from "../../composables/useWidth";
 import { dayName } from "../../words";
 import PlantTag from "../PlantTag.vue";
@@ -20,17 +20,18 @@ const chosen = ref<number | null>(null);
 
 const frame = ref<HTMLElement | null>(null);
 const whole = useWidth(frame, 1080);
-/** From dawn to dark; where that is wider than the screen, from now on. */
-const range = computed(() => {
-  const all = props.ribbon.outdoors ? dawnToDark(props.ribbon.hours) : ([0, 23] as [number, number]);
-  const now = Math.floor(clockOf(props.ribbon.now));
-  const fits = (all[1] - all[0] + 1) * LEAST <= whole.value;
-  return fits || now <= all[0] || now > all[1] ? all : ([now, all[1]] as [number, number]);
-});
-const LEAST = 40; // pixels of an hour
+const range = computed(() => (props.ribbon.outdoors ? dawnToDark(props.ribbon.hours) : ([0, 23] as [number, number])));
+const LEAST = 38; // pixels of an hour
 const hours = computed(() => props.ribbon.hours.slice(range.value[0], range.value[1] + 1));
-const bands = computed(() => spans(hours.value));
-const nowAt = computed(() => alongRibbon(clockOf(props.ribbon.now), range.value[0], hours.value.length));
+/** The whole day in sight: where it is wider than the screen, on two lines or three. */
+const lines = computed(() =>
+  inLines(hours.value, Math.floor(whole.value / LEAST)).map(({ from, own }) => ({
+    from,
+    hours: own,
+    bands: spans(own),
+    nowAt: alongRibbon(clockOf(props.ribbon.now), range.value[0] + from, own.length, range.value[0] + from + own.length > range.value[1]),
+  })),
+);
 const shown = computed(() => {
   const index = chosen.value ?? hours.value.findIndex((h) => clockOf(h.at) === Math.floor(clockOf(props.ribbon.now)));
   return hours.value[index] ?? null;
@@ -70,26 +71,26 @@ function sentence(hour: Schemas["HourOut"]): string {
       <span v-if="ribbon.outdoors" class="small soft">sun {{ clock(ribbon.sunrise) }} to {{ clock(ribbon.sunset) }} · {{ ribbon.station }}</span>
       <span v-else class="small soft">indoors: only the lamp counts</span>
     </header>
-    <div class="scroll"><div class="band" :style="{ '--count': hours.length }">
-      <div class="hours" role="group" aria-label="Hours">
+    <div v-for="line in lines" :key="line.from" class="band" :style="{ '--count': line.hours.length }">
+      <div class="hours" role="group" :aria-label="lines.length > 1 ? `Hours from ${Math.floor(clockOf(line.hours[0]?.at ?? ''))}` : 'Hours'">
         <button
-          v-for="(hour, k) in hours"
+          v-for="(hour, k) in line.hours"
           :key="hour.at"
           type="button"
           :class="[hour.open ? 'open' : `by-${hour.closed_by}`, { chosen: shown === hour }]"
           :aria-pressed="shown === hour"
           :aria-label="`${timeOf(hour.at)}: ${sentence(hour)}`"
-          @click="chosen = k"
+          @click="chosen = line.from + k"
         >
           <span class="clock">{{ Math.floor(clockOf(hour.at)) }}</span>
           <span v-if="hour.temperature !== null" class="degrees">{{ Math.round(Number(inTheirs(hour.temperature, "temperature"))) }}°</span>
         </button>
       </div>
       <div class="words" aria-hidden="true">
-        <span v-for="span in bands" :key="span.from" :class="{ open: span.open }" :style="{ gridColumn: `${span.from + 1} / span ${span.hours}` }">{{ span.word }}</span>
+        <span v-for="span in line.bands" :key="span.from" :class="{ open: span.open }" :style="{ gridColumn: `${span.from + 1} / span ${span.hours}` }">{{ span.word }}</span>
       </div>
-      <span v-if="nowAt !== null" class="now" :style="{ left: `${nowAt * 100}%` }" aria-hidden="true"><span>now</span></span>
-    </div></div>
+      <span v-if="line.nowAt !== null" class="now" :style="{ left: `${line.nowAt * 100}%` }" aria-hidden="true"><span>now</span></span>
+    </div>
     <div v-if="hung.length" class="hooks">
       <component :is="job.to ? RouterLink : 'span'" v-for="job in hung" :key="job.title" :to="job.to" class="hook" :class="{ right: job.share > 0.6 }" :style="{ '--at': job.share }">
         <span>{{ timeOf(job.at) }} {{ job.title }}</span>
@@ -314,14 +315,6 @@ header {
 }
 
 @media (width < 640px) {
-  .scroll {
-    overflow-x: auto;
-  }
-
-  .band {
-    min-width: calc(var(--count) * var(--touch));
-  }
-
   .hook,
   .hook.right {
     margin: 0;
