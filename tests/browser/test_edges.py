@@ -185,9 +185,9 @@ class EveryPage(BrowserCase):
         page = self.page()
         titles: dict[str, str] = {}
         for path in dict.fromkeys((*DESK.values(), *PHONE.values(), *ALSO)):
+            page.goto(server.address + path)
             for width in (1280, 640, 320):
                 page.set_viewport_size({"width": width, "height": 800})
-                page.goto(server.address + path)
                 settle(page)
                 wide = page.evaluate("document.documentElement.scrollWidth")
                 self.assertLessEqual(wide, width, f"{path} at {width}")

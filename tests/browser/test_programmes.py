@@ -52,7 +52,7 @@ class Programmes(BrowserCase):
         for name in ("Water only", "Mild soap"):
             page.locator("button.remedy").filter(has_text=name).first.click()
             settle(page)
-        page.get_by_role("button", name="Add a step that follows in remedy 1").click()
+        page.get_by_role("button", name="Something follows a day or more later in remedy 1").click()
         page.get_by_label("Recipe of step 2 of remedy 1").fill("5 ml neem oil, 2 ml soap per litre")
         page.get_by_label("Spray on days").fill("0, 5")
         page.get_by_role("button", name="Next: the plants").click()

@@ -60,7 +60,7 @@ describe("the day ribbon", () => {
     expect(view.text()).toContain("Best hour today: 19:00");
     expect(view.text()).toContain("sun 06:15 to 20:30");
     expect(view.get("[role=status]").text()).toContain("bees speaks against it");
-    await view.get("[aria-label^='19:00']").trigger("click");
+    await view.findAll(".hours button").find((hour) => hour.text().startsWith("19:00"))?.trigger("click");
     expect(view.get("[role=status]").text()).toContain("leaves dry in about 0.8 h");
     expect(view.get(".hook").text()).toBe("19:00 Spray, round 2");
     expect(view.get(".days").text()).toContain("rain");

@@ -198,7 +198,7 @@ describe("the checks before a round", () => {
     await flushPromises();
     expect(page.text()).toContain("Now is no good hour: wind");
     expect(page.text()).toContain("best hour today 19:00");
-    expect(page.text()).toContain("The bottles are not shaken");
+    expect(page.text()).toContain("First: the bottles are not shaken");
     expect(button(page, "Start round 1").attributes("disabled")).toBeDefined();
     for (const tick of page.findAll(".ticks button")) await tick.trigger("click");
     await flushPromises();
@@ -215,7 +215,7 @@ describe("the checks before a round", () => {
     await flushPromises();
     page.findComponent({ name: "tick" }).vm.$emit("update:modelValue", true);
     await flushPromises();
-    expect(page.text()).toContain("The day on which it was done is not given");
+    expect(page.text()).toContain("the day on which it was done is not given");
     expect(button(page, "Start round 1").attributes("disabled")).toBeDefined();
     await page.get("input[type=date]").setValue("2026-05-06");
     await flushPromises();

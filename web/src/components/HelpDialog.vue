@@ -100,9 +100,4 @@ dd {
 .key {
   display: inline-block !important;
 }
-
-.sr {
-  position: absolute;
-  clip-path: inset(50%);
-}
 </style>

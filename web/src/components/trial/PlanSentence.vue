@@ -258,14 +258,6 @@ select.gap {
   vertical-align: middle;
 }
 
-.sr {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  overflow: hidden;
-  clip-path: inset(50%);
-}
-
 .remark {
   max-width: none;
   padding-left: var(--space-3);

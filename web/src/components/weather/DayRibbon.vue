@@ -79,11 +79,11 @@ function sentence(hour: Schemas["HourOut"]): string {
           type="button"
           :class="[hour.open ? 'open' : `by-${hour.closed_by}`, { chosen: shown === hour }]"
           :aria-pressed="shown === hour"
-          :aria-label="`${timeOf(hour.at)}: ${sentence(hour)}`"
           @click="chosen = line.from + k"
         >
-          <span class="clock">{{ Math.floor(clockOf(hour.at)) }}</span>
+          <span class="clock">{{ Math.floor(clockOf(hour.at)) }}<span class="sr">:00</span></span>
           <span v-if="hour.temperature !== null" class="degrees">{{ Math.round(Number(inTheirs(hour.temperature, "temperature"))) }}°</span>
+          <span class="sr">: {{ inUnits(sentence(hour)) }}</span>
         </button>
       </div>
       <div class="words" aria-hidden="true">
@@ -146,6 +146,7 @@ header {
 }
 
 .hours button {
+  position: relative;
   display: grid;
   place-items: center;
   align-content: center;
