@@ -2,29 +2,17 @@
 
 from __future__ import annotations
 
-import io
 import math
-import unicodedata
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
-from functools import cache
-from pathlib import Path
-from xml.sax.saxutils import escape
 
-import reportlab
-from reportlab.graphics.shapes import Drawing, Line, Polygon, Rect, String
+from reportlab.graphics.shapes import Drawing, Line, Polygon, Rect
 from reportlab.lib import colors
-from reportlab.lib.pagesizes import A4, LETTER
-from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
-from reportlab.pdfbase import pdfmetrics
-from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.platypus import (
     CondPageBreak,
     Flowable,
     KeepTogether,
-    Paragraph,
-    SimpleDocTemplate,
     Spacer,
     Table,
 )
@@ -32,11 +20,8 @@ from reportlab.platypus import (
 from orthocris.core.planning.tags import tag_outline
 from orthocris.core.verdict.result import RemedyResult, Verdict
 from orthocris.core.verdict.words import odds, percent
+from orthocris.formats.pages import WIDTH, document, label, table, text
 
-PLAIN, BOLD = "Vera", "VeraBd"
-MISSING = "\N{WHITE SQUARE}"  # where the face has no such letter
-PAPERS = {"a4": A4, "letter": LETTER}
-WIDTH = 170 * mm
 LEFT, RIGHT = 58 * mm, 164 * mm  # of the line from "as if untreated" to "all gone"
 ROW = 11 * mm
 LOWEST, MOST_TIMES = 1.5, 1024.0  # times the control's at the line's left end, at least and at most
@@ -87,37 +72,23 @@ def verdict_pdf(told: Told, *, whole: bool, paper: str = "a4") -> bytes:
     paper:
         ``a4`` or ``letter``.
     """
-    _fonts()
-    out = io.BytesIO()
-    document = SimpleDocTemplate(
-        out,
-        pagesize=PAPERS[paper],
-        leftMargin=20 * mm,
-        rightMargin=20 * mm,
-        topMargin=16 * mm,
-        bottomMargin=16 * mm,
-        title=_shown(told.trial),
-        author="Orthocris",
-        invariant=1,
-    )
-    document.build([*_brief(told), *(_record(told) if whole else [])])
-    return out.getvalue()
+    return document(told.trial, [*_brief(told), *(_record(told) if whole else [])], paper)
 
 
 def _brief(told: Told) -> list[Flowable]:
     verdict = told.verdict
     state = "" if told.final else "So far; looks are still to come. "
     story: list[Flowable] = [
-        _text(told.trial, 16, bold=True),
-        _text(f"{state}Judged {told.look}.", 9),
+        text(told.trial, 16, bold=True),
+        text(f"{state}Judged {told.look}.", 9),
         Spacer(0, 4 * mm),
-        _text(verdict.sentence, 13, bold=True),
-        *[_text(line, 10) for line in (*told.answers, verdict.advice, verdict.if_today) if line],
+        text(verdict.sentence, 13, bold=True),
+        *[text(line, 10) for line in (*told.answers, verdict.advice, verdict.if_today) if line],
         Spacer(0, 4 * mm),
     ]
     if any(r.efficacy is not None for r in verdict.remedies):
         story.append(_picture(told))
-    return [*story, Spacer(0, 3 * mm), _price_table(told), Spacer(0, 4 * mm), _text(CAUTION, 8)]
+    return [*story, Spacer(0, 3 * mm), _price_table(told), Spacer(0, 4 * mm), text(CAUTION, 8)]
 
 
 def _record(told: Told) -> list[Flowable]:
@@ -129,12 +100,12 @@ def _record(told: Told) -> list[Flowable]:
         ("Would the answer change?", told.doubts),
     ):
         if lines:
-            numbered = [_text(f"{k}. {line}", 9) for k, line in enumerate(lines, 1)]
-            story += [KeepTogether([_text(title, 12, bold=True), numbered[0]]), *numbered[1:]]
+            numbered = [text(f"{k}. {line}", 9) for k, line in enumerate(lines, 1)]
+            story += [KeepTogether([text(title, 12, bold=True), numbered[0]]), *numbered[1:]]
             story.append(Spacer(0, 4 * mm))
     if told.plants:
-        story += _titled("Every plant", _table(told.plants))
-    story += _titled("The arithmetic", _table(_arithmetic_rows(verdict), NARROW))
+        story += _titled("Every plant", table(told.plants))
+    story += _titled("The arithmetic", table(_arithmetic_rows(verdict), NARROW))
     method = sorted(verdict.to_dict()["method"].items())
     said = ", ".join(f"{key.replace('_', ' ')} {_plain(value)}" for key, value in method)
     design = verdict.design
@@ -142,13 +113,13 @@ def _record(told: Told) -> list[Flowable]:
         f"{_plain(design.kind)}: {design.plants} plants in {design.blocks} blocks, "
         f"{design.remedies} remedies. Orthocris {told.version}."
     )
-    heading = _text("How it was computed", 12, bold=True)
-    story.append(KeepTogether([heading, _text(f"{said}.", 8), _text(laid, 8)]))
+    heading = text("How it was computed", 12, bold=True)
+    story.append(KeepTogether([heading, text(f"{said}.", 8), text(laid, 8)]))
     return story
 
 
 def _titled(title: str, table: Table) -> list[Flowable]:
-    heading = _text(title, 12, bold=True)
+    heading = text(title, 12, bold=True)
     return [CondPageBreak(TOGETHER), heading, table, Spacer(0, 4 * mm)]
 
 
@@ -194,10 +165,10 @@ def _picture(told: Told) -> Drawing:
     for share, words in ((1 - most, left), (0.0, nothing), (1.0, "all gone")):
         x = _x(share, most)
         drawing.add(Line(x, 9 * mm, x, height, strokeColor=colors.grey, strokeWidth=0.5))
-        drawing.add(_label(words, x, 4 * mm, 7, anchor="middle"))
+        drawing.add(label(words, x, 4 * mm, 7, anchor="middle"))
     worth = _x(told.verdict.threshold, most)
     drawing.add(Line(worth, 9 * mm, worth, height, strokeWidth=1, strokeDashArray=[3, 2]))
-    drawing.add(_label(f"worth it from {told.verdict.threshold:.0%}", worth, 0.5 * mm, 7, "middle"))
+    drawing.add(label(f"worth it from {told.verdict.threshold:.0%}", worth, 0.5 * mm, 7, "middle"))
     for k, result in enumerate(shown):
         _add_remedy(drawing, told, result, (height - ROW * (k + 0.7), most))
     return drawing
@@ -217,12 +188,12 @@ def _add_remedy(
     band.fillColor, band.strokeColor = colors.Color(0.75, 0.72, 0.82), None
     drawing.add(band)
     out = " (out: it harms)" if result.vetoed else ""
-    drawing.add(_label(f"{result.name}{out}", 0, y - 1 * mm, 8))
+    drawing.add(label(f"{result.name}{out}", 0, y - 1 * mm, 8))
     width, tall = 5 * mm, 9 * mm
     left, top = _x(middle, most) - width / 2, y + tall / 2
     corners = [c for px, py in tag_outline(notches) for c in (left + px * width, top - py * tall)]
     drawing.add(Polygon(corners, fillColor=colors.white, strokeColor=colors.black, strokeWidth=0.8))
-    drawing.add(_label(letter, left + 0.38 * width, top - 0.5 * tall, 7, "middle", bold=True))
+    drawing.add(label(letter, left + 0.38 * width, top - 0.5 * tall, 7, "middle", bold=True))
 
 
 def _most_times(shown: Sequence[RemedyResult]) -> float:
@@ -258,7 +229,7 @@ def _price_table(told: Told) -> Table:
         ]
         for result in told.verdict.remedies
     ]
-    return _table([header, *rows], [34 * mm, 14 * mm, 38 * mm, 28 * mm, 20 * mm, 36 * mm])
+    return table([header, *rows], [34 * mm, 14 * mm, 38 * mm, 28 * mm, 20 * mm, 36 * mm])
 
 
 def _losses(result: RemedyResult) -> str:
@@ -279,62 +250,3 @@ def _removed(result: RemedyResult) -> str:
     if result.efficacy_low is None or result.efficacy_high is None:
         return said
     return f"{said} ({percent(result.efficacy_low)} to {percent(result.efficacy_high)})"
-
-
-def _table(rows: Sequence[Sequence[str]], widths: Sequence[float] | None = None) -> Table:
-    cells = [[_text(cell, 8, bold=k == 0) for cell in row] for k, row in enumerate(rows)]
-    each = widths or [WIDTH / max(len(rows[0]), 1)] * len(rows[0])
-    return Table(
-        cells,
-        colWidths=list(each),
-        repeatRows=1,
-        hAlign="LEFT",
-        style=[
-            ("LINEBELOW", (0, 0), (-1, -1), 0.3, colors.grey),
-            ("VALIGN", (0, 0), (-1, -1), "TOP"),
-            ("LEFTPADDING", (0, 0), (-1, -1), 0),
-            ("RIGHTPADDING", (0, 0), (-1, -1), 4),
-        ],
-    )
-
-
-def _text(said: str, size: float, *, bold: bool = False) -> Paragraph:
-    style = ParagraphStyle(
-        "text", fontName=BOLD if bold else PLAIN, fontSize=size, leading=size * 1.35, spaceAfter=2
-    )
-    return Paragraph(escape(_shown(said)), style)
-
-
-def _label(
-    said: str, x: float, y: float, size: float, anchor: str = "start", *, bold: bool = False
-) -> String:
-    face = BOLD if bold else PLAIN
-    return String(x, y, _shown(said), fontName=face, fontSize=size, textAnchor=anchor)
-
-
-def _shown(said: str) -> str:
-    """Return a text in letters that the face has: an accent may go, a letter is not lost unseen."""
-    known = _letters()
-    found = []
-    for sign in unicodedata.normalize("NFC", said):
-        plain = unicodedata.normalize("NFKD", sign)
-        if ord(sign) in known or sign.isspace():
-            found.append(sign)
-        elif plain and ord(plain[0]) in known:
-            found.append(plain[0])
-        else:
-            found.append(MISSING if ord(MISSING) in known else "?")
-    return "".join(found)
-
-
-@cache
-def _letters() -> frozenset[int]:
-    _fonts()
-    return frozenset(pdfmetrics.getFont(PLAIN).face.charToGlyph)
-
-
-@cache
-def _fonts() -> None:
-    folder = Path(reportlab.__file__).parent / "fonts"
-    for face in (PLAIN, BOLD):
-        pdfmetrics.registerFont(TTFont(face, folder / f"{face}.ttf"))

@@ -8,12 +8,12 @@ from dataclasses import replace
 
 from orthocris.core import judge
 from orthocris.core.verdict.observation import Observation
+from orthocris.formats.pages import shown
 from orthocris.formats.verdict_pdf import (
     Told,
     _arithmetic_rows,
     _losses,
     _removed,
-    _shown,
     _x,
     verdict_pdf,
 )
@@ -81,8 +81,8 @@ class Document(unittest.TestCase):
         self.assertTrue(first.startswith(b"%PDF-"))
 
     def test_any_name_is_told_and_a_letter_the_face_lacks_is_not_lost_unseen(self) -> None:
-        self.assertEqual(_shown("Žluté mýdlo – 5 %"), "Žluté mýdlo – 5 %")
-        self.assertEqual(_shown("ṩoap 肥"), "soap ?")
+        self.assertEqual(shown("Žluté mýdlo – 5 %"), "Žluté mýdlo – 5 %")
+        self.assertEqual(shown("ṩoap 肥"), "soap ?")
         for name in ("肥皂", "<b>", "x" * 200, "ṩ" * 40):
             with self.subTest(name=name):
                 self.assertEqual(pages(verdict_pdf(told(name), whole=False)), 1)

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Response
 
 from orthocris.api.door.address import Address, ForPhones
-from orthocris.api.files import SVG, Svg
+from orthocris.api.files import PDF, SVG, Pdf, Svg
 from orthocris.api.planning.printing_schemas import PrintsOut
 from orthocris.api.requests import ERRORS, Ctx, TrialId
 from orthocris.formats.prints import PAPERS
@@ -27,8 +27,15 @@ def prints(context: Ctx, trial_id: TrialId, for_phones: ForPhones) -> PrintsOut:
             paper: tuple(f"{base}/tags.svg?paper={paper}&page={n + 1}" for n in range(count))
             for paper, count in pages.items()
         },
+        blank={paper: f"{base}/blank.pdf?paper={paper}" for paper in PAPERS},
         phones_can_open=for_phones,
     )
+
+
+@router.get("/trials/{trial_id}/blank.pdf", response_class=Response, responses=PDF)
+def blank(context: Ctx, trial_id: TrialId, paper: Literal["a4", "letter"] = "a4") -> Pdf:
+    """Return sheets to be filled in by hand: one to count on, one to spray by."""
+    return Pdf(printing.blank_of(context, trial_id, paper))
 
 
 @router.get("/trials/{trial_id}/sheet.svg", response_class=Response, responses=SVG)

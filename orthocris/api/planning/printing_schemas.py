@@ -10,4 +10,5 @@ class PrintsOut(BaseModel):
 
     sheet: dict[str, str]
     tags: dict[str, tuple[str, ...]]
+    blank: dict[str, str]
     phones_can_open: bool

@@ -24,6 +24,7 @@ function print(): void {
       <li v-for="(name, paper) in papers" :key="paper" class="row">
         <strong>{{ name }}</strong>
         <a :href="prints.sheet[paper]" target="_blank" rel="noopener">Bench sheet</a>
+        <a :href="prints.blank[paper]" target="_blank" rel="noopener">Blank sheets, to count and to spray by</a>
         <a v-for="(page, k) in prints.tags[paper]" :key="page" :href="page" target="_blank" rel="noopener">Tags, page {{ k + 1 }}</a>
       </li>
     </ul>

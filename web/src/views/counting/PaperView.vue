@@ -113,6 +113,7 @@ async function keep(): Promise<void> {
       <p class="soft">
         Type down each column in the order you walk (Enter goes down), or copy the cells of a spreadsheet and paste them into the first cell: with their header line the columns are found by their names.
         Empty is not counted; nothing found is 0. Give the days on which it was really done.
+        <template v-if="allotted">For the next time: <a :href="`/api/trials/${trial.id}/blank.pdf`" target="_blank" rel="noopener">sheets to fill in by hand</a>, in the same order.</template>
       </p>
       <div class="days">
         <label v-for="round in trial.rounds" :key="`r${round.number}`">Round {{ round.number }} sprayed on <input v-model="sheet.days.rounds[round.number]" type="date" class="date" :max="trial.today" /></label>
