@@ -127,6 +127,21 @@ describe("how many plants", () => {
   const point = { blocks: 5, plants: 15, trials: 1000, best_named: 0.4, false_winner: 0.01, best_beats: 0.9, second_beats: 0.7, width: 0.3 };
   const job = { id: 7, at_hand: 5, efficacies: [0.75, 0.6], points: [], answer: "", progress: 0, state: "running" };
 
+  beforeEach(() => {
+    answers["GET /api/trials/4/power/earlier"] = () => [];
+  });
+
+  it("reckons with what earlier trials found only when told to, the rest as usual", async () => {
+    answers["GET /api/trials/4/power/earlier"] = () => [{ remedy_id: 2, removed: 0.823, trials: 2 }];
+    answers["POST /api/trials/4/power"] = answers["GET /api/power/7"] = () => ({ ...job, state: "done" });
+    const page = await inTrial(PowerPanel);
+    expect(page.text()).toContain("Earlier trials found Soap 82% (2 trials).");
+    expect(calls.some((call) => call.method === "POST")).toBe(false);
+    await button(page, "Reckon with that").trigger("click");
+    await flushPromises();
+    expect(sent("/api/trials/4/power")).toMatchObject({ efficacies: [0.82, 0.6] });
+  });
+
   it("begins, follows the progress and shows the answer", async () => {
     vi.useFakeTimers({ toFake: ["setTimeout", "clearTimeout"] });
     answers["POST /api/trials/4/power"] = () => job;
