@@ -311,7 +311,7 @@ describe("the layout", () => {
   it("draws, then leads on to the first step that is not done", async () => {
     const drawn = makeTrial({ plants: [plant(1, { block: 1, letter: "A" }), plant(2, { block: 1, letter: "B" })], stations: stations.map((s) => (s.key === "layout" ? { ...s, state: "done" } : s)) });
     answers["POST /api/trials/4/layout"] = () => drawn;
-    answers["GET /api/trials/4/prints"] = () => ({ sheet: {}, tags: {} });
+    answers["GET /api/trials/4/prints"] = () => ({ sheet: {}, blank: {}, tags: {} });
     const page = await inTrial(LayoutStation);
     await button(page, "Draw at random").trigger("click");
     await flushPromises();
