@@ -115,16 +115,19 @@ def _key(kind: str, look: int | None) -> str | None:
 
 
 def _look(said: str, looks: Sequence[Look]) -> int | None:
-    """The look a name or number speaks of: before, day 7, week 1, look 2, or 7 alone."""
+    """The look a name or number speaks of: before, day 7, 3 hours, week 1, look 2, or 7 alone."""
     if _BEFORE.search(said):
         return 0
     if found := _LOOK.search(said):
         return next((k.number for k in looks if k.number == int(found[1])), None)
+    named = [k for k in looks if re.search(rf"\b{re.escape(k.when)}\b", said)]
+    if named:  # of "day 1" and "day 1, 3 hours" the longer
+        return max(named, key=lambda k: len(k.when)).number
     for pattern, days in ((re.compile(r"^(\d{1,3})$"), 1), (_DAY, 1), (_WEEK, 7)):
         if found := pattern.search(said):
             wanted = days * int(next(group for group in found.groups() if group))
             return next((k.number for k in looks if k.day == wanted and not k.hours), None)
-    return next((k.number for k in looks if k.when == said), None)
+    return None
 
 
 def _dated(head: str) -> str | None:

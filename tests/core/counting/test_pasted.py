@@ -43,6 +43,15 @@ class Headers(unittest.TestCase):
                     ),
                 )  # fmt: skip
 
+    def test_a_look_of_hours_is_found_by_its_name(self) -> None:
+        looks = (*LOOKS[:1], Look(2, 1, 0, 3), Look(3, 2, 1), Look(4, 3, 1, 3))
+        names = [f"Live pests, {look.when}" for look in looks[1:]]
+        rows = [["plant", "before", *names], ["P1", "9", "1", "2", "3"]]
+        found = read_pasted(rows, looks, NAMES, TODAY)
+        assert found is not None
+        (line,) = found.lines
+        self.assertEqual([line[f"value/{k}"] for k in range(4)], ["9", "1", "2", "3"])
+
     def test_what_is_no_header_is_none(self) -> None:
         for line in ("P1;1;Soap;12", "12;4;0", "Pot 3;Soap;12", "", "S1;Water"):
             with self.subTest(line):
