@@ -41,6 +41,23 @@ def take_back(connection: sqlite3.Connection, entry_id: int, now: datetime) -> b
     return cursor.rowcount > 0
 
 
+def set_photo(connection: sqlite3.Connection, entry_id: int, file: str) -> bool:
+    """Name the picture of a line, in place of one before; False where there is no such line."""
+    cursor = connection.execute(
+        "UPDATE journal SET file = :file WHERE id = :id AND undone_at IS NULL",
+        {"id": entry_id, "file": file},
+    )
+    return cursor.rowcount > 0
+
+
+def photo_of(connection: sqlite3.Connection, entry_id: int) -> str | None:
+    """Return the name of the picture of a line that holds, or None."""
+    row = connection.execute(
+        "SELECT file FROM journal WHERE id = :id AND undone_at IS NULL", {"id": entry_id}
+    ).fetchone()
+    return None if row is None else row["file"]
+
+
 def open_task(connection: sqlite3.Connection, entry_id: int) -> Entry | None:
     """Return a task that is still to be done, or None."""
     row = connection.execute(
@@ -79,7 +96,8 @@ def _entry(row: sqlite3.Row) -> Entry:
         every=row["every"],
     )
     finished = row["finished_on"]
-    return Entry(row["id"], draft, None if finished is None else date.fromisoformat(finished))
+    on = None if finished is None else date.fromisoformat(finished)
+    return Entry(row["id"], draft, on, row["file"])
 
 
 @dataclass(frozen=True, slots=True)

@@ -92,7 +92,7 @@ LINES: tuple[tuple[str, dict[str, Any]], ...] = (
     ("treatment_act", {"id": 1, "treatment_id": 1, "act": "spray", "done_on": ON, "harmed": 0}
      | {"reason": "", "kept_at": AT}),
     ("journal", {"id": 1, "kind": "look", "done_on": ON, "place": "rail", "pest": "aphids"}
-     | {"level": 2, "helpers": 1, "what": "", "note": "", "kept_at": AT}),
+     | {"level": 2, "helpers": 1, "what": "", "note": "", "kept_at": AT, "file": "f" * 64}),
     ("neighbour", {"id": 1, "digest": "d", "garden": "Osk", "pest": "aphids", "trial": "{}"}
      | {"inputs": "plant,value", "version": "0.3", "verdict": "{}", "came_at": AT}),
     ("mind", {"name": "smell", "weight": 2}),

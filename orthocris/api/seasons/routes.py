@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Response
+from fastapi import APIRouter, Body, Query, Response
 
 from orthocris.api.base import Date
-from orthocris.api.files import CSV, Csv
+from orthocris.api.files import CSV, JPEG, Csv, Jpeg
 from orthocris.api.requests import ERRORS, Ctx, Key, RowId
 from orthocris.api.seasons.schemas import EntryIn, YearOut
 from orthocris.services.seasons import writing, years
@@ -38,6 +38,21 @@ def finish(context: Ctx, row_id: RowId) -> YearOut:
     """Keep that a task was done today, and return the current year with what follows."""
     writing.finish_task(context, row_id)
     return YearOut.of(years.garden_year(context))
+
+
+@router.put("/journal/{row_id}/picture")
+def keep_photo(
+    context: Ctx, row_id: RowId, body: Annotated[bytes, Body(media_type="image/*")]
+) -> YearOut:
+    """Give a line a photo, in place of one before; its place, time and device are not kept."""
+    writing.keep_photo(context, row_id, body)
+    return YearOut.of(years.garden_year(context))
+
+
+@router.get("/journal/{row_id}/picture.jpg", response_class=Response, responses=JPEG)
+def photo(context: Ctx, row_id: RowId) -> Jpeg:
+    """Return the photo of a line."""
+    return Jpeg(writing.photo_content(context, row_id))
 
 
 @router.delete("/journal/{row_id}", status_code=204)

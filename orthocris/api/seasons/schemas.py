@@ -44,7 +44,7 @@ class EntryIn(In):
 class EntryOut(Out):
     """A line of the journal as it is kept; `name` is the pest's.
 
-    Without an id it is an inspection, which is kept with Find out.
+    Without an id it is an inspection, which is kept with Find out. `photo` is its address.
     """
 
     id: int | None
@@ -60,6 +60,7 @@ class EntryOut(Out):
     humidity: float | None
     every: int | None
     finished_on: date | None
+    photo: str | None
 
 
 class FirstOut(Out):
@@ -195,7 +196,11 @@ def entry_out(entry: Entry, names: dict[str, str]) -> EntryOut:
     draft = entry.draft
     told = {field: getattr(draft, field) for field in EntryIn.model_fields}
     name = names.get(draft.pest, draft.pest)
-    return EntryOut(id=entry.id, name=name, finished_on=entry.finished_on, **told)
+    # Another photo of the same line has another address, so that no browser shows the old one.
+    photo = entry.photo and f"/api/journal/{entry.id}/picture.jpg?of={entry.photo[:8]}"
+    return EntryOut(
+        id=entry.id, name=name, finished_on=entry.finished_on, photo=photo or None, **told
+    )
 
 
 def _apart(one: Apart, names: dict[str, str]) -> ApartOut:

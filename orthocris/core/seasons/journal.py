@@ -62,11 +62,15 @@ class EntryDraft:
 
 @dataclass(frozen=True, slots=True)
 class Entry:
-    """A line of the journal as it is kept; without an id it is an inspection, kept elsewhere."""
+    """A line of the journal as it is kept; without an id it is an inspection, kept elsewhere.
+
+    `photo` names the file of its picture.
+    """
 
     id: int | None
     draft: EntryDraft
     finished_on: date | None = None
+    photo: str | None = None
 
 
 def check_entry(draft: EntryDraft, today: date) -> None:

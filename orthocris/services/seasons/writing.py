@@ -17,6 +17,7 @@ from orthocris.formats.tidy_table import guarded_table
 from orthocris.services.context import Context
 from orthocris.services.receipts import once
 from orthocris.storage import journal
+from orthocris.storage.counting import notebook
 
 COLUMNS = (
     *("day", "kind", "place", "pest", "how_many", "helpers", "what", "note"),
@@ -69,11 +70,43 @@ def take_back(context: Context, entry_id: int) -> None:
     """
     with context.database.atomic() as connection:
         if not journal.take_back(connection, entry_id, context.now()):
-            raise NotFoundError(
-                f"the journal has no line {entry_id}",
-                code="no_such_entry",
-                fix="Reload the year: it was taken back already.",
-            )
+            raise _no_line(entry_id)
+
+
+def keep_photo(context: Context, entry_id: int, content: bytes) -> None:
+    """Give a line a photo, made smaller and without what a phone writes into it.
+
+    Raises
+    ------
+    InputError
+        When it is no picture.
+    NotFoundError
+        When there is no such line, or it was taken back.
+    """
+    from orthocris.formats.picture_reading import as_kept  # loaded when a picture comes
+
+    # The file first: a row never names one that is not there.
+    name = notebook.keep_file(context.database.path, as_kept(content).content)
+    with context.database.atomic() as connection:
+        if not journal.set_photo(connection, entry_id, name):
+            raise _no_line(entry_id)
+
+
+def photo_content(context: Context, entry_id: int) -> bytes:
+    """Return the photo of a line (JPEG), or raise NotFoundError."""
+    with context.database.reading() as connection:
+        name = journal.photo_of(connection, entry_id)
+    if name is None:
+        raise _no_line(entry_id, "with a photo")
+    return notebook.file_content(context.database.path, name)
+
+
+def _no_line(entry_id: int, which: str = "") -> NotFoundError:
+    return NotFoundError(
+        " ".join(f"the journal has no line {entry_id} {which}".split()),
+        code="no_such_entry",
+        fix="Reload the year: it was taken back already.",
+    )
 
 
 def finish_task(context: Context, entry_id: int) -> None:

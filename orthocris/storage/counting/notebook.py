@@ -78,7 +78,7 @@ def file_content(beside: Path, name: str) -> bytes:
 def sweep_files(
     connection: sqlite3.Connection, beside: Path, now: datetime, grace: timedelta
 ) -> int:
-    """Remove pictures that no note has any more, and drafts of a crash; return how many.
+    """Remove pictures that nothing names any more, and drafts of a crash; return how many.
 
     A note taken away keeps its picture for a grace, in which it can be put back whole; a file that
     no row names yet may be on its way into one for as long.
@@ -103,10 +103,12 @@ def sweep_files(
 
 
 def files_named(connection: sqlite3.Connection) -> set[str]:
-    """Return the names of the pictures that notes have."""
-    return {
-        row[0] for row in connection.execute("SELECT DISTINCT file FROM note WHERE file NOT NULL")
-    }
+    """Return the names of the pictures that notes and lines of the journal have."""
+    found = connection.execute(
+        "SELECT file FROM note WHERE file NOT NULL"
+        " UNION SELECT file FROM journal WHERE file NOT NULL AND undone_at IS NULL"
+    )
+    return {row[0] for row in found}
 
 
 def add_note(

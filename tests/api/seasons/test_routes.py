@@ -2,12 +2,24 @@
 
 from __future__ import annotations
 
+import io
+import os
 import unittest
 from typing import Any
 
+from PIL import Image
+
+from orthocris.services.counting.notebook import sweep_pictures
 from tests.api.trial.test_routes import ApiCase
 
 LOOK = {"kind": "look", "on": "2026-05-09", "place": "Stairs", "pest": "thrips", "level": 2}
+
+
+def a_picture() -> bytes:
+    """A small green picture."""
+    out = io.BytesIO()
+    Image.new("RGB", (60, 40), "green").save(out, "PNG")
+    return out.getvalue()
 
 
 class Journal(ApiCase):
@@ -30,6 +42,27 @@ class Journal(ApiCase):
         self.assertEqual(self.client.delete(path).status_code, 204)
         self.assertEqual(self.client.delete(path).status_code, 404)
         self.assertEqual(self.client.get("/api/year").json()["entries"], [])
+
+    def test_a_photo_of_a_line_is_kept_until_the_line_is_taken_back(self) -> None:
+        (entry,) = self.write()["entries"]
+        path = f"/api/journal/{entry['id']}"
+        self.assertIsNone(entry["photo"])
+        self.assertEqual(self.client.get(f"{path}/picture.jpg").status_code, 404)
+        self.refused(self.client.put(f"{path}/picture", content=b"no picture"), 422)
+        self.refused(self.client.put("/api/journal/77/picture", content=a_picture()), 404)
+        year = self.client.put(f"{path}/picture", content=a_picture()).json()
+        (kept,) = year["entries"]
+        shown = self.client.get(kept["photo"])
+        self.assertEqual(shown.headers["content-type"], "image/jpeg")
+        folder = self.context.database.path.parent / "pictures"
+        for file in folder.iterdir():  # long ago: no row would hold it but the line's
+            os.utime(file, (0, 0))
+        sweep_pictures(self.context)
+        self.assertEqual(self.client.get(kept["photo"]).content, shown.content)
+        self.client.delete(path)
+        self.assertEqual(self.client.get(kept["photo"]).status_code, 404)
+        sweep_pictures(self.context)
+        self.assertEqual(list(folder.iterdir()), [])
 
     def test_a_task_is_done_once(self) -> None:
         year = self.write(kind="task", pest="", level=None, what="Refill", on="2026-06-01")

@@ -6,6 +6,7 @@ import FaultNote from "../../components/FaultNote.vue";
 import JournalForm from "../../components/seasons/JournalForm.vue";
 import YearBand from "../../components/seasons/YearBand.vue";
 import { useAnswer } from "../../composables/useAnswer";
+import { fromDataUrl, shrunk } from "../../photo";
 import { dayName, fromToday } from "../../words";
 
 /** A year of the garden: what was first seen when, what is next, and the journal it is made of. */
@@ -46,6 +47,16 @@ function yearName(iso: string): string {
 
 const takeBack = (id: number): Promise<void> => act(() => take(client.DELETE("/api/journal/{row_id}", { params: { path: { row_id: id } } })));
 const finish = (id: number): Promise<void> => act(() => take(client.POST("/api/journal/{row_id}/done", { params: { path: { row_id: id } } })));
+
+/** A photo of what was seen goes to its line, made smaller on the way. */
+async function addPhoto(id: number, event: Event): Promise<void> {
+  const field = event.target as HTMLInputElement;
+  const [file] = field.files ?? [];
+  field.value = "";
+  if (!file) return;
+  const photo = fromDataUrl(await shrunk(file));
+  await act(() => take(client.PUT("/api/journal/{row_id}/picture", { params: { path: { row_id: id } }, body: photo as unknown as string, bodySerializer: (body) => body as unknown as Blob, headers: { "Content-Type": photo.type || "image/jpeg" } })));
+}
 
 async function act(call: () => Promise<unknown>): Promise<void> {
   try {
@@ -101,12 +112,14 @@ async function act(call: () => Promise<unknown>): Promise<void> {
           </section>
           <section v-if="year.entries.length" class="sheet stack" aria-labelledby="lines">
             <h2 id="lines">The journal</h2>
-            
             <ul class="plain lines">
               <li v-for="(entry, k) in year.entries" :key="entry.id ?? `found ${k}`">
-                <span class="day">{{ dayName(entry.finished_on ?? entry.on) }}</span><span>{{ told(entry) }}, {{ entry.place }}<template v-if="entry.note"><br /><span class="soft">{{ entry.note }}</span></template></span>
+                <span class="day">{{ dayName(entry.finished_on ?? entry.on) }}</span><span>{{ told(entry) }}, {{ entry.place }}<template v-if="entry.note"><br /><span class="soft">{{ entry.note }}</span></template><template v-if="entry.photo"><br /><a :href="entry.photo" target="_blank" rel="noopener"><img :src="entry.photo" :alt="`Photo: ${told(entry)}, ${entry.place}`" loading="lazy" /></a></template></span>
                 <RouterLink v-if="entry.id === null" to="/look">Find out</RouterLink>
-            <button v-else type="button" class="as-text" :aria-label="`Take back: ${told(entry)}, ${dayName(entry.on)}`" @click="takeBack(entry.id)">Take back</button>
+                <span v-else class="row acts">
+                  <label class="file">{{ entry.photo ? "Another photo" : "Photo" }}<span class="sr"> of {{ told(entry) }}, {{ dayName(entry.on) }}</span><input type="file" accept="image/*" @change="addPhoto(entry.id, $event)" /></label>
+                  <button type="button" class="as-text" :aria-label="`Take back: ${told(entry)}, ${dayName(entry.on)}`" @click="takeBack(entry.id)">Take back</button>
+                </span>
               </li>
             </ul>
             <p class="small"><a href="/api/journal.csv" download="journal.csv">All of it as a table</a></p>
@@ -172,9 +185,42 @@ nav a {
   color: var(--ink-soft);
 }
 
+.acts {
+  flex-wrap: nowrap;
+  align-items: center;
+}
+
+.file {
+  position: relative;
+  display: inline-flex;
+  align-items: center;
+  min-height: var(--touch);
+  text-decoration: underline;
+  cursor: pointer;
+}
+
+.file:focus-within {
+  outline: 3px solid var(--accent);
+}
+
+.file input {
+  position: absolute;
+  inset: 0;
+  opacity: 0;
+  cursor: pointer;
+}
+
+img {
+  width: auto;
+  height: 88px;
+  border-radius: var(--radius-m);
+}
+
 @media (width < 640px) {
   .lines li {
     grid-template-columns: 1fr auto;
+    gap: 0 var(--space-3);
+    align-items: center;
   }
 
   .day {
