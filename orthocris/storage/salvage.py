@@ -44,8 +44,9 @@ def salvage(file: Path, place: Path) -> tuple[Salvaged, ...]:
                 "SELECT type, name, sql FROM sqlite_master WHERE sql IS NOT NULL"
                 " AND name NOT LIKE 'sqlite_%' ORDER BY type = 'table' DESC"
             ).fetchall()
-            for _, _, sql in told:
-                made.execute(sql)
+            for kind, _, sql in told:
+                if kind != "trigger":  # they look at tables whose rows are yet to come
+                    made.execute(sql)
         except BROKEN as error:
             raise DatabaseError(
                 f"nothing of {file} can be read ({error})",
@@ -54,6 +55,9 @@ def salvage(file: Path, place: Path) -> tuple[Salvaged, ...]:
             ) from error
         found = [_moved(source, made, name) for kind, name, _ in told if kind == "table"]
         lost = _drop_orphans(made)
+        for kind, _, sql in told:
+            if kind == "trigger":
+                made.execute(sql)
         made.execute("COMMIT")
         check_whole(made, place)
     return tuple(

@@ -239,7 +239,7 @@ def replace_remedies(
             _leave_out(connection, row["id"], now, has_record=bool(row["has_record"]))
     # Names may be exchanged between remedies, and the control may change: free both first.
     connection.execute(
-        "UPDATE remedy SET name = 'old ' || id, role = 'remedy'"
+        "UPDATE remedy SET name = hex(randomblob(16)), role = 'remedy'"
         " WHERE trial_id = :t AND left_out_at IS NULL",
         {"t": trial_id},
     )
@@ -271,7 +271,7 @@ def _leave_out(
         connection.execute("DELETE FROM remedy WHERE id = :id", {"id": remedy_id})
         return
     connection.execute(
-        "UPDATE remedy SET left_out_at = :now, was_called = name, name = 'left out ' || id,"
+        "UPDATE remedy SET left_out_at = :now, was_called = name, name = hex(randomblob(16)),"
         " role = 'remedy', letter = NULL, notches = NULL WHERE id = :id",
         {"id": remedy_id, "now": now.isoformat()},
     )

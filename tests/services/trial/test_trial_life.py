@@ -36,6 +36,18 @@ class Planning(ServiceCase):
             questions.create_trial(self.context, replace(QUESTION, name=" "), self.now.date())
         self.assertEqual(len(overviews.today(self.context).trials), 1)
 
+    def test_a_remedy_may_be_called_as_the_program_once_called_others_meanwhile(self) -> None:
+        water, soap = self.trial.remedies
+        for name in (f"old {soap.id}", f"left out {soap.id}"):
+            drafts = tuple(
+                replace(draft, id=kept.id, name=name if kept is water else kept.name)
+                for draft, kept in zip(QUESTION.remedies, (water, soap), strict=True)
+            )
+            questions.change_question(
+                self.context, self.trial_id, replace(QUESTION, remedies=drafts), self.now.date()
+            )
+            self.assertEqual([r.name for r in self.trial.remedies], [name, "Soap"])
+
     def test_remedies_may_swap_names_and_roles(self) -> None:
         water, soap = self.trial.remedies
         swapped = (
