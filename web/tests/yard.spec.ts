@@ -56,6 +56,18 @@ describe("the yard", () => {
     expect(page.text()).toContain("The yard is kept.");
   });
 
+  it("takes days away from the first to the last, one day where only one is said", async () => {
+    answers["PUT /api/yard"] = (body) => body;
+    answers["GET /api/yard"] = () => ({ ...yard, away: [{ first: "2026-07-01", last: "2026-07-14" }] });
+    const page = mount(YardView, { global: { stubs } });
+    await flushPromises();
+    for (let k = 0; k < 2; k++) await page.findAll(".away button").at(-1)?.trigger("click");
+    await page.get("[aria-label='First day away, 2']").setValue("2026-08-03");
+    await page.findAll("form")[0]?.trigger("submit");
+    await flushPromises();
+    expect(last("PUT")?.body).toMatchObject({ away: [{ first: "2026-07-01", last: "2026-07-14" }, { first: "2026-08-03", last: "2026-08-03" }] });
+  });
+
   it("tells and takes bottles as this gardener measures them, and packs as they are written", async () => {
     answers["GET /api/yard"] = () => ({ ...yard, region: "us" });
     answers["PUT /api/yard"] = (body) => body;

@@ -10,10 +10,19 @@ from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 from orthocris.api.base import Date, In, Out, Real
 from orthocris.core.pantry.units import Region
 from orthocris.core.weather.days import DayEntry, Sky
-from orthocris.core.weather.yard import WeatherSource, Yard
+from orthocris.core.weather.yard import Absence, WeatherSource, Yard
 
 Whole = Annotated[int, Field(ge=-(2**31), le=2**31 - 1)]
 Short = Annotated[str, StringConstraints(max_length=80)]
+
+
+class AbsenceIO(In):
+    """Days on which nobody is there, the first and the last among them."""
+
+    model_config = ConfigDict(extra="forbid", from_attributes=True)
+
+    first: Date
+    last: Date
 
 
 class YardIO(In):
@@ -34,6 +43,7 @@ class YardIO(In):
     bottles: Annotated[list[Real], Field(max_length=30)]
     drop: Real = 0.05
     currency: Short = "€"
+    away: Annotated[list[AbsenceIO], Field(max_length=50)] = Field(default_factory=list)
 
     def to_core(self) -> Yard:
         """Return the core's yard."""
@@ -42,6 +52,7 @@ class YardIO(In):
                 **self.model_dump(),
                 "tools": tuple(self.tools),
                 "bottles": tuple(self.bottles),
+                "away": tuple(Absence(one.first, one.last) for one in self.away),
             }
         )
 

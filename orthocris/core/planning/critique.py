@@ -8,7 +8,12 @@ from datetime import timedelta
 
 import numpy as np
 
-from orthocris.core.planning import critique_control, critique_remedies, critique_rules
+from orthocris.core.planning import (
+    critique_control,
+    critique_days,
+    critique_remedies,
+    critique_rules,
+)
 from orthocris.core.planning.findings import (
     Finding,
     Mend,
@@ -195,6 +200,7 @@ _RULES: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     _two_things,
     _starts,
     critique_rules.looks,
+    critique_days.away,
     critique_rules.sulphur_beside_oil,
     critique_rules.visits,
     critique_rules.gradient,

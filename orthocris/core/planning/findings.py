@@ -32,7 +32,10 @@ class PestFacts:
 
 @dataclass(frozen=True, slots=True)
 class Plan:
-    """A plan before its first spray; `catalogue` and `cards` have the shipped remedies, by key."""
+    """A plan before its first spray; `catalogue` and `cards` have the shipped remedies, by key.
+
+    `away` are the days, from the first to the last, on which nobody is there.
+    """
 
     question: Question
     start_on: date
@@ -40,6 +43,7 @@ class Plan:
     pest: PestFacts
     catalogue: Mapping[str, CatalogueRemedy] = field(default_factory=dict)
     cards: Mapping[str, RecipeCard] = field(default_factory=dict)
+    away: tuple[tuple[date, date], ...] = ()
 
     @property
     def active(self) -> tuple[Plant, ...]:

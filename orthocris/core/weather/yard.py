@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import tzinfo
+from datetime import date, timedelta, tzinfo
 from enum import StrEnum
 from fractions import Fraction
 
@@ -11,6 +11,8 @@ from orthocris.core.errors import InputError
 from orthocris.core.pantry.units import TOOLS, Region
 from orthocris.core.ranges import check_ranges
 from orthocris.core.weather.sunlight import Place, check_place
+
+LONGEST_AWAY = timedelta(days=366)
 
 
 class WeatherSource(StrEnum):
@@ -23,12 +25,21 @@ class WeatherSource(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
+class Absence:
+    """Days on which nobody is there, the first and the last among them."""
+
+    first: date
+    last: date
+
+
+@dataclass(frozen=True, slots=True)
 class Yard:
     """One gardener's place and tools.
 
     `latitude` and `longitude` in degrees; `hardness` of the tap water in mg/L CaCO3, None
     when not known; `tools` are keys of `units.TOOLS`; `bottles` in ml; `drop` ml a drop;
-    `mild` and `swing` (°C) set the simulated station's climate.
+    `mild` and `swing` (°C) set the simulated station's climate; in the days of `away` nobody
+    sprays or counts.
     """
 
     name: str = "My garden"
@@ -44,6 +55,7 @@ class Yard:
     bottles: tuple[float, ...] = (500.0, 750.0, 1000.0, 2000.0, 5000.0)
     drop: float = 0.05
     currency: str = "€"
+    away: tuple[Absence, ...] = ()
 
     def place(self, zone: tzinfo | None) -> Place:
         """Return the place with its clock (UTC when there is none)."""
@@ -89,6 +101,14 @@ def check_yard(yard: Yard) -> None:
             ("swing", 0.0, 30.0, "°C"),
         ),
     )
+    for days in yard.away:
+        if not timedelta(0) <= days.last - days.first <= LONGEST_AWAY:
+            raise InputError(
+                f"{days.first} to {days.last} are no days away",
+                code="bad_days",
+                field="away",
+                fix="Give the first day and then the last, at most a year later.",
+            )
     if len(yard.currency) > 4:
         raise InputError(
             f"{yard.currency!r} is long for a currency sign",

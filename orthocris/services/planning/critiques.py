@@ -34,6 +34,7 @@ from orthocris.services.trial.questions import (
 )
 from orthocris.storage import finding as records
 from orthocris.storage import record as kept
+from orthocris.storage import weather as yards
 from orthocris.storage.database import Connection
 from orthocris.storage.trial import plants, reading, trials
 
@@ -68,7 +69,10 @@ def plan_of(connection: Connection, trial: Trial) -> Plan:
             pest.settled,
         )
     catalogue = {remedy.key: remedy for remedy in remedies()}
-    return Plan(question_of(trial), trial.start_on, trial.plants, facts, catalogue, recipe_cards())
+    away = tuple((days.first, days.last) for days in yards.load(connection).away)
+    return Plan(
+        question_of(trial), trial.start_on, trial.plants, facts, catalogue, recipe_cards(), away
+    )
 
 
 def review(context: Context, trial_id: int) -> Review:

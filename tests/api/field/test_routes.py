@@ -109,6 +109,9 @@ class Yards(ApiCase):
         yard = self.client.get("/api/yard").json()
         bad = self.client.put("/api/yard", json={**yard, "longitude": 500})
         self.assertEqual(bad.json()["error"]["field"], "longitude")
+        turned = {"away": [{"first": "2026-07-14", "last": "2026-07-01"}]}
+        error = self.client.put("/api/yard", json={**yard, **turned}).json()["error"]
+        self.assertEqual(error["field"], "away")
         kept = self.client.put("/api/yard", json={**yard, "weather_source": "simulated"})
         self.assertEqual(kept.json()["weather_source"], "simulated")
         prices = [{"name": "soap", "pack": 500, "price": 3.95}]

@@ -58,6 +58,39 @@ def plan(
 SULPHUR = draft_of(remedy_named("sulphur"))
 
 
+class Away(unittest.TestCase):
+    """Rounds on days 0 and 5, looks on days 3 and 7, from the 10th of May."""
+
+    def found(self, *away: tuple[date, date]) -> Finding | None:
+        """What is said of the days away."""
+        own = replace(plan(), away=away)
+        return next((f for f in critique(own) if f.code == "away"), None)
+
+    def test_days_without_a_round_or_look_are_no_matter(self) -> None:
+        self.assertIsNone(self.found())
+        between = (date(2026, 5, 11), date(2026, 5, 12))
+        self.assertIsNone(self.found(between, (date(2026, 5, 18), date(2026, 6, 30))))
+
+    def test_what_falls_into_them_is_named_and_begun_when_all_is_free(self) -> None:
+        said = self.found((date(2026, 5, 14), date(2026, 5, 20)))
+        assert said is not None and said.mend is not None
+        self.assertTrue(said.harm.startswith("Round 2 (day 5) and look 2 (day 7) fall into"))
+        # From the 19th on the count before would fall into them, or from the 13th a round.
+        self.assertEqual(said.mend.start_on, date(2026, 5, 21))
+        later = replace(plan(), start_on=said.mend.start_on)
+        self.assertEqual([f for f in critique(later) if f.code == "away"], [])
+
+    def test_where_no_start_is_free_a_helper_is_asked(self) -> None:
+        said = self.found((date(2026, 5, 1), date(2026, 12, 1)))
+        assert said is not None
+        self.assertIsNone(said.mend)
+        self.assertIn("ask a helper", said.harm)
+
+    def test_a_programme_of_days_counts_each_day(self) -> None:
+        own = replace(plan(WATER, SOAP, DAILY_JET), away=((date(2026, 5, 12), date(2026, 5, 12)),))
+        self.assertIn("away", {f.code for f in critique(own)})
+
+
 class Critic(unittest.TestCase):
     def finding(self, faulty: Plan, code: str) -> Finding:
         """The finding with this code."""

@@ -2945,6 +2945,22 @@ export interface components {
          */
         About: "control" | "lot" | "wait";
         /**
+         * AbsenceIO
+         * @description Days on which nobody is there, the first and the last among them.
+         */
+        AbsenceIO: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+        };
+        /**
          * Act
          * @description What is done with the rest.
          * @enum {string}
@@ -7942,6 +7958,8 @@ export interface components {
          * @description Place, station, water and tools.
          */
         YardIO: {
+            /** Away */
+            away?: components["schemas"]["AbsenceIO"][];
             /** Bottles */
             bottles: number[];
             /**

@@ -31,6 +31,7 @@ const yard = ref<Schemas["YardIO"] | null>(null);
 const form = reactive({
   name: "", latitude: "", longitude: "", weather_source: "none" as Schemas["WeatherSource"], seed: "1", mild: "12", swing: "7.5",
   hardness: "", region: "metric" as Schemas["Region"], tools: [] as string[], bottles: "", drop: "0.05", currency: "€",
+  away: [] as { first: string; last: string }[],
 });
 const changes = ref<Schemas["ChangeOut"][]>([]);
 
@@ -66,6 +67,7 @@ function fill(found: Schemas["YardIO"]): void {
     latitude: String(found.latitude), longitude: String(found.longitude), seed: String(found.seed), mild: shown(found.mild, "temperature"), swing: shown(found.swing, "warmer"),
     hardness: found.hardness === null || found.hardness === undefined ? "" : String(found.hardness),
     bottles: found.bottles.map((ml) => shown(ml, "volume")).join(", "), drop: String(found.drop),
+    away: (found.away ?? []).map((days) => ({ ...days })),
   });
 }
 
@@ -84,6 +86,7 @@ function save(): Promise<void> {
       latitude: need(form.latitude, "latitude"), longitude: need(form.longitude, "longitude"), seed: needWhole(form.seed, "seed"),
       mild: keptIn(need(form.mild, "mild"), "temperature", yard.value?.mild), swing: keptIn(need(form.swing, "swing"), "warmer", yard.value?.swing), hardness: maybe(form.hardness, "hardness"),
       bottles: volumes(), drop: need(form.drop, "drop"),
+      away: form.away.filter((days) => days.first || days.last).map((days) => ({ first: days.first || days.last, last: days.last || days.first })),
     };
     await takeNoted(client.PUT("/api/yard", { body, params: { header: ifStill(revision) } }), note);
     await again();
@@ -115,6 +118,17 @@ function save(): Promise<void> {
           <FieldRow v-slot="{ id }" :label="`Summer above mean (${unitOf('temperature')})`" :fault="at('swing')"><el-input :id="id" v-model="form.swing" inputmode="decimal" /></FieldRow>
         </template>
       </div>
+      <fieldset class="stack away">
+        <legend>When you are away</legend>
+        <p class="small soft">A plan whose rounds and looks fall into these days is told so, and when it could begin instead.</p>
+        <p v-for="(days, k) in form.away" :key="k" class="row">
+          <input v-model="days.first" type="date" class="date" :aria-label="`First day away, ${k + 1}`" /> to
+          <input v-model="days.last" type="date" class="date" :min="days.first || undefined" :aria-label="`Last day away, ${k + 1}`" />
+          <button type="button" class="as-text" :aria-label="`Take out days away, ${k + 1}`" @click="form.away.splice(k, 1)">Take out</button>
+        </p>
+        <p v-if="at('away')" class="small wrong" role="alert">{{ at("away")?.message }}. {{ at("away")?.fix }}</p>
+        <div><el-button size="small" @click="form.away.push({ first: '', last: '' })">Add days away</el-button></div>
+      </fieldset>
       <h2>Shed</h2>
       <div class="fields">
         <FieldRow v-slot="{ id }" label="Hardness of the tap water" help="mg/L CaCO3; above about 200 soap is weakened." :fault="at('hardness')"><el-input :id="id" v-model="form.hardness" inputmode="decimal" /></FieldRow>
