@@ -113,7 +113,7 @@ function save(): Promise<void> {
           <el-select :id="id" v-model="form.weather_source" aria-label="Weather station"><el-option v-for="(word, key) in stations" :key="key" :value="key" :label="word" /></el-select>
         </FieldRow>
         <template v-if="form.weather_source === 'simulated'">
-          <FieldRow v-slot="{ id }" label="Seed" :fault="at('seed')"><el-input :id="id" v-model="form.seed" inputmode="numeric" /></FieldRow>
+          <FieldRow v-slot="{ id }" label="Which weather" help="Another number is another weather." :fault="at('seed')"><el-input :id="id" v-model="form.seed" inputmode="numeric" /></FieldRow>
           <FieldRow v-slot="{ id }" :label="`Mean of the year (${unitOf('temperature')})`" :fault="at('mild')"><el-input :id="id" v-model="form.mild" inputmode="decimal" /></FieldRow>
           <FieldRow v-slot="{ id }" :label="`Summer above mean (${unitOf('temperature')})`" :fault="at('swing')"><el-input :id="id" v-model="form.swing" inputmode="decimal" /></FieldRow>
         </template>
