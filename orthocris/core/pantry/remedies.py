@@ -143,6 +143,8 @@ _REACHES: dict[str, tuple[str, str]] = {
         "Spores come by air and water.",
     ),
     "drier air": ("It takes away the damp that fungi and gnats need; these do not need it.",) * 2,
+    "drier soil": ("It dries out what lives in the top of the soil; these do not.",) * 2,
+    "fresh soil": ("It takes away what lives in the soil; these live on the plant.",) * 2,
     "eating them": ("These helpers do not eat it.", "These helpers do not eat a fungus."),
     "taking leaves off": (
         "They sit all over, or fly off when the plant is touched.",

@@ -31,6 +31,12 @@ ALIKE = {
         ),
         ("dab", "Plain water on the same brush, on the same places: about 3 ml a plant.", True),
         ("bath", "A bath in plain water, as long as the others have.", True),
+        (
+            "soil",
+            "Handled alike with its own soil: lifted out and set back where others are repotted, "
+            "watered as always where others are kept dry.",
+            False,
+        ),
         ("trap", "The same trap with nothing that catches: a card whose glue is covered.", False),
     )
 }

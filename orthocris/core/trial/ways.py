@@ -51,6 +51,7 @@ WAYS: dict[str, Way] = {
         Way("brush", "brush", False, False, False, "none", "min", 2.0),
         Way("bath", "bath of a part", True, True, True, "none", "min", 3.0),
         Way("drench", "soil drench", True, True, False, "soil", "ml", 0.5),
+        Way("soil", "work on the soil", False, False, False, "soil", "min", 5.0),
         Way("dust", "dust", False, False, True, "leaves", "g", 0.5),
         Way("granule", "granules on the soil", False, False, False, "soil", "g", 0.5),
         Way("hand", "by hand", False, False, False, "none", "min", 2.0),
