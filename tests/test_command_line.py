@@ -6,6 +6,8 @@ import contextlib
 import io
 import json
 import socket
+import subprocess
+import sys
 import tempfile
 import unittest
 from datetime import date
@@ -66,6 +68,14 @@ class Judge(unittest.TestCase):
         status, out, err = run("judge", str(self.file))
         self.assertEqual((status, out), (2, ""))
         self.assertIn("no whole ZIP file", err)
+
+    def test_whoever_reads_may_stop_reading(self) -> None:
+        command = [sys.executable, "-m", "orthocris", "judge", str(SPRAYS), "--control", "none"]
+        with subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE) as judged:
+            assert judged.stdout is not None and judged.stderr is not None
+            judged.stdout.close()
+            self.assertEqual(judged.stderr.read(), b"")
+        self.assertEqual(judged.returncode, 0)
 
     def test_plain_text_names_the_first(self) -> None:
         self.assertIn(
