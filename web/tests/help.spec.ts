@@ -55,8 +55,11 @@ it("knows the page and the trial of a path", () => {
 it("opens a term where it first stands, and closes it by Escape", async () => {
   expect(inPieces("Blocks and a block").map((p) => [p.text, p.term?.word])).toEqual([["Blocks", "block"], [" and a block", undefined]]);
   expect(inPieces("unblocked")).toEqual([{ text: "unblocked", term: null }]);
-  const shown = mount(TermText, { props: { text: "Not settled: 60% fewer live pests than on the control." } });
-  expect(shown.text()).toBe("Not settled: 60% fewer live pests than on the control.");
+  const text = "Not settled: 60% fewer live pests (than on the control).";
+  const shown = mount(TermText, { props: { text } });
+  expect(shown.text()).toBe(text);
+  expect(shown.findAll(".whole").map((one) => one.text())).toContain("control).");
+  expect(mount(TermText, { props: { text: "a block/control" } }).text()).toBe("a block/control");
   await shown.findAll("button").at(-1)?.trigger("click");
   expect(shown.text()).toContain("The plants that get no remedy");
   await shown.find("button").trigger("keydown", { key: "Escape" });

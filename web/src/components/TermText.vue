@@ -5,7 +5,19 @@ import { inUnits } from "../units";
 
 /** A sentence whose terms open their own where they stand. */
 const props = defineProps<{ text: string }>();
-const pieces = computed(() => inPieces(props.text));
+/** What touches a term (a bracket before, a mark after) stays on its line: around a button a browser may break. */
+const pieces = computed(() => {
+  const found = inPieces(props.text);
+  return found.map((piece, k) => {
+    const earlier = found[k - 1]?.text ?? "";
+    const theirs = found[k - 2]?.term && !/\s/.test(earlier); // stands behind the term before already
+    if (piece.term) return { ...piece, before: theirs ? "" : (/\S*$/.exec(earlier)?.[0] ?? ""), after: /^\S*/.exec(found[k + 1]?.text ?? "")?.[0] ?? "" };
+    let text = piece.text;
+    if (found[k - 1]?.term) text = text.replace(/^\S*/, "");
+    if (found[k + 1]?.term) text = text.replace(/\S*$/, "");
+    return { text, term: null, before: "", after: "" };
+  });
+});
 const open = ref<Term | null>(null);
 
 function toggle(term: Term): void {
@@ -14,7 +26,7 @@ function toggle(term: Term): void {
 </script>
 
 <template>
-  <span class="terms" @keydown.escape="open = null"><template v-for="(piece, k) in pieces" :key="k"><template v-if="!piece.term">{{ piece.text }}</template><button v-else type="button" :aria-expanded="open?.word === piece.term.word" @click="toggle(piece.term)">{{ piece.text }}</button></template><span v-if="open" class="means" role="status"><strong>{{ open.word }}:</strong> {{ inUnits(open.says) }}</span></span>
+  <span class="terms" @keydown.escape="open = null"><template v-for="(piece, k) in pieces" :key="k"><template v-if="!piece.term">{{ piece.text }}</template><span v-else class="whole">{{ piece.before }}<button type="button" :aria-expanded="open?.word === piece.term.word" @click="toggle(piece.term)">{{ piece.text }}</button>{{ piece.after }}</span></template><span v-if="open" class="means" role="status"><strong>{{ open.word }}:</strong> {{ inUnits(open.says) }}</span></span>
 </template>
 
 <style scoped>
@@ -28,6 +40,10 @@ button {
   color: inherit;
   font: inherit;
   cursor: help;
+}
+
+.whole {
+  white-space: nowrap;
 }
 
 .means {

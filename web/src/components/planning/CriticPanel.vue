@@ -8,6 +8,7 @@ import FieldRow from "../FieldRow.vue";
 import TermText from "../TermText.vue";
 import { inUnits } from "../../units";
 
+const emit = defineEmits<{ found: [number: number] }>();
 const { trial, change, load: reload } = useTrial();
 const review = ref<Schemas["CritiqueOut"] | null>(null);
 const fault = ref<Fault | null>(null);
@@ -28,6 +29,7 @@ async function load(): Promise<void> {
   }
 }
 watch(trial, load, { immediate: true });
+watch(review, (now) => emit("found", now?.findings.length ?? 0));
 
 async function mend(code: string): Promise<void> {
   fault.value = await change(() =>

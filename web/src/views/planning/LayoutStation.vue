@@ -15,12 +15,13 @@ import FieldRow from "../../components/FieldRow.vue";
 import PowerPanel from "../../components/planning/PowerPanel.vue";
 import { useAnswer } from "../../composables/useAnswer";
 import { useTrial } from "../../composables/useTrial";
-import { momentName } from "../../words";
+import { momentName, plural } from "../../words";
 import TermText from "../../components/TermText.vue";
 import { inUnits } from "../../units";
 
 const { trial, change, busy } = useTrial();
 const fault = ref<Fault | null>(null);
+const remarks = ref(0);
 const asking = ref(false);
 const heading = ref<HTMLElement | null>(null);
 const reason = ref("");
@@ -86,6 +87,7 @@ async function openKey(): Promise<void> {
         <NextStep v-if="drawn" from="layout" />
         <el-button v-else type="primary" size="large" :loading="busy" @click="draw">Draw at random</el-button>
       </div>
+      <p v-if="!drawn && remarks" class="no-print"><a href="#critic">{{ plural(remarks, "remark") }} on this plan: read {{ remarks === 1 ? "it" : "them" }} first ↓</a></p>
       <FaultNote :fault="asking ? null : fault"><RouterLink :to="`/trial/${trial.id}/plants`">Go to the plants</RouterLink></FaultNote>
       <BenchMap v-if="trial.plants.length" :trial="trial" :figure="drawn && fixed ? 'course' : 'match'" :course="course.data.value" :movable="!fixed" :still="fixed" @move="move" />
       <p v-if="!fixed && trial.plants.length" class="small soft">
@@ -108,7 +110,7 @@ async function openKey(): Promise<void> {
     <!-- On paper this page is the bench alone. -->
     <template v-if="!fixed">
       <TimeTable :trial="trial" />
-      <CriticPanel class="no-print" />
+      <CriticPanel id="critic" class="no-print" @found="remarks = $event" />
       <DesignPanel class="no-print" />
       <PowerPanel class="no-print" />
     </template>
