@@ -49,17 +49,19 @@ class BrowserCase(unittest.TestCase):
         page.on("pageerror", lambda error: self.fail(f"the page threw {error}"))
         return page
 
-    def assert_accessible(self, page: Page, *, names: bool = False) -> None:
+    def assert_accessible(self, page: Page, *, names: bool = False, colours: bool = False) -> None:
         """No finding of the automatic accessibility checks (WCAG 2.2 A and AA, good practice).
 
-        With `names` also that what is seen of a button is in its spoken name.
+        With `names` also that what is seen of a button is in its spoken name; with `colours` that
+        all can be told from its ground, and nothing else.
         """
         page.evaluate(AXE.read_text("utf-8"))
         found: list[dict[str, Any]] = page.evaluate(
-            "names => axe.run({rules: {'label-content-name-mismatch': {enabled: names}}, runOnly:"
+            "([names, colours]) => axe.run(colours ? {runOnly: ['color-contrast']} :"
+            " {rules: {'label-content-name-mismatch': {enabled: names}}, runOnly:"
             " {type: 'tag', values: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa',"
             " 'best-practice']}}).then(result => result.violations)",
-            names,
+            [names, colours],
         )
         told = [f"{v['id']}: {v['nodes'][0]['html'][:160]}" for v in found]
         self.assertEqual(told, [], page.url)
@@ -232,7 +234,7 @@ class WholeJob(BrowserCase):
                 for width in (1280, 640, 390, 320) if theme == "day" else (1280,):
                     page.set_viewport_size({"width": width, "height": 800})
                     settle(page)
-                    self.assert_accessible(page, names=True)
+                    self.assert_accessible(page, names=True, colours=theme != "day")
 
     def test_keys_are_listed_and_work(self) -> None:
         server = self.serve("--demo")
