@@ -28,7 +28,7 @@ const keys = computed(() => (helpOpen.value && !typed.value ? [...shortcuts].fil
 <template>
   <el-dialog v-model="helpOpen" title="Help" width="min(760px, 94vw)" append-to-body>
     <label class="search">Search <input v-model="typed" type="search" autocomplete="off" placeholder="rain, died, how many …" /></label>
-    <p class="sr" role="status">{{ typed ? `${found.length + words.length} found` : "" }}</p>
+    <p class="visually-hidden" role="status">{{ typed ? `${found.length + words.length} found` : "" }}</p>
     <section v-for="part in parts" :key="part.title">
       <h3>{{ part.title }}</h3>
       <details v-for="answer in part.list" :key="answer.asks" :open="found.length < 4">

@@ -175,7 +175,7 @@ useCountKeys({ counting, typing, scoring, ready: computed(() => ready.value && !
           <PlantTag :letter="plant?.letter" :notches="tags.get(plant?.letter ?? '')?.notches" :height="52" />
           <span>{{ plant?.name }}</span>
           <span class="small soft">row {{ plant?.row }}, place {{ plant?.place }}</span>
-          <span class="sr">: choose another on the bench</span>
+          <span class="visually-hidden">: choose another on the bench</span>
         </button>
         <button type="button" aria-label="Plant after" :disabled="index === plants.length - 1" @click="counting.go(index + 1)">›</button>
       </section>
@@ -202,14 +202,14 @@ useCountKeys({ counting, typing, scoring, ready: computed(() => ready.value && !
         <div class="more">
           <button v-if="leafCount && sample < leafCount" type="button" @click="keep(true)">No more {{ manyOf(unit) }} here</button>
           <template v-if="measure.scale === 'count'">
-            <button v-if="measure.key !== 'catch'" type="button" @click="counting.setPart(parts[(parts.indexOf(part) + 1) % parts.length] ?? 1)">Counted {{ partWords(part) }} of it<span class="sr">: change it</span></button>
+            <button v-if="measure.key !== 'catch'" type="button" @click="counting.setPart(parts[(parts.indexOf(part) + 1) % parts.length] ?? 1)">Counted {{ partWords(part) }} of it<span class="visually-hidden">: change it</span></button>
             <button type="button" :aria-pressed="byClass" @click="byClass = !byClass">{{ byClass ? "One by one" : "By classes" }}</button>
           </template>
           <button type="button" @click="noting = true">Note, photo <span class="key" aria-hidden="true">w</span></button>
           <SecondPerson :trial-id="trial.id" :number="number" :person="person" />
           <DeadPlant v-if="plant && trial.sprayed_on && !person" :trial="trial" :plant="plant" :settled="outbox.settled" @died="emit('died', plants[index + 1]?.id ?? null)" />
           <button type="button" @click="helpOpen = true">Help <span class="key" aria-hidden="true">?</span></button>
-          <button type="button" @click="nextFelt">{{ { buzz: "A tap buzzes", click: "A tap clicks", off: "A tap is silent" }[felt] }}<span class="sr">: change it</span></button>
+          <button type="button" @click="nextFelt">{{ { buzz: "A tap buzzes", click: "A tap clicks", off: "A tap is silent" }[felt] }}<span class="visually-hidden">: change it</span></button>
         </div>
         <RouterLink v-if="allDone" :to="`/trial/${trial.id}/rounds`" class="all">All {{ plants.length }} plants are counted. Go back to the rounds →</RouterLink>
       </CountPad>

@@ -130,7 +130,7 @@ function onward(event: KeyboardEvent): void {
         <template v-if="k"> or </template>
         <span class="gap chip">{{ remedy.name }}<button type="button" :aria-label="`Leave out ${remedy.name}`" @click="drop(remedy)">×</button></span>
       </template>
-      {{ " " }}<button type="button" class="plus" @click="chooseOwn"><span aria-hidden="true">+</span><span class="sr">Choose remedies</span></button>
+      {{ " " }}<button type="button" class="plus" @click="chooseOwn"><span aria-hidden="true">+</span><span class="visually-hidden">Choose remedies</span></button>
       take away at least
       <input v-model="form.threshold" class="gap few" inputmode="decimal" aria-label="Percent" autocomplete="off" />% of them, compared with
       <select class="gap" aria-label="Compared with" :value="control?.traits?.catalogue ?? ''" @change="setControl(($event.target as HTMLSelectElement).value)">

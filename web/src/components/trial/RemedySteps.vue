@@ -45,7 +45,7 @@ function days(at: number, text: string): void {
       </div>
       <el-button v-if="!disabled" :aria-label="`Take out step ${at + 2} of remedy ${index}`" @click="put(steps.filter((_, k) => k !== at))">Take out</el-button>
     </fieldset>
-    <div v-if="!disabled && steps.length < MOST"><el-button size="small" @click="add">{{ steps.length ? "Another step" : "Something follows a day or more later" }}<span class="sr"> in remedy {{ index }}</span></el-button></div>
+    <div v-if="!disabled && steps.length < MOST"><el-button size="small" @click="add">{{ steps.length ? "Another step" : "Something follows a day or more later" }}<span class="visually-hidden"> in remedy {{ index }}</span></el-button></div>
   </div>
 </template>
 

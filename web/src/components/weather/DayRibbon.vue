@@ -81,9 +81,9 @@ function sentence(hour: Schemas["HourOut"]): string {
           :aria-pressed="shown === hour"
           @click="chosen = line.from + k"
         >
-          <span class="clock">{{ Math.floor(clockOf(hour.at)) }}<span class="sr">:00</span></span>
+          <span class="clock">{{ Math.floor(clockOf(hour.at)) }}<span class="visually-hidden">:00</span></span>
           <span v-if="hour.temperature !== null" class="degrees">{{ Math.round(Number(inTheirs(hour.temperature, "temperature"))) }}°</span>
-          <span class="sr">: {{ inUnits(sentence(hour)) }}</span>
+          <span class="visually-hidden">: {{ inUnits(sentence(hour)) }}</span>
         </button>
       </div>
       <div class="words" aria-hidden="true">

@@ -117,7 +117,7 @@ async function act(call: () => Promise<unknown>): Promise<void> {
                 <span class="day">{{ dayName(entry.finished_on ?? entry.on) }}</span><span>{{ told(entry) }}, {{ entry.place }}<template v-if="entry.note"><br /><span class="soft">{{ entry.note }}</span></template><template v-if="entry.photo"><br /><a :href="entry.photo" target="_blank" rel="noopener"><img :src="entry.photo" :alt="`Photo: ${told(entry)}, ${entry.place}`" loading="lazy" /></a></template></span>
                 <RouterLink v-if="entry.id === null" to="/look">Find out</RouterLink>
                 <span v-else class="row acts">
-                  <label class="file">{{ entry.photo ? "Another photo" : "Photo" }}<span class="sr"> of {{ told(entry) }}, {{ dayName(entry.on) }}</span><input type="file" accept="image/*" @change="addPhoto(entry.id, $event)" /></label>
+                  <label class="file">{{ entry.photo ? "Another photo" : "Photo" }}<span class="visually-hidden"> of {{ told(entry) }}, {{ dayName(entry.on) }}</span><input type="file" accept="image/*" @change="addPhoto(entry.id, $event)" /></label>
                   <button type="button" class="as-text" :aria-label="`Take back: ${told(entry)}, ${dayName(entry.on)}`" @click="takeBack(entry.id)">Take back</button>
                 </span>
               </li>
