@@ -66,6 +66,7 @@ describe("the line of efficacy", () => {
     expect(fewer(-0.1)).toBe("10% more");
     expect([fewer(0.8, "live"), fewer(0.8, "cover")]).toEqual(["80% fewer", "80% less"]);
     expect(fewer(-1e80)).toBe("over 1000% more");
+    expect([fewer(-0.981), fewer(0.981)]).toEqual(["98% more", "98.1% fewer"]); // a whole to come near to is below only
   });
 });
 

@@ -14,7 +14,7 @@ from orthocris.core.verdict.further import Further
 from orthocris.core.verdict.gathering import gather
 from orthocris.core.verdict.harm import harm_by_remedy
 from orthocris.core.verdict.result import Outcome, RemedyResult
-from orthocris.core.verdict.words import advice, odds, percent, sentence
+from orthocris.core.verdict.words import advice, odds, percent, sentence, surplus
 from orthocris.core.words import listing
 
 SOAP = RemedyResult(
@@ -218,6 +218,9 @@ class Words(unittest.TestCase):
             (1e80, "over 1000%"),
         ):
             self.assertEqual(percent(fraction), said)
+        self.assertEqual(
+            [surplus(0.981), surplus(3.0), surplus(1e9)], ["98%", "300%", "over 1000%"]
+        )
 
     def test_names_are_listed_as_people_do(self) -> None:
         self.assertEqual(listing(["a"]), "a")
