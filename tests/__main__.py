@@ -11,6 +11,7 @@ import faulthandler
 import io
 import multiprocessing
 import os
+import signal
 import sys
 import tempfile
 import time
@@ -59,6 +60,9 @@ def main() -> int:
                 break
             outcomes.append(outcome)
             print("F" if outcome.bad else ".", end="", flush=True)
+        else:  # they end by themselves: told to, one may be deaf (see below), and is waited for
+            pool.close()
+            pool.join()
     return _report(outcomes, time.monotonic() - begun)
 
 
@@ -103,6 +107,8 @@ def _run(chosen: tuple[str, list[unittest.TestCase]]) -> Outcome:
     runner = unittest.TextTestRunner(told, verbosity=0, warnings="error")
     result = runner.run(unittest.TestSuite(tests))
     faulthandler.cancel_dump_traceback_later()
+    # A test may have served in this process, and a server ends by raising at the signal.
+    signal.signal(signal.SIGTERM, signal.SIG_DFL)
     bad = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
     return Outcome(
         name,
