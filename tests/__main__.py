@@ -60,9 +60,6 @@ def main() -> int:
                 break
             outcomes.append(outcome)
             print("F" if outcome.bad else ".", end="", flush=True)
-        else:  # they end by themselves: told to, one may be deaf (see below), and is waited for
-            pool.close()
-            pool.join()
     return _report(outcomes, time.monotonic() - begun)
 
 
@@ -107,7 +104,8 @@ def _run(chosen: tuple[str, list[unittest.TestCase]]) -> Outcome:
     runner = unittest.TextTestRunner(told, verbosity=0, warnings="error")
     result = runner.run(unittest.TestSuite(tests))
     faulthandler.cancel_dump_traceback_later()
-    # A test may have served in this process, and a server ends by raising at the signal.
+    # A test may have served in this process: a server raises at this signal, which a finalizer may
+    # swallow, and the pool would wait for ever for a process that it told to end.
     signal.signal(signal.SIGTERM, signal.SIG_DFL)
     bad = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
     return Outcome(
