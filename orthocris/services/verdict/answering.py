@@ -29,12 +29,14 @@ def answered(
     `usual` is the control's name where it is what is done anyway.
     """
     kind, seed, control = trial.setup.kind, trial.seed or 0, trial.control
+    if kind not in (Kind.PREVENTION, Kind.LADDER, Kind.SQUARE):
+        return verdict, ()
     seen = [o for o in every if o.day <= look.moment]
     if kind is Kind.PREVENTION:
         order = [r.name for r in trial.remedies]
         name = control.name if control else None
         return verdict, prevention_answer(seen, trial.measure, order, name, seed)
-    if control is None or kind not in (Kind.LADDER, Kind.SQUARE):
+    if control is None:
         return verdict, ()
     reading = read_trial(
         seen, control=control.name, measure=trial.measure, look=str(look.moment), seed=seed
