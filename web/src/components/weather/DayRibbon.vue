@@ -217,7 +217,7 @@ header {
   border-left: 2px solid var(--line);
   font-size: 0.75rem;
   line-height: 1.15;
-  overflow-wrap: break-word;
+  max-height: calc(2.3em + 4px); /* two lines; the hour itself says it whole */
 }
 
 .words .open {
