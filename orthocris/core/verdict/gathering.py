@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
@@ -104,27 +103,14 @@ def gather(observations: Iterable[Observation]) -> Gathered:
             block = f"{o.added}/{block or ''}"
         homes.setdefault(units[o.plant], Home(o.remedy, block, o.column, o.added))
     lost_on: dict[str, float] = {}
-    parts: dict[str, dict[str, dict[float, list[Observation]]]] = {}
+    rows: defaultdict[str, list[Observation]] = defaultdict(list)
     for o in seen:
-        unit = units[o.plant]
         if o.measure != LOST:
-            parts.setdefault(o.measure, {}).setdefault(unit, {}).setdefault(o.day, []).append(o)
+            rows[o.measure].append(o)
         elif o.value:
+            unit = units[o.plant]
             lost_on[unit] = min(o.day, lost_on.get(unit, o.day))
-    samples: dict[str, Samples] = {}
-    for key, found in parts.items():
-        scale, by_plant = MEASURES[key].scale, samples.setdefault(key, {})
-        by_eye, shared = scale in (Scale.PERCENT, Scale.GRADE), scale is Scale.SHARE
-        for unit, days in found.items():
-            # A dead plant has no pests: a zero counted on it is no success.
-            end = lost_on.get(unit, math.inf)
-            kept = {
-                day: _together(own, by_eye=by_eye, shared=shared)
-                for day, own in days.items()
-                if day <= 0 or day < end
-            }
-            if kept:
-                by_plant[unit] = kept
+    samples = {key: _samples(own, key, units, lost_on) for key, own in rows.items()}
     one = next(iter(alone)) if len(alone) == 1 and not later else None
     return Gathered(samples, homes, lost_on, merged, copied, one)
 
@@ -178,13 +164,35 @@ def latest_before(by_day: Mapping[float, Sample]) -> Sample | None:
     return by_day[max(earlier)] if earlier else None
 
 
-def _together(subsamples: list[Observation], *, by_eye: bool, shared: bool) -> Sample:
-    first = subsamples[0]
-    day, value, of, effort = first.day, first.value, first.of, first.effort
-    if len(subsamples) > 1:
-        value = sum(o.value for o in subsamples)
-        of = sum(o.of or 0 for o in subsamples)
-        effort = sum(o.effort for o in subsamples)
-        if by_eye:
-            value /= len(subsamples)
-    return Sample(day, value, (of or 0) if shared else None, 1.0 if by_eye else effort)
+def _samples(
+    rows: Iterable[Observation],
+    measure: str,
+    units: Mapping[str, str],
+    lost_on: Mapping[str, float],
+) -> Samples:
+    """Take together what was counted of one measure on each unit and day, until it died."""
+    scale = MEASURES[measure].scale
+    by_eye, shared = scale in (Scale.PERCENT, Scale.GRADE), scale is Scale.SHARE
+    found: defaultdict[str, dict[float, Sample]] = defaultdict(dict)
+    several: dict[tuple[str, float], list[Sample]] = {}
+    for o in rows:
+        unit, day = units[o.plant], o.day
+        one = Sample(day, o.value, (o.of or 0) if shared else None, 1.0 if by_eye else o.effort)
+        first = found[unit].setdefault(day, one)
+        if first is not one:
+            several.setdefault((unit, day), [first]).append(one)
+    for (unit, day), own in several.items():
+        value = sum(s.value for s in own)
+        found[unit][day] = Sample(
+            day,
+            value / len(own) if by_eye else value,
+            sum(s.of or 0 for s in own) if shared else None,
+            1.0 if by_eye else sum(s.effort for s in own),
+        )
+    for unit in found.keys() & lost_on.keys():  # a zero counted on a dead plant is no success
+        kept = {day: s for day, s in found[unit].items() if day <= 0 or day < lost_on[unit]}
+        if kept:
+            found[unit] = kept
+        else:
+            del found[unit]
+    return dict(found)

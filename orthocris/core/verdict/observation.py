@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from operator import itemgetter
 from typing import NamedTuple
 
 from orthocris.core.errors import InputError, ObservationError
@@ -75,17 +76,31 @@ def check_observations(observations: Sequence[Observation]) -> None:
             fix="Give at least one line for each plant.",
         )
     _check_size(observations)
-    home: dict[str, tuple[str | int | None, ...]] = {}
-    alike: set[tuple[float | str | None, ...]] = set()  # numbers repeat; each is looked at once
+    # Plants and numbers repeat; each is looked at once. Only where one is wrong, all are, in turn.
+    numbers = {_number(o): o for o in observations}
+    homes = set(map(_home, observations))
+    try:
+        for one in numbers.values():
+            _check_one(0, one)
+        clear = len(homes) == len({plant for plant, *_ in homes})
+        clear = clear and all(plant.strip() and remedy.strip() for plant, remedy, *_ in homes)
+    except ObservationError:
+        clear = False
+    if not clear:
+        _check_in_turn(observations)
+
+
+_number = itemgetter(3, 4, 5, 6, 7, 10)
+_home = itemgetter(0, 2, 1, 8, 9, 10)  # the plant, then where it belongs
+
+
+def _check_in_turn(observations: Sequence[Observation]) -> None:
+    homes: dict[str, tuple[str | int | None, ...]] = {}
     for index, observation in enumerate(observations):
-        plant, block, remedy, day, measure, value, of, effort, column, group, added = observation
-        number = (day, measure, value, of, effort, added)
-        if number not in alike or not plant.strip() or not remedy.strip():
-            _check_one(index, observation)
-            alike.add(number)
-        place = remedy, block, column, group, added
-        if home.setdefault(plant, place) != place:
-            _refuse_two_homes(index, plant, place, home[plant])
+        _check_one(index, observation)
+        plant, *home = _home(observation)
+        if homes.setdefault(plant, tuple(home)) != tuple(home):
+            _refuse_two_homes(index, plant, tuple(home), homes[plant])
 
 
 def _check_size(observations: Sequence[Observation]) -> None:

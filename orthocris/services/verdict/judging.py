@@ -13,7 +13,6 @@ from orthocris.core.counting.notebook import Note, SeenCount, seen_by_remedy
 from orthocris.core.errors import ConflictError
 from orthocris.core.field.edibles import eat_trial, eating
 from orthocris.core.trial.lookup import find_look
-from orthocris.core.trial.measures import LOST
 from orthocris.core.trial.mess import mess_words
 from orthocris.core.trial.plan import Look, on_moment
 from orthocris.core.trial.record import limit_notes
@@ -45,7 +44,6 @@ from orthocris.storage.counting import counts, notebook, practice
 from orthocris.storage.field import mess
 from orthocris.storage.trial import reading
 
-SHOWS_LATER = frozenset({"damage", "helpers", LOST})
 RECKONED_BY = f"{__version__}, model {MODEL}"
 
 
@@ -109,8 +107,8 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         seconds = compared(connection, look.id, trial.measure)
     plants = {p.id for p in trial.trial_plants}
     terms = replace(terms, whole=plants <= trial.counted_at(look))
-    seen = together(parts)
-    gathered = _gathered(seen, look)
+    seen = together(parts, look)
+    gathered = _gathered(seen)
     verdict, answers = answered(
         trial, seen, look, _judged(trial, gathered, look, terms), terms.usual
     )
@@ -264,14 +262,14 @@ def checks_of(context: Context, trial_id: int, look_number: int | None = None) -
         return ()
     whole = {p.id for p in trial.trial_plants} <= trial.counted_at(look)
     terms = replace(terms, whole=whole)
-    seen = together(parts)
+    seen = together(parts, look)
 
     def told(own: Sequence[Observation], verdict: Verdict) -> Verdict:
         return answered(trial, own, look, verdict, terms.usual)[0]
 
     return sensitivity(
         seen,
-        told(seen, _judged(trial, _gathered(seen, look), look, terms)),
+        told(seen, _judged(trial, _gathered(seen), look, terms)),
         control=trial.control.name,
         terms=terms,
         told=told,
@@ -285,11 +283,9 @@ def _parts_note(parts: Sequence[CountedTrial]) -> Iterator[str]:
         yield f"Judged together with {listing(told)}, from which it goes on."
 
 
-def _gathered(seen: Sequence[Observation], look: Look) -> Gathered:
-    """Gather what was counted up to a look; harm shows later too."""
-    found = [o for o in seen if o.day <= look.moment or o.measure in SHOWS_LATER]
-    check_observations(found)
-    return gather(found)
+def _gathered(seen: Sequence[Observation]) -> Gathered:
+    check_observations(seen)
+    return gather(seen)
 
 
 def _judged(trial: CountedTrial, gathered: Gathered, look: Look, terms: Terms) -> Verdict:

@@ -2,21 +2,28 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
+from functools import partial
 
 from orthocris.core import Observation
 from orthocris.core.trial.measures import LOST
+from orthocris.core.trial.plan import Look
 from orthocris.core.trial.setup import DesignKind
 from orthocris.core.trial.trial import CountedTrial
 
+SHOWS_LATER = frozenset({"damage", "helpers", LOST})
 
-def together(parts: Sequence[CountedTrial]) -> list[Observation]:
+
+def together(parts: Sequence[CountedTrial], look: Look | None = None) -> list[Observation]:
     """Return the numbers of a trial behind those of the trials from which it goes on.
 
-    Plants of earlier parts carry the number of their part, so that no two share a name.
+    Those a verdict at `look` is made of, where one is named: harm shows later too. Plants of
+    earlier parts carry the number of their part, so that no two share a name.
     """
+    until = math.inf if look is None else float(look.moment)
     if len(parts) == 1:
-        return observations(parts[0])
+        return _observations(parts[0], until)
     return [
         one._replace(
             plant=in_part(one.plant, k, len(parts)),
@@ -25,7 +32,7 @@ def together(parts: Sequence[CountedTrial]) -> list[Observation]:
             added=k,
         )
         for k, part in enumerate(parts)
-        for one in observations(part)
+        for one in _observations(part, until)
     ]
 
 
@@ -34,7 +41,7 @@ def in_part(name: str, part: int, parts: int) -> str:
     return name if part == parts - 1 else f"{name} (part {part + 1})"
 
 
-def observations(trial: CountedTrial) -> list[Observation]:
+def _observations(trial: CountedTrial, until: float) -> list[Observation]:
     """Return every finished tally as an observation; days are the planned days of the looks.
 
     A plant that died is an observation of its own, on the day of its death.
@@ -53,22 +60,13 @@ def observations(trial: CountedTrial) -> list[Observation]:
     beside = {
         key: (str(plant.place) if latin else None, plant.host) for key, plant in plants.items()
     }
-    counted = [
-        Observation._make(
-            (
-                *homes[t.plant_id],
-                days[t.look_id],
-                t.measure,
-                t.value,
-                t.of,
-                t.effort,
-                *beside[t.plant_id],
-                0,
-            )
-        )
-        for t in trial.tallies
-        if t.value is not None and t.finished and t.plant_id in plants
+    rows = [
+        (*homes[plant], day, measure, value, of, effort, *beside[plant], 0)
+        for _, look, plant, measure, value, of, effort, finished, *_ in trial.tallies
+        if value is not None and finished and plant in plants
+        if (day := days[look]) <= until or measure in SHOWS_LATER
     ]
+    counted = list(map(partial(tuple.__new__, Observation), rows))
     died = [
         Observation(
             *homes[plant.id],

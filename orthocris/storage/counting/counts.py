@@ -6,7 +6,8 @@ import json
 import sqlite3
 from collections.abc import Sequence
 from datetime import date, datetime
-from itertools import pairwise
+from functools import partial
+from itertools import pairwise, repeat
 
 from orthocris.core.counting.sheet import Contest, Side
 from orthocris.core.field.stopping import Course
@@ -27,26 +28,17 @@ def current(connection: sqlite3.Connection, trial_id: int) -> tuple[Tally, ...]:
         " FROM look l JOIN tally_now n ON n.look_id = l.id WHERE l.trial_id = :t",
         {"t": trial_id},
     ).fetchall()
-    days = {on: date.fromisoformat(on) for on in {row[9] for row in rows}}
-    return tuple(
-        Tally._make(
-            (
-                tally,
-                look,
-                plant,
-                measure,
-                value,
-                of,
-                effort,
-                bool(finished),
-                when := datetime.fromisoformat(at),
-                days[on],
-                when if first is None else datetime.fromisoformat(first),
-                *OF_A_PLANT,
-            )
-        )
-        for tally, look, plant, measure, value, of, effort, finished, at, on, first in sorted(rows)
-    )
+    if not rows:
+        return ()
+    *as_kept, finished, at, on, first = zip(*sorted(rows), strict=True)
+    when = list(map(datetime.fromisoformat, at))
+    days = {day: date.fromisoformat(day) for day in set(on)}
+    firsts = [
+        w if f is None else datetime.fromisoformat(f) for f, w in zip(first, when, strict=True)
+    ]
+    columns = (*as_kept, map(bool, finished), when, map(days.__getitem__, on), firsts)
+    rest = map(repeat, OF_A_PLANT)
+    return tuple(map(partial(tuple.__new__, Tally), zip(*columns, *rest)))  # noqa: B905
 
 
 def at_look(connection: sqlite3.Connection, look_id: int) -> tuple[Tally, ...]:

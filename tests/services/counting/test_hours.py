@@ -36,7 +36,7 @@ class Hours(ServiceCase):
         found = judging.verdict_of(self.context, self.trial_id)
         self.assertEqual((found.look_number, found.final), (1, False))
         self.assertIsNone(found.verdict.recommended)
-        seen = table.observations(self.trial)
+        seen = table.together([self.trial])
         alone = judge(seen, control="Water")  # as if nothing else were planned
         texts = " ".join(warning.text for warning in alone.warnings)
         self.assertIn("after 3 hours: knock-down is not control", texts)
