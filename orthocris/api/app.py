@@ -22,6 +22,7 @@ from orthocris.api.finding.routes import router as finding
 from orthocris.api.front_end import serve_front_end
 from orthocris.api.guard import Guard
 from orthocris.api.knowledge.routes import router as knowledge
+from orthocris.api.moving import router as moving
 from orthocris.api.pantry.remedy_routes import router as remedy
 from orthocris.api.pantry.routes import router as pantry
 from orthocris.api.planning.power_routes import router as power
@@ -65,6 +66,7 @@ ROUTERS = (
     practice,
     door,
     backups,
+    moving,
 )
 
 

@@ -18,7 +18,9 @@ NAMES = (
 )
 MAX_BODY = 2_000_000  # bytes
 MAX_TABLE = 12_000_000  # bytes; five years of hours fill about 2.5 million
-TABLES = frozenset({"/api/weather/table", "/api/queries/bundle", "/api/neighbours"})
+TABLES = frozenset({"/api/weather/table"})
+MAX_PACKAGE = 200_000_000  # bytes; some hundred photos
+PACKAGES = frozenset({"/api/queries/bundle", "/api/neighbours", "/api/moving", "/api/moving/look"})
 PICTURE = re.compile(r"/api/(notes|journal)/\d+/picture")  # as a phone makes them
 READING = frozenset({"GET", "HEAD", "OPTIONS"})
 OWN_SITES = frozenset({"same-origin", "none"})
@@ -50,8 +52,7 @@ class Guard:
                 message = {**message, "body": b""}
             await send(message)
 
-        large = scope["path"] in TABLES or PICTURE.fullmatch(scope["path"])
-        most = MAX_TABLE if large else MAX_BODY
+        most = _most(scope["path"])
         names = scope.get(NAMES, OWN_NAMES)
         refusal = _bad_path(scope["path"]) or _refusal(
             Headers(scope=scope), most, names, changes=scope["method"] not in READING
@@ -62,6 +63,13 @@ class Guard:
             return
         asked = {**scope, "method": "GET"} if head else scope
         await self._app(asked, _bounded(receive, most), hardened)
+
+
+def _most(path: str) -> int:
+    """How many bytes a request to an address may have."""
+    if path in PACKAGES:
+        return MAX_PACKAGE
+    return MAX_TABLE if path in TABLES or PICTURE.fullmatch(path) else MAX_BODY
 
 
 def _bounded(receive: Receive, most: int) -> Receive:

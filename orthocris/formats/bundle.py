@@ -6,6 +6,8 @@ import io
 import json
 import zipfile
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
 
 from orthocris.core.counting.notebook import Note
 from orthocris.formats.tidy_table import guarded_table
@@ -20,6 +22,7 @@ README = """A trial of home remedies, with everything that was counted in it.
 
 table.csv         every number: plant, block, remedy, day after the first spray, measure, value
 notes.csv         what was noted at plants; marks.csv: marks on their photos; pictures/: the photos
+tables/           all that was kept of the trial, to bring it into a garden whole
 verdict.json      the verdict as it was read, with the version and seed it was made by
 datapackage.json  what the columns are (Data Package), and under "trial" what was asked and compared
 
@@ -36,7 +39,7 @@ def bundle(
     plants: Mapping[int, str],
     pictures: Mapping[str, bytes],
     told: Mapping[str, object] | None = None,
-    verdict: Mapping[str, object] | None = None,
+    whole: Whole | None = None,
 ) -> bytes:
     """Return a trial as a ZIP file.
 
@@ -52,15 +55,15 @@ def bundle(
         The pictures by the names of their files.
     told:
         What `core.verdict.shared` tells of the trial, by which another garden judges its table.
-    verdict:
-        The verdict on record, with its version and seed.
+    whole:
+        All that was kept of it, where it may be brought into another garden.
 
     Notes
     -----
     ``datapackage.json`` follows the Data Package standard (Frictionless): each table is a
     resource with the names and types of its fields.
     """
-    shown = {n.id: f"pictures/{n.id}.jpg" for n in notes if n.picture is not None}
+    shown = {n.id: f"pictures/{n.picture.file}.jpg" for n in notes if n.picture is not None}
     files: dict[str, bytes] = {} if table is None else {"table.csv": table}
     files["notes.csv"] = guarded_table(
         NOTES,
@@ -87,20 +90,51 @@ def bundle(
             for mark in n.picture.marks
         ],
     )
-    files |= {
-        shown[n.id]: pictures[n.picture.file]
-        for n in notes
-        if n.picture is not None and n.picture.file in pictures
-    }
-    if verdict is not None:
-        files["verdict.json"] = _json(verdict)
+    if whole is not None and whole.verdict is not None:
+        files["verdict.json"] = _json(whole.verdict)
     files["README.txt"] = README.encode()
-    files["datapackage.json"] = _description(name, files, told)
-    return _zipped(files)
+    resources = _resources(files)
+    extra: dict[str, object] = {} if told is None else {"trial": told}
+    if whole is not None:
+        files |= whole.tables.files
+        resources += whole.tables.resources
+        extra |= whole.tables.told
+    return data_package("trial", name, files, resources, extra, pictures)
 
 
-def _description(name: str, files: Mapping[str, bytes], told: Mapping[str, object] | None) -> bytes:
-    resources = [
+@dataclass(frozen=True, slots=True)
+class Tables:
+    """Tables of a garden as files, as they are described, and what is told of them together."""
+
+    files: Mapping[str, bytes]
+    resources: Sequence[Mapping[str, Any]]
+    told: Mapping[str, object]
+
+
+@dataclass(frozen=True, slots=True)
+class Whole:
+    """All that was kept of a trial, and the verdict on record with its version and seed."""
+
+    tables: Tables
+    verdict: Mapping[str, object] | None
+
+
+def data_package(
+    name: str,
+    title: str,
+    files: Mapping[str, bytes],
+    resources: Sequence[Mapping[str, Any]],
+    extra: Mapping[str, object],
+    pictures: Mapping[str, bytes],
+) -> bytes:
+    """Return files and pictures as a ZIP with their description; the same make the same bytes."""
+    described = {"name": name, "title": title, "resources": list(resources), **extra}
+    shown = {f"pictures/{one}.jpg": content for one, content in pictures.items()}
+    return _zipped({**files, **shown, "datapackage.json": _json(described)})
+
+
+def _resources(files: Mapping[str, bytes]) -> list[Mapping[str, Any]]:
+    return [
         {
             "name": path.removesuffix(".csv"),
             "path": path,
@@ -116,10 +150,6 @@ def _description(name: str, files: Mapping[str, bytes], told: Mapping[str, objec
         for path, content in files.items()
         if path.endswith(".csv")
     ]
-    described: dict[str, object] = {"name": "trial", "title": name, "resources": resources}
-    if told is not None:
-        described["trial"] = told
-    return _json(described)
 
 
 def _json(value: object) -> bytes:

@@ -8,11 +8,14 @@ import stat
 import struct
 import zipfile
 import zlib
-from typing import NoReturn
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from typing import Any, NoReturn
 
 from orthocris.core.errors import InputError
 
-MOST_BYTES, MOST_FILES, MOST_UNPACKED = 60_000_000, 3000, 400_000_000
+MOST_BYTES, MOST_FILES, MOST_UNPACKED = 200_000_000, 20_000, 400_000_000
 LONGEST_TABLE, LONGEST_TEXT = 12_000_000, 1_000_000
 TABLE, DESCRIPTION = "table.csv", "datapackage.json"
 # All that a wrong archive makes the library raise.
@@ -33,32 +36,55 @@ _FAULTS = (
 
 
 def read_bundle(content: bytes) -> tuple[object, bytes]:
-    """Return what a bundle says of its trial, and its table; nothing is unpacked to a folder.
+    """Return what a bundle says of its trial, and its table (see `opened`)."""
+    with opened(content) as found:
+        return found.description.get("trial"), found.read(TABLE, LONGEST_TABLE)
+
+
+@dataclass(frozen=True, slots=True)
+class Opened:
+    """A bundle whose outside is sound: its description and the names of its files."""
+
+    archive: zipfile.ZipFile
+    description: dict[str, Any]
+    names: frozenset[str]
+
+    def read(self, name: str, longest: int) -> bytes:
+        """Return a file of it, or raise InputError where it is not there or longer."""
+        return _part(self.archive, name, longest)
+
+
+@contextmanager
+def opened(content: bytes) -> Iterator[Opened]:
+    """Yield a bundle; nothing is unpacked to a folder.
 
     Raises
     ------
     InputError
         When it is no archive, too large (packed or unpacked), encrypted, names files outside
-        itself, holds one twice or links, or lacks its description or table.
+        itself, holds one twice or links, or lacks its description or a file asked for.
     """
     if len(content) > MOST_BYTES:
         _refuse(f"it has more than {MOST_BYTES // 1_000_000} megabytes", "too_large")
     try:
         with zipfile.ZipFile(io.BytesIO(content)) as archive:
             _check_names(archive.infolist())
-            description = _part(archive, DESCRIPTION, LONGEST_TEXT)
-            table = _part(archive, TABLE, LONGEST_TABLE)
+            description = _description(_part(archive, DESCRIPTION, LONGEST_TEXT))
+            yield Opened(archive, description, frozenset(archive.namelist()))
     except InputError:
         raise
     except _FAULTS as error:
         _refuse(f"it is no whole ZIP file ({type(error).__name__})", "bad_bundle")
+
+
+def _description(content: bytes) -> dict[str, Any]:
     try:
-        plain = json.loads(description.decode("utf-8"), parse_constant=_no_constant)
+        plain = json.loads(content.decode("utf-8"), parse_constant=_no_constant)
     except (ValueError, RecursionError) as error:
         _refuse(f"{DESCRIPTION} cannot be read ({type(error).__name__})", "bad_bundle")
     if not isinstance(plain, dict):
         _refuse(f"{DESCRIPTION} is no description", "bad_bundle")
-    return plain.get("trial"), table
+    return plain
 
 
 def is_bundle(content: bytes) -> bool:

@@ -78,6 +78,15 @@ def as_kept(content: bytes) -> KeptPicture:
     return KeptPicture(rest, width, height)
 
 
+def is_kept(content: bytes) -> bool:
+    """Tell whether a picture is as `as_kept` makes them; only its first signs are read."""
+    try:
+        with Image.open(io.BytesIO(content), formats=["JPEG"]) as picture:
+            return max(picture.size) <= LONGEST_SIDE
+    except (OSError, ValueError, SyntaxError, Image.DecompressionBombError):
+        return False
+
+
 def _read(content: bytes) -> KeptPicture:
     """Read it here; raises InputError."""
     try:

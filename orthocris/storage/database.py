@@ -148,7 +148,9 @@ class Database:
                 self.commits += 1
                 self._file = found
 
-    def migrate(self, before_upgrade: Callable[[], object] | None = None) -> list[str]:
+    def migrate(
+        self, before_upgrade: Callable[[], object] | None = None, until: int | None = None
+    ) -> list[str]:
         """Check the file and bring its schema up to date, one transaction a migration.
 
         Makes the file when there is none; nothing else does. Returns the migrations applied. The
@@ -168,7 +170,7 @@ class Database:
                 if not self._checked_later:
                     check_quickly(connection, self.path)
                 connection.execute("PRAGMA journal_mode = WAL")
-                return apply_all(connection, before_upgrade)
+                return apply_all(connection, before_upgrade, until)
         except BROKEN as error:
             raise DatabaseError(
                 f"{self.path} cannot be opened as Orthocris data ({error})",

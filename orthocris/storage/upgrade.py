@@ -13,9 +13,13 @@ MIGRATION = re.compile(r"(\d{4})_\w+\.sql")
 
 
 def apply_all(
-    connection: sqlite3.Connection, before_upgrade: Callable[[], object] | None = None
+    connection: sqlite3.Connection,
+    before_upgrade: Callable[[], object] | None = None,
+    until: int | None = None,
 ) -> list[str]:
     """Apply what is missing; references sleep meanwhile, so that a table can be made anew.
+
+    `until` is the last step to make, for data that is still to come in as it then was.
 
     `before_upgrade` is called before data of an older version is changed; what it raises ends the
     upgrade before its first step.
@@ -25,7 +29,7 @@ def apply_all(
         "number INTEGER PRIMARY KEY, name TEXT NOT NULL, applied_at TEXT NOT NULL) STRICT"
     )
     known = {row["number"] for row in connection.execute("SELECT number FROM migration")}
-    missing = _missing(known)
+    missing = [one for one in _missing(known) if until is None or int(one[0][:4]) <= until]
     if known and missing and before_upgrade is not None:
         before_upgrade()
     connection.execute("PRAGMA foreign_keys = OFF")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import unittest
 from typing import Any
+from unittest.mock import patch
 
 from orthocris.core.verdict.shared import Shared
 from orthocris.formats.bundle import bundle
@@ -43,7 +44,8 @@ class Files(ApiCase):
             self.send(MADE, 422, "/api/neighbours?garden=")["error"]["field"], "garden"
         )
         self.send(MADE, 422, "/api/neighbours")
-        self.send(bytes(12_000_001), 413)
+        with patch("orthocris.api.guard.MAX_PACKAGE", 1000):
+            self.send(MADE, 413)
         wrong = [*SEEN, SEEN[0]._replace(value=-3.0)]
         error = self.send(made_of(wrong, GOOD), 422)["error"]
         self.assertIn("line 10", error["message"])

@@ -21,8 +21,8 @@ from orthocris.services.door import admission
 COOKIE = "__Host-orthocris"
 # To let oneself in and out, and to come to trust the certificate.
 OPEN = frozenset({"/api/door/enter", "/api/door/authority", "/api/health"})
-# What is looked after on the machine itself: the door, and the copies of the whole garden.
-ONLY_HERE = ("/api/door", "/api/backups")
+# What is looked after on the machine itself: the door, and what holds the whole garden.
+ONLY_HERE = ("/api/door", "/api/backups", "/api/moving")
 OWN_SESSION = frozenset({"/api/door/leave"})
 
 

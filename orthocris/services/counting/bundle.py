@@ -4,13 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from orthocris.core.counting.notebook import Note
-from orthocris.core.errors import NotFoundError
 from orthocris.core.trial.standing import standing_of
 from orthocris.core.verdict.frozen import FrozenVerdict
-from orthocris.formats.bundle import bundle
+from orthocris.formats.bundle import Whole, bundle
 from orthocris.formats.tidy_table import write_table
 from orthocris.services.context import Context
+from orthocris.services.moving import kept_pictures, tables_of
 from orthocris.services.verdict.judging import last_look
 from orthocris.services.verdict.sharing import bare, numbers_of, shared_of
 from orthocris.storage import verdicts
@@ -33,6 +32,8 @@ def bundle_of(context: Context, trial_id: int, *, without_names: bool = False) -
         told = None if sealed else shared_of(connection, parts)
         look = last_look(trial)
         record = verdicts.kept_verdict(connection, trial_id, look.number) if look else None
+        whole = not (sealed or without_names)
+        tables = tables_of(connection, [part.id for part in parts]) if whole else None
     if told is not None and without_names:
         told = bare(told)
     return bundle(
@@ -40,20 +41,10 @@ def bundle_of(context: Context, trial_id: int, *, without_names: bool = False) -
         None if sealed else write_table(numbers_of(parts, names=not without_names)),
         notes,
         {p.id: p.name for p in trial.plants},
-        _pictures(context, notes),
+        kept_pictures(context, sorted(n.picture.file for n in notes if n.picture is not None)),
         None if told is None else told.to_plain(),
-        None if sealed or without_names or record is None else _recorded(record),
+        None if tables is None else Whole(tables, None if record is None else _recorded(record)),
     )
-
-
-def _pictures(context: Context, notes: tuple[Note, ...]) -> dict[str, bytes]:
-    pictures: dict[str, bytes] = {}
-    for name in {note.picture.file for note in notes if note.picture is not None}:
-        try:
-            pictures[name] = notebook.file_content(context.database.path, name)
-        except NotFoundError:
-            continue
-    return pictures
 
 
 def _recorded(record: FrozenVerdict) -> Mapping[str, object]:

@@ -6,6 +6,7 @@ import json
 import sqlite3
 from collections.abc import Sequence
 from datetime import date, datetime
+from typing import NamedTuple
 
 from orthocris.core.counting.contest import Outcome, Told, day_corrected, outcome
 from orthocris.core.counting.tally import CountPlace, Line, TallyEntry, Tap
@@ -143,13 +144,9 @@ def keep(
     if entry.person:
         return line, False
     alone = all(told.session == entry.session for told in place.lines)
+    sample = Sample(place.look_id, entry.plant_id, entry.measure, entry.sample)
     found = refresh(
-        connection,
-        place,
-        entry.plant_id,
-        entry.measure,
-        entry.sample,
-        Outcome(line, frozenset()) if alone else None,
+        connection, sample, place.samples, Outcome(line, frozenset()) if alone else None
     )
     if entry.measure == place.measure and (entry.finished or place.known_finished):
         recount_look(connection, place.look_id)
@@ -223,48 +220,56 @@ def _known(place: CountPlace, entry: TallyEntry) -> dict[str, int | None] | None
     }
 
 
+class Sample(NamedTuple):
+    """What one number is of: a leaf of a plant, or (0) the plant as a whole."""
+
+    look: int
+    plant: int
+    measure: str
+    sample: int
+
+
+def refresh_all(connection: sqlite3.Connection) -> None:
+    """Write anew what holds of every sample there is."""
+    rows = connection.execute(
+        "SELECT n.look_id, n.plant_id, n.measure, n.sample, t.setup ->> '$.samples' AS samples,"
+        " count(*) AS lines, min(n.id) AS first, max(n.standing <> 'held') AS contested"
+        " FROM tally n JOIN look l ON l.id = n.look_id JOIN trial t ON t.id = l.trial_id"
+        " WHERE n.person = '' GROUP BY n.look_id, n.plant_id, n.measure, n.sample"
+    )
+    for row in rows.fetchall():
+        alone = row["lines"] == 1 and not row["contested"]
+        known = Outcome(row["first"], frozenset()) if alone else None
+        refresh(connection, Sample(*row[:4]), row["samples"] or 0, known)
+
+
 def refresh(
-    connection: sqlite3.Connection,
-    place: CountPlace,
-    plant_id: int,
-    measure: str,
-    sample: int,
-    found: Outcome | None = None,
+    connection: sqlite3.Connection, of: Sample, samples: int, found: Outcome | None = None
 ) -> Outcome:
     """Write anew what holds of a sample and of its plant; return what holds of the sample.
 
     Which line of a sample holds is told by `contest.outcome`, unless it is known. A plant's number
     is its samples added up (averaged for scores), or that of the plant as a whole where it was
-    counted later.
+    counted later; `samples` is how many the trial plans of each plant.
     """
     if found is None:
-        found = outcome(_lines(connection, place.look_id, plant_id, measure, sample))
+        found = outcome(_lines(connection, *of))
         connection.execute(
             "UPDATE tally SET standing = iif(id IN (SELECT value FROM json_each(:contested)),"
             " 'contested', 'held') WHERE look_id = :look AND plant_id = :plant"
             " AND measure = :measure AND sample = :sample AND person = ''"
             " AND standing <> 'set_aside'",
             {
-                "look": place.look_id,
-                "plant": plant_id,
-                "measure": measure,
-                "sample": sample,
+                **of._asdict(),
                 "contested": json.dumps(sorted(found.contested)),
             },
         )
-    key = {
-        "look": place.look_id,
-        "plant": plant_id,
-        "measure": measure,
-        "sample": sample,
-        "samples": place.samples,
-        "holds": found.holds,
-    }
+    key = {**of._asdict(), "samples": samples, "holds": found.holds}
     connection.execute(
         "INSERT OR REPLACE INTO sample_now (look_id, plant_id, measure, sample, tally_id, value,"
         " total, effort, finished, last, counted_at, counted_on) SELECT look_id, plant_id,"
-        " measure, sample, id, value, total, effort, finished, last, counted_at, counted_on"
-        " FROM tally WHERE id = :holds",
+        " measure, sample, id, value, total, effort, finished, last, counted_at,"
+        " coalesce(counted_on, substr(counted_at, 1, 10)) FROM tally WHERE id = :holds",
         key,
     )
     connection.execute(
@@ -347,6 +352,6 @@ def settle(
             line,
         )
         connection.execute("UPDATE tally SET standing = 'held' WHERE id = :chosen", line)
-        refresh(connection, place, plant_id, row["measure"], sample)
+        refresh(connection, Sample(place.look_id, plant_id, row["measure"], sample), place.samples)
     recount_look(connection, place.look_id)
     return True

@@ -129,6 +129,11 @@ def rows(connection: sqlite3.Connection, *, limit: int, after: int) -> tuple[Tri
     )
 
 
+def all_names(connection: sqlite3.Connection) -> tuple[tuple[int, str], ...]:
+    """Return id and name of every trial, those put away too."""
+    return tuple(tuple(row) for row in connection.execute("SELECT id, name FROM trial ORDER BY id"))
+
+
 def put_away_trials(connection: sqlite3.Connection) -> tuple[tuple[int, str, datetime], ...]:
     """Return id, name and time of every trial put away, the newest first."""
     rows = connection.execute(

@@ -5,6 +5,7 @@ import { useInSight } from "../../composables/useInSight";
 import { useKeeping } from "../../composables/useKeeping";
 import { momentName } from "../../words";
 import FaultNote from "../FaultNote.vue";
+import MovingPanel from "./MovingPanel.vue";
 
 /** The copies of the garden: made, taken along, put back, removed. */
 type Copy = Schemas["BackupOut"];
@@ -112,6 +113,7 @@ function size(bytes: number): string {
     <p v-if="found && !found.items.length" class="soft">There is none yet.</p>
     <div v-if="(found?.items.length ?? 0) > FIRST && !all" class="row"><el-button @click="all = true">Show all {{ found?.items.length }}</el-button></div>
     <p v-if="found" class="small soft">They lie in {{ found.folder }}; photos lie beside it and are not part of a copy. The command <code>python3 run.py backup --to FOLDER</code> copies both.</p>
+    <MovingPanel v-if="found && !found.damage" :restored="restored" />
   </section>
 </template>
 
