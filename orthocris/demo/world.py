@@ -296,7 +296,7 @@ FUCHSIAS = Story(
     aside=("F20", "In full bloom, and bees visit it."),
 )
 
-# The same rail a year ago, in another summer: what is known by now is of both.
+# The same rail in two other summers: what is known by now is of all three.
 LUPINS_BEFORE = replace(
     LUPINS,
     question=replace(LUPINS.question, name="Lupins, last year"),
@@ -306,4 +306,12 @@ LUPINS_BEFORE = replace(
     read=True,
 )
 
-STORIES = (PHLOX, LUPINS, STRAWBERRIES, FUCHSIAS, LUPINS_BEFORE)
+LUPINS_FIRST = replace(
+    LUPINS_BEFORE,
+    question=replace(LUPINS.question, name="Lupins, two years ago"),
+    truth={**LUPINS.truth, "Mild soap": Effect(0.22, 0.05), "Water jet": Effect(0.6)},
+    begun=LUPINS.begun + 728,
+    seed=7078,
+)
+
+STORIES = (PHLOX, LUPINS, STRAWBERRIES, FUCHSIAS, LUPINS_BEFORE, LUPINS_FIRST)
