@@ -14,12 +14,15 @@ from types import MappingProxyType
 import numpy as np
 
 from bench.calibration.gardens import Garden, draw
+from bench.calibration.measures import NAMES, rows
 from orthocris.core import Observation, judge
 from orthocris.core.planning.benches import Assumptions
 from orthocris.core.planning.many_trials import Judged, judge_many
 from orthocris.core.planning.power import answered
+from orthocris.core.trial.plan import Role
 from orthocris.core.trial.setup import Kind
 from orthocris.core.verdict.arrivals import courses, log_rank
+from orthocris.core.verdict.both import both_words
 from orthocris.core.verdict.case import Terms
 from orthocris.core.verdict.gathering import gather
 from orthocris.core.verdict.going_on import left_out
@@ -229,6 +232,39 @@ def mixed(blocks: float, trials: int) -> str:
     return f"95, 50 and 0%, {blocks:g} blocks, looks " + "; ".join(told)
 
 
+def two_pests(blocks: float, trials: int) -> str:
+    """Two pests on the same plants, each judged alone; half of a plant's luck is of both."""
+    rng = np.random.default_rng(int(blocks))
+    truths = np.array([1, 0.1, 0.5, 1.0]), np.array([1, 1.0, 0.4, 0.1])
+    named = wrong = held = false = 0
+    for _ in range(trials):
+        found = []
+        shared = rng.gamma(4, 0.25, (int(blocks), 4))
+        for left in truths:
+            before = (
+                30
+                * np.exp(rng.normal(0, 0.4, (int(blocks), 1)))
+                * np.sqrt(shared * rng.gamma(4, 0.25, shared.shape))
+            )
+            after = rng.poisson(before * left * rng.gamma(4, 0.25, shared.shape))
+            found.append(judge(rows(after, rng.poisson(before)), threshold=0.5))
+        for verdict, left in zip(found, truths, strict=True):
+            for result in verdict.remedies:
+                if result.role == Role.REMEDY and result.efficacy_low is not None:
+                    true = 1 - left[NAMES.index(result.name)]
+                    held += result.efficacy_low <= true <= (result.efficacy_high or 1)
+                    false += result.beats_control and true == 0
+        said = both_words(found[0], found[1], ("a", "b"))
+        taken = [f"Against both, take {name}" for name in NAMES]
+        named += said.startswith(taken[2])
+        wrong += said.startswith((taken[1], taken[3]))
+    return (
+        f"two pests, {blocks:g} blocks: named what works on both {named / trials:.3f}, what works "
+        f"on one alone {wrong / trials:.3f}; intervals hold {held / trials / 6:.3f}, useless "
+        f"ones work {false / trials / 2:.3f}"
+    )
+
+
 def main() -> None:
     """Run them all."""
     trials = int(sys.argv[1]) if len(sys.argv) > 1 else 2000
@@ -241,6 +277,7 @@ def main() -> None:
         *((slow, looks) for looks in (1.0, 4.0)),
         *((mixed, blocks) for blocks in (3.0, 4.0, 6.0, 8.0)),
         *((following, clump) for clump in (4.0, 1.0)),
+        *((two_pests, blocks) for blocks in (4.0, 6.0, 8.0)),
     ]
     with ProcessPoolExecutor() as pool:
         for line in [pool.submit(job, argument, trials) for job, argument in jobs]:

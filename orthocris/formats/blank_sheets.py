@@ -49,7 +49,8 @@ def _to_count(trial: Trial, helps: Sequence[str]) -> list[Flowable]:
     if 1 < setup.samples <= MOST_BOXES:
         boxes = [str(k + 1) for k in range(setup.samples)]
     others = [measure_named(key) for key in setup.beside if key != trial.measure]
-    beside = ["damage" if one.key == MeasureKey.DAMAGE else one.label.lower() for one in others]
+    named = {MeasureKey.DAMAGE: "damage", MeasureKey.OTHER: setup.also.replace("_", " ")}
+    beside = [named.get(MeasureKey(one.key)) or one.label.lower() for one in others]
     scale = [DAMAGE] if MeasureKey.DAMAGE in setup.beside else []
     head = f"{trial.name}: count {measure.noun}"
     where = [setup.which] if setup.which else helps[:1]

@@ -16,7 +16,13 @@ export const tallyWords: Record<Key, string> = {
   damage: "damage",
   helpers: "helpers",
   vanished: "gone",
+  other: "second pest",
 };
+
+/** What a number is of; a second pest goes by its name. */
+export function wordOf(key: Key, also: string): string {
+  return key === "other" && also ? also.replaceAll("_", " ") : tallyWords[key];
+}
 
 export type Stage = Schemas["MarkOut"]["stage"];
 export type Seen = NonNullable<Schemas["NoteOut"]["seen"]>[number];
@@ -64,11 +70,13 @@ export function partWords(part: number): string {
 }
 
 /** What keeping a number does, as its button says it. */
-export function keepWords(count: Count, missing: Missing, share: boolean): string {
+/** `own` names what the trial's own number is of, where a second pest is counted beside it. */
+export function keepWords(count: Count, missing: Missing, share: boolean, own = ""): string {
   if (missing === "total") return "Out of how many?";
   if (missing === "too_many") return `${count.value ?? 0} of ${count.total ?? 0} cannot be: correct it`;
   if (count.finished) return "Next";
   const of = share ? ` of ${count.total ?? 0}` : "";
+  if (own) return count.value ? `Keep ${count.value} ${own}${of}` : `No ${own}${of}`;
   return count.value ? `Keep ${count.value}${of}` : `None found${of}`;
 }
 

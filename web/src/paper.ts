@@ -1,5 +1,6 @@
 // A trial done on paper as a table: what is pasted into it, and what is sent of it.
 import { Fault, type Schemas, type Trial } from "./api/client";
+import { wordOf } from "./counting";
 import { readNumber } from "./words";
 
 export type PaperIn = Schemas["PaperIn"];
@@ -7,7 +8,7 @@ type Key = Trial["measure"]["key"];
 
 export interface Column {
   title: string;
-  kind: "plant" | "block" | "remedy" | "value" | "of" | "damage";
+  kind: "plant" | "block" | "remedy" | "value" | "of" | "damage" | "other";
   /** Of which look; null for who got what. */
   look: number | null;
 }
@@ -26,8 +27,10 @@ export function columnsOf(trial: Trial): Column[] {
   }
   for (const look of trial.looks) {
     const when = look.number === 0 ? "before" : look.when;
-    columns.push({ title: `${trial.measure.label}, ${when}`, kind: "value", look: look.number });
+    const counted = trial.setup.also ? (trial.pest_card?.name ?? trial.pest) : trial.measure.label;
+    columns.push({ title: `${counted}, ${when}`, kind: "value", look: look.number });
     if (trial.measure.scale === "share") columns.push({ title: `out of, ${when}`, kind: "of", look: look.number });
+    if (trial.setup.also) columns.push({ title: `${wordOf("other", trial.setup.also)}, ${when}`, kind: "other", look: look.number });
     if (trial.setup.beside.includes("damage")) columns.push({ title: `Damage, ${when}`, kind: "damage", look: look.number });
   }
   return columns;
@@ -120,7 +123,7 @@ function countsIn(measure: Key, columns: readonly Column[], row: readonly string
       {
         plant: (row[0] ?? "").trim(),
         look: column.look,
-        measure: column.kind === "damage" ? "damage" : measure,
+        measure: column.kind === "damage" || column.kind === "other" ? column.kind : measure,
         value: number(text, k, column),
         of: share ? number((row[out] ?? "").trim(), k, columns[out] ?? column) : null,
         effort: column.kind === "damage" || share ? 1 : effort,

@@ -43,6 +43,16 @@ describe("a table with a header", () => {
     ]);
   });
 
+  it("has a column for a second pest, whose numbers are its own", () => {
+    const two = { ...trial({ pest: "aphids" }), setup: { ...trial().setup, also: "spider_mites", beside: ["other" as const] } };
+    const columns = columnsOf(two);
+    expect(columns.map((one) => one.title).filter((title) => title.startsWith("spider"))).toEqual(["spider mites, before", "spider mites, day 7"]);
+    expect(columns[3]?.title).toBe("aphids, before");
+    const rows = filledIn([], columns, { headed: true, lines: [{ plant: "P1", "value/0": "12", "other/0": "7" }], looks: [], asked: [], left: [] });
+    const { counts } = bodyOf(two, columns, rows, { rounds: {}, looks: {} }, 3);
+    expect(counts?.map((one) => [one.measure, one.value, one.effort])).toEqual([["live", 12, 3], ["other", 7, 3]]);
+  });
+
   it("keep both lines where they say different things of one plant", () => {
     const columns = columnsOf(trial());
     const lines: Record<string, string>[] = [{ plant: "P1", remedy: "Soap", "value/0": "12" }, { plant: "P1", remedy: "Oil", "value/0": "9" }, { plant: "p1", remedy: "Soap", "value/1": "3" }];

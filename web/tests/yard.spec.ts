@@ -93,7 +93,7 @@ describe("the yard", () => {
     answers["POST /api/weather/table"] = () => ({ hours: 24 });
     const page = mount(YardView, { global: { stubs } });
     await flushPromises();
-    const input = page.get("input[type=file]");
+    const input = page.get("input[accept*=csv]");
     Object.defineProperty(input.element, "files", { value: [new File(["time,rain\n"], "w.csv")] });
     await input.trigger("change");
     await flushPromises();

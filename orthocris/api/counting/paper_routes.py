@@ -90,7 +90,7 @@ class SaidDateOut(Out):
 class PastedOut(Out):
     """What a pasted table says under the columns of the trial's own; `headed` False: no header.
 
-    A column is named plant, block, remedy, or value/1, of/1, damage/1 for look 1.
+    A column is named plant, block, remedy, or value/1, of/1, damage/1, other/1 for look 1.
     """
 
     headed: bool

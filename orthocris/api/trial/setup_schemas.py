@@ -117,10 +117,13 @@ class SetupIO(In):
     leaf_cm2: Real | None = None
     two_waves: bool = False
     crop: Annotated[str, StringConstraints(max_length=60)] = ""
+    also: Annotated[str, StringConstraints(max_length=60, strip_whitespace=True)] = ""
 
     def to_core(self, start_on: date | None = None) -> Setup:
         """Return the core's setup; `start_on` is the day that days to a harvest count from."""
         plain = self.model_dump(exclude={"harvest_days"})
+        beside = tuple(key for key in self.beside if key is not MeasureKey.OTHER)
+        plain["beside"] = (*beside, MeasureKey.OTHER) if self.also else beside
         days = self.harvest_days
         if days is None:
             return Setup(**plain)

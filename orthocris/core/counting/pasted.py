@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 
@@ -21,6 +21,7 @@ _NAMES = {
     "damage": "damage leafdamage damagescore score",
 }
 _KINDS = {word: kind for kind, words in reversed(_NAMES.items()) for word in words.split()}
+OF_A_LOOK = ("value", "of", "damage", "other")
 _BEFORE = re.compile(r"\b(before|pre|start|baseline|begin(ning)?|initial)\b")
 _DAY = re.compile(r"(?:^|\bafter |\b)(?:day|days|d)\s*\+?(\d{1,3})\b|\b(\d{1,3})\s*(?:d|days?)\b")
 _WEEK = re.compile(r"\bweeks?\s*(\d{1,2})\b|\b(\d{1,2})\s*weeks?\b")
@@ -36,8 +37,9 @@ _DATE = re.compile(
 class Pasted:
     """What a pasted table says, line by line, under the columns of the trial's own table.
 
-    A column is named plant, block, remedy, or value/1, of/1, damage/1 for a look. `looks` are the
-    days that were told by dates, `asked` dates that can be two, `left` columns nobody knows.
+    A column is named plant, block, remedy, or value/1, of/1, damage/1, other/1 for a look. `looks`
+    are the days that were told by dates, `asked` dates that can be two, `left` columns nobody
+    knows.
     """
 
     lines: tuple[dict[str, str], ...]
@@ -52,6 +54,7 @@ def read_pasted(
     measures: Sequence[str],
     today: date,
     *,
+    also: str = "",
     month_first: bool | None = None,
 ) -> Pasted | None:
     """Read a table by its header; None where its first line is none.
@@ -64,11 +67,13 @@ def read_pasted(
         The looks of the trial, by whose days columns and dates are told apart.
     measures:
         Other names of what is counted, such as "live" and "aphids".
+    also:
+        The name of a second pest that is counted beside it.
     month_first:
         The order of dates such as 4/6, once it was said.
     """
     heads = [" ".join(cell.casefold().replace("_", " ").split()) for cell in rows[0]]
-    kinds = [_kind(head, measures) for head in heads]
+    kinds = ["other" if also and also in head else _kind(head, measures) for head in heads]
     if "plant" not in kinds and "remedy" not in kinds:
         return None
     body = [[cell.strip() for cell in row] for row in rows[1:] if any(c.strip() for c in row)]
@@ -91,8 +96,9 @@ def read_pasted(
         lines = [_line(keys, row) for row in body]
         known: list[str | None] = list(keys)
     else:
-        lines = _pivot(body, kinds, at_day, look_of, measures)
-        known = [kind if kind in _KINDS.values() else None for kind in kinds]
+        aside = {"damage": "damage"} | ({also: "other"} if also else {})
+        lines = _pivot(body, kinds, at_day, look_of, measures, aside)
+        known = [kind if kind in _KINDS.values() or kind == "other" else None for kind in kinds]
     told = {numbers[on]: on for on in days.values() if on in numbers}
     left = tuple(c.strip() for c, k in zip(rows[0], known, strict=True) if k is None and c.strip())
     return Pasted(tuple(lines), tuple(sorted(told.items())), asked, left)
@@ -111,7 +117,7 @@ def _kind(head: str, measures: Sequence[str]) -> str:
 
 
 def _key(kind: str, look: int | None) -> str | None:
-    return f"{kind}/{look}" if kind in {"value", "of", "damage"} and look is not None else None
+    return f"{kind}/{look}" if kind in OF_A_LOOK and look is not None else None
 
 
 def _look(said: str, looks: Sequence[Look]) -> int | None:
@@ -157,8 +163,9 @@ def _pivot(
     at_day: int,
     look_of: Callable[[str], int | None],
     measures: Sequence[str],
+    aside: Mapping[str, str],
 ) -> list[dict[str, str]]:
-    """A line for each number becomes a line for each plant."""
+    """A line for each number becomes a line for each plant; `aside` are measures beside."""
     found: dict[str, dict[str, str]] = {}
     for row in body:
         cells = {kind: cell for kind, cell in zip(kinds, row, strict=False) if kind}
@@ -167,9 +174,9 @@ def _pivot(
         line |= {k: cells[k] for k in ("block", "remedy") if cells.get(k)}
         look = look_of(row[at_day].casefold()) if at_day < len(row) else None
         measure = cells.get("measure", "").casefold()
-        if look is None or (measure and measure != "damage" and measure not in measures):
+        if look is None or (measure and measure not in aside and measure not in measures):
             continue
-        for kind in ("value", "of", "damage"):
+        for kind in OF_A_LOOK:
             if cells.get(kind):
-                line[f"{'damage' if measure == 'damage' else kind}/{look}"] = cells[kind]
+                line[f"{aside.get(measure, kind)}/{look}"] = cells[kind]
     return [line for line in found.values() if line["plant"]]

@@ -37,6 +37,16 @@ def unsuited(plan: Plan) -> Iterator[Finding]:
                 " ".join(reasons),
                 _without(plan, remedy),
             )
+        elif plan.pest.also is not None:
+            name, target = plan.pest.also
+            against = reasons_against(remedy, setup, target, plan.catalogue)
+            if against:
+                yield Finding(
+                    f"unsuited_also_{_place(plan, remedy)}",
+                    f"{remedy.name} is not for {name.lower()}",
+                    f"{' '.join(against)} It answers for {plan.pest.name.lower()} alone.",
+                    None,
+                )
 
 
 def nobodys(plan: Plan) -> Iterator[Finding]:

@@ -28,6 +28,7 @@ class PestFacts:
     target: Target = NO_TARGET
     roams: str = ""  # what of it moves about the whole bench
     settled: str = ""  # and what stays on its plant
+    also: tuple[str, Target] | None = None  # a second pest on the same plants
 
 
 @dataclass(frozen=True, slots=True)

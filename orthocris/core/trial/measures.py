@@ -35,6 +35,7 @@ class MeasureKey(StrEnum):
     DAMAGE = "damage"
     HELPERS = "helpers"
     VANISHED = "vanished"
+    OTHER = "other"
 
 
 LOST = "lost"  # in a table: 1 on the day on which a plant died or was lost; no measure to count
@@ -92,11 +93,12 @@ _ALL = (
     Measure("eggs", "Eggs seen", "eggs", Scale.COUNT, COUNT_LIMIT),
     Measure("damage", "Leaf damage 0 to 5", "leaf damage", Scale.GRADE, 5, judged=False),
     Measure("helpers", "Helpers seen", "helpers", Scale.COUNT, COUNT_LIMIT, judged=False),
+    Measure("other", "The second pest", "live pests", Scale.COUNT, COUNT_LIMIT),
     Measure("vanished", "Eggs gone", "vanished eggs", Scale.COUNT, COUNT_LIMIT, judged=False),
 )
 MEASURES = {measure.key: measure for measure in _ALL}
 # What may be tallied beside the measure of a trial; young ones are counted among the live too.
-TALLIED_BESIDE = ("young", "eggs", "dead", "helpers", "damage", "vanished")
+TALLIED_BESIDE = ("young", "eggs", "dead", "helpers", "damage", "vanished", "other")
 JUDGED_IN_ORDER = tuple(measure.key for measure in _ALL if measure.judged)
 
 

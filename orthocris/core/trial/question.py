@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from orthocris.core.errors import InputError
 from orthocris.core.ranges import check_length
-from orthocris.core.trial.measures import EGG_MEASURE, JUDGED_IN_ORDER, measure_named
+from orthocris.core.trial.measures import EGG_MEASURE, JUDGED_IN_ORDER, MeasureKey, measure_named
 from orthocris.core.trial.plan import Role, Traits
 from orthocris.core.trial.programme import (
     Given,
@@ -68,12 +68,12 @@ def check_question(question: Question) -> None:
     """Check a question, or raise InputError for its first fault, naming the field."""
     _check_text(question.name, "name", "the trial")
     measure = measure_named(question.measure)
-    if not measure.judged:
+    if not measure.judged or measure.key == MeasureKey.OTHER:
         raise InputError(
-            f"{measure.label} is the price of a remedy, not its aim",
+            f"{measure.label} is counted beside what a trial is about",
             code="not_judged",
             field="measure",
-            fix=f"Use one of: {', '.join(JUDGED_IN_ORDER)}.",
+            fix=f"Use one of: {', '.join(JUDGED_IN_ORDER[:-1])}.",
         )
     if not 0 < question.threshold < 1:
         raise InputError(
@@ -85,6 +85,7 @@ def check_question(question: Question) -> None:
     _check_remedies(question.remedies)
     check_setup(question.setup, len(question.remedies))
     check_kind(question)
+    _check_also(question)
     check_looks(question.look_days)
     check_round_days(question.round_days)
     for index, remedy in enumerate(question.remedies):
@@ -261,6 +262,25 @@ def check_round_days(days: Sequence[int]) -> None:
             code="no_first_round",
             field="round_days",
             fix="Days are counted from the first spray, so the first round is day 0.",
+        )
+
+
+def _check_also(question: Question) -> None:
+    """A second pest is another one, and counted: what arrives or hatches is asked of one alone."""
+    setup = question.setup
+    if setup.also and setup.also.lower() == question.pest.lower():
+        raise InputError(
+            f"{setup.also} twice",
+            code="same_pest",
+            field="setup.also",
+            fix="Name another pest that is on the same plants, or none.",
+        )
+    if setup.also and setup.kind in (Kind.PREVENTION, Kind.EGGS):
+        raise InputError(
+            "a second pest in a question about what arrives or hatches",
+            code="also_not_here",
+            field="setup.also",
+            fix="Ask this of one pest; compare remedies where there are two.",
         )
 
 

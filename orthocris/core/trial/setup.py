@@ -8,7 +8,7 @@ from enum import StrEnum
 
 from orthocris.core.errors import InputError
 from orthocris.core.ranges import check_length
-from orthocris.core.trial.measures import TALLIED_BESIDE
+from orthocris.core.trial.measures import TALLIED_BESIDE, MeasureKey
 
 USUAL_MARGIN, MOST_MARGIN = 0.1, 0.5  # of the fraction removed, given up for a gentler remedy
 MOST_CM2 = 900  # a window of 1 cm² is then a thousandth of the leaf, about
@@ -74,7 +74,8 @@ class Setup:
     the same leaves are counted each time, by a thread or a ring on them; `leaf_cm2` is the area of
     a usual leaf, by which a window of 1 cm² is a part of it. `two_waves`: half of the blocks come
     first, and the plants of the others wait for what is then still in question. `crop` is what the
-    plants are, as the gardener says it.
+    plants are, as the gardener says it; `also` a second pest on them that is counted beside (as
+    `other`) and has a verdict of its own, empty where there is none.
     """
 
     kind: Kind = Kind.COMPARE
@@ -101,6 +102,7 @@ class Setup:
     leaf_cm2: float | None = None
     two_waves: bool = False
     crop: str = ""
+    also: str = ""
 
     @property
     def shares_plants(self) -> bool:
@@ -175,6 +177,14 @@ def _check_counting(setup: Setup) -> None:
             "it empty.",
         )
     check_length(setup.crop, 60, "what the plants are", "setup.crop")
+    check_length(setup.also, 60, "the second pest", "setup.also")
+    if bool(setup.also) != (MeasureKey.OTHER in setup.beside):
+        raise InputError(
+            "a second pest is named and not counted, or counted and not named",
+            code="bad_also",
+            field="setup.also",
+            fix="Name the second pest, and count it beside the first; or neither.",
+        )
     check_length(setup.which, 300, "which ones are counted", "setup.which")
     unknown = [key for key in setup.beside if key not in TALLIED_BESIDE]
     if unknown or len(set(setup.beside)) < len(setup.beside):

@@ -156,4 +156,6 @@ def read_table(
         plan = reading.load_plan(connection, trial_id)
     measure = measure_named(plan.measure)
     names = (measure.key, measure.label.casefold(), plan.pest.replace("_", " "))
-    return read_pasted(rows, plan.looks, names, context.now().date(), month_first=month_first)
+    also = plan.setup.also.replace("_", " ").casefold()
+    today = context.now().date()
+    return read_pasted(rows, plan.looks, names, today, also=also, month_first=month_first)

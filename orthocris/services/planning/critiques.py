@@ -68,6 +68,10 @@ def plan_of(connection: Connection, trial: Trial) -> Plan:
             pest.roams,
             pest.settled,
         )
+    if trial.setup.also:
+        also = pest_of(connection, trial.setup.also)
+        name = also.name if also else trial.setup.also
+        facts = replace(facts, also=(name, target_of(trial.setup.also, also)))
     catalogue = {remedy.key: remedy for remedy in remedies()}
     away = tuple((days.first, days.last) for days in yards.load(connection).away)
     return Plan(

@@ -79,8 +79,11 @@ def copy_trial(context: Context, trial_id: int, key: str | None = None) -> int:
 
 
 def _as_it_is(question: Question) -> Question:
-    """The pest by its key, and each remedy as what it holds: what is known of them speaks then."""
-    return replace(question, pest=pest_key(question.pest), remedies=as_they_are(question.remedies))
+    """Pests by their keys, and each remedy as what it holds: what is known of them speaks then."""
+    also = question.setup.also and pest_key(question.setup.also)
+    setup = replace(question.setup, also=also)
+    remedies = as_they_are(question.remedies)
+    return replace(question, pest=pest_key(question.pest), remedies=remedies, setup=setup)
 
 
 def keep_trial(

@@ -35,6 +35,7 @@ from orthocris.services.pantry.remedy_cards import card_of, unsuited
 from orthocris.services.trial.own_pests import pest_of
 from orthocris.services.verdict.answering import answered
 from orthocris.services.verdict.notes import bench_notes, counter_notes
+from orthocris.services.verdict.second import second_verdict, with_second
 from orthocris.services.verdict.table import together
 from orthocris.services.verdict.terms import terms_of
 from orthocris.storage import finding as records
@@ -97,6 +98,7 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         if standing.sealed:
             return _while_sealed(trial, look)
         pest = pest_of(connection, trial.pest)
+        also = pest_of(connection, trial.setup.also)
         eaten = eat_trial(eating(standing, card_of, context.now().date()), sealed=standing.sealed)
         record = verdicts.kept_verdict(connection, trial_id, look.number)
         terms = terms_of(connection, parts)
@@ -112,6 +114,13 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
     verdict, answers = answered(
         trial, seen, look, _judged(trial, gathered, look, terms), terms.usual
     )
+    if trial.setup.also:
+        names = tuple(
+            one.name if one else key for one, key in ((pest, trial.pest), (also, trial.setup.also))
+        )
+        second = second_verdict(trial, gathered, look, terms)
+        verdict, lines = with_second(verdict, second, (names[0], names[1]))
+        answers = (*answers, *lines)
     verdict = _with_care(verdict, trial, pest)
     last = trial.looks[-1]
     early = counted_early(trial, look)

@@ -14,10 +14,10 @@ LOOKS = (Look(1, 0, 0), Look(2, 1, 3), Look(3, 2, 7))
 NAMES = ("live", "live pests", "aphids")
 
 
-def table(text: str, month_first: bool | None = None) -> Pasted:
+def table(text: str, month_first: bool | None = None, also: str = "") -> Pasted:
     """Read lines divided by semicolons."""
     rows = [line.split(";") for line in text.strip().splitlines()]
-    found = read_pasted(rows, LOOKS, NAMES, TODAY, month_first=month_first)
+    found = read_pasted(rows, LOOKS, NAMES, TODAY, also=also, month_first=month_first)
     assert found is not None
     return found
 
@@ -51,6 +51,21 @@ class Headers(unittest.TestCase):
         assert found is not None
         (line,) = found.lines
         self.assertEqual([line[f"value/{k}"] for k in range(4)], ["9", "1", "2", "3"])
+
+    def test_a_second_pest_has_columns_and_lines_of_its_own(self) -> None:
+        line = {"plant": "P1", "remedy": "Soap", "value/0": "12", "other/0": "7", "value/2": "3"}
+        found = table(
+            "plant;remedy;aphids before;whiteflies before;aphids day 7;Whiteflies, day 7\n"
+            "P1;Soap;12;7;3;",
+            also="whiteflies",
+        )
+        self.assertEqual((found.lines, found.left), ((line,), ()))
+        found = table(
+            "plant;remedy;day;measure;value\nP1;Soap;0;live;12\nP1;Soap;0;whiteflies;7\n"
+            "P1;Soap;7;aphids;3\nP1;Soap;7;thrips;9",
+            also="whiteflies",
+        )
+        self.assertEqual((found.lines, found.left), ((line,), ()))
 
     def test_what_is_no_header_is_none(self) -> None:
         for line in ("P1;1;Soap;12", "12;4;0", "Pot 3;Soap;12", "", "S1;Water"):

@@ -4979,7 +4979,7 @@ export interface components {
          * @description What can be counted, by its key.
          * @enum {string}
          */
-        MeasureKey: "live" | "dead" | "hatched" | "cover" | "rating" | "catch" | "young" | "eggs" | "damage" | "helpers" | "vanished";
+        MeasureKey: "live" | "dead" | "hatched" | "cover" | "rating" | "catch" | "young" | "eggs" | "damage" | "helpers" | "vanished" | "other";
         /**
          * MeasureOut
          * @description What can be counted.
@@ -5572,7 +5572,7 @@ export interface components {
          * PastedOut
          * @description What a pasted table says under the columns of the trial's own; `headed` False: no header.
          *
-         *     A column is named plant, block, remedy, or value/1, of/1, damage/1 for look 1.
+         *     A column is named plant, block, remedy, or value/1, of/1, damage/1, other/1 for look 1.
          */
         PastedOut: {
             /**
@@ -6864,6 +6864,11 @@ export interface components {
          *     `harvest_days`, from the first spray planned, may be given instead of `eaten` and `harvest_on`.
          */
         SetupIO: {
+            /**
+             * Also
+             * @default
+             */
+            also: string;
             /**
              * Beside
              * @default [

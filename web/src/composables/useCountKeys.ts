@@ -1,7 +1,7 @@
 // Counting by the keyboard alone: digits, more, less, damage, keep, the plant before and after.
 import type { ComputedRef, Ref } from "vue";
-import { damageWords, tallyWords } from "../counting";
-import type { Counting } from "./useCounting";
+import { damageWords } from "../counting";
+import type { Counting, Key } from "./useCounting";
 import { useKeys } from "./useKeys";
 import type { Typing } from "./useTyping";
 
@@ -13,13 +13,14 @@ export interface CountKeys {
   /** Nothing is counted before it is said of which day it is. */
   ready: ComputedRef<boolean>;
   share: ComputedRef<boolean>;
+  word: (key: Key) => string;
   keep: () => void;
   score: (grade: number) => void;
   /** To the next leaf or plant, or the one before. */
   stroke: (by: 1 | -1) => void;
 }
 
-export function useCountKeys({ counting, typing, scoring, ready, share, keep, score, stroke }: CountKeys): void {
+export function useCountKeys({ counting, typing, scoring, ready, share, word, keep, score, stroke }: CountKeys): void {
   const counts = (): boolean => ready.value;
   useKeys([
     ...Array.from({ length: 10 }, (_, d) => ({
@@ -36,8 +37,8 @@ export function useCountKeys({ counting, typing, scoring, ready, share, keep, sc
     { key: "o", label: "Out of how many: then the digits", when: () => share.value && ready.value, run: () => { typing.reset(); typing.field.value = "total"; } },
     { key: "u", label: "Undo", run: counting.undo },
     ...counting.beside.map((measure) => ({
-      key: tallyWords[measure].charAt(0) === "d" ? "x" : tallyWords[measure].charAt(0),
-      label: `One more: ${tallyWords[measure]}`,
+      key: { dead: "x", other: "b" }[measure as string] ?? word(measure).charAt(0),
+      label: `One more: ${word(measure)}`,
       when: counts,
       run: () => { counting.add(1, measure); typing.reset(); },
     })),

@@ -195,7 +195,7 @@ export function useCounting(
     if (id === undefined) return;
     const part = next.part ?? (partSaid.value < 1 ? partSaid.value : undefined);
     const whole = part === undefined ? next : { ...next, part };
-    keepTally(id, sample.value, key, traps && key === measure ? { ...whole, days: next.days ?? days.value } : whole);
+    keepTally(id, sample.value, key, traps && (key === measure || key === "other") ? { ...whole, days: next.days ?? days.value } : whole);
     if ((key === measure || key === "dead") && beside.includes("dead")) putDead(id);
   }
 

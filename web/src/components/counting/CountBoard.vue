@@ -13,7 +13,7 @@ import { useFelt } from "../../composables/useFelt";
 import { useOutbox, type Refusal } from "../../composables/useOutbox";
 import { useSwipe } from "../../composables/useSwipe";
 import { useTyping } from "../../composables/useTyping";
-import { keepWords, keptWords, manyOf, partsOf, partWords, tallyWords } from "../../counting";
+import { keepWords, keptWords, manyOf, partsOf, partWords, wordOf } from "../../counting";
 import { helpOpen } from "../../help/help";
 import { daysApart, plural } from "../../words";
 import BenchMap from "../BenchMap.vue";
@@ -48,6 +48,8 @@ if (asked >= 0) counting.go(asked);
 const look = computed(() => props.trial.looks.find((l) => l.number === props.number));
 const tags = computed(() => tagsByLetter(props.trial));
 const measure = computed(() => props.trial.measure);
+const word = (key: Key): string => wordOf(key, props.trial.setup.also);
+const own = computed(() => (props.trial.setup.also ? (props.trial.pest_card?.name ?? props.trial.pest).toLowerCase() : ""));
 const unit = computed(() => props.trial.pest_card?.sample_unit ?? "leaf");
 /** What steps and digits go to: the trial's own number, or what is counted beside it and was tapped last. */
 const aimed = computed((): Count => (field.value === measure.value.key ? count.value : { value: counting.tally(field.value), total: null, finished: finished.value }));
@@ -56,7 +58,7 @@ const aimed = computed((): Count => (field.value === measure.value.key ? count.v
 const finished = computed(() => count.value.finished);
 const leafCount = computed(() => leaves.value.length);
 const whatIsKept = (): string => keptWords(outbox.refused.value.length, incomplete.value, outbox.waiting.value, outbox.unwritten.value, outbox.shut.value);
-const whatKeepingDoes = (): string => keepWords(count.value, missing.value, share.value);
+const whatKeepingDoes = (): string => keepWords(count.value, missing.value, share.value, own.value);
 const share = computed(() => measure.value.scale === "share");
 // Beside the number that a finger waits for, these follow one picture behind.
 const keepShown = useAfterPaint(whatKeepingDoes, [plant, sample]);
@@ -153,7 +155,7 @@ function pick(id: number): void {
 }
 
 useKeys([{ key: "w", label: "Write a note, add a photo; and back to counting", when: () => ready.value, run: () => (noting.value = !noting.value) }]);
-useCountKeys({ counting, typing, scoring, ready: computed(() => ready.value && !noting.value), share, keep, score, stroke });
+useCountKeys({ counting, typing, word, scoring, ready: computed(() => ready.value && !noting.value), share, keep, score, stroke });
 </script>
 
 <template>
@@ -196,9 +198,9 @@ useCountKeys({ counting, typing, scoring, ready: computed(() => ready.value && !
         <button type="button" aria-label="A day more" @click="counting.setDays(counting.days.value + 1)">+</button>
       </div>
       <SecondLook :trial-id="trial.id" :number="number" :done="`${done.size} ${plant?.id} ${sample}`" :settled="outbox.settled" @go="lookAgain" />
-      <TallyFields v-if="counting.beside.length" :fields="counting.beside" :active="field" :value="counting.tally" @add="add(1, $event)" @undo="counting.undo" />
+      <TallyFields v-if="counting.beside.length" :fields="counting.beside" :active="field" :value="counting.tally" :word="word" @add="add(1, $event)" @undo="counting.undo" />
       <DamageScale v-if="scores" :score="counting.score('damage')" :before="number ? sheet.damage_before[plant?.id ?? 0] : undefined" :scoring="scoring" @score="score" />
-      <CountPad :measure="measure" :aimed="field === measure.key ? '' : tallyWords[field]" :count="() => aimed" :can-undo="canUndo" :keep-words="() => keepShown" :next-name="missing ? undefined : nextName" :classes="byClass ? knowledge?.numbers.classes : undefined" @set="counting.set({ value: $event })" @class="counting.setClass" @add="add" @one="add(1, measure.key)" @add-rest="counting.addRest(1)" @undo="counting.undo" @keep="keep()">
+      <CountPad :measure="measure" :aimed="field === measure.key ? '' : word(field)" :own="own" :count="() => aimed" :can-undo="canUndo" :keep-words="() => keepShown" :next-name="missing ? undefined : nextName" :classes="byClass ? knowledge?.numbers.classes : undefined" @set="counting.set({ value: $event })" @class="counting.setClass" @add="add" @one="add(1, measure.key)" @add-rest="counting.addRest(1)" @undo="counting.undo" @keep="keep()">
         <div class="more">
           <button v-if="leafCount && sample < leafCount" type="button" @click="keep(true)">No more {{ manyOf(unit) }} here</button>
           <template v-if="measure.scale === 'count'">

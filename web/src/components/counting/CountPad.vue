@@ -11,6 +11,8 @@ const props = defineProps<{
   measure: Measure;
   /** What the steps go to when it is not the trial's own number; "" when it is. */
   aimed: string;
+  /** What the trial's own number is of, said where a second pest is counted beside it. */
+  own?: string;
   /** Asked for here, so that a tap draws anew what it changes and not the page around it. */
   count: () => Count;
   canUndo: boolean;
@@ -52,7 +54,7 @@ const KeepWords: FunctionalComponent = () => props.keepWords();
         <button v-press="pressing(() => emit('add', 5))" type="button" aria-label="Five more">+5<small v-if="aimed">{{ aimed }}</small></button>
       </template>
       <button v-else-if="measure.scale === 'share'" v-press="pressing(() => emit('addRest'))" type="button">+1 {{ measure.key === "dead" ? "alive" : "not hatched" }}</button>
-      <button v-press="pressing(() => emit('one'))" type="button" class="one" aria-label="One more">+1<small v-if="aimed || measure.scale === 'share'"> {{ tallyWords[measure.key] }}</small></button>
+      <button v-press="pressing(() => emit('one'))" type="button" class="one" aria-label="One more">+1<small v-if="own || aimed || measure.scale === 'share'" :class="{ own }"> {{ own || tallyWords[measure.key] }}</small></button>
     </div>
     <button type="button" class="keep" @click="emit('keep')">
       <span class="still"><KeepWords /><span v-if="nextName"> · next {{ nextName }}</span><span class="key" aria-hidden="true">Enter</span></span>
@@ -80,11 +82,14 @@ const KeepWords: FunctionalComponent = () => props.keepWords();
 
 .taps button {
   flex: 1;
+  min-width: 0;
   padding: 0 var(--space-1);
 }
 
 .taps small {
   display: block;
+  overflow: hidden;
+  text-overflow: ellipsis;
   font-size: var(--text-s);
   font-weight: 450;
 }
@@ -118,6 +123,11 @@ const KeepWords: FunctionalComponent = () => props.keepWords();
 .taps .one small {
   display: inline;
   font-size: var(--text-m);
+}
+
+.taps .one small.own {
+  display: block;
+  font-size: var(--text-s);
 }
 
 .keep {

@@ -4,7 +4,7 @@ import type { Pest } from "../../api/client";
 import { ownPest, pestsFor } from "../../pests";
 
 /** Chooses a pest or disease by any word for it; what matches none can be taken as one's own. */
-const props = defineProps<{ pests: readonly Pest[]; modelValue: string; disabled?: boolean; placeholder?: string; id?: string }>();
+const props = defineProps<{ pests: readonly Pest[]; modelValue: string; disabled?: boolean; placeholder?: string; id?: string; label?: string }>();
 const emit = defineEmits<{ "update:modelValue": [pest: string] }>();
 
 const query = ref("");
@@ -23,7 +23,7 @@ const chosenOwn = computed(() => Boolean(props.modelValue) && !props.pests.some(
     :filter-method="(text: string) => (query = text)"
     :disabled="disabled"
     :placeholder="placeholder ?? 'Choose'"
-    aria-label="Pest or disease"
+    :aria-label="label ?? 'Pest or disease'"
     @update:model-value="emit('update:modelValue', $event)"
     @visible-change="(open: boolean) => { if (!open) query = ''; }"
   >

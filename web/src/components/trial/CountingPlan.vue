@@ -8,10 +8,11 @@ import { manyOf } from "../../counting";
 import type { Setup } from "../../question";
 import { readNumber } from "../../words";
 import FieldRow from "../FieldRow.vue";
+import PestPicker from "../finding/PestPicker.vue";
 
 /** Which leaves of each plant are counted, and what is tallied beside the trial's own number. */
 const setup = defineModel<Required<Setup>>({ required: true });
-const props = defineProps<{ pest: Pest | undefined; measure: string; /** A trial already there, whose counts say how its pest is spread. */ trialId?: number | undefined; disabled: boolean | undefined; faultOf: (field: string) => Fault | null }>();
+const props = defineProps<{ pest: Pest | undefined; pests: readonly Pest[]; measure: string; /** A trial already there, whose counts say how its pest is spread. */ trialId?: number | undefined; disabled: boolean | undefined; faultOf: (field: string) => Fault | null }>();
 const numbers = [0, 1, 2, 3, 4, 5, 6, 8, 10, 12, 15, 20];
 const asides = [
   { key: "young", words: "Young ones apart" },
@@ -49,6 +50,13 @@ function words(count: number): string {
   return count === 1 ? `1 ${unit}` : `${count} ${manyOf(unit)}`;
 }
 
+/** What arrives or hatches is asked of one pest alone. */
+const mayHaveTwo = computed(() => !["prevention", "eggs"].includes(setup.value.kind));
+function setAlso(pest: string): void {
+  setup.value.also = pest;
+  setup.value.beside = [...setup.value.beside.filter((key) => key !== "other"), ...(pest ? ["other" as const] : [])];
+}
+
 function toggle(key: (typeof asides)[number]["key"], on: boolean): void {
   setup.value.beside = on ? [...setup.value.beside, key] : setup.value.beside.filter((k) => k !== key);
 }
@@ -73,6 +81,12 @@ function toggle(key: (typeof asides)[number]["key"], on: boolean): void {
         <el-input :id="id" :model-value="area" inputmode="decimal" :aria-describedby="described" :disabled="disabled ?? false" @update:model-value="setArea" />
       </FieldRow>
     </div>
+    <FieldRow v-if="mayHaveTwo || setup.also" v-slot="{ id }" label="A second pest on the same plants" help="It is counted beside the first and has a verdict of its own; one sentence says what to take against both. What is scored, such as mildew, is the first." :fault="faultOf('setup.also')">
+      <div class="row also">
+        <PestPicker :id="id" :model-value="setup.also" :pests="pests" :disabled="disabled ?? false" placeholder="None" label="A second pest on the same plants" @update:model-value="setAlso" />
+        <el-button v-if="setup.also && !disabled" @click="setAlso('')">None</el-button>
+      </div>
+    </FieldRow>
     <p v-if="says" class="small soft">{{ says }} <RouterLink v-if="pest && isDrawn(pest.key)" :to="`/practice?pest=${pest.key}`">Practise counting them</RouterLink></p>
     <div class="row checks" role="group" aria-label="Tallied beside it">
       <el-checkbox v-for="aside in offered" :key="aside.key" :model-value="setup.beside.includes(aside.key)" :disabled="disabled ?? false" @update:model-value="toggle(aside.key, Boolean($event))">{{ aside.words }}</el-checkbox>
@@ -81,6 +95,11 @@ function toggle(key: (typeof asides)[number]["key"], on: boolean): void {
 </template>
 
 <style scoped>
+.also > :first-child {
+  flex: 1 1 220px;
+  max-width: 420px;
+}
+
 .pair {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(min(100%, 280px), 1fr));

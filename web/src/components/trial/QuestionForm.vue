@@ -29,7 +29,7 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ submit: [question: QuestionIn]; wrong: [fault: Fault] }>();
 
-const measures = computed(() => props.knowledge.measures.filter((m) => m.judged));
+const measures = computed(() => props.knowledge.measures.filter((m) => m.judged && m.key !== "other"));
 /** The pest as it is known: shipped by its key, or one's own by its name. */
 const pest = computed(() => props.knowledge.pests.find((p) => p.key === form.value.pest) ?? props.knowledge.pests.find((p) => p.key.toLowerCase() === form.value.pest.trim().toLowerCase()));
 const ownPest = computed(() => (form.value.pest.trim() && (!pest.value || "id" in pest.value) ? form.value.pest.trim() : ""));
@@ -223,7 +223,7 @@ async function submit(): Promise<void> {
       </FieldRow>
     </section>
 
-    <CountingPlan v-model="form.setup" :pest="pest" :measure="form.measure" :disabled="fixed" :trial-id="trialId" :fault-of="faultOf" />
+    <CountingPlan v-model="form.setup" :pest="pest" :pests="knowledge.pests" :measure="form.measure" :disabled="fixed" :trial-id="trialId" :fault-of="faultOf" />
 
     <section class="sheet stack">
       <h2>The plants</h2>

@@ -128,7 +128,7 @@ useKeys([
       <template v-else-if="measure">
         <section class="number"><CountFigure :count="count" unit="" :share="false" small label="Live" :upper="100000" field="value" @type="(_, value) => set(value)" /><p class="small soft">{{ pest?.count_what }} <button type="button" class="as-text" :aria-expanded="telling" @click="telling = !telling">Live or dead?</button></p></section>
         <LiveOrDead v-if="telling && pest" :pest="pest.key" :tell="pest.dead_or_alive" />
-        <TallyFields :fields="beside" :active="field" :value="(key) => numbers[key as Stage]" @add="add(1, $event)" />
+        <TallyFields :fields="beside" :active="field" :value="(key) => numbers[key as Stage]" :word="(key) => tallyWords[key]" @add="add(1, $event)" />
         <CountPad :measure="measure" :aimed="field === 'live' ? '' : tallyWords[field]" :count="aimed" :can-undo="past.length > 0" :keep-words="keepWords" :next-name="undefined" @set="set" @add="add" @one="add(1, 'live')" @add-rest="add(1, 'live')" @undo="undo" @keep="keep" />
       </template>
     </template>
