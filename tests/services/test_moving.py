@@ -30,7 +30,7 @@ from orthocris.storage.soundness import check_whole
 from orthocris.storage.trial import trials
 from tests.services.world import ServiceCase
 
-DAMAGED = 200
+DAMAGED = 120
 
 
 def files_of(content: bytes) -> dict[str, bytes]:

@@ -98,7 +98,7 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         if standing.sealed:
             return _while_sealed(trial, look)
         pest = pest_of(connection, trial.pest)
-        also = pest_of(connection, trial.setup.also)
+        also = pest_of(connection, trial.setup.also) if trial.setup.also else None
         eaten = eat_trial(eating(standing, card_of, context.now().date()), sealed=standing.sealed)
         record = verdicts.kept_verdict(connection, trial_id, look.number)
         terms = terms_of(connection, parts)
