@@ -57,6 +57,7 @@ export const units = {
   pot: "Pots",
   cluster: "Egg clusters",
   trap: "Traps",
+  jar: "Jars, eggs taken off",
 } as const;
 
 export function questionIn(trial: Trial, setup: Partial<Setup>): QuestionIn {

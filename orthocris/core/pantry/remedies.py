@@ -146,6 +146,10 @@ _REACHES: dict[str, tuple[str, str]] = {
     "drier soil": ("It dries out what lives in the top of the soil; these do not.",) * 2,
     "fresh soil": ("It takes away what lives in the soil; these live on the plant.",) * 2,
     "eating them": ("These helpers do not eat it.", "These helpers do not eat a fungus."),
+    "taking eggs off": (
+        "Their eggs are not found, or not in clusters that come off whole.",
+        "A fungus has no eggs.",
+    ),
     "taking leaves off": (
         "They sit all over, or fly off when the plant is touched.",
         "What is left infects again unless the cause is gone.",

@@ -165,6 +165,7 @@ def _harms(remedy: CatalogueRemedy, setup: Setup, way: str) -> tuple[str, ...]:
         "bloom": setup.in_bloom,
         "edible": setup.eaten,
         "pot": setup.unit is Unit.POT,
+        "on_plants": setup.unit is not Unit.JAR,
     }
     reasons = [
         remedy.unsuitable[k] for k, on in conditions.items() if on and k in remedy.unsuitable

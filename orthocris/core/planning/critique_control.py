@@ -37,6 +37,7 @@ ALIKE = {
             "watered as always where others are kept dry.",
             False,
         ),
+        ("jar", "Taken off alike and laid dry on paper in a closed jar.", False),
         ("trap", "The same trap with nothing that catches: a card whose glue is covered.", False),
     )
 }
@@ -64,7 +65,7 @@ def handling(plan: Plan) -> Iterator[Finding]:
         return
     way = _only_way(plan)
     mend = _given(plan, ALIKE.get(way, WATER))
-    if control.traits.wets or way == "trap":
+    if control.traits.wets or way in ("trap", "jar"):
         yield from _other_way(plan, control, way, mend)
         return
     jets = [r.name for r in plan.others if r.traits.way == "jet"]

@@ -34,6 +34,7 @@ class Unit(StrEnum):
     POT = "pot"
     CLUSTER = "cluster"
     TRAP = "trap"
+    JAR = "jar"  # eggs taken off a plant, a cluster in each
 
 
 EGG_UNIT = Unit.CLUSTER  # what a question about eggs counts on

@@ -54,6 +54,7 @@ WAYS: dict[str, Way] = {
         Way("soil", "work on the soil", False, False, False, "soil", "min", 5.0),
         Way("dust", "dust", False, False, True, "leaves", "g", 0.5),
         Way("granule", "granules on the soil", False, False, False, "soil", "g", 0.5),
+        Way("jar", "eggs taken off, in a jar", False, False, False, "none", "min", 3.0),
         Way("hand", "by hand", False, False, False, "none", "min", 2.0),
         Way("barrier", "barrier", False, False, False, "none", "pieces", 2.0),
         Way("trap", "trap", False, False, False, "none", "pieces", 0.5, CATCHES),

@@ -8,9 +8,13 @@ from datetime import date
 from orthocris.core.counting.notebook import NoteEntry
 from orthocris.core.trial.setup import Kind, Setup, Unit
 from orthocris.services.counting import keeping, notebook, sheets
+from orthocris.services.pantry.catalogue import propose
+from orthocris.services.planning import critiques
 from orthocris.services.trial import questions
 from orthocris.services.verdict import judging
 from tests.services.world import QUESTION, ServiceCase
+
+OFF = ("eggs_in_soapy_water", "eggs_on_tape", "eggs_dropped")
 
 
 class EggWatch(ServiceCase):
@@ -81,3 +85,42 @@ class EggWatch(ServiceCase):
 class NoEggs(ServiceCase):
     def test_other_questions_have_no_watch(self) -> None:
         self.assertEqual(sheets.egg_watch(self.context, self.trial_id), ())
+
+
+class EggsInJars(ServiceCase):
+    def test_taken_off_they_are_compared_jar_by_jar(self) -> None:
+        made = propose(self.context, ("water_only", *OFF), strengths=None, as_square=False)
+        setup = Setup(kind=Kind.EGGS, unit=Unit.JAR, beside=())
+        wanted = replace(
+            QUESTION,
+            pest="true_bugs",
+            measure="hatched",
+            look_days=(4, 8),
+            round_days=(0,),
+            remedies=made,
+            setup=setup,
+        )
+        today = self.now.date()
+        on_plants = replace(wanted, setup=replace(setup, unit=Unit.CLUSTER))
+        self.trial_id = questions.create_trial(self.context, on_plants, today)
+        codes = {f.code for f in critiques.review(self.context, self.trial_id).findings}
+        self.assertEqual(len([code for code in codes if code.startswith("unsuited")]), 3)
+        self.trial_id = questions.create_trial(self.context, wanted, today)
+        codes = {f.code for f in critiques.review(self.context, self.trial_id).findings}
+        self.assertFalse([code for code in codes if code.startswith("unsuited")])
+        critiques.mend(self.context, self.trial_id, "control_way")
+        self.assertIn("laid dry on paper", self.trial.remedies[0].recipe)
+        self.plant_and_draw(24)
+        hatch = dict(zip((r.name for r in self.trial.remedies), (17, 1, 9, 18), strict=True))
+        names = {r.id: r.name for r in self.trial.remedies}
+        self.spray_all()
+        for look in (1, 2):
+            self.later(4)
+            for k, jar in enumerate(self.trial.trial_plants):
+                number = min(20, hatch[names[jar.remedy_id or 0]] + k % 3 - 1)
+                entry = self.entry(jar.id, number, measure="hatched", of=20)
+                keeping.keep_tally(self.context, self.trial_id, look, entry)
+        found = judging.verdict_of(self.context, self.trial_id)
+        self.assertEqual(found.verdict.recommended, "Eggs in soapy water")
+        dropped = next(r for r in found.verdict.remedies if r.name == "Eggs dropped on soil")
+        self.assertFalse(dropped.beats_control)

@@ -7863,7 +7863,7 @@ export interface components {
          * @description The experimental unit.
          * @enum {string}
          */
-        Unit: "plant" | "leaf" | "half" | "pot" | "cluster" | "trap";
+        Unit: "plant" | "leaf" | "half" | "pot" | "cluster" | "trap" | "jar";
         /**
          * UnitOut
          * @description A unit and what it measures.

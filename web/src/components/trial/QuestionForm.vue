@@ -131,7 +131,7 @@ function chooseKind(kind: Setup["kind"]): void {
   if (kind === "eggs") {
     form.value.setup.unit = props.knowledge.numbers.egg_unit;
     form.value.measure = props.knowledge.numbers.egg_measure;
-  } else if (form.value.setup.unit === props.knowledge.numbers.egg_unit) {
+  } else if ([props.knowledge.numbers.egg_unit, "jar"].includes(form.value.setup.unit)) {
     form.value.setup.unit = "plant";
     form.value.measure = pest.value?.measure ?? "live";
   }
