@@ -9,8 +9,7 @@ import re
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from typing import Any
 
-from orthocris.core.errors import InputError
-from orthocris.core.shapes import Cell, Column, Row, Shape
+from orthocris.core.shapes import Cell, Column, Row, Shape, bad_package
 from orthocris.formats.tidy_table import FORMULA_SIGNS
 
 TYPES = {"INTEGER": "integer", "REAL": "number", "TEXT": "string"}
@@ -85,12 +84,12 @@ def lines_of(shape: Shape, content: bytes) -> Iterator[tuple[int, Row]]:
     try:
         text = content.decode("utf-8-sig")
     except UnicodeDecodeError:
-        raise _refused(f"{place} is no text in UTF-8") from None
+        raise bad_package(f"{place} is no text in UTF-8") from None
     reader = csv.reader(io.StringIO(text, newline=""), strict=True)
     try:
         header = next(reader, [])
         if sorted(header) != sorted(shape.names):
-            raise _refused(f"{place} has other columns than {', '.join(shape.names)}")
+            raise bad_package(f"{place} has other columns than {', '.join(shape.names)}")
         columns: Mapping[str, Column] = {column.name: column for column in shape.columns}
         order = [header.index(name) for name in shape.names]
         readers = [_reader(shape, columns[name]) for name in header]
@@ -100,16 +99,16 @@ def lines_of(shape: Shape, content: bytes) -> Iterator[tuple[int, Row]]:
             if not cells:
                 continue
             if len(cells) != len(header):
-                raise _refused(f"in {place}, line {at}: {len(cells)} cells, not {len(header)}")
+                raise bad_package(f"in {place}, line {at}: {len(cells)} cells, not {len(header)}")
             row = []
             for read, cell, name in zip(readers, cells, header, strict=True):
                 try:
                     row.append(read(cell))
                 except ValueError as error:
-                    raise _refused(f"in {place}, line {at}, {name}: {error}") from None
+                    raise bad_package(f"in {place}, line {at}, {name}: {error}") from None
             yield at, tuple(row[k] for k in order)
     except csv.Error as error:
-        raise _refused(f"in {place}, line {reader.line_num}: {error}") from None
+        raise bad_package(f"in {place}, line {reader.line_num}: {error}") from None
 
 
 def _reader(shape: Shape, column: Column) -> Callable[[str], Cell]:
@@ -140,12 +139,3 @@ def _reader(shape: Shape, column: Column) -> Callable[[str], Cell]:
         return None
 
     return cell
-
-
-def _refused(what: str) -> InputError:
-    return InputError(
-        what,
-        code="bad_bundle",
-        field="file",
-        fix="Choose the file as it was saved; if it is, save it anew where it comes from.",
-    )

@@ -10,7 +10,8 @@ from datetime import date
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
-from orthocris.core.errors import InputError, NotFoundError, OrthocrisError
+from orthocris.core.errors import NotFoundError, OrthocrisError
+from orthocris.core.shapes import bad_package
 from orthocris.core.words import many
 from orthocris.formats import garden_package as package
 from orthocris.formats.bundle import Tables, data_package
@@ -189,21 +190,23 @@ def _laid_in(context: Context, content: bytes) -> Iterator[tuple[Opened, Context
     with opened(content) as bundle, TemporaryDirectory(prefix="orthocris-") as folder:
         step = bundle.description.get(MOVED)
         if not isinstance(step, int) or isinstance(step, bool) or step < FIRST_STEP:
-            raise _refused("it holds no tables of a garden")
+            raise bad_package("it holds no tables of a garden")
         with closing(Database(Path(folder) / "garden.sqlite", durable=False)) as database:
             database.migrate(until=step)
             with database.atomic() as connection:
                 if step > packing.step_of(connection):
-                    raise _refused("it is of a newer Orthocris", "Bring it in with that version.")
+                    raise bad_package(
+                        "it is of a newer Orthocris", "Bring it in with that version."
+                    )
                 _fill(connection, bundle)
             database.migrate()
             beside = Context(database, context.now, context.new_seed)
             try:
                 _read_through(beside)
             except OrthocrisError as error:
-                raise _refused(error.message) from error
+                raise bad_package(error.message) from error
             except (ValueError, TypeError, LookupError, AttributeError, ArithmeticError) as error:
-                raise _refused(f"it holds what cannot be ({error})") from error
+                raise bad_package(f"it holds what cannot be ({error})") from error
             yield bundle, beside
 
 
@@ -211,7 +214,7 @@ def _fill(connection: Connection, bundle: Opened) -> None:
     known = {package.path_of(shape.name): shape for shape in packing.shapes(connection)}
     strange = {n for n in bundle.names if n.startswith("tables/")} - set(known)
     if strange:
-        raise _refused(f"it holds {min(strange)[:60]!r}, which no garden has")
+        raise bad_package(f"it holds {min(strange)[:60]!r}, which no garden has")
     for path, shape in known.items():
         if path in bundle.names:
             table = bundle.read(path, package.LONGEST_TABLE)
@@ -274,18 +277,9 @@ def _keep_pictures(context: Context, bundle: Opened, names: Sequence[str]) -> No
             continue
         content = bundle.read(_place(name), LONGEST_PICTURE)
         if hashlib.sha256(content).hexdigest() != name or not is_kept(content):
-            raise _refused(f"{_place(name)} is no picture that was kept under this name")
+            raise bad_package(f"{_place(name)} is no picture that was kept under this name")
         notebook.keep_file(context.database.path, content)
 
 
 def _place(name: str) -> str:
     return f"pictures/{name}.jpg"
-
-
-def _refused(what: str, fix: str = "") -> InputError:
-    return InputError(
-        what,
-        code="bad_bundle",
-        field="file",
-        fix=fix or "Choose the file as it was saved; if it is, save it anew where it comes from.",
-    )

@@ -8,8 +8,7 @@ import sqlite3
 import uuid
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 
-from orthocris.core.errors import InputError
-from orthocris.core.shapes import Cell, Column, Row, Shape
+from orthocris.core.shapes import Cell, Column, Row, Shape, bad_package
 from orthocris.storage.counting.keeping import refresh_all
 from orthocris.storage.trial.recount import recount_trial
 
@@ -139,7 +138,9 @@ def lay_in(connection: sqlite3.Connection, shape: Shape, lines: Iterator[tuple[i
         try:
             connection.execute(sql, row)
         except (sqlite3.Error, OverflowError) as error:
-            raise _refused(f"in tables/{shape.name}.csv, line {line}: {_why(str(error))}") from None
+            raise bad_package(
+                f"in tables/{shape.name}.csv, line {line}: {_why(str(error))}"
+            ) from None
 
 
 def _why(told: str) -> str:
@@ -161,7 +162,7 @@ def add_up(connection: sqlite3.Connection) -> None:
         for row in connection.execute("SELECT id FROM trial").fetchall():
             recount_trial(connection, row["id"])
     except sqlite3.Error as error:
-        raise _refused(f"its counts cannot be added up ({error})") from None
+        raise bad_package(f"its counts cannot be added up ({error})") from None
 
 
 def put_beside(
@@ -273,12 +274,3 @@ def _insert(shape: Shape, otherwise: str = "") -> str:
 def _quoted(names: Sequence[str]) -> list[str]:
     """Names of the program's own schema, some of which SQL knows as words."""
     return [f'"{name}"' for name in names]
-
-
-def _refused(what: str) -> InputError:
-    return InputError(
-        what,
-        code="bad_bundle",
-        field="file",
-        fix="Choose the file as it was saved; if it is, save it anew where it comes from.",
-    )

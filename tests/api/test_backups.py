@@ -7,10 +7,6 @@ import tempfile
 from contextlib import closing
 from pathlib import Path
 
-from starlette.testclient import TestClient
-
-from orthocris.api.door.gate import COOKIE, Gate
-from orthocris.services.door import admission
 from orthocris.storage.soundness import DatabaseError
 from tests.api.trial.test_routes import ApiCase
 
@@ -51,11 +47,6 @@ class Copies(ApiCase):
         self.assertEqual(self.client.get("/api/yard").status_code, 200)
 
     def test_a_device_that_was_let_in_does_not_reach_them(self) -> None:
-        told = admission.set_passcode(self.context, None)
-        token = admission.enter(self.context, told, "a phone", "192.0.2.1")
-        gate = Gate(self.client.app, self.context, lambda: frozenset({"garden.test"}))
-        phone = TestClient(gate, base_url="https://garden.test", cookies={COOKIE: token})
-        self.addCleanup(phone.close)
-        self.assertEqual(phone.get("/api/yard").status_code, 200)
+        phone = self.phone()
         for path in ("/api/backups", f"/api/backups/{self.name()}"):
             self.refused(phone.get(path), 403)

@@ -5,10 +5,6 @@ from __future__ import annotations
 import io
 import zipfile
 
-from starlette.testclient import TestClient
-
-from orthocris.api.door.gate import COOKIE, Gate
-from orthocris.services.door import admission
 from tests.api.trial.test_routes import ApiCase
 
 ZIPPED = {"Content-Type": "application/zip"}
@@ -35,11 +31,6 @@ class Moving(ApiCase):
         self.refused(self.client.post("/api/moving/look", content=b"PK", headers=ZIPPED), 422)
 
     def test_a_device_that_was_let_in_does_not_reach_it(self) -> None:
-        told = admission.set_passcode(self.context, None)
-        token = admission.enter(self.context, told, "a phone", "192.0.2.1")
-        gate = Gate(self.client.app, self.context, lambda: frozenset({"garden.test"}))
-        phone = TestClient(gate, base_url="https://garden.test", cookies={COOKIE: token})
-        self.addCleanup(phone.close)
-        self.assertEqual(phone.get("/api/yard").status_code, 200)
+        phone = self.phone()
         self.refused(phone.get("/api/moving/garden.zip"), 403)
         self.refused(phone.post("/api/moving", content=b"", headers=ZIPPED), 403)

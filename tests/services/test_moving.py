@@ -10,12 +10,16 @@ import tempfile
 import zipfile
 from collections.abc import Callable
 from contextlib import closing
+from dataclasses import replace
 from datetime import UTC, datetime
 from pathlib import Path
 
 from orthocris.core.counting.leaf.scene import LeafPlan
 from orthocris.core.counting.notebook import NoteEntry
 from orthocris.core.errors import InputError, OrthocrisError
+from orthocris.core.trial.plan import Role, Traits
+from orthocris.core.trial.programme import Programme, Rhythm, Step
+from orthocris.core.trial.question import RemedyDraft
 from orthocris.demo.build import build_demo
 from orthocris.devices.simulated_leaf_camera import SimulatedLeafCamera
 from orthocris.services.context import Context
@@ -23,12 +27,14 @@ from orthocris.services.counting import notebook
 from orthocris.services.counting.bundle import bundle_of
 from orthocris.services.moving import bring_in, garden_bundle, look_through
 from orthocris.services.pantry.own_remedies import own_remedies
+from orthocris.services.planning import critiques
+from orthocris.services.trial import questions
 from orthocris.services.trial.overviews import overview, today
 from orthocris.services.verdict.judging import record_verdict, verdict_of
 from orthocris.storage.database import Database
 from orthocris.storage.soundness import check_whole
 from orthocris.storage.trial import trials
-from tests.services.world import ServiceCase
+from tests.services.world import QUESTION, ServiceCase
 
 DAMAGED = 120
 
@@ -128,6 +134,40 @@ class Moving(ServiceCase):
         self.assertEqual({number: now[number] for number in there}, there)
         with demo.database.reading() as connection:
             check_whole(connection, demo.database.path)
+
+    def test_rows_that_lists_name_go_with_them(self) -> None:
+        """Rounds of some remedies, their steps, the bottles of a start, and a mend to take back."""
+        neem = Step(1, "neem", "5 ml neem oil and 2 ml soap per litre")
+        soap = replace(QUESTION.remedies[1], traits=Traits(steps=(neem,)))
+        every = Traits(programme=Programme(Rhythm.EVERY, every=4))
+        oil = RemedyDraft("Oil", Role.REMEDY, "10 ml oil, 2 ml soap in 1 litre", traits=every)
+        asked = replace(QUESTION, remedies=(QUESTION.remedies[0], soap, oil), threshold=0.97)
+        self.trial_id = questions.create_trial(self.context, asked, self.now.date())
+        finding = next(
+            f for f in critiques.review(self.context, self.trial_id).findings if f.mend is not None
+        )
+        critiques.mend(self.context, self.trial_id, finding.code)
+        demo = self.demo()
+        with demo.database.reading() as connection:
+            last = trials.all_names(connection)[-1][0]
+        bring_in(demo, garden_bundle(self.context))
+        critiques.take_back_mend(demo, last + 2)
+        critiques.take_back_mend(self.context, self.trial_id)
+        for context, number in ((self.context, self.trial_id), (demo, last + 2)):
+            trial = overview(context, number).trial
+            names = {r.id: r.name for r in trial.remedies}
+            told = [
+                (
+                    round_.day,
+                    sorted(names[r] for r in round_.remedies or ()),
+                    [(names[r], step) for r, step in round_.steps],
+                )
+                for round_ in trial.rounds
+            ]
+            if number == self.trial_id:
+                here = told
+        self.assertEqual(told, here)
+        self.assertTrue(any(steps for _, _, steps in told))
 
     def test_what_there_is_one_of_stays_as_it_is_here(self) -> None:
         demo, other = self.demo(), self.demo()

@@ -18,10 +18,9 @@ from orthocris.core.trial.plan import Look, on_moment
 from orthocris.core.trial.record import limit_notes
 from orthocris.core.trial.standing import counted_early, standing_of
 from orthocris.core.trial.trial import CountedTrial
-from orthocris.core.verdict.case import Terms
 from orthocris.core.verdict.frozen import FrozenVerdict, why_different
 from orthocris.core.verdict.gathering import Gathered, gather
-from orthocris.core.verdict.judge import MODEL, judge_gathered
+from orthocris.core.verdict.judge import MODEL
 from orthocris.core.verdict.observation import check_observations
 from orthocris.core.verdict.own_plants import against_own_block
 from orthocris.core.verdict.result import Design, Outcome
@@ -35,7 +34,7 @@ from orthocris.services.pantry.remedy_cards import card_of, unsuited
 from orthocris.services.trial.own_pests import pest_of
 from orthocris.services.verdict.answering import answered
 from orthocris.services.verdict.notes import bench_notes, counter_notes
-from orthocris.services.verdict.second import second_verdict, with_second
+from orthocris.services.verdict.pests import judged, second_verdict, with_second
 from orthocris.services.verdict.table import together
 from orthocris.services.verdict.terms import terms_of
 from orthocris.storage import finding as records
@@ -112,7 +111,7 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
     seen = together(parts, look)
     gathered = _gathered(seen)
     verdict, answers = answered(
-        trial, seen, look, _judged(trial, gathered, look, terms), terms.usual
+        trial, seen, look, judged(trial, gathered, look, terms), terms.usual
     )
     if trial.setup.also:
         names = tuple(
@@ -278,7 +277,7 @@ def checks_of(context: Context, trial_id: int, look_number: int | None = None) -
 
     return sensitivity(
         seen,
-        told(seen, _judged(trial, _gathered(seen), look, terms)),
+        told(seen, judged(trial, _gathered(seen), look, terms)),
         control=trial.control.name,
         terms=terms,
         told=told,
@@ -295,19 +294,6 @@ def _parts_note(parts: Sequence[CountedTrial]) -> Iterator[str]:
 def _gathered(seen: Sequence[Observation]) -> Gathered:
     check_observations(seen)
     return gather(seen)
-
-
-def _judged(trial: CountedTrial, gathered: Gathered, look: Look, terms: Terms) -> Verdict:
-    """Judge a trial whose key is open."""
-    return judge_gathered(
-        gathered,
-        control=trial.control.name if trial.control else None,
-        measure=trial.measure,
-        look=str(look.moment),
-        threshold=trial.threshold,
-        seed=trial.seed or 0,
-        terms=terms,
-    )
 
 
 @dataclass(frozen=True, slots=True)

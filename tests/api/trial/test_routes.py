@@ -10,6 +10,8 @@ import httpx2
 from starlette.testclient import TestClient
 
 from orthocris.api.app import create_app
+from orthocris.api.door.gate import COOKIE, Gate
+from orthocris.services.door import admission
 from tests.services.world import ServiceCase
 
 QUESTION: dict[str, Any] = {
@@ -46,6 +48,16 @@ class ApiCase(ServiceCase):
             app, base_url="http://127.0.0.1:8747", raise_server_exceptions=True
         )
         self.addCleanup(self.client.close)
+
+    def phone(self) -> TestClient:
+        """A device that was let in through the second door."""
+        told = admission.set_passcode(self.context, None)
+        token = admission.enter(self.context, told, "a phone", "192.0.2.1")
+        gate = Gate(self.client.app, self.context, lambda: frozenset({"garden.test"}))
+        phone = TestClient(gate, base_url="https://garden.test", cookies={COOKIE: token})
+        self.addCleanup(phone.close)
+        self.assertEqual(phone.get("/api/yard").status_code, 200)
+        return phone
 
     def refused(self, answer: httpx2.Response, status: int) -> dict[str, Any]:
         """The error of an answer, checked for its shape."""

@@ -1,4 +1,4 @@
-"""A second pest on the same plants: its own verdict, from what was counted beside the first."""
+"""Judging a trial whose key is open: of its pest, and of a second one on the same plants."""
 
 from __future__ import annotations
 
@@ -15,6 +15,21 @@ from orthocris.core.verdict.gathering import Gathered
 from orthocris.core.verdict.judge import judge_gathered
 
 
+def judged(
+    trial: CountedTrial, gathered: Gathered, look: Look, terms: Terms, measure: str | None = None
+) -> Verdict:
+    """Judge what was counted of the trial's pest, or of another measure."""
+    return judge_gathered(
+        gathered,
+        control=trial.control.name if trial.control else None,
+        measure=measure or trial.measure,
+        look=str(look.moment),
+        threshold=trial.threshold,
+        seed=trial.seed or 0,
+        terms=terms,
+    )
+
+
 def second_verdict(
     trial: CountedTrial, gathered: Gathered, look: Look, terms: Terms
 ) -> Verdict | None:
@@ -22,15 +37,7 @@ def second_verdict(
     counted = {p for p, t in trial.tallies_at(look, MeasureKey.OTHER).items() if t.finished}
     whole = {p.id for p in trial.trial_plants} <= counted
     try:
-        return judge_gathered(
-            gathered,
-            control=trial.control.name if trial.control else None,
-            measure=MeasureKey.OTHER,
-            look=str(look.moment),
-            threshold=trial.threshold,
-            seed=trial.seed or 0,
-            terms=replace(terms, whole=whole),
-        )
+        return judged(trial, gathered, look, replace(terms, whole=whole), MeasureKey.OTHER)
     except InputError:
         return None
 
