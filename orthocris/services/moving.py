@@ -199,6 +199,7 @@ def _laid_in(context: Context, content: bytes) -> Iterator[tuple[Opened, Context
                         "it is of a newer Orthocris", "Bring it in with that version."
                     )
                 _fill(connection, bundle)
+                packing.check_times(connection, context.now())
             database.migrate()
             beside = Context(database, context.now, context.new_seed)
             try:

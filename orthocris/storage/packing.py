@@ -7,6 +7,7 @@ import json
 import sqlite3
 import uuid
 from collections.abc import Iterable, Iterator, Mapping, Sequence
+from datetime import datetime
 
 from orthocris.core.shapes import Cell, Column, Row, Shape, bad_package
 from orthocris.storage.counting.keeping import refresh_all
@@ -153,6 +154,24 @@ def _why(told: str) -> str:
         if told.startswith(sign):
             return f"{words} ({told})"
     return told
+
+
+def check_times(connection: sqlite3.Connection, now: datetime) -> None:
+    """Refuse, in a file just laid in, what was kept at no time or at one that is still to come."""
+    for shape in shapes(connection):
+        for column in shape.names:
+            if not column.endswith("_at"):
+                continue
+            row = connection.execute(
+                f"SELECT {column} AS at FROM {shape.name} WHERE {column} IS NOT NULL"  # noqa: S608
+                f" AND coalesce(julianday({column}) > julianday(:now) + 1, TRUE) LIMIT 1",
+                {"now": now.isoformat()},
+            ).fetchone()
+            if row is not None:
+                raise bad_package(
+                    f"in tables/{shape.name}.csv: {column} {row['at'][:40]!r} is no time, or one "
+                    "that is still to come"
+                )
 
 
 def add_up(connection: sqlite3.Connection) -> None:

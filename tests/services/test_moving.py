@@ -238,6 +238,14 @@ class Moving(ServiceCase):
             (changed(plant, lambda _: b"\xff\xfe"), "UTF-8"),
             (changed(plant, lambda t: t + b'"open'), "line"),
             (changed("tables/trial.csv", lambda t: t.replace(b'"{', b'"[', 1)), ""),
+            (
+                changed("tables/spray.csv", lambda t: t.replace(b"2026-", b"2096-", 1)),
+                "still to come",
+            ),
+            (
+                changed("tables/verdict_record.csv", lambda t: t.replace(b"T08:00", b"T99", 1)),
+                "verdict_record.csv: made_at",
+            ),
             (changed("tables/trial.csv", lambda t: t.replace(b"2026-05-10", b"yesterday")), ""),
             (
                 packed({k: v if k[:3] != "pic" else v + b"x" for k, v in good.items()}),
