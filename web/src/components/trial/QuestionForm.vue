@@ -137,6 +137,16 @@ function chooseKind(kind: Setup["kind"]): void {
   }
 }
 
+// In a jar there are no leaves to be marked.
+watch(
+  () => form.value.setup.unit,
+  (unit, before) => {
+    const others = form.value.setup.beside.filter((key) => key !== "damage");
+    if (unit === "jar") form.value.setup.beside = others;
+    else if (before === "jar") form.value.setup.beside = [...others, "damage"];
+  },
+);
+
 /** What nobody eats is not picked. */
 function eat(eaten: boolean): void {
   form.value.setup.eaten = eaten;
