@@ -5,6 +5,7 @@ from __future__ import annotations
 import tempfile
 import unittest
 from pathlib import Path
+from urllib.request import urlopen
 
 from playwright.sync_api import expect
 
@@ -51,6 +52,35 @@ class FromGardenToGarden(BrowserCase):
         broken.write_bytes(file.read_bytes()[:300])
         page.get_by_label("Look at a file").set_input_files(broken)
         expect(page.get_by_text("no whole ZIP file")).to_be_visible()
+
+    def test_a_garden_and_a_trial_come_in_whole_beside_what_is_there(self) -> None:
+        folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
+        demo = self.enterContext(demo_server())
+        own = self.serve("--data", str(folder / "own"))
+        page = self.page()
+        page.goto(f"{demo.address}/yard")
+        with page.expect_download() as saved:
+            page.get_by_role("link", name="Save the whole garden as one file").click()
+        garden, trial = folder / "garden.zip", folder / "trial.zip"
+        saved.value.save_as(garden)
+        trial.write_bytes(
+            urlopen(f"{demo.address}/api/trials/{READ_ALREADY}/bundle.zip", timeout=30).read()
+        )
+        for file, called in ((garden, "Lupins, last year"), (trial, "Lupins, last year (brought")):
+            page.goto(f"{own.address}/yard")
+            settle(page)
+            page.get_by_label("Look at a file of a garden or a trial").set_input_files(file)
+            expect(page.get_by_text(called)).to_be_visible()
+            self.assert_accessible(page)
+            page.get_by_role("button", name="Bring it in").click()
+            expect(page.get_by_text("came in.")).to_be_visible()
+        page.get_by_role("link", name="Go to Today").click()
+        expect(page.get_by_text("Strawberries in the gutters").first).to_be_visible()
+        wanted = demo.get(f"/api/trials/{READ_ALREADY}/verdict")["verdict"]
+        came = [t for t in own.get("/api/today")["trials"] if t["name"].startswith("Lupins, last")]
+        self.assertEqual(len(came), 2)
+        for one in came:
+            self.assertEqual(own.get(f"/api/trials/{one['id']}/verdict")["verdict"], wanted)
 
 
 if __name__ == "__main__":
