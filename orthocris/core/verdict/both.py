@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from orthocris.core.verdict.result import RemedyResult, Verdict
 
 
@@ -29,6 +31,7 @@ def both_words(first: Verdict, second: Verdict, pests: tuple[str, str]) -> str:
             f"Against both, take {max(least, key=lambda name: least[name])}: it is shown to work "
             "on each, though on neither as the best."
         )
+    one, other = one or _best(works.values()), other or _best(also.values())
     if one and other:
         return (
             f"Nothing here is shown to work on both: {one} for {pests[0]}, {other} for {pests[1]}, "
@@ -43,6 +46,11 @@ def both_words(first: Verdict, second: Verdict, pests: tuple[str, str]) -> str:
 
 def _works(result: RemedyResult) -> bool:
     return result.beats_control and not result.vetoed and not result.worse_than_control
+
+
+def _best(works: Iterable[RemedyResult]) -> str | None:
+    found = max(works, key=_removed, default=None)
+    return None if found is None else found.name
 
 
 def _removed(result: RemedyResult) -> float:
