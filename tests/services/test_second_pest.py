@@ -11,6 +11,7 @@ from orthocris.core.trial.question import RemedyDraft, check_question
 from orthocris.core.trial.setup import Kind, Setup
 from orthocris.core.verdict.case import Terms
 from orthocris.services.counting import keeping
+from orthocris.services.field import rest_plans
 from orthocris.services.planning import critiques
 from orthocris.services.trial import questions
 from orthocris.services.verdict import table
@@ -72,6 +73,9 @@ class TwoPests(ServiceCase):
         (reading,) = [one for one in found.verdict.beside if one.measure == "other"]
         self.assertEqual(reading.label, "Whiteflies")
         self.assertEqual(record_verdict(self.context, self.trial_id).answers, found.answers)
+        self.assertFalse(next(r for r in found.verdict.remedies if r.name == "Oil").could_be_best)
+        choices = rest_plans.options(self.context, self.trial_id).choices
+        self.assertEqual([one.remedy.name for one in choices], ["Soap", "Oil"])
 
     def test_where_each_needs_its_own_they_are_not_mixed(self) -> None:
         self.season(water=(44, 33), soap=(2, 31), oil=(43, 2))

@@ -246,7 +246,8 @@ def _choices(plan: TrialPlan, verdict: Mapping[str, Any] | None) -> tuple[Choice
     what the usual one left of that, what it left beside the usual one. Without such a count, or
     where more came than went, nothing is known that a plan could be made of.
     """
-    if verdict is None or verdict["recommended"] is None:
+    two_pests = bool(plan.setup.also)
+    if verdict is None or (verdict["recommended"] is None and not two_pests):
         return ()
     grown = _grown(verdict) if usual_of(plan) else 1.0
     if grown is None:
@@ -257,7 +258,7 @@ def _choices(plan: TrialPlan, verdict: Mapping[str, Any] | None) -> tuple[Choice
         for r in verdict["remedies"]
         if r["name"] in kept
         and r["efficacy"] is not None
-        and (r["name"] == verdict["recommended"] or _also(r))
+        and (r["name"] == verdict["recommended"] or _also(r, two_pests=two_pests))
     ]
     fit.sort(key=lambda r: r["name"] != verdict["recommended"])
     return tuple(
@@ -279,8 +280,9 @@ def _grown(verdict: Mapping[str, Any]) -> float | None:
     return float(control["mean_after"] / control["mean_before"])
 
 
-def _also(result: Mapping[str, Any]) -> bool:
-    works = result["beats_control"] and result["could_be_best"]
+def _also(result: Mapping[str, Any], *, two_pests: bool) -> bool:
+    """Whether it may be taken too: as good as the best, or beside a second pest works at all."""
+    works = result["beats_control"] and (result["could_be_best"] or two_pests)
     return bool(works and not result["vetoed"] and not result["worse_than_control"])
 
 
