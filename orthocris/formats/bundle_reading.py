@@ -9,7 +9,7 @@ import struct
 import zipfile
 import zlib
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import ExitStack, contextmanager
 from dataclasses import dataclass
 from typing import Any, NoReturn
 
@@ -51,7 +51,8 @@ class Opened:
 
     def read(self, name: str, longest: int) -> bytes:
         """Return a file of it, or raise InputError where it is not there or longer."""
-        return _part(self.archive, name, longest)
+        with _told_of():
+            return _part(self.archive, name, longest)
 
 
 @contextmanager
@@ -66,11 +67,19 @@ def opened(content: bytes) -> Iterator[Opened]:
     """
     if len(content) > MOST_BYTES:
         _refuse(f"it has more than {MOST_BYTES // 1_000_000} megabytes", "too_large")
-    try:
-        with zipfile.ZipFile(io.BytesIO(content)) as archive:
+    with ExitStack() as held:
+        with _told_of():
+            archive = held.enter_context(zipfile.ZipFile(io.BytesIO(content)))
             _check_names(archive.infolist())
             description = _description(_part(archive, DESCRIPTION, LONGEST_TEXT))
-            yield Opened(archive, description, frozenset(archive.namelist()))
+        yield Opened(archive, description, frozenset(archive.namelist()))
+
+
+@contextmanager
+def _told_of() -> Iterator[None]:
+    """Say of all that a wrong archive makes the library raise that it is one."""
+    try:
+        yield
     except InputError:
         raise
     except _FAULTS as error:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Iterator, Mapping, Sequence
-from contextlib import closing, contextmanager, suppress
+from contextlib import ExitStack, closing, contextmanager, suppress
 from dataclasses import dataclass
 from datetime import date
 from pathlib import Path
@@ -36,6 +36,7 @@ from orthocris.services.weather.yards import changes_of_yard, yard_of
 from orthocris.storage import minds, packing, verdicts
 from orthocris.storage.counting import notebook
 from orthocris.storage.database import Connection, Database
+from orthocris.storage.soundness import DatabaseError
 from orthocris.storage.trial import reading, trials
 
 FIRST_STEP = 27  # of the schema, as the first packages had it
@@ -187,11 +188,11 @@ def _laid_in(context: Context, content: bytes) -> Iterator[tuple[Opened, Context
 
     It is read as the screens would read it: what they could not show is refused.
     """
-    with opened(content) as bundle, TemporaryDirectory(prefix="orthocris-") as folder:
+    with opened(content) as bundle, _folder() as folder:
         step = bundle.description.get(MOVED)
         if not isinstance(step, int) or isinstance(step, bool) or step < FIRST_STEP:
             raise bad_package("it holds no tables of a garden")
-        with closing(Database(Path(folder) / "garden.sqlite", durable=False)) as database:
+        with closing(Database(folder / "garden.sqlite", durable=False)) as database:
             database.migrate(until=step)
             with database.atomic() as connection:
                 if step > packing.step_of(connection):
@@ -209,6 +210,20 @@ def _laid_in(context: Context, content: bytes) -> Iterator[tuple[Opened, Context
             except (ValueError, TypeError, LookupError, AttributeError, ArithmeticError) as error:
                 raise bad_package(f"it holds what cannot be ({error})") from error
             yield bundle, beside
+
+
+@contextmanager
+def _folder() -> Iterator[Path]:
+    with ExitStack() as held:
+        try:
+            name = held.enter_context(TemporaryDirectory(prefix="orthocris-"))
+        except OSError as error:
+            raise DatabaseError(
+                f"there is no room to look the file through ({error.strerror})",
+                code="no_room",
+                fix="Make room in the folder for temporary files.",
+            ) from error
+        yield Path(name)
 
 
 def _fill(connection: Connection, bundle: Opened) -> None:

@@ -7,6 +7,7 @@ import json
 import sqlite3
 import uuid
 from collections.abc import Iterable, Iterator, Mapping, Sequence
+from contextlib import contextmanager
 from datetime import datetime
 
 from orthocris.core.shapes import Cell, Column, Row, Shape, bad_package
@@ -136,12 +137,23 @@ def lay_in(connection: sqlite3.Connection, shape: Shape, lines: Iterator[tuple[i
     """
     sql = _insert(shape)
     for line, row in lines:
-        try:
+        with _refusing(f"in tables/{shape.name}.csv, line {line}: "):
             connection.execute(sql, row)
-        except (sqlite3.Error, OverflowError) as error:
-            raise bad_package(
-                f"in tables/{shape.name}.csv, line {line}: {_why(str(error))}"
-            ) from None
+
+
+@contextmanager
+def _refusing(place: str) -> Iterator[None]:
+    """Say where a row breaks a rule; what is wrong with the disk or the file is no fault of it."""
+    try:
+        yield
+    except (sqlite3.IntegrityError, sqlite3.DataError, OverflowError) as error:
+        raise bad_package(f"{place}{_why(str(error))}") from None
+    except sqlite3.OperationalError as error:
+        if "JSON" not in str(error):
+            raise
+        raise bad_package(f"{place}{error}") from None
+    except (KeyError, TypeError, ValueError, AttributeError) as error:
+        raise bad_package(f"{place}it names what it should not ({error})") from None
 
 
 def _why(told: str) -> str:
@@ -176,12 +188,10 @@ def check_times(connection: sqlite3.Connection, now: datetime) -> None:
 
 def add_up(connection: sqlite3.Connection) -> None:
     """Make anew, in a file just laid in, what other rows add up to; raises InputError."""
-    try:
+    with _refusing("its counts cannot be added up: "):
         refresh_all(connection)
         for row in connection.execute("SELECT id FROM trial").fetchall():
             recount_trial(connection, row["id"])
-    except sqlite3.Error as error:
-        raise bad_package(f"its counts cannot be added up ({error})") from None
 
 
 def put_beside(
@@ -199,7 +209,8 @@ def put_beside(
     for shape in known:
         insert = _insert(shape, "OR IGNORE " if shape.name in OWN_STAYS else "")
         rows = source.execute(f"SELECT {', '.join(_quoted(shape.names))} FROM {shape.name}")  # noqa: S608
-        garden.executemany(insert, _fitted(garden, shape, _moved(shape, rows, by)))
+        with _refusing(f"in tables/{shape.name}.csv: "):
+            garden.executemany(insert, _fitted(garden, shape, _moved(shape, rows, by)))
     for trial, name in named.items():
         garden.execute(
             "UPDATE trial SET name = :name WHERE id = :id",

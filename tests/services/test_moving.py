@@ -13,6 +13,7 @@ from contextlib import closing
 from dataclasses import replace
 from datetime import UTC, datetime
 from pathlib import Path
+from unittest.mock import patch
 
 from orthocris.core.counting.leaf.scene import LeafPlan
 from orthocris.core.counting.notebook import NoteEntry
@@ -32,7 +33,7 @@ from orthocris.services.trial import questions
 from orthocris.services.trial.overviews import overview, today
 from orthocris.services.verdict.judging import record_verdict, verdict_of
 from orthocris.storage.database import Database
-from orthocris.storage.soundness import check_whole
+from orthocris.storage.soundness import DatabaseError, check_whole
 from orthocris.storage.trial import trials
 from tests.services.world import QUESTION, ServiceCase
 
@@ -254,6 +255,23 @@ class Moving(ServiceCase):
         ):
             with self.subTest(said=said):
                 self.assertIn(said, self.refused(other, content))
+
+    def test_a_full_disk_is_not_said_to_be_a_fault_of_the_file(self) -> None:
+        self.finish()
+        taken, other = garden_bundle(self.context), self.garden()
+        full = sqlite3.OperationalError("database or disk is full")
+        for step in ("lay_in", "add_up", "put_beside"):
+            with (
+                patch(f"orthocris.services.moving.packing.{step}", side_effect=full),
+                self.assertRaisesRegex(sqlite3.OperationalError, "disk is full"),
+            ):
+                bring_in(other, taken)
+        with (
+            patch("orthocris.services.moving.TemporaryDirectory", side_effect=OSError(28, "full")),
+            self.assertRaisesRegex(DatabaseError, "no room"),
+        ):
+            bring_in(other, taken)
+        self.assertEqual(tables(other)["trial"], [])
 
     def test_damaged_ones_are_refused_or_harmless(self) -> None:
         self.finish()
