@@ -88,3 +88,11 @@ class NetworkError(OrthocrisError):
     """The home network cannot be used as it is asked for."""
 
     default_code = "network"
+
+
+def bad_package(
+    what: str,
+    fix: str = "Choose the file as it was saved; if it is, save it anew where it comes from.",
+) -> InputError:
+    """Return why tables that came from elsewhere cannot be taken."""
+    return InputError(what, code="bad_bundle", field="file", fix=fix)

@@ -5,8 +5,6 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from orthocris.core.errors import InputError
-
 Cell = str | int | float | None
 Row = tuple[Cell, ...]
 
@@ -33,11 +31,3 @@ class Shape:
     def names(self) -> tuple[str, ...]:
         """Names of the columns."""
         return tuple(column.name for column in self.columns)
-
-
-def bad_package(
-    what: str,
-    fix: str = "Choose the file as it was saved; if it is, save it anew where it comes from.",
-) -> InputError:
-    """Return why tables that came from elsewhere cannot be taken."""
-    return InputError(what, code="bad_bundle", field="file", fix=fix)

@@ -9,7 +9,8 @@ import re
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from typing import Any
 
-from orthocris.core.shapes import Cell, Column, Row, Shape, bad_package
+from orthocris.core.errors import bad_package
+from orthocris.core.shapes import Cell, Column, Row, Shape
 from orthocris.formats.tidy_table import FORMULA_SIGNS
 
 TYPES = {"INTEGER": "integer", "REAL": "number", "TEXT": "string"}

@@ -10,8 +10,7 @@ from datetime import date
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
-from orthocris.core.errors import NotFoundError, OrthocrisError
-from orthocris.core.shapes import bad_package
+from orthocris.core.errors import NotFoundError, OrthocrisError, bad_package
 from orthocris.core.words import many
 from orthocris.formats import garden_package as package
 from orthocris.formats.bundle import Tables, data_package

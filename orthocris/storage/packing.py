@@ -10,7 +10,8 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from datetime import datetime
 
-from orthocris.core.shapes import Cell, Column, Row, Shape, bad_package
+from orthocris.core.errors import bad_package
+from orthocris.core.shapes import Cell, Column, Row, Shape
 from orthocris.storage.counting.keeping import refresh_all
 from orthocris.storage.trial.recount import recount_trial
 
