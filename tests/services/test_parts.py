@@ -104,6 +104,9 @@ class GoesOn(ServiceCase):
         found = parts.next_part(self.context, first)
         assert found is not None
         self.assertEqual(found.there, self.trial_id)
+        told = judging.verdict_of(self.context, first).verdict
+        self.assertIn(f"{told.more_plants} more plants of each", told.advice)
+        self.assertEqual(found.wanted, 2 * told.more_plants)  # water too
 
     def test_after_the_second_addition_the_answer_is_final(self) -> None:
         asked = replace(questions.question_of(self.trial), threshold=0.2)

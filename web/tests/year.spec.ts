@@ -32,7 +32,7 @@ it("draws warmth from the base line up, and nothing where nothing was gathered",
 
 const first = { start: "2025-01-01", on: "2025-05-20", day: 139, place: "Stairs", degree_days: 312.4 };
 const thrips = { pest: "thrips", name: "Thrips", firsts: [first], this: null, expected: { on: "2026-05-14", earliest: "2026-05-12", latest: "2026-05-20", ahead: 6, years: 2, prevent_from: "2026-04-16" }, said: "It is expected in 4 days.", trials: [{ on: "2026-03-01", words: "Soap, 86%", trial_id: 7 }], treated: [] };
-const entry = { id: 4, kind: "look", on: "2026-05-02", place: "Stairs", pest: "thrips", name: "Thrips", level: 2, helpers: true, what: "", note: "under the leaves" };
+const entry = { id: 4, kind: "look", on: "2026-05-02", place: "Stairs", pest: "thrips", name: "Thrips", level: 2, helpers: true, what: "", note: "under the leaves", degree_days: 212.4 };
 const year = { today: "2026-05-10", start: "2026-01-01", end: "2027-01-01", name: "2026", years: ["2025-01-01", "2026-01-01"], place: "", places: ["Sill", "Stairs"], lanes: [thrips], warmth: [1, 2], warmth_before: [1, 3], apart: [{ entry_id: 3, what: "Fuchsia", place: "Sill", until: "2026-05-20", look_on: "2026-05-13", found: "Aphids" }], tried: [{ entry_id: 2, pest: "thrips", name: "Thrips", place: "Stairs", what: "Garlic water, strong", on: "2026-04-01", said: "Some before, many 5 days later." }], cannot_show: "Not whether they went because of it.", entries: [entry], air: "", tasks: [{ ...entry, id: 8, kind: "task", on: "2026-05-12", what: "Refill the traps", every: 14, level: null }] };
 
 async function page(sent: { method: string; body: unknown }[] = [], refuse: object | null = null): Promise<VueWrapper> {
@@ -58,7 +58,7 @@ it("says what is next, shows the years as picture and table, and offers a fair t
   expect(shown.text()).toContain("Not whether they went because of it.");
   const link = shown.findAll("a").find((a) => a.text().startsWith("Try them side by side"));
   expect(JSON.parse(link?.attributes("href") ?? "{}")).toEqual({ path: "/new", query: { pest: "thrips", tried: ["Garlic water, strong"] } });
-  expect(shown.get(".lines").text()).toContain("Thrips: some, helpers about, Stairs");
+  expect(shown.get(".lines").text()).toContain("Thrips: some, helpers about, Stairs (after 212 degree-days)");
 });
 
 it("writes what Today asked for, says a fault at its field, and takes a line back", async () => {

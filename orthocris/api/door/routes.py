@@ -123,7 +123,7 @@ def _needed(home: Network | None) -> Network:
         raise ConflictError(
             "this program is served without the home network",
             code="no_network",
-            fix="Start it with: python3 run.py serve.",
+            fix="Start it with: orthocris serve.",
         )
     return home
 

@@ -44,7 +44,8 @@ class EntryIn(In):
 class EntryOut(Out):
     """A line of the journal as it is kept; `name` is the pest's.
 
-    Without an id it is an inspection, which is kept with Find out. `photo` is its address.
+    Without an id it is an inspection, which is kept with Find out. `photo` is its address. A
+    look has the degree-days from the beginning of its year to its day, where they are known.
     """
 
     id: int | None
@@ -61,6 +62,7 @@ class EntryOut(Out):
     every: int | None
     finished_on: date | None
     photo: str | None
+    degree_days: float | None
 
 
 class FirstOut(Out):
@@ -185,21 +187,25 @@ class YearOut(Out):
             apart=tuple(_apart(one, names) for one in found.apart),
             tried=tuple(_tried(one, names) for one in found.tried),
             cannot_show=CANNOT_SHOW,
-            tasks=tuple(entry_out(one, names) for one in found.tasks),
+            tasks=tuple(_line(one, found) for one in found.tasks),
             air=found.air,
-            entries=tuple(entry_out(one, names) for one in found.entries),
+            entries=tuple(_line(one, found) for one in found.entries),
         )
 
 
-def entry_out(entry: Entry, names: dict[str, str]) -> EntryOut:
-    """Return the shape of a line."""
+def _line(entry: Entry, garden: Garden) -> EntryOut:
     draft = entry.draft
     told = {field: getattr(draft, field) for field in EntryIn.model_fields}
-    name = names.get(draft.pest, draft.pest)
+    look = draft.kind is EntryKind.LOOK
     # Another photo of the same line has another address, so that no browser shows the old one.
     photo = entry.photo and f"/api/journal/{entry.id}/picture.jpg?of={entry.photo[:8]}"
     return EntryOut(
-        id=entry.id, name=name, finished_on=entry.finished_on, photo=photo or None, **told
+        id=entry.id,
+        name=garden.names.get(draft.pest, draft.pest),
+        finished_on=entry.finished_on,
+        photo=photo or None,
+        degree_days=garden.gathered.get((draft.pest, draft.on)) if look else None,
+        **told,
     )
 
 

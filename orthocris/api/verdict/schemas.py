@@ -131,12 +131,13 @@ class NextPartOut(Out):
     """What a trial would go on with, or (`there`) the trial that goes on from it already.
 
     `keeps` are the remedies in question, `leaves_out` the others and why; `waiting` plants were
-    kept for a second wave.
+    kept for a second wave, and `wanted` in all would settle it, 0 where that is not known.
     """
 
     keeps: tuple[str, ...]
     leaves_out: dict[str, str]
     waiting: int
+    wanted: int
     there: int | None
 
 

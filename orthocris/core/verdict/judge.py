@@ -146,6 +146,7 @@ def judge_gathered(
     )
     decision = replace(decision, usual=terms.usual)
     unsettled = decision.outcome is Outcome.UNDECIDED
+    further = _further(case, results, seed) if unsettled else None
     bet = _bet(case, results, decision, terms)
     return Verdict(
         outcome=decision.outcome,
@@ -154,7 +155,7 @@ def judge_gathered(
         + (ONE_PLANT if gathered.one_plant is not None else ""),
         advice=advice(
             decision,
-            further=_further(case, results, seed) if unsettled else None,
+            further=further,
             threshold=threshold,
             results=results,
             wait=_wait(terms, data.days[-1]),
@@ -172,6 +173,7 @@ def judge_gathered(
         beside=read_beside(gathered, data.measure.key, control=control, look=str(look), seed=seed),
         bet=bet,
         if_today=bet_words(bet) if bet else "",
+        more_plants=further.plants if further else 0,
     )
 
 

@@ -117,6 +117,7 @@ class Verdict:
     the look that the plan made the decisive one: then nothing is recommended. `reasons` are the
     steps to it, in order; `beside` is what was read of other measures, of which nothing is claimed.
     `bet` stands beside a verdict that names nothing, in words `if_today`; never in its place.
+    `more_plants` of each remedy are what its advice asks for, 0 where it asks for none.
     """
 
     outcome: Outcome
@@ -135,6 +136,7 @@ class Verdict:
     beside: tuple[BesideReading, ...] = ()
     bet: Bet | None = None
     if_today: str = ""
+    more_plants: int = 0
 
     def to_dict(self) -> dict[str, Any]:
         """Return plain data for JSON, numbers rounded to six decimals."""

@@ -82,7 +82,8 @@ class Garden:
 
     `years` are the beginnings of all years with something in them and of the current one;
     `warmth` and `warmth_before` are degree-days above 5 °C by the end of each day, of the year
-    shown and the one before it, empty where too little is known. `names` are those of the pests;
+    shown and the one before it, empty where too little is known; `gathered` is what a pest had been
+    given since the year began by each day it was looked for. `names` are those of the pests;
     `tasks` are still to be done, and `air` says what room air was like of late.
     """
 
@@ -102,6 +103,7 @@ class Garden:
     tasks: tuple[Entry, ...]
     air: str
     names: dict[str, str]
+    gathered: dict[tuple[str, date], float]
 
 
 @dataclass(frozen=True, slots=True)
@@ -232,6 +234,11 @@ class _World:
         beds = {one.draft.place.casefold(): one.draft.place for one in self.entries}
         own = [e for e in self.entries if _is_at(e.draft.place, place)]
         tasks = _open_tasks(own)
+        entries = tuple(
+            e
+            for e in reversed(own)
+            if shown <= (e.finished_on or e.draft.on) < season.end and not _is_open(e)
+        )
         return Garden(
             today=self.today,
             start=shown,
@@ -245,14 +252,11 @@ class _World:
             warmth_before=_sums(self._season(connection, before[-1], USUAL_T0)) if before else (),
             apart=apart(own, self.today),
             tried=tried_in_turn(own),
-            entries=tuple(
-                e
-                for e in reversed(own)
-                if shown <= (e.finished_on or e.draft.on) < season.end and not _is_open(e)
-            ),
+            entries=entries,
             tasks=tuple(tasks),
             air=air_words(own, self.today),
             names={p: _name(connection, p) for p in {e.draft.pest for e in self.entries}},
+            gathered=self._gathered(connection, shown, entries),
         )
 
     def lanes(self, connection: Connection, shown: date, place: str) -> tuple[Lane, ...]:
@@ -274,8 +278,7 @@ class _World:
         trials = [t for t in self.trials if t.pest == pest and not place]
         seen = [Sighting(e.draft.on, e.draft.place) for e in entries if e.draft.level]
         seen += [Sighting(t.on, t.name, t.id) for t in trials]
-        cycle = life_cycles().get(pest)
-        t0 = min(stage.t0 for stage in cycle.stages) if cycle and cycle.stages else USUAL_T0
+        t0 = _threshold(pest)
         spans = [s for s in self.seasons if s <= shown]
         seasons = [self._season(connection, start, t0) for start in spans]
         every = firsts(seen, seasons)
@@ -309,6 +312,16 @@ class _World:
         )
         return replace(lane, said=_said(lane, self.today))
 
+    def _gathered(
+        self, connection: Connection, shown: date, entries: Sequence[Entry]
+    ) -> dict[tuple[str, date], float]:
+        looks = {(e.draft.pest, e.draft.on) for e in entries if e.draft.kind is EntryKind.LOOK}
+        sums = {
+            (pest, on): self._season(connection, shown, _threshold(pest)).sum_until(on)
+            for pest, on in looks
+        }
+        return {look: found for look, found in sums.items() if found is not None}
+
     def _season(self, connection: Connection, start: date, t0: float) -> Season:
         if self.seasons.index(start) < len(self.seasons) - MOST_YEARS:
             return Season(start, np.full((start.replace(year=start.year + 1) - start).days, np.nan))
@@ -328,6 +341,12 @@ class _World:
         start = self.seasons[-1]
         rain = self._hours(connection, start).rain
         return float(np.nansum(rain[((since - start).days + 1) * 24 :]))
+
+
+def _threshold(pest: str) -> float:
+    """The °C above which a pest's first stage grows."""
+    cycle = life_cycles().get(pest)
+    return min(stage.t0 for stage in cycle.stages) if cycle and cycle.stages else USUAL_T0
 
 
 def _name(connection: Connection, pest: str) -> str:

@@ -25,13 +25,15 @@ class NextPart:
     """What a trial would go on with.
 
     `keeps` are the remedies that go on, the control first; `leaves_out` the others, and why;
-    `waiting` the plants that were kept for a second wave. `there` is the id of the trial that
+    `waiting` the plants that were kept for a second wave; `wanted` how many in all would settle it,
+    0 where that is not known. `there` is the id of the trial that
     goes on from this one, where there is one.
     """
 
     keeps: tuple[str, ...]
     leaves_out: Mapping[str, str]
     waiting: int
+    wanted: int
     there: int | None
 
 
@@ -53,10 +55,12 @@ def next_part(context: Context, trial_id: int) -> NextPart | None:
         return None
     out = left_out(found.verdict, all_go_on=trial.setup.kind in WHOLE_KINDS)
     names = [r.name for r in trial.remedies]
+    keeps = tuple(name for name in names if name not in out)
     return NextPart(
-        keeps=tuple(name for name in names if name not in out),
+        keeps=keeps,
         leaves_out={name: out[name] for name in names if name in out},
         waiting=len(_waiting(trial)),
+        wanted=found.verdict.more_plants * len(keeps),
         there=there,
     )
 

@@ -83,6 +83,12 @@ class Seasons(ServiceCase):
         )
         self.look(date(2025, 6, 10))
         usual = self.lane().expected
+        self.look(date(2026, 2, 20))
+        found = garden_year(self.context)
+        (first,) = [lane.this for lane in found.lanes]
+        assert first is not None  # one number for a day, in the band and in the journal
+        self.assertEqual(list(found.gathered.values()), [first.degree_days])
+        take_back(self.context, found.entries[0].id or 0)
         yards.change_yard(
             self.context,
             replace(yard, weather_source=WeatherSource.SIMULATED, seed=4, latitude=50, mild=14),

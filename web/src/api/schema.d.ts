@@ -4202,9 +4202,12 @@ export interface components {
          * EntryOut
          * @description A line of the journal as it is kept; `name` is the pest's.
          *
-         *     Without an id it is an inspection, which is kept with Find out. `photo` is its address.
+         *     Without an id it is an inspection, which is kept with Find out. `photo` is its address. A look has
+         *     the degree-days from the beginning of its year to its day, where they are known.
          */
         EntryOut: {
+            /** Degree Days */
+            degree_days: number | null;
             /** Every */
             every: number | null;
             /** Finished On */
@@ -5218,7 +5221,7 @@ export interface components {
          * @description What a trial would go on with, or (`there`) the trial that goes on from it already.
          *
          *     `keeps` are the remedies in question, `leaves_out` the others and why; `waiting` plants were
-         *     kept for a second wave.
+         *     kept for a second wave, and `wanted` in all would settle it, 0 where that is not known.
          */
         NextPartOut: {
             /** Keeps */
@@ -5231,6 +5234,8 @@ export interface components {
             there: number | null;
             /** Waiting */
             waiting: number;
+            /** Wanted */
+            wanted: number;
         };
         /**
          * NoteIn

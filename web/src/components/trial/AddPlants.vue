@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { computed, reactive, ref } from "vue";
+import { computed, onMounted, reactive, ref } from "vue";
 import { client, Fault, take } from "../../api/client";
 import { formName, once } from "../../api/once";
+import { useAnswer } from "../../composables/useAnswer";
 import { useTrial } from "../../composables/useTrial";
-import { readNumber } from "../../words";
+import { plural, readNumber } from "../../words";
 import FaultNote from "../FaultNote.vue";
 import FieldRow from "../FieldRow.vue";
 
@@ -14,6 +15,17 @@ const more = reactive({ prefix: "", rows: "2", per_row: "8", onOne: false });
 const small = computed(() => ["leaf", "half", "cluster", "trap"].includes(trial.value?.setup.unit ?? ""));
 const addFault = ref<Fault | null>(null);
 let form = formName();
+
+const IN_A_ROW = 12; // of a bench that is proposed
+const earlier = useAnswer(() => take(client.GET("/api/trials/{trial_id}/next-part", { params: { path: { trial_id: trial.value?.goes_on ?? 0 } } })));
+const wanted = computed(() => (trial.value?.plants.length ? 0 : (earlier.data.value?.wanted ?? 0)));
+onMounted(async () => {
+  if (!trial.value?.goes_on || trial.value.plants.length) return;
+  await earlier.load();
+  if (!wanted.value) return;
+  const rows = Math.ceil(wanted.value / IN_A_ROW);
+  Object.assign(more, { rows: String(rows), per_row: String(Math.ceil(wanted.value / rows)) });
+});
 
 async function add(): Promise<void> {
   const rows = readNumber(more.rows);
@@ -40,6 +52,7 @@ async function add(): Promise<void> {
 <template>
   <form v-if="trial" class="sheet stack" novalidate @submit.prevent="add">
     <h2>{{ trial.plants.length ? "Add more" : "Lay out the bench" }}</h2>
+    <p v-if="wanted" class="soft">By the part before, about {{ plural(wanted, "plant") }} more in all would settle it, or come nearest to that; with fewer it stays open more often.</p>
     <div class="adding">
       <FieldRow v-slot="{ id }" label="Names begin with" help="S gives S1, S2, …" :fault="addFault?.field === 'prefix' || addFault?.field === 'name' ? addFault : null">
         <el-input :id="id" v-model="more.prefix" autocomplete="off" />
