@@ -214,7 +214,7 @@ def _run(listener: socket.socket, folder: Path, options: argparse.Namespace) -> 
     )
     # What is loaded by now stays: it need not be looked through for garbage again and again.
     gc.freeze()
-    gc.set_threshold(20_000)  # one answer makes as many small records, which end with it
+    gc.set_threshold(60_000)  # one answer makes as many small records, which end with it
     # Whoever reads much gives way to whoever counts after a tenth of a millisecond.
     sys.setswitchinterval(0.0001)
     try:  # told to end even now, it ends them before the demo's folder is removed

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date, datetime
@@ -158,10 +159,12 @@ class CountedTrial(Trial):
 
     def __post_init__(self) -> None:
         """Sort the numbers by look and measure: every screen asks for them so, many times."""
+        found: defaultdict[tuple[int, str], dict[int, Tally]] = defaultdict(dict)
         for tally in self.tallies:
-            if tally.value is not None:
-                found = self._found.setdefault((tally.look_id, tally.measure), {})
-                found[tally.plant_id] = tally
+            _, look, plant, measure, value, *_ = tally  # unpacked: of a large trial there are many
+            if value is not None:
+                found[look, measure][plant] = tally
+        self._found.update(found)
 
     def tallies_at(self, look: Look, measure: str) -> Mapping[int, Tally]:
         """Return the current tally of each plant for one look and measure, withdrawn ones out."""

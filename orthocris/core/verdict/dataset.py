@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from orthocris.core.errors import InputError
 from orthocris.core.trial.measures import (
@@ -79,13 +80,23 @@ class Dataset:
         return max(len({line.added for line in self.lines}) - 1, 0)
 
 
-def collect(
+class AtLook(NamedTuple):
+    """The measure and days chosen, one line a plant counted then, and all looks there are."""
+
+    measure: Measure
+    days: tuple[float, ...]
+    lines: tuple[PlantLine, ...]
+    looks: list[tuple[float, ...]]
+    whole: list[tuple[float, ...]]
+
+
+def at_look(
     gathered: Gathered,
     *,
     control: str | None,
     measure: str | None,
     look: str,
-) -> Dataset:
+) -> AtLook:
     """Choose measure and look and make one line a plant.
 
     Raises
@@ -111,6 +122,21 @@ def collect(
             field="look",
             fix="Judge the last look, or a day.",
         )
+    return AtLook(chosen, days, lines, looks, whole)
+
+
+def collect(
+    gathered: Gathered,
+    *,
+    control: str | None,
+    measure: str | None,
+    look: str,
+) -> Dataset:
+    """Return what is analysed at a look, with the looks before it; errors as `at_look`."""
+    chosen, days, lines, looks, whole = at_look(
+        gathered, control=control, measure=measure, look=look
+    )
+    samples = gathered.of(chosen.key)
     counted = {line.plant for line in lines}
     until = days[-1] if look == "auc" else days[0]
     before = [one for one in whole if one[-1] < until]

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from functools import partial
 from typing import NamedTuple
 
 from orthocris.core.trial.measures import LOST, MEASURES, Scale
@@ -175,9 +176,10 @@ def _samples(
     by_eye, shared = scale in (Scale.PERCENT, Scale.GRADE), scale is Scale.SHARE
     found: defaultdict[str, dict[float, Sample]] = defaultdict(dict)
     several: dict[tuple[str, float], list[Sample]] = {}
-    for o in rows:
-        unit, day = units[o.plant], o.day
-        one = Sample(day, o.value, (o.of or 0) if shared else None, 1.0 if by_eye else o.effort)
+    make = partial(tuple.__new__, Sample)  # of a large trial there are fifteen thousand
+    for plant, _, _, day, _, value, of, effort, *_ in rows:
+        unit = units[plant]
+        one = make((day, value, (of or 0) if shared else None, 1.0 if by_eye else effort))
         first = found[unit].setdefault(day, one)
         if first is not one:
             several.setdefault((unit, day), [first]).append(one)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from operator import itemgetter
 from typing import NamedTuple
 
@@ -75,10 +75,10 @@ def check_observations(observations: Sequence[Observation]) -> None:
             field="observations",
             fix="Give at least one line for each plant.",
         )
-    _check_size(observations)
+    homes = set(map(_home, observations))
+    _check_size(homes)
     # Plants and numbers repeat; each is looked at once. Only where one is wrong, all are, in turn.
     numbers = {_number(o): o for o in observations}
-    homes = set(map(_home, observations))
     try:
         for one in numbers.values():
             _check_one(0, one)
@@ -103,12 +103,13 @@ def _check_in_turn(observations: Sequence[Observation]) -> None:
             _refuse_two_homes(index, plant, tuple(home), homes[plant])
 
 
-def _check_size(observations: Sequence[Observation]) -> None:
+def _check_size(homes: Iterable[tuple[str | int | None, ...]]) -> None:
     """Refuse more than one garden can hold: the arithmetic would take minutes."""
+    plants, remedies, blocks = (set(column) for column in list(zip(*homes, strict=True))[:3])
     for field, most, found in (
-        ("plant", MOST_PLANTS, {o.plant for o in observations}),
-        ("block", MOST_BLOCKS, {o.block for o in observations}),
-        ("remedy", MOST_REMEDIES, {o.remedy for o in observations}),
+        ("plant", MOST_PLANTS, plants),
+        ("block", MOST_BLOCKS, blocks),
+        ("remedy", MOST_REMEDIES, remedies),
     ):
         if len(found) > most:
             raise InputError(

@@ -6,7 +6,7 @@ from collections import defaultdict
 
 import numpy as np
 
-from orthocris.core.verdict.dataset import PlantLine, collect
+from orthocris.core.verdict.dataset import PlantLine, at_look
 from orthocris.core.verdict.gathering import Gathered
 
 
@@ -19,7 +19,7 @@ def against_own_block(
     all; a plant whose block has none left out. Half a pest is added to both, as everywhere; the
     count before is not looked at, for plants of a block had about as many. Nothing is judged by it.
     """
-    lines = collect(gathered, control=control, measure=measure, look=look).lines
+    lines = at_look(gathered, control=control, measure=measure, look=look).lines
     untreated: dict[str | None, list[float]] = defaultdict(list)
     for line in lines:
         if line.remedy == control:
