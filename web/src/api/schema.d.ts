@@ -4202,8 +4202,8 @@ export interface components {
          * EntryOut
          * @description A line of the journal as it is kept; `name` is the pest's.
          *
-         *     Without an id it is an inspection, which is kept with Find out. `photo` is its address. A look has
-         *     the degree-days from the beginning of its year to its day, where they are known.
+         *     Without an id it is an inspection, which is kept with Find out. `photo` is its address. A
+         *     look has the degree-days from the beginning of its year to its day, where they are known.
          */
         EntryOut: {
             /** Degree Days */
