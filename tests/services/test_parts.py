@@ -121,6 +121,7 @@ class GoesOn(ServiceCase):
         found = judging.verdict_of(self.context, self.trial_id)
         self.assertIs(found.verdict.outcome, Outcome.UNDECIDED)
         self.assertIn("This answer is final", found.verdict.advice)
+        self.assertEqual(self.trial.name, "Gutters, goes on again")
         self.assertIsNone(parts.next_part(self.context, self.trial_id))
 
     def test_nothing_goes_on_before_the_last_look(self) -> None:

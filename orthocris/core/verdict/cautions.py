@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 
-from orthocris.core.trial.measures import Scale
+from orthocris.core.trial.measures import Measure, Scale
 from orthocris.core.trial.plan import moment_words, on_moment
 from orthocris.core.verdict.case import Case, Gone
 from orthocris.core.verdict.dataset import Dataset
@@ -14,7 +14,7 @@ from orthocris.core.verdict.harm import Harm
 from orthocris.core.verdict.observation import MOST_ADDITIONS
 from orthocris.core.verdict.result import RemedyResult, Warning_
 from orthocris.core.verdict.table import Table
-from orthocris.core.verdict.words import percent
+from orthocris.core.verdict.words import change, percent
 from orthocris.core.words import listing, many, verb
 
 FEW_PLANTS = 4
@@ -38,7 +38,7 @@ def warnings_for(
         *_about_plants(case.data, case.table, results),
         *_about_counts(case.data, case.table, results),
         *_about_harm(case.data, results, case.harm),
-        *_about_remedies(results, case.threshold),
+        *_about_remedies(results, case.threshold, case.data.measure),
         *_about_spreads(case, results),
     ]
     return tuple(Warning_(code, text) for code, text in found)
@@ -283,7 +283,9 @@ def _about_spreads(case: Case, results: Sequence[RemedyResult]) -> Iterator[tupl
             )
 
 
-def _about_remedies(results: Sequence[RemedyResult], threshold: float) -> Iterator[tuple[str, str]]:
+def _about_remedies(
+    results: Sequence[RemedyResult], threshold: float, measure: Measure
+) -> Iterator[tuple[str, str]]:
     for r in results:
         if r.worse_than_control:
             yield (
@@ -322,8 +324,9 @@ def _about_remedies(results: Sequence[RemedyResult], threshold: float) -> Iterat
         if abs(max(simple, -1.0) - max(r.efficacy, -1.0)) > DISAGREEMENT:
             yield (
                 "methods_disagree",
-                f"{r.name}: group means say {percent(simple)}, the model "
-                f"{percent(r.efficacy)}; a few plants far from the others pull the means.",
+                f"{r.name}: {change(min(simple, 0.999), measure)} by the plain means, "
+                f"{change(r.efficacy, measure)} by the model; a few plants far from the others "
+                "pull the means.",
             )
 
 

@@ -19,6 +19,8 @@ from orthocris.services.trial.questions import keep_trial, question_of
 from orthocris.services.verdict.judging import record_verdict, verdict_of
 from orthocris.storage.trial import plants, reading, trials
 
+GOES_ON = ", goes on"
+
 
 @dataclass(frozen=True, slots=True)
 class NextPart:
@@ -119,7 +121,9 @@ def _goes_on(trial: CountedTrial, keeps: Sequence[str]) -> Question:
         setup = replace(setup, block_size=None)
         if setup.design in (DesignKind.LATIN, DesignKind.INCOMPLETE):
             setup = replace(setup, design=DesignKind.COMPLETE)
-    return replace(asked, name=f"{trial.name}, goes on", remedies=remedies, setup=setup)
+    first = trial.name.removesuffix(GOES_ON)
+    name = f"{trial.name} again" if first != trial.name else f"{first}{GOES_ON}"
+    return replace(asked, name=name, remedies=remedies, setup=setup)
 
 
 def _waiting(trial: CountedTrial) -> list[Plant]:

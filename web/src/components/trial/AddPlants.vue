@@ -52,7 +52,7 @@ async function add(): Promise<void> {
 <template>
   <form v-if="trial" class="sheet stack" novalidate @submit.prevent="add">
     <h2>{{ trial.plants.length ? "Add more" : "Lay out the bench" }}</h2>
-    <p v-if="wanted" class="soft">By the part before, about {{ plural(wanted, "plant") }} more in all would settle it, or come nearest to that; with fewer it stays open more often.</p>
+    <p v-if="wanted" class="soft">By the part before, about {{ plural(wanted, "more plant") }} in all would settle it, or come nearest to that; with fewer it stays open more often.</p>
     <div class="adding">
       <FieldRow v-slot="{ id }" label="Names begin with" help="S gives S1, S2, …" :fault="addFault?.field === 'prefix' || addFault?.field === 'name' ? addFault : null">
         <el-input :id="id" v-model="more.prefix" autocomplete="off" />
