@@ -22,6 +22,7 @@ from platformdirs import user_cache_path, user_data_path
 
 from orthocris import judge_command, keeping_commands
 from orthocris.core.errors import OrthocrisError
+from orthocris.demo.beside import WITH_PARENT, DemoBeside, end_with_parent
 from orthocris.knowledge.checks import KnowledgeError, check_knowledge
 
 if TYPE_CHECKING:
@@ -73,6 +74,7 @@ def _add_serve(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--port", type=_port, default=8747)
     parser.add_argument("--data", type=Path, help="folder of the data")
     parser.add_argument("--demo", action="store_true", help="serve a fresh copy of the demo world")
+    parser.add_argument(WITH_PARENT, action="store_true", help=argparse.SUPPRESS)
     parser.add_argument("--keep", action="store_true", help="keep the demo copy at the end")
     parser.add_argument(
         "--lan", action="store_true", help="let other devices of the home network in, this time"
@@ -134,6 +136,8 @@ def _serve_until_told(options: argparse.Namespace) -> int:
             file=sys.stderr,
         )
         return 2
+    if options.with_parent:
+        end_with_parent()
     if not options.demo:
         return _run(listener, options.data or user_data_folder(), options)
     if options.keep:
@@ -194,6 +198,7 @@ def _run(listener: socket.socket, folder: Path, options: argparse.Namespace) -> 
         Gate(app, context, names), folder / "door", options.lan_port, context.now, options.lan_host
     )
     app.state.network = home
+    app.state.demo = demo = DemoBeside()
     print(f"Orthocris is ready at http://{HOST}:{listener.getsockname()[1]}", flush=True)
 
     class Server(uvicorn.Server):
@@ -225,6 +230,7 @@ def _run(listener: socket.socket, folder: Path, options: argparse.Namespace) -> 
         server.run(sockets=[listener])
     finally:
         home.shut()
+        demo.shut()
         for watch in watches:
             watch.end()
         database.close()

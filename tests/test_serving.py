@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 import io
+import json
 import os
 import signal
 import subprocess
 import sys
 import tempfile
+import time
 import unittest
 from contextlib import redirect_stdout
 from datetime import UTC, datetime
 from pathlib import Path
+from urllib.request import urlopen
 
 from orthocris.__main__ import main
 from orthocris.demo.build import fresh_copy
@@ -114,6 +117,36 @@ class Ends(unittest.TestCase):
                 )
                 self.assertEqual(done.returncode, 2, done.stderr)
                 self.assertRegex(done.stderr, "no port: give")
+
+
+class DemoBesideOwn(unittest.TestCase):
+    def test_it_is_served_once_and_ends_with_who_asked_for_it_even_if_that_is_killed(self) -> None:
+        own = self.enterContext(tempfile.TemporaryDirectory())
+        asks = (
+            "import sys, time; from orthocris.demo.beside import DemoBeside; demo = DemoBeside();"
+            "print(demo.open() == demo.open(), demo.open(), flush=True); time.sleep(600)"
+        )
+        asking = subprocess.Popen(
+            [sys.executable, "-c", asks],
+            cwd=ROOT,
+            env={**os.environ, "TMPDIR": own},
+            stdout=subprocess.PIPE,
+            text=True,
+        )
+        assert asking.stdout is not None
+        self.addCleanup(asking.stdout.close)
+        self.addCleanup(asking.wait)
+        self.addCleanup(asking.kill)
+        once, address = asking.stdout.readline().split()
+        self.assertEqual(once, "True")
+        with urlopen(f"{address}/api/today", timeout=60) as answer:
+            self.assertEqual(len(json.load(answer)["trials"]), len(STORIES))
+        self.assertTrue(list(Path(own).glob("orthocris-demo-*")))
+        asking.kill()
+        until = time.monotonic() + 60
+        while list(Path(own).glob("orthocris-demo-*")) and time.monotonic() < until:
+            time.sleep(0.1)
+        self.assertEqual(list(Path(own).glob("orthocris-demo-*")), [])
 
 
 class DemoCopy(unittest.TestCase):

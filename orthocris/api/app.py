@@ -90,6 +90,7 @@ def create_app(context: Context, front_end: Path | None) -> FastAPI:
     )
     app.state.context = context
     app.state.network = None
+    app.state.demo = None
     app.state.power_jobs = PowerJobs()
     app.state.today = TodayBoard(
         context, lambda found: today_view(found).model_dump_json().encode()

@@ -37,6 +37,17 @@ class OneSentence(BrowserCase):
         self.assertEqual(sorted({p["row"] for p in plants}), [1, 2])
         self.assertEqual(server.get("/api/trials/1")["care"]["ml_per_plant"], 40)
 
+    def test_an_empty_garden_opens_a_demo_garden_beside_it(self) -> None:
+        server = self.fresh()
+        page = self.page()
+        page.goto(server.address)
+        self.assert_accessible(page)
+        with page.context.expect_page() as opened:
+            page.get_by_role("button", name="Look round a demo garden").click()
+        demo = opened.value
+        expect(demo.get_by_text("Strawberries in the gutters").first).to_be_visible()
+        self.assertEqual(server.get("/api/today")["trials"], [])  # nothing of it came in here
+
     def test_by_keys(self) -> None:
         """The sentence is gone through with Enter, and sent from anywhere in it."""
         server = self.fresh()

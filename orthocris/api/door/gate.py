@@ -22,7 +22,7 @@ COOKIE = "__Host-orthocris"
 # To let oneself in and out, and to come to trust the certificate.
 OPEN = frozenset({"/api/door/enter", "/api/door/authority", "/api/health"})
 # What is looked after on the machine itself: the door, and what holds the whole garden.
-ONLY_HERE = ("/api/door", "/api/backups", "/api/moving")
+ONLY_HERE = ("/api/door", "/api/backups", "/api/moving", "/api/demo")
 OWN_SESSION = frozenset({"/api/door/leave"})
 
 

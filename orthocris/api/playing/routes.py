@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Request
 
-from orthocris.api.playing.schemas import LessonIn, LessonOut, PlayIn, PlayOut
+from orthocris.api.playing.schemas import DemoOut, LessonIn, LessonOut, PlayIn, PlayOut
 from orthocris.api.requests import ERRORS
+from orthocris.core.errors import ConflictError
 from orthocris.core.playing.lessons import lesson
 from orthocris.core.playing.play import play
+from orthocris.services.door.network import DemoGarden
 
 router = APIRouter(prefix="/api", responses=ERRORS)
 
@@ -22,3 +24,16 @@ def play_so_far(body: PlayIn) -> PlayOut:
 def lesson_of(body: LessonIn) -> LessonOut:
     """Play many gardens of a plan, without the untreated, the lot or the wait, and with it."""
     return LessonOut.model_validate(lesson(body.plan.plan(), body.about, body.seed))
+
+
+@router.post("/demo")
+def open_demo(request: Request) -> DemoOut:
+    """Serve the demo garden beside this one, and return where; nothing of it comes in here."""
+    demo: DemoGarden | None = request.app.state.demo
+    if demo is None:
+        raise ConflictError(
+            "this program is served without a demo garden",
+            code="no_demo",
+            fix="Start it by hand: orthocris demo --port 8750.",
+        )
+    return DemoOut(address=demo.open())

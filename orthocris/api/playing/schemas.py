@@ -156,6 +156,12 @@ class LessonIn(In):
     seed: Seed = 1
 
 
+class DemoOut(Out):
+    """Where the demo garden is served."""
+
+    address: str
+
+
 class LessonOut(Out):
     """What many gardens show, done without the thing and with it."""
 

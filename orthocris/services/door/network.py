@@ -34,3 +34,10 @@ class Network(Protocol):
 
     def authority(self) -> bytes:
         """Return the certificate (PEM) by which devices trust this one."""
+
+
+class DemoGarden(Protocol):
+    """The demo world, served beside the gardener's own."""
+
+    def open(self) -> str:
+        """Return its address; it is started where it does not run yet."""

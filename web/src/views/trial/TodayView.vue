@@ -37,6 +37,22 @@ async function bringBack(id: number): Promise<void> {
   }
 }
 
+/** The demo is a program beside this one, so it is offered on its machine alone. */
+const demo = ref<"" | "offered" | "starting">(["127.0.0.1", "localhost", "[::1]"].includes(location.hostname) ? "offered" : "");
+async function lookRound(): Promise<void> {
+  demo.value = "starting";
+  const window_ = window.open("about:blank"); // opened at the press: later it would be blocked
+  try {
+    const { address } = await take(client.POST("/api/demo"));
+    (window_ ?? window).location.assign(address);
+  } catch (thrown) {
+    window_?.close();
+    fault.value = asFault(thrown);
+  } finally {
+    demo.value = "offered";
+  }
+}
+
 /** From so many on a trial is looked for by words, those put away too. */
 const MANY = 5;
 const words = ref("");
@@ -96,6 +112,7 @@ const heading = computed(() =>
           <li><RouterLink to="/new" class="go-on">Plan a trial →</RouterLink><span>You know what sits on your plants.</span></li>
           <li><RouterLink to="/look" class="go-on other">Find out what it is →</RouterLink><span>Leaves are sticky, spotted or chewed, and you don’t know by what.</span></li>
           <li><RouterLink to="/play?usual=1" class="go-on other">Play one first →</RouterLink><span>Five minutes on invented plants, to see what a trial is and why.</span></li>
+          <li v-if="demo"><button type="button" class="go-on other" :disabled="demo === 'starting'" @click="lookRound">{{ demo === "starting" ? "It is laid out …" : "Look round a demo garden →" }}</button><span>Three invented summers, in a window of their own. Try anything there; it is gone at the end.</span></li>
         </ul>
         <p class="small">Did you do one already, on paper or in a spreadsheet? <RouterLink to="/new?paper=1">Enter it here</RouterLink>. To write down what you see from week to week, open <RouterLink to="/year">the year</RouterLink>.</p>
       </section>
@@ -188,7 +205,7 @@ const heading = computed(() =>
 
 .ways {
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(min(100%, 260px), 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(min(100%, 240px), 1fr));
   gap: var(--space-4);
   margin: 0;
   padding: 0;
