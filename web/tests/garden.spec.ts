@@ -1,4 +1,5 @@
 // The day ribbon, generations, strengths, the words of mixing, and the walk of a spray round.
+import { flushPromises, wire } from "./wire";
 import { enableAutoUnmount, mount } from "@vue/test-utils";
 import { afterEach, describe, expect, it } from "vitest";
 import { computed, effectScope, shallowRef } from "vue";
@@ -50,7 +51,7 @@ describe("the day ribbon", () => {
   });
 
   const ribbon: Schemas["RibbonOut"] = {
-    station: "roof", outdoors: true, known: true, now: "2026-05-10T10:20:00+02:00", sunrise: 6.25, sunset: 20.5, hours: day,
+    station: "roof", by_hand: false, outdoors: true, known: true, now: "2026-05-10T10:20:00+02:00", sunrise: 6.25, sunset: 20.5, hours: day,
     rows: [], days: [{ day: "2026-05-10", best: "2026-05-10T19:00:00+02:00", open_hours: 3, why: "" }, { day: "2026-05-11", best: null, open_hours: 0, why: "rain" }],
   };
 
@@ -71,13 +72,25 @@ describe("the day ribbon", () => {
     const view = mount(DayRibbon, { props: { ribbon: { ...ribbon, known: false, days } }, global: { stubs: { RouterLink: true } } });
     expect(view.text()).toContain("Nothing is known of today's weather");
     expect(view.text()).not.toContain("No good hour");
-    expect(view.find("header router-link-stub[to='/yard']").exists()).toBe(true);
+    expect(view.text()).not.toContain("no weather is known");
   });
 
-  it("leads nowhere from the yard, where it can be said", () => {
-    const view = mount(DayRibbon, { props: { ribbon: { ...ribbon, known: false, days: [] }, inYard: true }, global: { stubs: { RouterLink: true } } });
-    expect(view.get("header").text()).toContain("say it below");
-    expect(view.find("header router-link-stub").exists()).toBe(false);
+  it("asks in three words where nothing is known, and again where it was said otherwise", async () => {
+    const sent: unknown[] = [];
+    wire.answer = async (request) => {
+      sent.push(await request.json());
+      return new Response("{}", { headers: { "Content-Type": "application/json" } });
+    };
+    const view = mount(DayRibbon, { props: { ribbon: { ...ribbon, known: false } }, global: { stubs: { RouterLink: true } } });
+    const press = async (words: string): Promise<void> => view.findAll("button").find((b) => b.text() === words)?.trigger("click");
+    await press("leaves move");
+    expect(sent).toHaveLength(0); // how warm it is was not said yet
+    await press("mild");
+    await flushPromises();
+    expect(sent.at(-1)).toEqual({ warmth: "mild", breeze: "leaves", wet: "none" });
+    expect(view.emitted("said")).toHaveLength(1);
+    await view.setProps({ ribbon: { ...ribbon, by_hand: true } });
+    expect(view.get("details").text()).toContain("Is it otherwise than you said?");
   });
 });
 

@@ -21,6 +21,7 @@ from orthocris.api.weather.schemas import (
     PriceIO,
     RibbonOut,
     RowOut,
+    TodayIn,
     YardIO,
 )
 from orthocris.core.pantry.costs import Price, pack_said
@@ -95,6 +96,12 @@ def enter_day(context: Ctx, body: DayIO) -> DayIO:
     return body
 
 
+@router.post("/weather/today")
+def say_today(context: Ctx, body: TodayIn) -> DayIO:
+    """Enter today by a look out of the door, in three words; said again it replaces the older."""
+    return DayIO.model_validate(yards.say_today(context, body.warmth, body.breeze, body.wet))
+
+
 @router.post("/weather/table", status_code=201)
 def read_in(context: Ctx, body: Annotated[bytes, Body(media_type="text/csv")]) -> HoursRead:
     """Read in an hourly table (CSV) and use it as the yard's weather."""
@@ -140,6 +147,7 @@ def calendar(context: Ctx) -> Calendar:
 def _ribbon(found: ribbons.Ribbon) -> RibbonOut:
     return RibbonOut(
         station=found.station,
+        by_hand=found.by_hand,
         outdoors=found.outdoors,
         known=found.known,
         now=found.now,

@@ -9,7 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 from orthocris.api.base import Date, In, Out, Real
 from orthocris.core.pantry.units import Region
-from orthocris.core.weather.days import DayEntry, Sky
+from orthocris.core.weather.days import Breeze, DayEntry, Sky, Warmth, Wet
 from orthocris.core.weather.yard import Absence, WeatherSource, Yard
 
 Whole = Annotated[int, Field(ge=-(2**31), le=2**31 - 1)]
@@ -92,6 +92,14 @@ class DayIO(In):
         return DayEntry(**self.model_dump())
 
 
+class TodayIn(In):
+    """Today as it looks out of the door."""
+
+    warmth: Warmth
+    breeze: Breeze = Breeze.STILL
+    wet: Wet = Wet.NONE
+
+
 class HourOut(Out):
     """One hour of the ribbon."""
 
@@ -132,9 +140,10 @@ class DayOut(Out):
 
 
 class RibbonOut(BaseModel):
-    """Today, hour by hour, and the next days."""
+    """Today, hour by hour, and the next days; `by_hand`: as the gardener says each day."""
 
     station: str
+    by_hand: bool
     outdoors: bool
     known: bool
     now: datetime

@@ -44,6 +44,59 @@ class DayEntry:
     rain_to: int = 24
 
 
+class Warmth(StrEnum):
+    """How warm a day gets."""
+
+    COLD = "cold"
+    COOL = "cool"
+    MILD = "mild"
+    WARM = "warm"
+    HOT = "hot"
+
+
+class Breeze(StrEnum):
+    """What the wind moves."""
+
+    STILL = "still"
+    LEAVES = "leaves"
+    BRANCHES = "branches"
+
+
+class Wet(StrEnum):
+    """Whether it rains today."""
+
+    NONE = "none"
+    LATER = "later"
+    ALL_DAY = "all_day"
+
+
+# What such a day usually is: coolest and warmest (°C), wind (km/h), rain (mm).
+_WARMTH = {
+    Warmth.COLD: (0.0, 6.0),
+    Warmth.COOL: (5.0, 13.0),
+    Warmth.MILD: (9.0, 19.0),
+    Warmth.WARM: (13.0, 25.0),
+    Warmth.HOT: (17.0, 32.0),
+}
+_WIND = {Breeze.STILL: 4.0, Breeze.LEAVES: 12.0, Breeze.BRANCHES: 28.0}
+_RAIN = {Wet.NONE: 0.0, Wet.LATER: 4.0, Wet.ALL_DAY: 8.0}
+RAIN_AHEAD = 3  # hours until rain that comes later today is reckoned with
+
+
+def day_by_eye(now: datetime, warmth: Warmth, breeze: Breeze, wet: Wet) -> DayEntry:
+    """Return today in typical numbers, from a look out of the door; rain later ends at midnight."""
+    low, high = _WARMTH[warmth]
+    return DayEntry(
+        day=now.date(),
+        low=low,
+        high=high,
+        wind=_WIND[breeze],
+        sky=Sky.MIXED if wet is Wet.NONE else Sky.CLOUDY,
+        rain=_RAIN[wet],
+        rain_from=min(now.hour + RAIN_AHEAD, 23) if wet is Wet.LATER else 0,
+    )
+
+
 def check_entry(entry: DayEntry) -> None:
     """Check a day, or raise InputError naming the field."""
     check_ranges(

@@ -11,7 +11,8 @@ from orthocris.core.weather.windows import CLOSING, CLOSING_SIGNS, Sign, WindowT
 
 Say = Callable[[WindowTable, int, int], str]
 _SIGNS = tuple((int(sign), sign) for sign in Sign)  # plain numbers: asked for every hour
-UNKNOWN_SAID = "no weather is known for this hour"
+UNKNOWN_DAY = "no weather is known"
+UNKNOWN_SAID = f"{UNKNOWN_DAY} for this hour"
 
 
 def explain(table: WindowTable, row: int, index: int) -> tuple[str, ...]:
@@ -43,7 +44,7 @@ def why_closed(table: WindowTable, row: int, hours: range) -> str:
 
 # Short names, those that rule the others out first.
 _WHY = {
-    Sign.UNKNOWN: "no weather is known",
+    Sign.UNKNOWN: UNKNOWN_DAY,
     Sign.DARK: "dark",
     Sign.RAIN: "rain",
     Sign.WET: "wet leaves",

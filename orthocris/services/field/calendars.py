@@ -12,6 +12,7 @@ from orthocris.core.field.progress import Job, JobKind, jobs
 from orthocris.core.field.stopping import Next
 from orthocris.core.trial.plan import Round, TrialPlan
 from orthocris.core.trial.standing import Standing
+from orthocris.core.weather.window_words import UNKNOWN_DAY
 from orthocris.formats.calendar import CalendarJob, calendar_bytes
 from orthocris.services.context import Context
 from orthocris.services.field.rest import rest_jobs
@@ -122,8 +123,9 @@ def _timed(job: Job, plan: TrialPlan, outlook: Outlook, round_: Round | None = N
     view = outlook.best(plan, round_).get(day)
     if view is None:
         return job
-    if view.best is None:
-        return replace(job, note=f"no open hour: {view.why}")
+    if view.best is None:  # what nobody knows is no bad hour
+        known = view.why != UNKNOWN_DAY
+        return replace(job, note=f"no open hour: {view.why}") if known else job
     if job.kind is JobKind.MIX:
         return replace(job, at=view.best, note="just before the spray")
     return replace(job, at=view.best, note=f"best hour of {view.open_hours} open")

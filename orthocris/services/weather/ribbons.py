@@ -16,6 +16,7 @@ from orthocris.core.trial.plan import Remedy, Round, TrialPlan
 from orthocris.core.weather.sunlight import SunTimes, sun_times
 from orthocris.core.weather.window_words import UNKNOWN_SAID, explain, main_sign, remarks
 from orthocris.core.weather.windows import WindowTable, bees_fly, local_hour
+from orthocris.core.weather.yard import WeatherSource
 from orthocris.services.context import Context
 from orthocris.services.weather.outlook import (
     HISTORY_HOURS,
@@ -75,9 +76,13 @@ class RowView:
 
 @dataclass(frozen=True, slots=True)
 class Ribbon:
-    """Today from midnight to midnight, and the next days' best hours."""
+    """Today from midnight to midnight, and the next days' best hours.
+
+    `by_hand`: the gardener says what each day is like.
+    """
 
     station: str
+    by_hand: bool
     outdoors: bool
     known: bool
     now: datetime
@@ -136,6 +141,7 @@ def _ribbon(
     bees = bees_fly(table.weather)
     return Ribbon(
         station=outlook.station,
+        by_hand=outlook.place.weather_source is WeatherSource.ENTERED,
         outdoors=plan.care.spot.outdoors,
         known=bool(table.weather.known()[TODAY.start : TODAY.stop].any()),
         now=outlook.now,

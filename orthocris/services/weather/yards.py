@@ -9,7 +9,14 @@ from datetime import datetime, time, timedelta
 from orthocris.core.errors import InputError
 from orthocris.core.pantry.costs import Price, check_price
 from orthocris.core.trial.record import Change
-from orthocris.core.weather.days import DayEntry, check_entry
+from orthocris.core.weather.days import (
+    Breeze,
+    DayEntry,
+    Warmth,
+    Wet,
+    check_entry,
+    day_by_eye,
+)
 from orthocris.core.weather.yard import WeatherSource, Yard, check_yard
 from orthocris.formats.weather_table import known_hours, read_weather, write_weather
 from orthocris.services.context import Context
@@ -119,6 +126,13 @@ def enter_day(context: Context, entry: DayEntry) -> None:
         if yard.load(connection).weather_source is WeatherSource.NONE:
             _use_station(connection, context, WeatherSource.ENTERED)
     log_weather(context)
+
+
+def say_today(context: Context, warmth: Warmth, breeze: Breeze, wet: Wet) -> DayEntry:
+    """Keep today as it looks out of the door, and return it in numbers."""
+    entry = day_by_eye(context.now(), warmth, breeze, wet)
+    enter_day(context, entry)
+    return entry
 
 
 def entered_days(context: Context) -> tuple[DayEntry, ...]:

@@ -20,7 +20,7 @@ from orthocris.core.trial.care import Care, Spot
 from orthocris.core.trial.patches import Harm
 from orthocris.core.trial.sprays import EventKind
 from orthocris.core.trial.stages import Phase, RoundRhythm, Stage
-from orthocris.core.weather.days import DayEntry, Sky
+from orthocris.core.weather.days import Breeze, Warmth, Wet
 from orthocris.core.weather.hours import LIMITS, weather_from
 from orthocris.core.weather.sunlight import Place, sun_times
 from orthocris.core.weather.yard import WeatherSource, Yard
@@ -185,11 +185,18 @@ class Ribbons(Weathered):
 
     def test_a_day_by_hand_serves_where_there_is_no_station(self) -> None:
         self.assertFalse(ribbons.yard_ribbon(self.context).known)
-        entry = DayEntry(date(2026, 5, 10), 9, 17, 5, Sky.CLOUDY)
-        yards.enter_day(self.context, entry)
+        due = overviews.overview(self.context, self.trial_id).jobs
+        self.assertFalse([j.note for j in due if "no open hour" in j.note])  # nobody knows
+        yards.say_today(self.context, Warmth.MILD, Breeze.LEAVES, Wet.NONE)
         ribbon = ribbons.yard_ribbon(self.context)
-        self.assertTrue(ribbon.known)
-        self.assertEqual(ribbon.station, "entered by hand")
+        self.assertEqual((ribbon.known, ribbon.by_hand), (True, True))
+        self.assertTrue(any(hour.open for hour in ribbon.hours))
+        yards.say_today(self.context, Warmth.MILD, Breeze.LEAVES, Wet.LATER)  # it is 8 o'clock
+        self.assertEqual(
+            [h.rain == 0 for h in ribbons.yard_ribbon(self.context).hours].index(0), 11
+        )
+        yards.say_today(self.context, Warmth.HOT, Breeze.BRANCHES, Wet.NONE)
+        self.assertFalse(any(hour.open for hour in ribbons.yard_ribbon(self.context).hours))
 
     def test_indoors_the_lamp_alone_decides(self) -> None:
         self.care(spot=Spot(outdoors=False, lamp_from=6, lamp_to=20))

@@ -2950,6 +2950,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/weather/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Say Today
+         * @description Enter today by a look out of the door, in three words; said again it replaces the older.
+         */
+        post: operations["say_today_api_weather_today_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/yard": {
         parameters: {
             query?: never;
@@ -3386,6 +3406,12 @@ export interface components {
             /** Volume */
             volume: number;
         };
+        /**
+         * Breeze
+         * @description What the wind moves.
+         * @enum {string}
+         */
+        Breeze: "still" | "leaves" | "branches";
         /**
          * BrewStepOut
          * @description One thing that is done for a brew, before the bottle.
@@ -6633,9 +6659,11 @@ export interface components {
         Rhythm: "rounds" | "once" | "every" | "days" | "watering";
         /**
          * RibbonOut
-         * @description Today, hour by hour, and the next days.
+         * @description Today, hour by hour, and the next days; `by_hand`: as the gardener says each day.
          */
         RibbonOut: {
+            /** By Hand */
+            by_hand: boolean;
             /** Days */
             days: components["schemas"]["DayOut"][];
             /** Hours */
@@ -7554,6 +7582,17 @@ export interface components {
             unread: string;
         };
         /**
+         * TodayIn
+         * @description Today as it looks out of the door.
+         */
+        TodayIn: {
+            /** @default still */
+            breeze: components["schemas"]["Breeze"];
+            warmth: components["schemas"]["Warmth"];
+            /** @default none */
+            wet: components["schemas"]["Wet"];
+        };
+        /**
          * TodayOut
          * @description What is due in the trials and beside them, every trial, and those put away.
          */
@@ -7987,6 +8026,12 @@ export interface components {
             verdict: components["schemas"]["VerdictBody"];
         };
         /**
+         * Warmth
+         * @description How warm a day gets.
+         * @enum {string}
+         */
+        Warmth: "cold" | "cool" | "mild" | "warm" | "hot";
+        /**
          * WarningOut
          * @description Something to know before trusting the verdict.
          */
@@ -8060,6 +8105,12 @@ export interface components {
          * @enum {integer}
          */
         Weight: 0 | 1 | 2;
+        /**
+         * Wet
+         * @description Whether it rains today.
+         * @enum {string}
+         */
+        Wet: "none" | "later" | "all_day";
         /**
          * WhatIfOut
          * @description Another way to do the same trial.
@@ -26676,6 +26727,120 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    say_today_api_weather_today_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TodayIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayIO"];
                 };
             };
             /** @description Bad Request */

@@ -6,6 +6,7 @@ import { alongRibbon, clockOf, dawnToDark, inLines, spans, timeOf } from "../../
 import { useWidth } from "../../composables/useWidth";
 import { dayName } from "../../words";
 import PlantTag from "../PlantTag.vue";
+import TodayByEye from "./TodayByEye.vue";
 import { inUnits, shown as inTheirs } from "../../units";
 
 export interface Hung {
@@ -15,7 +16,8 @@ export interface Hung {
 }
 
 /** Today from dawn to dark as one band: what closes each hour, and today's jobs at their best hour. */
-const props = defineProps<{ ribbon: Schemas["RibbonOut"]; jobs?: readonly Hung[]; perRemedy?: boolean; inYard?: boolean }>();
+const props = defineProps<{ ribbon: Schemas["RibbonOut"]; jobs?: readonly Hung[]; perRemedy?: boolean }>();
+const emit = defineEmits<{ said: [] }>();
 const chosen = ref<number | null>(null);
 
 const frame = ref<HTMLElement | null>(null);
@@ -47,6 +49,8 @@ const rows = computed(() => {
   return props.ribbon.rows;
 });
 const nextDays = computed(() => props.ribbon.days.slice(1));
+/** Nobody tells of the weather out there, so whoever stands in it is asked. */
+const asks = computed(() => !props.ribbon.known && props.ribbon.outdoors);
 
 function clock(value: number): string {
   const minutes = Math.round(value * 60);
@@ -66,12 +70,13 @@ function sentence(hour: Schemas["HourOut"]): string {
   <section ref="frame" class="ribbon" aria-label="The day ribbon">
     <header>
       <strong v-if="today?.best">Best hour today: {{ timeOf(today.best) }}</strong>
-      <strong v-else-if="!ribbon.known">Nothing is known of today's weather: look yourself, or <template v-if="inYard">say it below</template><RouterLink v-else to="/yard">say it in the Yard</RouterLink></strong>
+      <strong v-else-if="asks">Nothing is known of today's weather yet</strong>
       <strong v-else>No good hour is left today: {{ today?.why }}</strong>
       <span v-if="ribbon.outdoors" class="small soft">sun {{ clock(ribbon.sunrise) }} to {{ clock(ribbon.sunset) }} · {{ ribbon.station }}</span>
       <span v-else class="small soft">indoors: only the lamp counts</span>
     </header>
-    <div v-for="line in lines" :key="line.from" class="band" :style="{ '--count': line.hours.length }">
+    <TodayByEye v-if="asks" @said="emit('said')" />
+    <div v-for="line in lines" v-else :key="line.from" class="band" :style="{ '--count': line.hours.length }">
       <div class="hours" role="group" :aria-label="lines.length > 1 ? `Hours from ${Math.floor(clockOf(line.hours[0]?.at ?? ''))}` : 'Hours'">
         <button
           v-for="(hour, k) in line.hours"
@@ -96,11 +101,15 @@ function sentence(hour: Schemas["HourOut"]): string {
         <span>{{ timeOf(job.at) }} {{ job.title }}</span>
       </component>
     </div>
-    <p v-if="shown" class="said" role="status">
+    <details v-if="ribbon.known && ribbon.by_hand">
+      <summary>Is it otherwise than you said?</summary>
+      <TodayByEye @said="emit('said')" />
+    </details>
+    <p v-if="shown && !asks" class="said" role="status">
       <strong>{{ timeOf(shown.at) }}</strong>{{ " " }}
       <template v-if="shown.temperature !== null"> {{ inUnits(`${Math.round(shown.temperature)} °C`) }}</template><template v-if="shown.humidity !== null">, {{ Math.round(shown.humidity) }}% humidity</template><template v-if="shown.wind !== null">, wind {{ inUnits(`${Math.round(shown.wind)} km/h`) }}</template><template v-if="shown.forecast"> (forecast)</template>: {{ inUnits(sentence(shown)) }}.
     </p>
-    <ul class="days">
+    <ul v-if="!(asks || ribbon.by_hand) || nextDays.some((d) => d.best)" class="days">
       <li v-for="day in nextDays" :key="day.day" :class="{ none: !day.best }">
         <span class="small">{{ dayName(day.day) }}</span>
         <strong v-if="day.best">{{ timeOf(day.best) }}</strong>

@@ -86,7 +86,7 @@ const events = computed(() => {
         <JobRow v-for="job in due" :key="job.title" :job="job" :trial-id="trial.id" :today="trial.today" />
       </section>
       <section v-if="ribbon.data.value && !over" class="sheet">
-        <DayRibbon :ribbon="ribbon.data.value" :jobs="hung" per-remedy />
+        <DayRibbon :ribbon="ribbon.data.value" :jobs="hung" per-remedy @said="ribbon.load" />
       </section>
       <TimeTable :trial="trial" />
       <section class="sheet">

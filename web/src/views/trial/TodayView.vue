@@ -26,7 +26,8 @@ async function load(): Promise<void> {
     fault.value = asFault(thrown);
   }
 }
-onMounted(() => Promise.all([load(), ribbon.load()]));
+const said = (): Promise<unknown> => Promise.all([load(), ribbon.load()]);
+onMounted(said);
 
 async function bringBack(id: number): Promise<void> {
   try {
@@ -117,10 +118,10 @@ const heading = computed(() =>
         <p class="small">Did you do one already, on paper or in a spreadsheet? <RouterLink to="/new?paper=1">Enter it here</RouterLink>. To write down what you see from week to week, open <RouterLink to="/year">the year</RouterLink>.</p>
       </section>
       <template v-else>
-        <section v-if="ribbon.data.value?.known" class="sheet">
-          <DayRibbon :ribbon="ribbon.data.value" :jobs="hung" />
+        <section v-if="ribbon.data.value" class="sheet">
+          <DayRibbon :ribbon="ribbon.data.value" :jobs="hung" @said="said" />
+          <p v-if="!ribbon.data.value.known" class="small soft set-up">A station or a table of hours can be set up in <RouterLink to="/yard">the Yard</RouterLink>.</p>
         </section>
-        <p v-else-if="ribbon.data.value" class="small soft">No weather is known. <RouterLink to="/yard">Set up the yard</RouterLink> to see the day's open hours here.</p>
         <section class="stack jobs" aria-labelledby="due">
           <h2 id="due">Due now</h2>
           <p v-if="!due.length && !gardenDue.length" class="soft">Nothing is due today.</p>
@@ -183,6 +184,10 @@ const heading = computed(() =>
 
 .jobs {
   gap: var(--space-2);
+}
+
+.set-up {
+  margin-top: var(--space-3);
 }
 
 .seek {

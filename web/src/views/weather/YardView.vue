@@ -101,7 +101,7 @@ function save(): Promise<void> {
       <p class="soft">Where it lies, what the weather does, and what stands in the shed.</p>
     </div>
     <p v-if="kept" role="status" class="kept">{{ kept }}</p>
-    <section v-if="ribbon.data.value && !fault?.ofData" class="sheet"><DayRibbon :ribbon="ribbon.data.value" in-yard /></section>
+    <section v-if="ribbon.data.value && !fault?.ofData" class="sheet"><DayRibbon :ribbon="ribbon.data.value" @said="load" /></section>
     <FaultNote :fault="fault && !fault.field && !fault.ofData ? fault : null"><el-button v-if="fault?.code === 'changed_elsewhere'" @click="load">Show what is there now</el-button></FaultNote>
     <form v-if="yard && !fault?.ofData" class="sheet stack" novalidate @submit.prevent="save">
       <h2>Place and weather</h2>
