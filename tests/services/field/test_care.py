@@ -192,9 +192,8 @@ class Ribbons(Weathered):
         self.assertEqual((ribbon.known, ribbon.by_hand), (True, True))
         self.assertTrue(any(hour.open for hour in ribbon.hours))
         yards.say_today(self.context, Warmth.MILD, Breeze.LEAVES, Wet.LATER)  # it is 8 o'clock
-        self.assertEqual(
-            [h.rain == 0 for h in ribbons.yard_ribbon(self.context).hours].index(0), 11
-        )
+        wet = [hour.rain for hour in ribbons.yard_ribbon(self.context).hours]
+        self.assertEqual((wet[10], bool(wet[11])), (0.0, True))
         yards.say_today(self.context, Warmth.HOT, Breeze.BRANCHES, Wet.NONE)
         self.assertFalse(any(hour.open for hour in ribbons.yard_ribbon(self.context).hours))
 
