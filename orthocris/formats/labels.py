@@ -9,7 +9,7 @@ from datetime import datetime
 from xml.sax.saxutils import escape
 
 from orthocris.core.errors import InputError
-from orthocris.core.pantry.units import Region, volume_words
+from orthocris.core.pantry.units import Region, clock_words, volume_words
 from orthocris.formats.prints import MARGIN, Paper, code_path, fitting, svg_page, tag_path
 
 WIDTH, GAP = 90.0, 6.0  # mm
@@ -122,7 +122,7 @@ def _label(piece: _Piece) -> str:
     label = piece.label
     tag = tag_path(16.0, 28.0, label.notches)
     more = ", goes on" if piece.goes_on else ""
-    mixed = f"mixed {label.mixed_at:%d %b %Y, %H:%M}"
+    mixed = f"mixed {label.mixed_at:%d %b %Y}, {clock_words(label.mixed_at, label.region)}"
     if label.volume:
         mixed = f"{volume_words(label.volume, label.region)}, {mixed}"
     found = [
@@ -164,7 +164,7 @@ def _fitted(text: str, letters: int) -> str:
 def _life(label: BottleLabel) -> str:
     if label.use_by is None:
         return "Life: see the label"
-    return f"Use by {label.use_by:%a %d %b %Y, %H:%M}"
+    return f"Use by {label.use_by:%a %d %b %Y}, {clock_words(label.use_by, label.region)}"
 
 
 def _lines(label: BottleLabel) -> list[str]:

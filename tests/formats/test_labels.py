@@ -59,7 +59,7 @@ class Labels(unittest.TestCase):
 
     def test_volumes_are_told_in_the_gardeners_own_units(self) -> None:
         american = replace(LABEL, region=Region.US)
-        self.assertIn("8.9 fl oz (264 ml), mixed 10 May 2026, 08:30", self.texts(american))
+        self.assertIn("8.9 fl oz (264 ml), mixed 10 May 2026, 8:30 am", self.texts(american))
 
     def test_a_name_is_shown_as_text(self) -> None:
         self.assertIn("Gutters <i>left</i> & right", self.texts(LABEL))

@@ -22,6 +22,29 @@ const OWN: Record<Schemas["Region"], Partial<Record<Quantity, Scale>>> = {
     strength: ["tsp/gal", 0.768, 0], powder: ["oz/gal", GALLON / 28.349523125, 0] },
 };
 
+/** Whose clock goes round twice a day. */
+function isTwelve(): boolean {
+  return region.value === "us" || region.value === "australian";
+}
+
+/** A time of day as the gardener's clock has it: "16:05" or "4:05 pm". */
+export function clockWords(hours: number): string {
+  const minutes = Math.round(hours * 60);
+  const [hour, rest] = [Math.floor(minutes / 60) % 24, String(minutes % 60).padStart(2, "0")];
+  return isTwelve() ? `${hour % 12 || 12}:${rest} ${hour < 12 ? "am" : "pm"}` : `${String(hour).padStart(2, "0")}:${rest}`;
+}
+
+/** The hour alone, and what belongs to it for whoever hears it: "16" and ":00", or "4" and " pm". */
+export function hourWords(hour: number): [shown: string, heard: string] {
+  return isTwelve() ? [String(hour % 12 || 12), hour < 12 ? " am" : " pm"] : [String(hour), ":00"];
+}
+
+/** Moments with their time of day on the gardener's clock. */
+export function clockFormat(options: Intl.DateTimeFormatOptions): { format: (moment: Date | number) => string } {
+  const [once, twice] = [false, true].map((hour12) => new Intl.DateTimeFormat("en-GB", { ...options, hour12 }));
+  return { format: (moment) => ((isTwelve() ? twice : once)?.format(moment) ?? "") };
+}
+
 /** What needs a second figure after the point to be told apart. */
 const FINE = new Set<Quantity>(["rain", "strength", "powder"]);
 
@@ -87,8 +110,9 @@ function short(value: number): string {
 
 /** A sentence of the program with its temperatures, winds and lengths in the gardener's units. */
 export function inUnits(text: string): string {
+  const said = text.replace(/(?<=\d{4}, )(\d\d):(\d\d)/g, (_, hour: string, minute: string) => clockWords(Number(hour) + Number(minute) / 60));
   return SAID.reduce((now, [pattern, what]) => {
     if (unitOf(what) === METRIC[what][0]) return now;
     return now.replace(pattern, (_, low: string, joint?: string, high?: string) => `${round(low, what)}${high ? ` ${joint ?? "to"} ${round(high, what)}` : ""} ${unitOf(what)}`);
-  }, text);
+  }, said);
 }

@@ -1,4 +1,5 @@
 // Small pieces of wording shared by the screens.
+import { clockFormat } from "./units";
 
 const day = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short" });
 
@@ -13,7 +14,7 @@ export function dayName(iso: string): string {
   return day.format(localDay(iso));
 }
 
-const moment = new Intl.DateTimeFormat("en-GB", { dateStyle: "medium", timeStyle: "short" });
+const moment = clockFormat({ day: "numeric", month: "short", year: "numeric", hour: "2-digit", minute: "2-digit" });
 
 /** An instant as day and time on this device's clock. */
 export function momentName(iso: string): string {

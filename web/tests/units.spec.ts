@@ -1,7 +1,7 @@
 // The gardener's units: what is shown, what is kept, and that nothing drifts between the two.
 import { afterEach, describe, expect, it } from "vitest";
 import { volume } from "../src/mixing";
-import { inUnits, kept, region, shown, strengthWords, unitOf } from "../src/units";
+import { clockFormat, clockWords, hourWords, inUnits, kept, region, shown, strengthWords, unitOf } from "../src/units";
 
 afterEach(() => (region.value = "metric"));
 
@@ -34,6 +34,16 @@ describe("units", () => {
     expect(inUnits("about 6 ml/L (likely 4 to over 20 ml/L); oil, 10 ml a litre")).toBe("about 4.6 tsp/gal (likely 3.1 to over 15 tsp/gal); oil, 7.7 tsp/gal");
     expect(kept(7.68, "strength", 10)).toBe(10);
     expect(kept(2, "strength")).toBe(2.6); // 2 teaspoons of 4.93 ml in 3.785 litres
+  });
+
+  it("say the time on the gardener's clock", () => {
+    const when = clockFormat({ hour: "2-digit", minute: "2-digit" });
+    const told = (): string[] => [clockWords(0.25), clockWords(12), clockWords(16 + 59.6 / 60), when.format(new Date(2026, 4, 3, 15, 5)), hourWords(15).join("")];
+    expect(told()).toEqual(["00:15", "12:00", "17:00", "15:05", "15:00"]);
+    expect(inUnits("not due before Mon 04 May 2026, 09:30; diluted 10:50")).toBe("not due before Mon 04 May 2026, 09:30; diluted 10:50");
+    region.value = "us";
+    expect(told()).toEqual(["12:15 am", "12:00 pm", "5:00 pm", "03:05 pm", "3 pm"]);
+    expect(inUnits("not due before Mon 04 May 2026, 09:30; diluted 10:50")).toBe("not due before Mon 04 May 2026, 9:30 am; diluted 10:50");
   });
 
   it("come back as they were, and keep what is typed", () => {

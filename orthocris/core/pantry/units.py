@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import datetime
 from enum import StrEnum
 from fractions import Fraction
 
@@ -28,6 +29,16 @@ class Region(StrEnum):
     US = "us"
     IMPERIAL = "imperial"
     AUSTRALIAN = "australian"
+
+
+TWICE_ROUND = frozenset([Region.US, Region.AUSTRALIAN])  # whose clocks have twelve hours
+
+
+def clock_words(moment: datetime, region: Region) -> str:
+    """Return a time of day as the gardener's clock has it: 16:05, or 4:05 pm."""
+    if region not in TWICE_ROUND:
+        return f"{moment:%H:%M}"
+    return f"{moment.hour % 12 or 12}:{moment:%M} {'am' if moment.hour < 12 else 'pm'}"
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,4 +1,5 @@
 // The day ribbon: hours from dawn to dark, joined into spans of one reason.
+import { clockWords } from "../units";
 
 export interface RibbonHour {
   at: string;
@@ -56,7 +57,7 @@ export function clockOf(iso: string): number {
   return hour + minute / 60;
 }
 
-/** "14:00" of an ISO time. */
+/** The time of day of an ISO time as it was said there, on the gardener's clock. */
 export function timeOf(iso: string): string {
-  return (iso.split("T")[1] ?? "").slice(0, 5);
+  return clockWords(clockOf(iso));
 }

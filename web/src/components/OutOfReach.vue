@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { computed } from "vue";
+import { clockFormat } from "../units";
 
 /** Says that what is shown is as this device read it last, for the program does not answer. */
 const props = defineProps<{ keptAt: number | null }>();
 const emit = defineEmits<{ again: [] }>();
-const format = new Intl.DateTimeFormat("en-GB", { weekday: "short", hour: "2-digit", minute: "2-digit" });
+const format = clockFormat({ weekday: "short", hour: "2-digit", minute: "2-digit" });
 const when = computed(() => (props.keptAt === null ? "" : format.format(props.keptAt)));
 </script>
 

@@ -2,11 +2,12 @@
 import type { CountSheet, Plant } from "../../api/client";
 import { tallyWords } from "../../counting";
 import type { Key } from "../../composables/useCounting";
+import { clockFormat } from "../../units";
 
 /** Leaves counted on two devices that did not know of each other: one must be chosen, both stay on record. */
 defineProps<{ contests: CountSheet["contests"]; plants: readonly Plant[]; unit: string }>();
 const emit = defineEmits<{ choose: [contest: CountSheet["contests"][number], session: string] }>();
-const time = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
+const time = clockFormat({ weekday: "short", day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 
 function numbers(values: Readonly<Record<string, number | null>>): string {
   return Object.entries(values).map(([key, value]) => `${value ?? "withdrawn"} ${tallyWords[key as Key]}`).join(", ");

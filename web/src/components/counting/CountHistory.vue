@@ -4,6 +4,7 @@ import { client, take, type Measure } from "../../api/client";
 import { useAnswer } from "../../composables/useAnswer";
 import { dayName } from "../../words";
 import LiveOrDead from "./LiveOrDead.vue";
+import { clockFormat } from "../../units";
 
 /** Under the number: what counts as one, or what was kept of this plant before. */
 const props = defineProps<{ trialId: number; number: number; plantId: number; measure: Measure; finished: boolean; hint: string; pest: string; /** What this marked leaf had at the look before. */ earlier?: number | undefined; /** What tells a live one from a dead one. */ tell: string }>();
@@ -15,7 +16,7 @@ const history = useAnswer(() =>
   ),
 );
 const telling = ref(false);
-const time = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
+const time = clockFormat({ day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 watch(() => props.plantId, () => (history.data.value = null));
 </script>
 

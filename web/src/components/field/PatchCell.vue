@@ -6,6 +6,7 @@ import { harms, outcomes } from "../../patch";
 import FieldRow from "../FieldRow.vue";
 import PlantTag from "../PlantTag.vue";
 import ScoreField from "../counting/ScoreField.vue";
+import { clockFormat } from "../../units";
 
 /** One remedy on one kind of leaf: put it on, look at it, and what the looks say. */
 const props = defineProps<{ cell: Schemas["PatchCellOut"]; remedy: { id: number; name: string; letter: string | null; notches: number | null; traits?: { steps?: readonly { name: string }[] } }; now: number }>();
@@ -34,7 +35,7 @@ const hours = computed(() => chosen.value ?? (ready.value ? nextHours.value : un
 /** Hours since it was put on: damage may show after the last planned look. */
 const since = computed(() => (test.value ? Math.floor((props.now - Date.parse(test.value.applied_at)) / 3_600_000) : 0));
 const over = computed(() => !!test.value && test.value.outcome !== "failed" && nextHours.value === undefined && since.value > Math.max(...test.value.hours));
-const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", hour: "2-digit", minute: "2-digit" });
+const when = clockFormat({ weekday: "short", hour: "2-digit", minute: "2-digit" });
 
 function putOn(): void {
   emit("putOn", {

@@ -9,7 +9,7 @@ import { givenIn } from "../../rounds";
 import CautionList from "../CautionList.vue";
 import FaultNote from "../FaultNote.vue";
 import PlantTag from "../PlantTag.vue";
-import { inUnits } from "../../units";
+import { clockFormat, inUnits } from "../../units";
 import { plural } from "../../words";
 
 /** Everything that must be in order before a round: bottles, hour, patch tests, bees and fruit. */
@@ -92,7 +92,7 @@ watch(late, (on) => {
   if (!on) form.done_on = null;
 });
 watch(() => [form.shaken, form.cautions_read, form.bees_looked, form.fruit_looked, form.weather_looked, form.done_on, JSON.stringify(form.batches)], () => void blockers.load());
-const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", hour: "2-digit", minute: "2-digit" });
+const when = clockFormat({ weekday: "short", hour: "2-digit", minute: "2-digit" });
 </script>
 
 <template>

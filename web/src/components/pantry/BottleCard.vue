@@ -6,7 +6,7 @@ import { formName, once } from "../../api/once";
 import { useTrial } from "../../composables/useTrial";
 import { maybe, need } from "../../entered";
 import { amount, life, volume } from "../../mixing";
-import { kept, region as units, shown, unitOf } from "../../units";
+import { clockFormat, kept, region as units, shown, unitOf } from "../../units";
 import { plural } from "../../words";
 import CautionList from "../CautionList.vue";
 import FaultNote from "../FaultNote.vue";
@@ -23,7 +23,7 @@ const fault = ref<Fault | null>(null);
 const draft = reactive({ volume: "", life: "", recipe: "", note: "", read: [] as string[], form: "" });
 const remedy = computed(() => trial.value?.remedies.find((r) => r.id === bottle.remedy_id));
 const batches = computed(() => [...bottle.batches].reverse().filter((b) => !b.discarded_at));
-const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
+const when = clockFormat({ weekday: "short", day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 
 watch([() => bottle.volume, () => bottle.card.life_hours], () => {
   const { life_hours: hours } = bottle.card;

@@ -7,7 +7,7 @@ import { useWidth } from "../../composables/useWidth";
 import { dayName } from "../../words";
 import PlantTag from "../PlantTag.vue";
 import TodayByEye from "./TodayByEye.vue";
-import { inUnits, shown as inTheirs } from "../../units";
+import { clockWords, hourWords, inUnits, shown as inTheirs, unitOf } from "../../units";
 
 export interface Hung {
   title: string;
@@ -52,11 +52,6 @@ const nextDays = computed(() => props.ribbon.days.slice(1));
 /** Nobody tells of the weather out there, so whoever stands in it is asked. */
 const asks = computed(() => !props.ribbon.known && props.ribbon.outdoors);
 
-function clock(value: number): string {
-  const minutes = Math.round(value * 60);
-  return `${String(Math.floor(minutes / 60) % 24).padStart(2, "0")}:${String(minutes % 60).padStart(2, "0")}`;
-}
-
 function sentence(hour: Schemas["HourOut"]): string {
   if (hour.open) {
     const notes = hour.notes.length ? `; but ${hour.notes.join("; ")}` : "";
@@ -72,12 +67,12 @@ function sentence(hour: Schemas["HourOut"]): string {
       <strong v-if="today?.best">Best hour today: {{ timeOf(today.best) }}</strong>
       <strong v-else-if="asks">Nothing is known of today's weather yet</strong>
       <strong v-else>No good hour is left today: {{ today?.why }}</strong>
-      <span v-if="ribbon.outdoors" class="small soft">sun {{ clock(ribbon.sunrise) }} to {{ clock(ribbon.sunset) }} · {{ ribbon.station }}</span>
+      <span v-if="ribbon.outdoors" class="small soft">sun {{ clockWords(ribbon.sunrise) }} to {{ clockWords(ribbon.sunset) }} · {{ ribbon.station }}</span>
       <span v-else class="small soft">indoors: only the lamp counts</span>
     </header>
     <TodayByEye v-if="asks" @said="emit('said')" />
     <div v-for="line in lines" v-else :key="line.from" class="band" :style="{ '--count': line.hours.length }">
-      <div class="hours" role="group" :aria-label="lines.length > 1 ? `Hours from ${Math.floor(clockOf(line.hours[0]?.at ?? ''))}` : 'Hours'">
+      <div class="hours" role="group" :aria-label="lines.length > 1 ? `Hours from ${hourWords(Math.floor(clockOf(line.hours[0]?.at ?? ''))).join('')}` : 'Hours'">
         <button
           v-for="(hour, k) in line.hours"
           :key="hour.at"
@@ -86,7 +81,7 @@ function sentence(hour: Schemas["HourOut"]): string {
           :aria-pressed="shown === hour"
           @click="chosen = line.from + k"
         >
-          <span class="clock">{{ Math.floor(clockOf(hour.at)) }}<span class="visually-hidden">:00</span></span>
+          <span class="clock">{{ hourWords(Math.floor(clockOf(hour.at)))[0] }}<span class="visually-hidden">{{ hourWords(Math.floor(clockOf(hour.at)))[1] }}</span></span>
           <span v-if="hour.temperature !== null" class="degrees">{{ Math.round(Number(inTheirs(hour.temperature, "temperature"))) }}°</span>
           <span class="visually-hidden">: {{ inUnits(sentence(hour)) }}</span>
         </button>
@@ -107,7 +102,7 @@ function sentence(hour: Schemas["HourOut"]): string {
     </details>
     <p v-if="shown && !asks" class="said" role="status">
       <strong>{{ timeOf(shown.at) }}</strong>{{ " " }}
-      <template v-if="shown.temperature !== null"> {{ inUnits(`${Math.round(shown.temperature)} °C`) }}</template><template v-if="shown.humidity !== null">, {{ Math.round(shown.humidity) }}% humidity</template><template v-if="shown.wind !== null">, wind {{ inUnits(`${Math.round(shown.wind)} km/h`) }}</template><template v-if="shown.forecast"> (forecast)</template>: {{ inUnits(sentence(shown)) }}.
+      <template v-if="shown.temperature !== null"> {{ Math.round(Number(inTheirs(shown.temperature, "temperature"))) }} {{ unitOf("temperature") }}</template><template v-if="shown.humidity !== null">, {{ Math.round(shown.humidity) }}% humidity</template><template v-if="shown.wind !== null">, wind {{ inUnits(`${Math.round(shown.wind)} km/h`) }}</template><template v-if="shown.forecast"> (forecast)</template>: {{ inUnits(sentence(shown)) }}.
     </p>
     <ul v-if="!(asks || ribbon.by_hand) || nextDays.some((d) => d.best)" class="days">
       <li v-for="day in nextDays" :key="day.day" :class="{ none: !day.best }">

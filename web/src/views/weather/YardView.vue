@@ -134,8 +134,8 @@ function save(): Promise<void> {
         <FieldRow v-slot="{ id }" label="Hardness of the tap water" help="mg/L CaCO3; above about 200 soap is weakened." :fault="at('hardness')"><el-input :id="id" v-model="form.hardness" inputmode="decimal" /></FieldRow>
         <FieldRow v-slot="{ id }" :label="`Bottles and sprayers (${unitOf('volume')})`" :fault="at('bottles')"><el-input :id="id" v-model="form.bottles" /></FieldRow>
         <FieldRow v-slot="{ id }" label="A drop is (ml)" help="Count the drops of 1 ml." :fault="at('drop')"><el-input :id="id" v-model="form.drop" inputmode="decimal" /></FieldRow>
-        <FieldRow v-slot="{ id }" label="Spoons and gallons">
-          <el-select :id="id" v-model="form.region" aria-label="Spoons and gallons"><el-option v-for="(word, key) in regions" :key="key" :value="key" :label="word" /></el-select>
+        <FieldRow v-slot="{ id }" label="Units and clock">
+          <el-select :id="id" v-model="form.region" aria-label="Units and clock"><el-option v-for="(word, key) in regions" :key="key" :value="key" :label="word" /></el-select>
         </FieldRow>
         <FieldRow v-slot="{ id }" label="Money" :fault="at('currency')"><el-input :id="id" v-model="form.currency" maxlength="4" /></FieldRow>
       </div>
