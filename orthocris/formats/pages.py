@@ -9,7 +9,6 @@ from functools import cache
 from pathlib import Path
 from xml.sax.saxutils import escape
 
-import reportlab
 from reportlab.graphics.shapes import String
 from reportlab.lib import colors
 from reportlab.lib.pagesizes import A4, LETTER
@@ -19,7 +18,8 @@ from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Table
 
-PLAIN, BOLD = "Vera", "VeraBd"
+PLAIN, BOLD = "plain", "bold"  # the screens' own face, in two weights of its latin letters
+FACES = Path(__file__).parent / "faces"
 MISSING = "\N{WHITE SQUARE}"  # where the face has no such letter
 PAPERS = {"a4": A4, "letter": LETTER}
 WIDTH = 170 * mm
@@ -62,10 +62,17 @@ def table(rows: Sequence[Sequence[str]], widths: Sequence[float] | None = None) 
     )
 
 
-def text(said: str, size: float, *, bold: bool = False) -> Paragraph:
+def text(
+    said: str, size: float, *, bold: bool = False, colour: colors.Color = colors.black
+) -> Paragraph:
     """Return a paragraph; `size` in points."""
     style = ParagraphStyle(
-        "text", fontName=BOLD if bold else PLAIN, fontSize=size, leading=size * 1.35, spaceAfter=2
+        "text",
+        fontName=BOLD if bold else PLAIN,
+        fontSize=size,
+        leading=size * 1.3,
+        spaceAfter=2,
+        textColor=colour,
     )
     return Paragraph(escape(shown(said)), style)
 
@@ -101,6 +108,5 @@ def _letters() -> frozenset[int]:
 
 @cache
 def _fonts() -> None:
-    folder = Path(reportlab.__file__).parent / "fonts"
     for face in (PLAIN, BOLD):
-        pdfmetrics.registerFont(TTFont(face, folder / f"{face}.ttf"))
+        pdfmetrics.registerFont(TTFont(face, FACES / f"{face}.ttf"))

@@ -7,16 +7,11 @@ import unittest
 from dataclasses import replace
 
 from orthocris.core import judge
+from orthocris.core.trial.measures import measure_named
 from orthocris.core.verdict.observation import Observation
 from orthocris.formats.pages import shown
-from orthocris.formats.verdict_pdf import (
-    Told,
-    _arithmetic_rows,
-    _losses,
-    _removed,
-    _x,
-    verdict_pdf,
-)
+from orthocris.formats.verdict_pdf import _arithmetic_rows, verdict_pdf
+from orthocris.formats.verdict_sheet import Told, losses, removed, x_of
 
 
 def told(soap: str = "Soap", plants: int = 0) -> Told:
@@ -34,6 +29,7 @@ def told(soap: str = "Soap", plants: int = 0) -> Told:
         tags={soap: ("B", 2), "Water": ("A", 1)},
         prices={soap: "bottles 0.20 €; mess: clogs the nozzle"},
         notes=("Round 1 left out S3.",) * 4,
+        dots={soap: (0.9, 1.0, 0.4, -0.5)},
         answers=(),
         plants=[["Plant", "before", "day 3"], *[[f"S{k}", "20", "1"] for k in range(plants)]],
         version="0",
@@ -53,9 +49,12 @@ class Document(unittest.TestCase):
     def test_no_more_is_claimed_than_was_seen_and_what_is_worse_is_drawn(self) -> None:
         soap = next(r for r in told().verdict.remedies if r.role == "remedy")
         clean = replace(soap, efficacy=0.998, efficacy_low=0.992, efficacy_high=0.9999)
-        self.assertEqual(_removed(clean), "99.8% (99.2% to 99.9%)")
+        self.assertEqual(
+            removed(clean, measure_named("live")),
+            "99.8% fewer live pests, likely between 99.2% and 99.9%",
+        )
         # Nine times the control: on a line that ends at sixteen times it lies inside.
-        self.assertTrue(_x(1 - 16, 16) < _x(-8, 16) < _x(0, 16) < _x(0.5, 16))
+        self.assertTrue(x_of(1 - 16, 16) < x_of(-8, 16) < x_of(0, 16) < x_of(0.5, 16))
         worse = replace(soap, efficacy=-8.0, efficacy_low=-12.0, efficacy_high=-6.0)
         seen = told()
         others = replace(seen.verdict, remedies=(worse, *seen.verdict.remedies[1:]))
@@ -64,7 +63,7 @@ class Document(unittest.TestCase):
     def test_a_plant_that_nobody_counted_is_not_told_as_lost(self) -> None:
         soap = next(r for r in told().verdict.remedies if r.role == "remedy")
         for lost, died, said in ((0, 0, "none"), (3, 3, "3"), (3, 1, "1, 2 not counted")):
-            self.assertEqual(_losses(replace(soap, lost=lost, died=died)), said)
+            self.assertEqual(losses(replace(soap, lost=lost, died=died)), said)
 
     def test_the_arithmetic_tells_every_number_and_a_dash_where_there_is_none(self) -> None:
         head, *rows = _arithmetic_rows(told().verdict)
@@ -79,6 +78,8 @@ class Document(unittest.TestCase):
         first, second = (verdict_pdf(told(plants=3), whole=True) for _ in range(2))
         self.assertEqual(first, second)
         self.assertTrue(first.startswith(b"%PDF-"))
+        for weight in (b"Regular", b"Bold"):  # the screens' own face
+            self.assertIn(b"AtkinsonHyperlegibleNext-" + weight, first)
 
     def test_any_name_is_told_and_a_letter_the_face_lacks_is_not_lost_unseen(self) -> None:
         self.assertEqual(shown("Žluté mýdlo – 5 %"), "Žluté mýdlo – 5 %")

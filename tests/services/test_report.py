@@ -5,7 +5,7 @@ from __future__ import annotations
 from unittest import mock
 
 from orthocris.core.errors import ConflictError
-from orthocris.formats.verdict_pdf import Told
+from orthocris.formats.verdict_sheet import Told
 from orthocris.services.field import mess
 from orthocris.services.verdict import report
 from tests.services.world import ServiceCase

@@ -133,7 +133,7 @@ def _works(decision: Decision, results: Sequence[RemedyResult], measure: Measure
         max(beating, key=lambda r: r.efficacy or 0.0),
     )
     effect = f"about {change(best.efficacy or 0, measure)} {_than(usual)}"
-    span = f"(likely {_span(best, measure)})"
+    span = f"(likely {likely_span(best, measure)})"
     patchy = _patchy(best)
     rivals = [r.name for r in sound if r.could_be_best and r.name != best.name]
     if decision.outcome is Outcome.WINNER or not rivals:
@@ -240,7 +240,8 @@ def _patchy(result: RemedyResult) -> str:
     return ""
 
 
-def _span(result: RemedyResult, measure: Measure) -> str:
+def likely_span(result: RemedyResult, measure: Measure) -> str:
+    """Write between what the truth likely lies: between 64% and 91%."""
     low, high = result.efficacy_low or 0.0, result.efficacy_high or 0.0
     less = measure.fewer.split()[0]
     if high < 0:
@@ -338,12 +339,12 @@ def _unsettled(results: Sequence[RemedyResult], measure: Measure, gone: Gone, us
         return f"Not settled: {lead}, but with so few plants that may be chance."
     if (best.efficacy_low or 0.0) <= 0 or best.p_adjusted is None:
         return (
-            f"Not settled: {lead}, but {whose}the truth is likely {_span(best, measure)}, "
+            f"Not settled: {lead}, but {whose}the truth is likely {likely_span(best, measure)}, "
             f"so this trial cannot say that it beats {usual or 'leaving the plants alone'}."
         )
     looks = (
         f"Not settled: {best.name} looks best, about {change(best.efficacy or 0, measure)} "
-        f"(likely {_span(best, measure)})"
+        f"(likely {likely_span(best, measure)})"
     )
     if best.p_adjusted < FAMILY_ERROR:
         return f"{looks}, but the plants vary too much to be sure of it."
@@ -364,7 +365,7 @@ def _nothing_works(
     return (
         f"{who} the {percent(threshold)} you asked for: {lead}about "
         f"{change(most.efficacy or 0.0, measure)} {_than(usual)} "
-        f"(likely {_span(most, measure)})."
+        f"(likely {likely_span(most, measure)})."
     )
 
 
@@ -377,5 +378,5 @@ def _not_worth_it(
     return (
         f"{best.name} {f'does better than {usual}' if usual else 'works'}, but {short} "
         f"you asked: about {change(best.efficacy or 0, measure)} {_than(usual)} "
-        f"(likely {_span(best, measure)}), and you asked for {percent(threshold)}."
+        f"(likely {likely_span(best, measure)}), and you asked for {percent(threshold)}."
     )

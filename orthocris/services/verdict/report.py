@@ -10,7 +10,8 @@ from orthocris.core.pantry.costs import Price
 from orthocris.core.trial.lookup import find_look
 from orthocris.core.trial.plan import Remedy, on_moment
 from orthocris.core.trial.trial import CountedTrial, Tally
-from orthocris.formats.verdict_pdf import Told, verdict_pdf
+from orthocris.formats.verdict_pdf import verdict_pdf
+from orthocris.formats.verdict_sheet import Told
 from orthocris.services.context import Context
 from orthocris.services.pantry.remedy_cards import laid_cost
 from orthocris.services.verdict.judging import RECKONED_BY, TrialVerdict, checks_of, verdict_of
@@ -52,6 +53,7 @@ def report_of(
         plants=_plants(trial, found),
         version=RECKONED_BY,
         doubts=_doubts(context, trial_id, look_number) if whole else (),
+        dots=found.dots,
     )
     return verdict_pdf(told, whole=whole, paper=paper)
 
@@ -71,10 +73,10 @@ def _price(
 ) -> str:
     packs, currency = money
     costs = [b.cost for b in trial.batches if b.remedy_id == remedy.id and b.cost is not None]
-    parts = [f"bottles {sum(costs):.2f} {currency}"] if costs else []
+    parts = [f"bottles {currency} {sum(costs):.2f}"] if costs else []
     laid = laid_cost(trial, remedy, packs)
     if laid is not None:
-        parts.append(f"material {float(laid):.2f} {currency}")
+        parts.append(f"material {currency} {float(laid):.2f}")
     if remedy.name in found.mess:
         parts.append(f"mess: {found.mess[remedy.name]}")
     parts += [
