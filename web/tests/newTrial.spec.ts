@@ -39,6 +39,7 @@ beforeEach(() => {
       const { keys } = (await request.json()) as { keys: string[] };
       return Response.json({ remedies: keys.map((key) => ({ id: null, name: key, role: "remedy", recipe: "", traits: { catalogue: key } })) });
     }
+    if (path === "/api/queries/taking") return Response.json({ bottle: 500, fills: 1, cost: 1.234, currency: "€", unpriced: ["oil"], unread: [] });
     if (path === "/api/queries/glance") {
       played.push((await request.json()) as object);
       return Response.json({ blocks: 7, over: 1, says: "7 plants for each.", chances: [{ says: "A remedy that takes away 80% is shown to work", share: 0.946 }] });
@@ -171,6 +172,8 @@ it("plays the plan by itself once it is said, and tells what it takes", async ()
   expect(played).toEqual([{ plants: 14, remedies: 2, threshold: 0.6, measure: "live", usual: false }]); // what was typed on the way is not
   expect(page.text()).toContain("95%");
   expect(page.text()).toContain("2 sprays of each, about 310 ml each time: some 14 minutes of work a round");
+  expect(page.text()).toContain("One bottle of 500 ml holds one remedy's");
+  expect(page.text()).toContain("€ 1.23 of mixes in all, without oil (no price).");
   await page.get('[aria-label="How many plants"]').setValue("");
   await flushPromises();
   expect(page.text()).not.toContain("How sure it will be");

@@ -17,6 +17,8 @@ from orthocris.api.planning.schemas import (
     OverruleOut,
     PlanChangeOut,
     SplitIn,
+    TakingIn,
+    TakingOut,
     UnitProposalOut,
 )
 from orthocris.api.requests import ERRORS, Ctx, IfMatch, Key, PlantId, TrialId
@@ -25,6 +27,7 @@ from orthocris.api.trial.views import trial_view
 from orthocris.core.planning.glance import glance
 from orthocris.services.planning import critiques as planning
 from orthocris.services.planning import layouts, units
+from orthocris.services.planning.taking import taking
 from orthocris.services.trial import overviews
 
 router = APIRouter(prefix="/api", responses=ERRORS)
@@ -36,6 +39,14 @@ def at_a_glance(body: GlanceIn) -> GlanceOut:
     """Tell how sure a plan would be, by some hundred simulated trials of it."""
     found = glance(body.plants, body.remedies, body.threshold, body.measure, usual=body.usual)
     return GlanceOut.model_validate(found)
+
+
+@router.post("/queries/taking")
+def what_it_takes(context: Ctx, body: TakingIn) -> TakingOut:
+    """Tell which bottle and how much money the mixes of a plan take."""
+    drafts = [r.to_core() for r in body.remedies]
+    found = taking(context, drafts, plants=body.plants, ml=body.ml, times=body.times)
+    return TakingOut.model_validate(found)
 
 
 @router.get("/trials/{trial_id}/critique")

@@ -9,6 +9,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field, StringConstraints
 
 from orthocris.api.base import In, Out
+from orthocris.api.trial.schemas import RemedyIn
 from orthocris.core.planning.units import MOST_LEAVES
 from orthocris.core.trial.measures import MeasureKey
 from orthocris.core.trial.plants import MAX_PLANTS
@@ -88,6 +89,26 @@ class GlanceIn(In):
     threshold: Annotated[float, Field(allow_inf_nan=False, gt=0, lt=1)]
     measure: MeasureKey = MeasureKey.LIVE
     usual: bool = False
+
+
+class TakingIn(In):
+    """The remedies of a plan, how many plants get each, and how much, so many times."""
+
+    remedies: Annotated[list[RemedyIn], Field(max_length=MAX_REMEDIES)]
+    plants: Annotated[int, Field(ge=1, le=MAX_PLANTS)]
+    ml: Annotated[float, Field(allow_inf_nan=False, gt=0, le=10_000)]
+    times: Annotated[int, Field(ge=0, le=100)]
+
+
+class TakingOut(Out):
+    """What the mixes of a plan take; see the service's `Taking`."""
+
+    bottle: float | None
+    fills: int
+    cost: float | None
+    currency: str
+    unpriced: tuple[str, ...]
+    unread: tuple[str, ...]
 
 
 class ChanceOut(Out):

@@ -31,6 +31,10 @@ class RemedyIn(In):
     recipe: Text = ""
     traits: TraitsIO = Field(default_factory=TraitsIO)
 
+    def to_core(self) -> RemedyDraft:
+        """Return the core's draft."""
+        return RemedyDraft(self.name, self.role, self.recipe, self.id, self.traits.to_core())
+
 
 class QuestionIn(In):
     """A question; days are counted from the first spray."""
@@ -52,10 +56,7 @@ class QuestionIn(In):
             pest=self.pest,
             measure=self.measure.value,
             threshold=self.threshold,
-            remedies=tuple(
-                RemedyDraft(r.name, r.role, r.recipe, r.id, r.traits.to_core())
-                for r in self.remedies
-            ),
+            remedies=tuple(r.to_core() for r in self.remedies),
             look_days=tuple(int(day) if day == int(day) else day for day in self.look_days),
             round_days=tuple(self.round_days),
             setup=self.setup.to_core(self.start_on),

@@ -5,7 +5,8 @@ import { asFault, client, take, type Schemas } from "../../api/client";
 import { percent } from "../../charts/efficacy";
 import type { QuestionDraft, Rows } from "../../question";
 import { inUnits } from "../../units";
-import { readDays, readMoments, readNumber, plural } from "../../words";
+import { volume } from "../../mixing";
+import { listing, readDays, readMoments, readNumber, plural } from "../../words";
 
 /** How sure the plan of the sentence would be, simulated anew at each change, and what it takes. */
 const props = defineProps<{ form: QuestionDraft; bench: Rows; ml: number; ways: readonly Schemas["WayOut"][]; /** What is done anyway is the control: fewer pests are left to tell by. */ usual?: boolean }>();
@@ -53,6 +54,20 @@ watch(
   { immediate: true },
 );
 
+/** What the mixes take, of bottles and money; nothing is told where it cannot be. */
+const takes = ref<Schemas["TakingOut"] | null>(null);
+const mixes = computed<Schemas["TakingIn"] | null>(() => {
+  const remedies = props.form.remedies.filter((r) => r.role === "remedy" && r.name.trim()).map(({ name, role, recipe, traits }) => ({ name, role, recipe, traits }));
+  const blocks = found.value?.blocks ?? 0;
+  return blocks && remedies.length && props.ml > 0 ? ({ remedies, plants: blocks, ml: props.ml, times: rounds.value } as Schemas["TakingIn"]) : null;
+});
+let asking = 0;
+watch(() => JSON.stringify(mixes.value), async () => {
+  const mine = ++asking;
+  const answer = mixes.value ? await take(client.POST("/api/queries/taking", { body: mixes.value })).catch(() => null) : null;
+  if (mine === asking) takes.value = answer;
+});
+
 const rounds = computed(() => readDays(props.form.round_days)?.length ?? 0);
 const looks = computed(() => readMoments(props.form.look_days)?.length ?? 0);
 /** What one round takes with all plants, mixing and labels apart. */
@@ -82,7 +97,9 @@ const each = computed(() => Math.ceil(((found.value?.blocks ?? 0) * props.ml * 1
     </section>
     <section v-if="found?.blocks" class="stack" aria-label="What it takes">
       <h2>What it takes</h2>
-      <p>{{ plural(rounds, "spray") }} of each, {{ inUnits(`about ${each} ml`) }} each time: some {{ plural(minutes, "minute") }} of work a round, and mixing.</p>
+      <p>{{ plural(rounds, "spray") }} of each, {{ inUnits(`about ${each} ml`) }} each time: some {{ plural(minutes, "minute") }} of work a round, and mixing.<template v-if="takes?.bottle"> One bottle of {{ volume(takes.bottle) }}<template v-if="takes.fills > 1">, filled {{ takes.fills }} times</template> holds one remedy's.</template></p>
+      <p v-if="takes && takes.cost !== null">{{ takes.currency }} {{ takes.cost.toFixed(2) }} of {{ rounds === 1 ? "mix" : "mixes in all" }}<template v-if="takes.unpriced.length">, without {{ listing(takes.unpriced) }} (no price)</template><template v-if="takes.unread.length">, without {{ listing(takes.unread) }} (by its label)</template>.</p>
+      <p v-else-if="takes?.bottle" class="small soft">What it costs is told once the Yard has a price for {{ takes.unpriced.length ? listing(takes.unpriced) : "it" }}.</p>
       <p>{{ plural(looks + 1, "count") }} of {{ plural(asked.plants, "plant") }}, the one before the first spray included.</p>
       <p>A test on two or three leaves first, and two days' wait.</p>
     </section>
