@@ -171,7 +171,7 @@ it("plays the plan by itself once it is said, and tells what it takes", async ()
   await eventually(() => expect(page.text()).toContain("A remedy that takes away 80% is shown to work"));
   expect(played).toEqual([{ plants: 14, remedies: 2, threshold: 0.6, measure: "live", usual: false }]); // what was typed on the way is not
   expect(page.text()).toContain("95%");
-  expect(page.text()).toContain("2 sprays of each, about 310 ml each time: some 14 minutes of work a round");
+  expect(page.text()).toContain("2 rounds, about 310 ml of each mix a time: some 14 minutes of work a round");
   expect(page.text()).toContain("One bottle of 500 ml holds one remedy's");
   expect(page.text()).toContain("€ 1.23 of mixes in all, without oil (no price).");
   await page.get('[aria-label="How many plants"]').setValue("");

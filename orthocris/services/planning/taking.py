@@ -17,6 +17,8 @@ from orthocris.services.context import Context
 from orthocris.services.pantry.mixing import HEADROOM, Mix, Wanted, mix
 from orthocris.storage import weather as yards
 
+MIXED = POURED - {"dab"}  # that is used as it is in its bottle
+
 
 @dataclass(frozen=True, slots=True)
 class Taking:
@@ -44,9 +46,9 @@ def taking(
     found: list[Mix] = []
     unread: list[str] = []
     for draft in remedies:
-        if draft.traits.way not in POURED or not draft.recipe.strip() or not _is_mixed(draft):
+        if draft.traits.way not in MIXED or not draft.recipe.strip() or not _is_mixed(draft):
             continue
-        each = Fraction(repr(draft.traits.ml_each(ml)))  # a dab is no spray
+        each = Fraction(repr(draft.traits.ml_each(ml)))
         wanted = Wanted(plants=plants, ml_per_plant=each)
         try:
             found.append(mix(draft.recipe, yard, wanted, prices=prices))

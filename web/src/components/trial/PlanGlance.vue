@@ -97,7 +97,7 @@ const each = computed(() => Math.ceil(((found.value?.blocks ?? 0) * props.ml * 1
     </section>
     <section v-if="found?.blocks" class="stack" aria-label="What it takes">
       <h2>What it takes</h2>
-      <p>{{ plural(rounds, "spray") }} of each, {{ inUnits(`about ${each} ml`) }} each time: some {{ plural(minutes, "minute") }} of work a round, and mixing.<template v-if="takes?.bottle"> One bottle of {{ volume(takes.bottle) }}<template v-if="takes.fills > 1">, filled {{ takes.fills }} times</template> holds one remedy's.</template></p>
+      <p>{{ plural(rounds, "round") }}<template v-if="takes?.bottle">, {{ inUnits(`about ${each} ml`) }} of each mix a time</template>: some {{ plural(minutes, "minute") }} of work a round, and mixing.<template v-if="takes?.bottle"> One bottle of {{ volume(takes.bottle) }}<template v-if="takes.fills > 1">, filled {{ takes.fills }} times</template> holds one remedy's.</template></p>
       <p v-if="takes && takes.cost !== null">{{ takes.currency }} {{ takes.cost.toFixed(2) }} of {{ rounds === 1 ? "mix" : "mixes in all" }}<template v-if="takes.unpriced.length">, without {{ listing(takes.unpriced) }} (no price)</template><template v-if="takes.unread.length">, without {{ listing(takes.unread) }} (by its label)</template>.</p>
       <p v-else-if="takes?.bottle" class="small soft">What it costs is told once the Yard has a price for {{ takes.unpriced.length ? listing(takes.unpriced) : "it" }}.</p>
       <p>{{ plural(looks + 1, "count") }} of {{ plural(asked.plants, "plant") }}, the one before the first spray included.</p>
