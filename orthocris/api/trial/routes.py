@@ -90,7 +90,7 @@ def bring_back(context: Ctx, trial_id: TrialId) -> TrialOut:
 def change_question(
     context: Ctx, trial_id: TrialId, body: QuestionIn, revision: IfMatch = None
 ) -> TrialOut:
-    """Change the question; after the first spray only the name."""
+    """Change the question; after the first spray only names."""
     questions.change_question(context, trial_id, body.to_core(), body.start_on, revision)
     return trial_view(overviews.overview(context, trial_id))
 

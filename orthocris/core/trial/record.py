@@ -55,6 +55,15 @@ def limit_notes(changes: tuple[Change, ...], first_spray: datetime | None) -> It
                 )
 
 
+def name_notes(changes: tuple[Change, ...]) -> Iterator[str]:
+    """Say which remedies were called otherwise after the first spray, for the verdict."""
+    for change in changes:
+        if change.what == "question":
+            for _, old, new in change.parts():
+                day = f"{change.made_at:%d %b %Y}"
+                yield f"On {day} {old} was renamed to {new}; it is the same one."
+
+
 def limits_said(limits: Mapping[str, float]) -> str:
     """Say the gardener's own limits that were in force at a start; empty where there were none."""
     return ", ".join(f"{LIMITS[name]} {value:g}" for name, value in limits.items())

@@ -9,14 +9,17 @@ from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.trial.care import Care
 from orthocris.core.trial.crops import crop_named
 from orthocris.core.trial.question import Question, RemedyDraft, check_question, timetable_of
+from orthocris.core.trial.record import Change
 from orthocris.core.trial.setup import Setup
 from orthocris.core.trial.trial import Trial
+from orthocris.core.words import listing
 from orthocris.knowledge import crops, pest_key
 from orthocris.services.context import Context
 from orthocris.services.pantry.soundness import as_they_are, check_remedies
 from orthocris.services.planning.layouts import clear_if_drawn
 from orthocris.services.receipts import once
 from orthocris.services.revisions import check_unchanged, revision_of
+from orthocris.storage import record, verdicts
 from orthocris.storage.counting import counts, notebook
 from orthocris.storage.database import Connection
 from orthocris.storage.field import rest
@@ -112,7 +115,7 @@ def change_question(
     start_on: date,
     expected: str | None = None,
 ) -> None:
-    """Change a trial's question; after the first spray only its name.
+    """Change a trial's question; after the first spray only its name and those of remedies.
 
     Changing the remedies clears a layout that was drawn, which is recorded. Recipes and names
     of remedies may change without that. `expected` is the revision that was read, if any.
@@ -130,8 +133,9 @@ def save_question(
 ) -> None:
     """Keep a checked question within a transaction, and clear the layout where it must be."""
     if trial.sprayed_on is not None:
-        _only_name_changes(trial, question, start_on)
+        _only_names_change(trial, question, start_on)
         trials.rename(connection, trial.id, question.name)
+        _respell(connection, context, trial, question)
         return
     if trial.goes_on is not None:
         _check_same_question(trial, question)
@@ -282,7 +286,36 @@ def _check_same_question(trial: Trial, question: Question) -> None:
         )
 
 
-def _only_name_changes(trial: Trial, question: Question, start_on: date) -> None:
+def _respell(connection: Connection, context: Context, trial: Trial, question: Question) -> None:
+    """Give remedies other names; which is which stays, and what they were called is on record."""
+    called = {str(r.id): r.name for r in trial.remedies}
+    after = {str(r.id): r.name.strip() for r in question.remedies}
+    if after == called:
+        return
+    check_remedies(question.remedies)
+    new = {name for key, name in after.items() if name != called[key]}
+    taken = new & {*called.values(), *(r.name for r in trial.left_out_remedies)}
+    if taken:  # what one plant got would be told of another
+        raise ConflictError(
+            f"{listing(sorted(taken))} is what another remedy of this trial is called",
+            code="name_taken",
+            field="name",
+            fix="A name can be spelt otherwise; two remedies cannot change places any more.",
+        )
+    on_record = verdicts.last_of(connection, trial.id) is not None
+    if on_record or trial.goes_on is not None or trials.gone_on(connection, trial.id) is not None:
+        raise ConflictError(
+            "a verdict on record, or another part of this trial, calls its remedies as they are",
+            code="names_fixed",
+            field="name",
+            fix="Leave the names of the remedies; the name of the trial can change.",
+        )
+    trials.respell(connection, {int(k): name for k, name in after.items()})
+    change = Change(context.now(), "question", called, after)
+    record.record_change(connection, trial.id, change)
+
+
+def _only_names_change(trial: Trial, question: Question, start_on: date) -> None:
     asked = (
         question.pest,
         question.measure,
@@ -291,7 +324,7 @@ def _only_name_changes(trial: Trial, question: Question, start_on: date) -> None
         question.look_days,
         question.round_days,
         tuple(
-            (r.id, r.name.strip(), r.role, r.recipe.strip(), r.traits.programme, r.traits.steps)
+            (r.id, r.role, r.recipe.strip(), r.traits.programme, r.traits.steps)
             for r in question.remedies
         ),
         question.setup,
@@ -303,17 +336,14 @@ def _only_name_changes(trial: Trial, question: Question, start_on: date) -> None
         trial.start_on,
         tuple(look.moment for look in trial.looks if look.number),
         trial.own_rounds,
-        tuple(
-            (r.id, r.name, r.role, r.recipe, r.traits.programme, r.traits.steps)
-            for r in trial.remedies
-        ),
+        tuple((r.id, r.role, r.recipe, r.traits.programme, r.traits.steps) for r in trial.remedies),
         trial.setup,
     )
     if asked != kept:
         raise ConflictError(
             "the first spray is done, so the question stands as it was asked",
             code="question_fixed",
-            fix="Start a new trial for a new question; only the name of this one can change.",
+            fix="Start a new trial for a new question; only names can change in this one.",
         )
 
 

@@ -15,7 +15,7 @@ from orthocris.core.field.edibles import eat_trial, eating
 from orthocris.core.trial.lookup import find_look
 from orthocris.core.trial.mess import mess_words
 from orthocris.core.trial.plan import Look, on_moment
-from orthocris.core.trial.record import limit_notes
+from orthocris.core.trial.record import limit_notes, name_notes
 from orthocris.core.trial.standing import counted_early, standing_of
 from orthocris.core.trial.trial import CountedTrial
 from orthocris.core.verdict.frozen import FrozenVerdict, why_different
@@ -134,6 +134,7 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
         *([class_note(classed)] if classed else []),
         *filter(None, map(agreement_note, seconds)),
         *limit_notes(changes, first),
+        *name_notes(changes),
         *(f"Overruled before the start: {o.finding} Reason given: {o.reason}" for o in overruled),
     ]
     differs: tuple[str, ...] = ()

@@ -71,6 +71,12 @@ def rename(connection: sqlite3.Connection, trial_id: int, name: str) -> None:
     )
 
 
+def respell(connection: sqlite3.Connection, names: Mapping[int, str]) -> None:
+    """Give remedies other names, by their ids."""
+    rows = [(name, remedy) for remedy, name in names.items()]
+    connection.executemany("UPDATE remedy SET name = ? WHERE id = ?", rows)
+
+
 def put_away(connection: sqlite3.Connection, trial_id: int, now: datetime | None) -> None:
     """Put a trial away (None: bring it back); nothing of it is deleted."""
     connection.execute(

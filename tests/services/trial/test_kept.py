@@ -8,7 +8,12 @@ from dataclasses import replace
 from datetime import datetime, timedelta
 from zoneinfo import ZoneInfo
 
-from orthocris.core.errors import ChangedElsewhereError, ConflictError, InputError
+from orthocris.core.errors import (
+    ChangedElsewhereError,
+    ConflictError,
+    InputError,
+    OrthocrisError,
+)
 from orthocris.core.finding.triage import Sighting
 from orthocris.core.trial.plan import Role
 from orthocris.core.trial.question import RemedyDraft
@@ -113,6 +118,46 @@ class TwoWindows(ServiceCase):
 
 
 class OnRecord(ServiceCase):
+    def respell(self, *names: str, **other: object) -> None:
+        """Ask the same with remedies of these names."""
+        asked = questions.question_of(self.trial)
+        remedies = tuple(
+            replace(r, name=name) for r, name in zip(asked.remedies, names, strict=True)
+        )
+        asked = replace(asked, remedies=remedies, **other)  # type: ignore[arg-type]
+        questions.change_question(self.context, self.trial_id, asked, self.trial.start_on)
+
+    def test_a_misspelt_remedy_is_spelt_after_the_spray_until_a_verdict_calls_it_so(self) -> None:
+        self.plant_and_draw()
+        self.count_all(0, 30, 30)
+        self.spray_all()
+        got = {p.name: p.remedy_id for p in self.trial.trial_plants}
+        self.respell("Water", "Green soap", name="Gutters, spelt")
+        self.assertEqual([r.name for r in self.trial.remedies], ["Water", "Green soap"])
+        self.assertEqual({p.name: p.remedy_id for p in self.trial.trial_plants}, got)
+        for wrong, code in (
+            (("Water", "water"), "same_name"),
+            (("Water", " "), "empty"),
+            (("Green soap", "Water"), "name_taken"),  # in each other's place
+        ):
+            with self.assertRaises(OrthocrisError) as caught:
+                self.respell(*wrong)
+            self.assertEqual(caught.exception.code, code)
+        with self.assertRaises(ConflictError) as fixed:
+            self.respell("Water", "Soap", threshold=0.2)
+        self.assertEqual(fixed.exception.code, "question_fixed")
+        for look, day in ((1, 3), (2, 4)):
+            self.later(day)
+            self.count_all(look, 3, 31)
+        found = verdicts.verdict_of(self.context, self.trial_id)
+        self.assertIn("Soap was renamed to Green soap; it is the same one", " ".join(found.notes))
+        self.assertIn("Green soap", found.verdict.sentence)
+        verdicts.record_verdict(self.context, self.trial_id)
+        with self.assertRaises(ConflictError) as late:
+            self.respell("Water", "Soap")
+        self.assertEqual(late.exception.code, "names_fixed")
+        self.respell("Water", "Green soap", name="Gutters again")
+
     def test_limits_widened_for_a_spray_and_put_back_stand_with_the_verdict(self) -> None:
         self.plant_and_draw()
         self.count_all(0, 30, 30)

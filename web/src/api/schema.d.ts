@@ -2284,7 +2284,7 @@ export interface paths {
         get?: never;
         /**
          * Change Question
-         * @description Change the question; after the first spray only the name.
+         * @description Change the question; after the first spray only names.
          */
         put: operations["change_question_api_trials__trial_id__question_put"];
         post?: never;

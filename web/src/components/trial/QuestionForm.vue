@@ -20,7 +20,7 @@ const bench = defineModel<Rows>("bench", { default: () => ({ count: "", rows: ""
 const props = defineProps<{
   knowledge: Knowledge;
   fault: Fault | null;
-  /** After the first spray only the name may change. */
+  /** After the first spray only names may change. */
   fixed?: boolean;
   fresh?: boolean;
   /** It was done already: its plants come with their counts. */
@@ -267,10 +267,10 @@ async function submit(): Promise<void> {
         nobody can say whether the pest would have gone by itself.
       </p>
       <RemedyPicker v-if="!fixed && open" whole :pest="form.pest" :setup="form.setup" :taken="form.remedies.map((r) => r.name)" :shelf="shelf" @add="addPicked" @replace="replaceAll" @control="setControl" />
-      <fieldset v-for="(remedy, index) in form.remedies" :key="index" class="remedy" :disabled="fixed">
+      <fieldset v-for="(remedy, index) in form.remedies" :key="index" class="remedy">
         <legend>{{ remedy.role === "control" ? "Control" : `Remedy ${index}` }}</legend>
         <FieldRow v-slot="{ id, described }" label="Name" :fault="faultOf(`remedies.${index}.name`)">
-          <el-input :id="id" v-model="remedy.name" :aria-describedby="described" :disabled="fixed" autocomplete="off" />
+          <el-input :id="id" v-model="remedy.name" :aria-describedby="described" autocomplete="off" />
         </FieldRow>
         <FieldRow v-slot="{ id, described }" label="Recipe, and how it is applied" :fault="remedyFault(index)?.field === `remedies.${index}.recipe` ? fault : null">
           <el-input :id="id" v-model="remedy.recipe" type="textarea" autosize :aria-describedby="described" :disabled="fixed" />

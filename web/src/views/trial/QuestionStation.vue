@@ -81,7 +81,7 @@ async function remove(): Promise<void> {
   <div class="stack">
     <FaultNote :fault="lost" />
     <p v-if="fixed" class="soft">
-      The first spray is done, so the question stands as it was asked; only the name can change.
+      The first spray is done, so the question stands as it was asked; only names can change: the trial's, and a remedy's that was misspelt, until a verdict is on record.
     </p>
     <QuestionForm v-if="knowledge" v-model="form" :knowledge="knowledge" :fault="fault" :fixed="fixed" :trial-id="trial?.id" @submit="save" @wrong="fault = $event">
       <FaultNote :fault="fault?.field ? null : fault">
