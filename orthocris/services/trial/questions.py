@@ -288,8 +288,8 @@ def _check_same_question(trial: Trial, question: Question) -> None:
 
 def _respell(connection: Connection, context: Context, trial: Trial, question: Question) -> None:
     """Give remedies other names; which is which stays, and what they were called is on record."""
-    called = {str(r.id): r.name for r in trial.remedies}
-    after = {str(r.id): r.name.strip() for r in question.remedies}
+    called = {f"remedy {k}": r.name for k, r in enumerate(trial.remedies, 1)}
+    after = {f"remedy {k}": r.name.strip() for k, r in enumerate(question.remedies, 1)}
     if after == called:
         return
     check_remedies(question.remedies)
@@ -310,7 +310,8 @@ def _respell(connection: Connection, context: Context, trial: Trial, question: Q
             field="name",
             fix="Leave the names of the remedies; the name of the trial can change.",
         )
-    trials.respell(connection, {int(k): name for k, name in after.items()})
+    ids = [r.id for r in trial.remedies]
+    trials.respell(connection, dict(zip(ids, after.values(), strict=True)))
     change = Change(context.now(), "question", called, after)
     record.record_change(connection, trial.id, change)
 
