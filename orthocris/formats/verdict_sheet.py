@@ -25,9 +25,9 @@ LOWEST, MOST_TIMES = 1.5, 1024.0  # times the control's at the line's left end, 
 UNTREATED = 1 / 3  # where "as if untreated" lies on the line
 WORST = 5.0  # steps of leaf damage
 # The screens' own colours (web/src/styles/tokens.css).
-INK, SOFT, AUBERGINE, TRAP, TRAP_WASH, LEAF, ILL, BAD = map(
+INK, SOFT, TRAP, TRAP_WASH, LEAF, ILL, BAD = map(
     colors.HexColor,
-    ("#1d1828", "#494356", "#40205f", "#f5c400", "#fbe99b", "#3f8577", "#cfb96a", "#9c1436"),
+    ("#1d1828", "#494356", "#f5c400", "#fbe99b", "#3f8577", "#cfb96a", "#9c1436"),
 )
 WASH = colors.HexColor("#c9bcd8")
 LEGEND = (
@@ -180,7 +180,7 @@ def _leaves(result: RemedyResult) -> list[object]:
     if steps is None:
         return [text("not scored", 8)]
     drawing = Drawing(12 * mm, 6.5 * mm)
-    drawing.add(_leaf(LEAF))
+    drawing.add(_leaf())
     for k in range(min(round(max(steps, 0.0)), int(WORST))):
         drawing.add(
             Circle((2.6 + 1.7 * k) * mm, (3.6 - 0.8 * (k % 2)) * mm, 0.9 * mm, fillColor=ILL)
@@ -189,8 +189,8 @@ def _leaves(result: RemedyResult) -> list[object]:
     return [drawing, text(said, 8, bold=result.vetoed)]
 
 
-def _leaf(colour: colors.Color) -> Path:
-    path = Path(fillColor=colour, strokeColor=None)
+def _leaf() -> Path:
+    path = Path(fillColor=LEAF, strokeColor=None)
     path.moveTo(0.5 * mm, 3 * mm)
     path.curveTo(3 * mm, 7 * mm, 8 * mm, 7 * mm, 11.5 * mm, 3 * mm)
     path.curveTo(8 * mm, -0.6 * mm, 3 * mm, -0.6 * mm, 0.5 * mm, 3 * mm)

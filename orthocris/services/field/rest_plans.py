@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
@@ -26,7 +25,7 @@ from orthocris.core.trial.ways import AT_LEAVES, minutes_of
 from orthocris.core.weather.yard import Yard
 from orthocris.services.context import Context
 from orthocris.services.field.rest import RestView, eating, patch_days, proposing, view_of
-from orthocris.services.pantry.mixing import HEADROOM, Mix, Wanted, mix
+from orthocris.services.pantry.mixing import Mix, Wanted, fillings, mix
 from orthocris.services.pantry.remedy_cards import (
     card_of,
     cautions_of,
@@ -146,9 +145,8 @@ def plan_rest(context: Context, trial_id: int, draft: RestDraft) -> RestPlan:
     remedy = choice.remedy
     found = [mixed for part in remedy.parts if (mixed := _mix(part, draft, yard, prices))]
     money = sum((m.cost.per_round for m in found), Fraction(0)) * len(days)
-    largest = max((float(b * (1 - HEADROOM)) for b in yard.exact_bottles()), default=0.0)
     volume = float(found[0].volume) if found else _bare_volume(remedy, draft)
-    fills = 1 if not volume or not largest else math.ceil(volume / largest - 1e-9)
+    fills = fillings(volume, yard)
     setup = replace(plan.setup, eaten=draft.eaten)
     return RestPlan(
         remedy=remedy,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
@@ -115,6 +116,12 @@ class Mix:
     cautions: tuple[str, ...]
     strong: tuple[Caution, ...]
     general_cautions: tuple[str, ...]
+
+
+def fillings(volume: float | None, yard: Yard) -> int:
+    """Return how often the largest bottle is filled for so many ml, room to shake left in it."""
+    largest = max((float(b * (1 - HEADROOM)) for b in yard.exact_bottles()), default=0.0)
+    return math.ceil(volume / largest - 1e-9) if volume and largest else 1
 
 
 def mix(

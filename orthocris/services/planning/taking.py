@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
@@ -14,7 +13,7 @@ from orthocris.core.trial.ways import POURED
 from orthocris.core.weather.yard import Yard
 from orthocris.knowledge import recipe_cards
 from orthocris.services.context import Context
-from orthocris.services.pantry.mixing import HEADROOM, Mix, Wanted, mix
+from orthocris.services.pantry.mixing import Mix, Wanted, fillings, mix
 from orthocris.storage import weather as yards
 
 MIXED = POURED - {"dab"}  # that is used as it is in its bottle
@@ -72,6 +71,5 @@ def _bottles(found: Sequence[Mix], yard: Yard) -> tuple[float | None, int]:
     if not found:
         return None, 1
     most = max(found, key=lambda one: one.volume)
-    largest = max((float(b * (1 - HEADROOM)) for b in yard.exact_bottles()), default=0.0)
-    fills = math.ceil(float(most.volume) / largest - 1e-9) if largest else 1
-    return float(max(yard.exact_bottles()) if fills > 1 else most.bottle), max(fills, 1)
+    fills = fillings(float(most.volume), yard)
+    return float(max(yard.exact_bottles()) if fills > 1 else most.bottle), fills
