@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import secrets
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Hashable
+from dataclasses import dataclass, field
 from datetime import datetime
+from typing import Any, TypeVar
 
 from tzlocal import get_localzone
 
 from orthocris.storage.database import Database
+
+T = TypeVar("T")
 
 
 def local_now() -> datetime:
@@ -22,10 +25,34 @@ def fresh_seed() -> int:
     return secrets.randbelow(1_000_000)
 
 
+class Newest:
+    """Keeps what was worked out last, for what asks for it again in the same state of the data."""
+
+    def __init__(self) -> None:
+        self._kept: tuple[Hashable, Any] = (None, None)
+
+    def of(self, state: Hashable, work: Callable[[], T]) -> T:
+        """Return what was worked out in this state, or work it out."""
+        seen, found = self._kept
+        if seen != state:
+            found = work()
+            self._kept = state, found
+        answer: T = found
+        return answer
+
+
 @dataclass(frozen=True, slots=True)
 class Context:
-    """The data, the clock and the seeds a use case works with."""
+    """The data, the clock and the seeds a use case works with.
+
+    `newest_verdict` is the verdict shown last: its page, its checks and its print ask for one.
+    """
 
     database: Database
     now: Callable[[], datetime] = local_now
     new_seed: Callable[[], int] = fresh_seed
+    newest_verdict: Newest = field(default_factory=Newest, init=False, compare=False)
+
+    def state(self) -> tuple[int, datetime]:
+        """Return what stands for the data as they are in this minute."""
+        return self.database.commits, self.now().replace(second=0, microsecond=0)

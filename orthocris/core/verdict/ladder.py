@@ -12,7 +12,7 @@ from orthocris.core.trial.measures import Measure
 from orthocris.core.verdict.model.likelihood import FloatArray
 from orthocris.core.verdict.reading import Reading
 from orthocris.core.verdict.result import Outcome, RemedyResult, Verdict
-from orthocris.core.verdict.words import odds, percent, treat_rest, with_harm
+from orthocris.core.verdict.words import after_deaths, odds, percent, treat_rest, with_harm
 
 SHOWN, LIKELY = 0.95, 0.8
 HALF, NINE_TENTHS = 0.5, 0.9
@@ -135,25 +135,30 @@ def ladder_answer(
 
 def weakest_first(
     verdict: Verdict, answer: LadderAnswer, measure: Measure, usual: str = ""
-) -> Verdict:
-    """Return the verdict of a ladder: what was asked is the weakest strength that does it.
+) -> tuple[Verdict, tuple[str, ...]]:
+    """Return the verdict of a ladder, which begins with the strength asked for, and what follows.
 
     Where a remedy is recommended, that is the weakest rung that likely removes what was asked, not
-    the one that removes most. Where nothing is, or the plan's decisive look is to come, the
-    verdict stays.
+    the one that removes most. Where nothing is, what the trial could not settle comes after the
+    strength. The verdict stays while the plan's decisive look is to come, and where every rung
+    harms the plant.
     """
-    known = verdict.outcome in (Outcome.WINNER, Outcome.TIE) and not verdict.so_far
-    if not known or verdict.recommended is None or answer.likely is None or not answer.strength:
-        return verdict
+    if verdict.so_far or not answer.strength or all(r.vetoed for r in verdict.remedies):
+        return verdict, answer.lines
+    settled = verdict.outcome in (Outcome.WINNER, Outcome.TIE)
+    if not settled or verdict.recommended is None or answer.likely is None:
+        led = after_deaths(answer.strength, verdict.sentence, verdict.remedies)
+        return replace(verdict, sentence=led), (*answer.rungs, *answer.beside)
     main = f"{answer.strength} {answer.rungs[0]}"
     step = f"Of a ladder the weakest that likely does it is taken: {answer.likely}."
-    return replace(
+    told = replace(
         verdict,
         recommended=answer.likely,
         sentence=with_harm(main, verdict.remedies, measure, usual),
         advice=treat_rest(answer.likely),
         reasons=(*verdict.reasons, step),
     )
+    return told, (*answer.rungs[1:], *answer.beside)
 
 
 def likely_rung(reached: FloatArray, sound: Sequence[bool]) -> int | None:

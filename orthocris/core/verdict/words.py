@@ -95,6 +95,12 @@ def with_harm(main: str, results: Sequence[RemedyResult], measure: Measure, usua
     return " ".join([*_deaths(results), main, *after])
 
 
+def after_deaths(lead: str, said: str, results: Sequence[RemedyResult]) -> str:
+    """Put a sentence before what is said, but after what killed plants."""
+    deaths = " ".join(_deaths(results))
+    return " ".join(filter(None, (deaths, lead, said.removeprefix(deaths).strip())))
+
+
 def _is_plain(said: str) -> bool:
     return said.startswith(("Not settled", "None of", "Nothing"))
 

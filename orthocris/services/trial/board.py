@@ -9,8 +9,6 @@ from datetime import datetime
 from orthocris.services.context import Context
 from orthocris.services.trial.overviews import Today, today
 
-State = tuple[int, datetime]
-
 
 class TodayBoard:
     """Keeps the newest Today, laid out as it is sent, until something is written or a minute ends.
@@ -23,16 +21,12 @@ class TodayBoard:
         self._context = context
         self._lay_out = lay_out
         self._turn = threading.Lock()
-        self._kept: tuple[State, bytes] | None = None
+        self._kept: tuple[tuple[int, datetime], bytes] | None = None
 
     def read(self) -> bytes:
         """Return what is due today across all trials."""
         with self._turn:
-            state = self._state()
+            state = self._context.state()
             if self._kept is None or self._kept[0] != state:
                 self._kept = state, self._lay_out(today(self._context))
             return self._kept[1]
-
-    def _state(self) -> State:
-        minute = self._context.now().replace(second=0, microsecond=0)
-        return self._context.database.commits, minute

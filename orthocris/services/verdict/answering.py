@@ -48,9 +48,7 @@ def answered(
     found = _ladder(trial, reading, verdict)
     if found is None:
         return verdict, ()
-    told = weakest_first(verdict, found, measure_named(trial.measure), usual)
-    shown = found.lines if told is verdict else (*found.rungs[1:], *found.beside)
-    return told, shown
+    return weakest_first(verdict, found, measure_named(trial.measure), usual)
 
 
 def _ladder(trial: CountedTrial, reading: Reading, verdict: Verdict) -> LadderAnswer | None:

@@ -87,6 +87,11 @@ def verdict_of(context: Context, trial_id: int, look_number: int | None = None) 
     While the key is sealed it says how far the counting is and nothing of the remedies: their
     numbers beside those of the letters would tell which is which.
     """
+    asked = (context.state(), trial_id, look_number)
+    return context.newest_verdict.of(asked, lambda: _judged(context, trial_id, look_number))
+
+
+def _judged(context: Context, trial_id: int, look_number: int | None) -> TrialVerdict:
     with context.database.reading() as connection:
         parts = reading.load_parts(connection, trial_id)
         trial = parts[-1]

@@ -4,16 +4,19 @@ from __future__ import annotations
 
 import unittest
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
+from typing import Any
 
 import numpy as np
 import pandas as pd
 from statsmodels.duration.survfunc import survdiff
 
 from orthocris.core import Observation, judge
+from orthocris.core.trial.measures import measure_named
 from orthocris.core.trial.setup import Kind
 from orthocris.core.verdict.answers import promise
 from orthocris.core.verdict.arrivals import log_rank_z, prevention_answer
-from orthocris.core.verdict.ladder import ladder_answer, rising, strength_for
+from orthocris.core.verdict.ladder import ladder_answer, rising, strength_for, weakest_first
 from orthocris.core.verdict.reading import Reading, read_trial
 from orthocris.core.verdict.square import square_answer, weight_of_interplay, weighted_limits
 from tests.core.verdict.gardens import CONTROL, trial
@@ -65,6 +68,42 @@ class Ladder(unittest.TestCase):
         said = self.answer(dict.fromkeys(("control", *RUNGS), CONTROL))
         self.assertIn("more than 20 ml, the strongest here", said[0])
         self.assertTrue(said[1].startswith("No strength here is likely"))
+
+    def told(self, counts: Mapping[str, Sequence[float]], **changes: Any) -> str:
+        """The sentence of the ladder's verdict, of which some fields are changed."""
+        seen = trial(counts)
+        verdict = replace(judge(seen), **changes)
+        found = ladder_answer(read(seen), verdict, RUNGS, "ml")
+        return weakest_first(verdict, found, measure_named("live"))[0].sentence
+
+    def test_the_strength_is_told_first_whatever_is_settled(self) -> None:
+        noisy = {"control": CONTROL, "5 ml": (50, 9, 60, 3, 70, 20), "10 ml": (9, 44, 2, 30, 1, 25)}
+        noisy["20 ml"] = (30, 2, 25, 1, 20, 3)
+        useless = dict.fromkeys(("control", *RUNGS), CONTROL)
+        strong = {"control": CONTROL, "5 ml": (4, 6, 5, 3, 6, 4), "10 ml": (3, 2, 3, 2, 3, 2)}
+        strong["20 ml"] = (1, 2, 1, 2, 1, 2)
+        for counts, then in (
+            (noisy, "Not settled"),
+            (useless, "None of these reaches"),
+            (strong, "5 ml is the weakest here that likely"),
+        ):
+            self.assertRegex(self.told(counts), rf"^60% would be removed at .*ml.*\. {then}")
+
+    def test_deaths_harm_and_what_is_so_far_go_before_the_strength(self) -> None:
+        useless = dict.fromkeys(("control", *RUNGS), CONTROL)
+        verdict = judge(trial(useless))
+        killing = tuple(
+            replace(r, kills=True, died=2, lost=2) if r.name == "20 ml" else r
+            for r in verdict.remedies
+        )
+        said = "20 ml lost 2 of its 8 plants. " + verdict.sentence
+        self.assertRegex(
+            self.told(useless, remedies=killing, sentence=said),
+            r"^20 ml lost 2 of its 8 plants\. 60% would be removed at",
+        )
+        burnt = tuple(replace(r, vetoed=True) for r in verdict.remedies)
+        self.assertEqual(self.told(useless, remedies=burnt, sentence="All harm."), "All harm.")
+        self.assertEqual(self.told(useless, so_far=True), verdict.sentence)
 
     def test_half_are_killed_at_the_published_strength(self) -> None:
         """Finney 1971 (Probit Analysis, 3rd ed.): rotenone on the chrysanthemum aphid.
