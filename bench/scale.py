@@ -126,11 +126,16 @@ def measure(port: int, times: int) -> None:
         taken = [timed(lambda p=path: client.get(p)) for _ in range(times)]  # type: ignore[misc]
         report(name, taken, f", {size / 1000:.0f} kB")
     taps = Taps(client, USUAL)
-    taken = []
-    for _ in range(times):
-        taps.tap()
-        taken.append(timed(lambda: client.get("/api/today")))
-    report("today after something was written", taken, "")
+    for name, path in (
+        ("today", "/api/today"),
+        ("verdict", f"/api/trials/{USUAL}/verdict?look=3"),
+        ("verdict of 15,000 tallies", f"/api/trials/{LARGE}/verdict?look=8"),
+    ):
+        taken = []
+        for _ in range(times):
+            taps.tap()
+            taken.append(timed(lambda p=path: client.get(p)))  # type: ignore[misc]
+        report(f"{name} after something was written", taken, "")
     for trial, name in ((USUAL, "tap"), (LARGE, "tap among 15,000 tallies")):
         taps = Taps(client, trial)
         taken = [timed(taps.tap) for _ in range(max(times * 5, 50))]
