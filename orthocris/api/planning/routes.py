@@ -16,15 +16,19 @@ from orthocris.api.planning.schemas import (
     OverruleIn,
     OverruleOut,
     PlanChangeOut,
+    RemarkOut,
+    RemarksIn,
     SplitIn,
     TakingIn,
     TakingOut,
     UnitProposalOut,
 )
 from orthocris.api.requests import ERRORS, Ctx, IfMatch, Key, PlantId, TrialId
-from orthocris.api.trial.schemas import TrialOut
+from orthocris.api.trial.schemas import QuestionIn, TrialOut
 from orthocris.api.trial.views import trial_view
 from orthocris.core.planning.glance import glance
+from orthocris.core.planning.remarks import Remark
+from orthocris.core.trial.trial import Plant
 from orthocris.services.planning import critiques as planning
 from orthocris.services.planning import layouts, units
 from orthocris.services.planning.taking import taking
@@ -47,6 +51,17 @@ def what_it_takes(context: Ctx, body: TakingIn) -> TakingOut:
     drafts = [r.to_core() for r in body.remedies]
     found = taking(context, drafts, plants=body.plants, ml=body.ml, times=body.times)
     return TakingOut.model_validate(found)
+
+
+@router.post("/queries/remarks")
+def remarks(context: Ctx, body: RemarksIn) -> tuple[RemarkOut, ...]:
+    """Review a plan that is still being said; each remark tells what it is about."""
+    asked = body.question.to_core()
+    plants = tuple(
+        Plant(k, f"plant {k}", p.row, p.place, p.match_count) for k, p in enumerate(body.plants, 1)
+    )
+    found = planning.remarks(context, asked, body.question.start_on, plants)
+    return tuple(_remark(one) for one in found)
 
 
 @router.get("/trials/{trial_id}/critique")
@@ -104,6 +119,19 @@ def open_key(context: Ctx, trial_id: TrialId) -> TrialOut:
     """Open the sealed key; the first time is recorded."""
     planning.open_key(context, trial_id)
     return trial_view(overviews.overview(context, trial_id))
+
+
+def _remark(remark: Remark) -> RemarkOut:
+    finding, mend = remark.finding, remark.finding.mend
+    return RemarkOut(
+        code=finding.code,
+        title=finding.title,
+        harm=finding.harm,
+        about=remark.about,
+        remedy=remark.remedy,
+        mend=mend.label if mend else None,
+        mended=QuestionIn.of(mend.question, mend.start_on) if mend else None,
+    )
 
 
 def _critique(context: Ctx, trial_id: int) -> CritiqueOut:

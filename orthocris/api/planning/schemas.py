@@ -9,10 +9,11 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field, StringConstraints
 
 from orthocris.api.base import In, Out
-from orthocris.api.trial.schemas import RemedyIn
+from orthocris.api.trial.schemas import QuestionIn, RemedyIn
+from orthocris.core.planning.remarks import RemarkOn
 from orthocris.core.planning.units import MOST_LEAVES
 from orthocris.core.trial.measures import MeasureKey
-from orthocris.core.trial.plants import MAX_PLANTS
+from orthocris.core.trial.plants import MAX_PLACES, MAX_PLANTS, MAX_ROWS
 from orthocris.core.trial.question import MAX_REMEDIES
 from orthocris.core.trial.setup import Unit
 
@@ -43,6 +44,33 @@ class FindingOut(BaseModel):
     harm: str
     mend: str | None
     changes: tuple[PlanChangeOut, ...]
+
+
+class PlaceIn(In):
+    """A plant that is still being said: where it stands, and the quick count of it."""
+
+    row: Annotated[int, Field(ge=1, le=MAX_ROWS)]
+    place: Annotated[int, Field(ge=1, le=MAX_PLACES)]
+    match_count: Annotated[float, Field(allow_inf_nan=False, ge=0, le=1e6)] | None = None
+
+
+class RemarksIn(In):
+    """A plan that is still being said."""
+
+    question: QuestionIn
+    plants: Annotated[list[PlaceIn], Field(max_length=MAX_PLANTS)] = Field(default_factory=list)
+
+
+class RemarkOut(BaseModel):
+    """A finding, what it is about (and which remedy), and the plan as its mend would have it."""
+
+    code: str
+    title: str
+    harm: str
+    about: RemarkOn
+    remedy: str | None
+    mend: str | None
+    mended: QuestionIn | None
 
 
 class OverruleOut(Out):

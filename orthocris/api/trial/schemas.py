@@ -49,6 +49,22 @@ class QuestionIn(In):
     round_days: Annotated[list[Day], Field(max_length=100)]
     setup: SetupIO = Field(default_factory=SetupIO)
 
+    @classmethod
+    def of(cls, question: Question, start_on: date) -> QuestionIn:
+        """Return a question of the core as it would be asked."""
+        remedies = [RemedyIn.model_validate(r, from_attributes=True) for r in question.remedies]
+        return cls(
+            name=question.name,
+            pest=question.pest,
+            measure=MeasureKey(question.measure),
+            threshold=question.threshold,
+            start_on=start_on,
+            remedies=remedies,
+            look_days=list(question.look_days),
+            round_days=list(question.round_days),
+            setup=SetupIO.model_validate(question.setup),
+        )
+
     def to_core(self) -> Question:
         """Return the core's question."""
         return Question(

@@ -10,6 +10,7 @@ from orthocris.core.planning.critique import critique
 from orthocris.core.planning.findings import Finding, PestFacts, Plan
 from orthocris.core.planning.mending import PlanChange, taken_back
 from orthocris.core.planning.overrule import Overrule
+from orthocris.core.planning.remarks import Remark, remark
 from orthocris.core.trial.lookup import first_of
 from orthocris.core.trial.plants import MAX_PLACES
 from orthocris.core.trial.question import Question, check_question
@@ -55,8 +56,14 @@ class Review:
 
 def plan_of(connection: Connection, trial: Trial) -> Plan:
     """Return a kept trial as the critic sees it."""
-    pest = pest_of(connection, trial.pest)
-    facts = PestFacts(trial.pest, target=target_of(trial.pest, pest))
+    return _plan(connection, question_of(trial), trial.start_on, trial.plants)
+
+
+def _plan(
+    connection: Connection, question: Question, start_on: date, benched: tuple[Plant, ...]
+) -> Plan:
+    pest = pest_of(connection, question.pest)
+    facts = PestFacts(question.pest, target=target_of(question.pest, pest))
     if pest is not None:
         measures = pest.measures or None  # of an own pest nobody says what cannot show it
         facts = PestFacts(
@@ -68,15 +75,29 @@ def plan_of(connection: Connection, trial: Trial) -> Plan:
             pest.roams,
             pest.settled,
         )
-    if trial.setup.also:
-        also = pest_of(connection, trial.setup.also)
-        name = also.name if also else trial.setup.also
-        facts = replace(facts, also=(name, target_of(trial.setup.also, also)))
+    second = question.setup.also
+    if second:
+        also = pest_of(connection, second)
+        facts = replace(facts, also=(also.name if also else second, target_of(second, also)))
     catalogue = {remedy.key: remedy for remedy in remedies()}
     away = tuple((days.first, days.last) for days in yards.load(connection).away)
-    return Plan(
-        question_of(trial), trial.start_on, trial.plants, facts, catalogue, recipe_cards(), away
-    )
+    return Plan(question, start_on, benched, facts, catalogue, recipe_cards(), away)
+
+
+def remarks(
+    context: Context, question: Question, start_on: date, benched: tuple[Plant, ...]
+) -> tuple[Remark, ...]:
+    """Review a plan that is still being said, and tell what each finding is about.
+
+    Raises
+    ------
+    InputError
+        When it is no question yet.
+    """
+    check_question(question)
+    with context.database.reading() as connection:
+        plan = _plan(connection, question, start_on, benched)
+    return tuple(remark(plan, finding) for finding in critique(plan))
 
 
 def review(context: Context, trial_id: int) -> Review:

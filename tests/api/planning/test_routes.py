@@ -30,6 +30,31 @@ class Planning(ApiCase):
             bad = self.client.post("/api/inspections", json={**look, field: value})
             self.assertEqual(self.refused(bad, 422)["field"], field)
 
+    def test_a_plan_that_is_still_being_said_is_reviewed_word_by_word(self) -> None:
+        oil = {"name": "Oil", "role": "remedy", "recipe": "20 ml rape oil in 1 litre of water"}
+        traits = {"ingredients": [{"key": "oil", "amount": 20, "unit": "ml per litre"}]}
+        asked = {
+            **QUESTION,
+            "remedies": [QUESTION["remedies"][0], {**oil, "traits": traits}],
+            "look_days": [1],
+        }
+        ask = "/api/queries/remarks"
+        found = {r["code"]: r for r in self.client.post(ask, json={"question": asked}).json()}
+        early = found["looks_too_early"]
+        self.assertEqual((early["about"], early["remedy"]), ("days", None))
+        self.assertNotIn("too_few_blocks", found)
+        mended = found["oil_alone"]["mended"]
+        self.assertIn("soap", [i["key"] for i in mended["remedies"][1]["traits"]["ingredients"]])
+        again = self.client.post(ask, json={"question": mended}).json()  # as it came
+        self.assertNotIn("oil_alone", [r["code"] for r in again])
+        benched = [{"row": 1, "place": k + 1, "match_count": 1} for k in range(3)]
+        found = {
+            r["code"]: r["about"]
+            for r in self.client.post(ask, json={"question": asked, "plants": benched}).json()
+        }
+        self.assertEqual((found["too_few_blocks"], found["low_start"]), ("plants", "bench"), found)
+        self.refused(self.client.post(ask, json={"question": {**asked, "remedies": []}}), 422)
+
     def test_the_lot_s_other_layouts_are_drawn_behind_the_answer(self) -> None:
         """Where pots stand close, a rule restricts it; nobody waits, and none is left due."""
         close = {**QUESTION, "setup": {"place_cm": 20}}

@@ -1248,6 +1248,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/queries/remarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remarks
+         * @description Review a plan that is still being said; each remark tells what it is about.
+         */
+        post: operations["remarks_api_queries_remarks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/queries/remedies": {
         parameters: {
             query?: never;
@@ -5899,6 +5919,18 @@ export interface components {
             width: number;
         };
         /**
+         * PlaceIn
+         * @description A plant that is still being said: where it stands, and the quick count of it.
+         */
+        PlaceIn: {
+            /** Match Count */
+            match_count?: number | null;
+            /** Place */
+            place: number;
+            /** Row */
+            row: number;
+        };
+        /**
          * PlanChangeOut
          * @description One thing a mend changes, before and after.
          */
@@ -6434,6 +6466,39 @@ export interface components {
          * @enum {string}
          */
         Region: "metric" | "us" | "imperial" | "australian";
+        /**
+         * RemarkOn
+         * @description A part of a plan that a remark hangs on.
+         * @enum {string}
+         */
+        RemarkOn: "plants" | "bench" | "pest" | "measure" | "remedies" | "control" | "start" | "days";
+        /**
+         * RemarkOut
+         * @description A finding, what it is about (and which remedy), and the plan as its mend would have it.
+         */
+        RemarkOut: {
+            about: components["schemas"]["RemarkOn"];
+            /** Code */
+            code: string;
+            /** Harm */
+            harm: string;
+            /** Mend */
+            mend: string | null;
+            mended: components["schemas"]["QuestionIn"] | null;
+            /** Remedy */
+            remedy: string | null;
+            /** Title */
+            title: string;
+        };
+        /**
+         * RemarksIn
+         * @description A plan that is still being said.
+         */
+        RemarksIn: {
+            /** Plants */
+            plants?: components["schemas"]["PlaceIn"][];
+            question: components["schemas"]["QuestionIn"];
+        };
         /**
          * RemedyIn
          * @description A remedy of a question; `id` when it is one already kept.
@@ -16258,6 +16323,120 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadingOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    remarks_api_queries_remarks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemarksIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemarkOut"][];
                 };
             };
             /** @description Bad Request */
