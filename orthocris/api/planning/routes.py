@@ -41,7 +41,7 @@ Code = Annotated[str, Path(max_length=40)]
 @router.post("/queries/glance")
 def at_a_glance(body: GlanceIn) -> GlanceOut:
     """Tell how sure a plan would be, by some hundred simulated trials of it."""
-    found = glance(body.plants, body.remedies, body.threshold, body.measure, usual=body.usual)
+    found = glance(**body.model_dump())
     return GlanceOut.model_validate(found)
 
 

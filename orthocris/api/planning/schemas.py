@@ -117,6 +117,8 @@ class GlanceIn(In):
     threshold: Annotated[float, Field(allow_inf_nan=False, gt=0, lt=1)]
     measure: MeasureKey = MeasureKey.LIVE
     usual: bool = False
+    unit: Unit = Unit.PLANT
+    each: Annotated[int, Field(ge=1, le=MAX_PLACES)] = 1
 
 
 class TakingIn(In):

@@ -5,6 +5,7 @@ from __future__ import annotations
 import unittest
 
 from orthocris.core.planning.glance import glance
+from orthocris.core.trial.setup import Unit
 
 
 class AtAGlance(unittest.TestCase):
@@ -31,6 +32,21 @@ class AtAGlance(unittest.TestCase):
         found = glance(5, 3, 0.6, "live")
         self.assertEqual(found.chances, ())
         self.assertRegex(found.says, "^5 plants shared by 3.* at least 6")
+
+    def test_halves_of_three_pots_and_leaves_of_one_plant(self) -> None:
+        halves = glance(3, 2, 0.6, "live", unit=Unit.HALF, each=2)
+        self.assertEqual(halves.says, "One half on each of the 3 plants for each.")
+        self.assertEqual((halves.blocks, len(halves.chances)), (3, 1))
+        leaves = glance(1, 2, 0.6, "live", unit=Unit.LEAF, each=9)
+        said = "4 leaves for each. The answer is of this one plant alone."
+        self.assertEqual((leaves.says, leaves.blocks, leaves.over), (said, 4, 1))
+        for plants, each, told in (
+            (3, 1, "Each plant needs one half"),
+            (1, 3, "3 halves can tell nothing: mark at least 4"),
+        ):
+            few = glance(plants, 2, 0.6, "live", unit=Unit.HALF, each=each)
+            self.assertTrue(few.says.startswith(told), few.says)
+            self.assertEqual(few.chances, ())
 
 
 if __name__ == "__main__":

@@ -4534,6 +4534,11 @@ export interface components {
          * @description So many plants for so many remedies, the control among them, and what is worth it.
          */
         GlanceIn: {
+            /**
+             * Each
+             * @default 1
+             */
+            each: number;
             /** @default live */
             measure: components["schemas"]["MeasureKey"];
             /** Plants */
@@ -4542,6 +4547,8 @@ export interface components {
             remedies: number;
             /** Threshold */
             threshold: number;
+            /** @default plant */
+            unit: components["schemas"]["Unit"];
             /**
              * Usual
              * @default false
