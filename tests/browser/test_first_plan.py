@@ -28,14 +28,37 @@ class OneSentence(BrowserCase):
         page.get_by_role("option", name="Aphids").tap()
         acts += 5
         expect(page.get_by_role("button", name="Leave out Mild soap")).to_be_visible()
+        for k in range(14):
+            page.get_by_label(f"Count of L{k + 1}", exact=True).fill(str(30 + (k * 7) % 11))
+        acts += 14
         self.assert_accessible(page)
-        page.get_by_role("button", name="Next: the plants").tap()
+        page.get_by_role("button", name="Let the lot draw").tap()
         acts += 1
-        acts += self.count_and_draw(page)
+        expect(page.get_by_role("heading", name="What stands where")).to_be_visible()
         self.assertLessEqual(acts, MOST_ACTS)
         plants = server.get("/api/trials/1")["plants"]
         self.assertEqual(sorted({p["row"] for p in plants}), [1, 2])
         self.assertEqual(server.get("/api/trials/1")["care"]["ml_per_plant"], 40)
+        self.assertEqual({p["match_count"] for p in plants}, set(range(30, 41)))
+
+    def test_eight_leaves_of_one_plant(self) -> None:
+        """What few plants allow is another beginning of the sentence, and drawn at once, too."""
+        server = self.fresh()
+        page = self.page(small=True)
+        page.goto(f"{server.address}/new?pest=aphids")
+        page.get_by_label("How many plants").fill("3")
+        page.get_by_label("In how many rows").fill("1")
+        page.get_by_role("button", name="Ask it of leaves or halves").click()
+        page.get_by_label("How many plants").fill("1")
+        expect(
+            page.get_by_text("4 leaves for each. The answer is of this one plant")
+        ).to_be_visible()
+        self.assert_accessible(page)
+        page.get_by_role("button", name="Let the lot draw").click()
+        expect(page.get_by_role("heading", name="What stands where")).to_be_visible()
+        trial = server.get("/api/trials/1")
+        self.assertEqual({p["host"] for p in trial["plants"]}, {"plant 1"})
+        self.assertEqual(sorted(p["block"] for p in trial["plants"]), [1, 1, 2, 2, 3, 3, 4, 4])
 
     def test_an_empty_garden_opens_a_demo_garden_beside_it(self) -> None:
         server = self.fresh()

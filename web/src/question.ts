@@ -1,5 +1,6 @@
 // A kept trial's question as the API takes it, with some of it changed.
 import type { Pest, QuestionIn, Schemas, Trial } from "./api/client";
+import { readDays, readMoments, readNumber } from "./words";
 
 export type Setup = Schemas["SetupIO"];
 export type RemedyIn = Schemas["RemedyIn"];
@@ -25,6 +26,31 @@ export interface Rows {
   count: string;
   rows: string;
   unfolded: boolean;
+  /** Leaves on each plant, where these are treated. */
+  each: string;
+  /** The quick count of each plant, as typed. */
+  counts: string[];
+}
+
+/** A bench of which nothing is said. */
+export const noRows = (): Rows => ({ count: "", rows: "", unfolded: false, each: "8", counts: [] });
+
+/** A draft as it is asked, null while it cannot be read; days to a harvest move with the start, the day itself does not. */
+export function questionOf(form: QuestionDraft, usual: Setup): QuestionIn | null {
+  const threshold = readNumber(form.threshold);
+  const look_days = readMoments(form.look_days);
+  const round_days = readDays(form.round_days);
+  if (!form.pest.trim() || !form.start_on || threshold === undefined || !look_days || !round_days) return null;
+  const { name, measure, start_on } = form;
+  const remedies = form.remedies.map((r) => ({ ...r }));
+  return { name, pest: form.pest.trim(), measure, threshold: threshold / 100, start_on, look_days, round_days, remedies, setup: { ...usual, ...form.setup, harvest_days: null } };
+}
+
+/** Takes over a question that was mended; the share asked for stays as it was typed. */
+export function takeOver(form: QuestionDraft, mended: QuestionIn): void {
+  const { look_days, round_days, remedies, setup, measure, start_on } = mended;
+  Object.assign(form, { measure, start_on, remedies, look_days: look_days.join(", "), round_days: round_days.join(", ") });
+  Object.assign(form.setup, setup);
 }
 
 /** Plants in rows as even as can be, as parts of a bench: so many rows of so many, longer ones first. */

@@ -232,7 +232,7 @@ describe("strengths of a ladder", () => {
 
   it("are shown and typed by the gallon, and sent as they are kept", async () => {
     region.value = "us";
-    const soap = { key: "mild_soap", name: "Mild soap", role: "remedy", acts: "contact", ingredients: [{ key: "soap", name: "soap", amount: 10, unit: "ml/L", low: 5, high: 20 }], usual_ladder: [5, 10, 20], reasons: [], schools: [] };
+    const soap = { key: "mild_soap", name: "Mild soap", role: "remedy", acts: "contact", ingredients: [{ key: "soap", name: "soap", amount: 10, unit: "ml/L", low: 5, high: 20 }], usual_ladder: [5, 10, 20], reasons: [], schools: [], missing: [] };
     const sent: { strengths: number[] }[] = [];
     wire.answer = async (request: Request) => {
       if (request.url.endsWith("/remedies")) return Response.json([soap]);

@@ -21,7 +21,8 @@ const pests = [
   { ...usual, key: "rust", name: "Rust", measure: "cover", look_days: [7, 14], round_days: [0, 7] },
 ];
 const lupins = { key: "lupins", name: "lupins", other_names: ["lupin"], habit: "rosette", delicate: true, eaten: false, in_bloom: true, ml: 40, said: "Waxy leaves; in bloom from May to July." };
-const listed = (key: string, acts: boolean, reasons: string[] = []): object => ({ key, name: key, role: "remedy", way: "spray", acts: "", recipe: "", ingredients: [], schools: [], usual_ladder: [], reasons, acts_on_it: acts });
+const listed = (key: string, acts: boolean, reasons: string[] = []): object => ({ key, name: key, role: "remedy", way: "spray", acts: "", recipe: "", ingredients: [], schools: [], usual_ladder: [], reasons, acts_on_it: acts, missing: [] });
+const remark = { code: "unsuited_1", title: "soap does not suit here", harm: "It marks waxy leaves.", about: "remedies", remedy: "soap", mend: "Look later" };
 let played: object[];
 let sent: { path: string; body: Record<string, unknown> }[];
 
@@ -40,12 +41,18 @@ beforeEach(() => {
       return Response.json({ remedies: keys.map((key) => ({ id: null, name: key, role: "remedy", recipe: "", traits: { catalogue: key } })) });
     }
     if (path === "/api/queries/taking") return Response.json({ bottle: 500, fills: 1, cost: 1.234, currency: "€", unpriced: ["oil"], unread: [] });
+    if (path === "/api/queries/remarks") {
+      const { question } = (await request.json()) as { question: { remedies: { name: string }[] } };
+      const soap = question.remedies.some((r) => r.name === "soap");
+      return Response.json(soap ? [{ ...remark, mended: { ...question, look_days: [4, 8] } }] : []);
+    }
     if (path === "/api/queries/glance") {
       played.push((await request.json()) as object);
       return Response.json({ blocks: 7, over: 1, says: "7 plants for each.", chances: [{ says: "A remedy that takes away 80% is shown to work", share: 0.946 }] });
     }
     if (request.method === "GET") return Response.json([]);
     sent.push({ path, body: (await request.json()) as Record<string, unknown> });
+    if (path.endsWith("/plants")) return Response.json([1, 2, 3].map((id) => ({ id, name: `P${id}`, row: 1, place: id, set_aside: null, size: null, host: null, died_on: null })));
     return Response.json({ id: 12 });
   };
 });
@@ -73,10 +80,13 @@ it("makes trial and bench of one sentence, named by what stands in it", async ()
   await page.get(".pest").setValue("aphids");
   await flushPromises();
   expect(page.text()).toContain("Waxy leaves; in bloom from May to July.");
-  expect(page.text()).toContain("soap: It marks waxy leaves."); // the first guess, with what speaks against it
+  await eventually(() => expect(page.text()).toContain("soap: It marks waxy leaves.")); // the first guess, with what speaks against it
+  expect(page.get(".chip").classes()).toContain("flag"); // the remark hangs on its word
+  await page.findAll("button").find((b) => b.text() === "Look later")?.trigger("click");
+  expect(page.getComponent(QuestionForm).props("modelValue")).toMatchObject({ look_days: "4, 8", threshold: "60" });
   await send(page);
   expect(sent.map((one) => one.path)).toEqual(["/api/trials", "/api/trials/12/plants", "/api/trials/12/plants"]);
-  expect(sent[0]?.body).toMatchObject({ name: "Lupin, aphids", pest: "aphids", look_days: [2, 5, 9], setup: { crop: "Lupin", delicate: true, in_bloom: true, eaten: false } });
+  expect(sent[0]?.body).toMatchObject({ name: "Lupin, aphids", pest: "aphids", look_days: [4, 8], setup: { crop: "Lupin", delicate: true, in_bloom: true, eaten: false } });
   expect((sent[0]?.body["remedies"] as { name: string }[]).map((r) => r.name)).toEqual(["Water only", "soap"]);
   expect(sent.slice(1).map((one) => one.body)).toMatchObject([{ prefix: "L", rows: 1, per_row: 8 }, { prefix: "L", rows: 1, per_row: 7 }]);
   expect(went.to).toEqual([["instead", "/trial/12/question"], "/trial/12/plants"]);
@@ -119,7 +129,49 @@ it("says what is no number of plants or rows, and keeps nothing", async () => {
   expect(sent).toEqual([]);
 });
 
-it("keeps what was said otherwise of a crop when the draft comes back; leaves get their bench later", async () => {
+it("draws at once with the counts typed beneath the plants, and asks for those that are missing", async () => {
+  went.query = { pest: "aphids" };
+  const page = await opened();
+  for (const [label, value] of [["How many plants", "3"], ["In how many rows", "1"], ["Count of P1", "12"], ["Count of P2", "7,5"]] as const) await page.get(`[aria-label="${label}"]`).setValue(value);
+  const draw = () => page.findAll("button").find((b) => b.text() === "Let the lot draw")?.trigger("click");
+  await draw();
+  await flushPromises();
+  expect(page.get("[role=alert]").text()).toContain("Plant 3 has no count, and others have");
+  await page.get('[aria-label="Count of P3"]').setValue("9");
+  await draw();
+  await flushPromises();
+  expect(sent.map((one) => one.path)).toEqual(["/api/trials", "/api/trials/12/plants", ...[1, 2, 3].map((k) => `/api/trials/12/plants/${k}`), "/api/trials/12/layout"]);
+  expect(sent.slice(2, 5).map((one) => one.body["match_count"])).toEqual([12, 7.5, 9]);
+  expect(went.to.at(-1)).toBe("/trial/12/layout");
+});
+
+it("begins in other ways: leaves of one plant, another kind, what I do now, paper", async () => {
+  went.query = { pest: "aphids" };
+  const page = await opened();
+  const begin = async (key: string): Promise<void> => {
+    await page.get('[aria-label="What you want to know"]').setValue(key);
+    await flushPromises();
+  };
+  const setup = (): Record<string, unknown> => page.getComponent(QuestionForm).props("modelValue").setup;
+  await begin("usual");
+  expect(page.text()).toContain("Nobody is left untreated");
+  await begin("ladder");
+  expect(setup()["kind"]).toBe("ladder");
+  expect(page.text()).not.toContain("Nobody is left untreated");
+  expect(page.text()).toContain("How weak may it be of");
+  await begin("eggs");
+  expect(setup()).toMatchObject({ kind: "eggs", unit: "cluster" });
+  await begin("paper");
+  expect(page.find('[aria-label="How many plants"]').exists()).toBe(false);
+  expect(page.text()).toContain("Next: the table");
+  await begin("few");
+  expect(setup()).toMatchObject({ kind: "compare", unit: "leaf" });
+  await page.get('[aria-label="Leaves on each"]').setValue("8");
+  await send(page);
+  expect(sent[1]?.body).toEqual({ prefix: "P", rows: 1, per_row: 8, row_is_plant: true }); // one plant, without a word
+});
+
+it("keeps what was said otherwise of a crop when the draft comes back; egg clusters get their bench later", async () => {
   const page = await opened();
   await page.get('[aria-label="What they are"]').setValue("lupins");
   await page.get(".pest").setValue("aphids");
@@ -129,7 +181,7 @@ it("keeps what was said otherwise of a crop when the draft comes back; leaves ge
   const again = await opened();
   const { setup } = again.getComponent(QuestionForm).props("modelValue");
   expect(setup).toMatchObject({ crop: "lupins", delicate: true, in_bloom: false });
-  setup.unit = "leaf";
+  setup.unit = "cluster";
   await send(again);
   expect(sent.map((one) => one.path)).toEqual(["/api/trials"]);
 });
@@ -169,7 +221,7 @@ it("plays the plan by itself once it is said, and tells what it takes", async ()
   await page.get(".pest").setValue("aphids");
   for (const count of ["1", "14"]) await page.get('[aria-label="How many plants"]').setValue(count);
   await eventually(() => expect(page.text()).toContain("A remedy that takes away 80% is shown to work"));
-  expect(played).toEqual([{ plants: 14, remedies: 2, threshold: 0.6, measure: "live", usual: false }]); // what was typed on the way is not
+  expect(played).toEqual([{ plants: 14, remedies: 2, threshold: 0.6, measure: "live", usual: false, unit: "plant", each: 1 }]); // what was typed on the way is not
   expect(page.text()).toContain("95%");
   expect(page.text()).toContain("2 rounds, about 310 ml of each mix a time: some 14 minutes of work a round");
   expect(page.text()).toContain("One bottle of 500 ml holds one remedy's");

@@ -188,7 +188,7 @@ describe("how many plants", () => {
 });
 
 describe("the remedy list", () => {
-  const row = { role: "remedy", way: "spray", acts: "contact", recipe: "r", schools: [], usual_ladder: [5, 10, 20], ingredients: [{ key: "soap", name: "soap", amount: 10, unit: "ml/L", low: 5, high: 20 }], reasons: [] as string[] };
+  const row = { role: "remedy", way: "spray", acts: "contact", recipe: "r", schools: [], usual_ladder: [5, 10, 20], ingredients: [{ key: "soap", name: "soap", amount: 10, unit: "ml/L", low: 5, high: 20 }], reasons: [] as string[], missing: [] as string[] };
   const rows = [
     { ...row, key: "bt", name: "Bacterial spray", ingredients: [], reasons: ["It must be eaten."] },
     { ...row, key: "mild_soap", name: "Mild soap" },

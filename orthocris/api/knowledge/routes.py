@@ -24,6 +24,7 @@ from orthocris.api.knowledge.schemas import (
 from orthocris.api.requests import ERRORS, Ctx, ErrorOut, RowId
 from orthocris.api.trial.setup_schemas import SetupIO
 from orthocris.core.counting.classes import CLASSES
+from orthocris.core.pantry.household import HOUSEHOLD
 from orthocris.core.trial.care import Care
 from orthocris.core.trial.measures import EGG_MEASURE, MEASURES
 from orthocris.core.trial.own_pests import OwnPest
@@ -53,6 +54,7 @@ def knowledge() -> Knowledge:
             least_blocks=LEAST_BLOCKS,
             usual_blocks=USUAL_BLOCKS,
             most_plants=MAX_PLANTS,
+            household=HOUSEHOLD,
             most_remedies=MAX_REMEDIES,
             own_tolerance=OWN_TOLERANCE,
             egg_measure=EGG_MEASURE,

@@ -135,6 +135,7 @@ class Numbers(BaseModel):
     least_blocks: int
     usual_blocks: int
     most_plants: int
+    household: dict[str, str]
     most_remedies: int
     own_tolerance: float
     egg_measure: MeasureKey

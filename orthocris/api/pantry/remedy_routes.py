@@ -91,4 +91,5 @@ def _row(found: Suited) -> CatalogueOut:
         reasons=tuple(found.reasons),
         acts_on_it=found.acts_on_it,
         tried=found.tried,
+        missing=found.missing,
     )

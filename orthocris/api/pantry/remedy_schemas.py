@@ -33,7 +33,10 @@ class SchoolOut(Out):
 
 
 class CatalogueOut(BaseModel):
-    """A shipped remedy, with the reasons against it here and what own trials found (`tried`)."""
+    """A shipped remedy, with the reasons against it here and what own trials found (`tried`).
+
+    `missing` names what of it is not in the house.
+    """
 
     key: str
     name: str
@@ -47,6 +50,7 @@ class CatalogueOut(BaseModel):
     reasons: tuple[str, ...]
     acts_on_it: bool
     tried: str
+    missing: tuple[str, ...]
 
 
 class SuitIn(In):

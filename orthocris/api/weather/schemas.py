@@ -44,6 +44,7 @@ class YardIO(In):
     drop: Real = 0.05
     currency: Short = "€"
     away: Annotated[list[AbsenceIO], Field(max_length=50)] = Field(default_factory=list)
+    in_house: Annotated[list[Short], Field(max_length=40)] | None = None
 
     def to_core(self) -> Yard:
         """Return the core's yard."""
@@ -53,6 +54,7 @@ class YardIO(In):
                 "tools": tuple(self.tools),
                 "bottles": tuple(self.bottles),
                 "away": tuple(Absence(one.first, one.last) for one in self.away),
+                "in_house": None if self.in_house is None else tuple(dict.fromkeys(self.in_house)),
             }
         )
 

@@ -8,6 +8,7 @@ from enum import StrEnum
 from fractions import Fraction
 
 from orthocris.core.errors import InputError
+from orthocris.core.pantry.household import HOUSEHOLD
 from orthocris.core.pantry.units import TOOLS, Region
 from orthocris.core.ranges import check_ranges
 from orthocris.core.weather.sunlight import Place, check_place
@@ -39,7 +40,7 @@ class Yard:
     `latitude` and `longitude` in degrees; `hardness` of the tap water in mg/L CaCO3, None
     when not known; `tools` are keys of `units.TOOLS`; `bottles` in ml; `drop` ml a drop;
     `mild` and `swing` (°C) set the simulated station's climate; in the days of `away` nobody
-    sprays or counts.
+    sprays or counts; `in_house` are keys of `HOUSEHOLD`, None while nobody has said.
     """
 
     name: str = "My garden"
@@ -56,6 +57,7 @@ class Yard:
     drop: float = 0.05
     currency: str = "€"
     away: tuple[Absence, ...] = ()
+    in_house: tuple[str, ...] | None = None
 
     def place(self, zone: tzinfo | None) -> Place:
         """Return the place with its clock (UTC when there is none)."""
@@ -83,6 +85,14 @@ def check_yard(yard: Yard) -> None:
             code="unknown_tool",
             field="tools",
             fix=f"Use some of: {', '.join(TOOLS)}.",
+        )
+    strange = [key for key in yard.in_house or () if key not in HOUSEHOLD]
+    if strange:
+        raise InputError(
+            f"{strange[0]!r} is nothing that a remedy is made of",
+            code="unknown_thing",
+            field="in_house",
+            fix=f"Use some of: {', '.join(HOUSEHOLD)}.",
         )
     if not 1 <= len(yard.bottles) <= 20 or not all(10 <= ml <= 200_000 for ml in yard.bottles):
         raise InputError(

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from orthocris.core.pantry.household import missing
 from orthocris.core.pantry.own import listed, own_draft
 from orthocris.core.pantry.remedies import (
     CatalogueRemedy,
@@ -21,6 +22,7 @@ from orthocris.services.context import Context
 from orthocris.services.pantry.own_remedies import own_remedies
 from orthocris.services.trial.own_pests import pest_of, target_of
 from orthocris.services.verdict.known import known_of
+from orthocris.storage import weather as yards
 
 LAST = 10**6  # a rank behind all that was tried
 
@@ -30,7 +32,8 @@ class Suited:
     """A remedy of the list with its usual ladder and the reasons against it here.
 
     `acts_on_it` is false where the pest is none that it can act on; other reasons are the plants'.
-    `tried` says what own trials against this pest found of it.
+    `tried` says what own trials against this pest found of it; `missing` names what it is made of
+    and is not in the house.
     """
 
     remedy: CatalogueRemedy
@@ -38,16 +41,18 @@ class Suited:
     reasons: Sequence[str]
     acts_on_it: bool
     tried: str = ""
+    missing: tuple[str, ...] = ()
 
 
 def suited(context: Context, pest: str, setup: Setup) -> tuple[Suited, ...]:
     """Return every shipped remedy, and the gardener's own, as they suit a pest and a bench.
 
-    What did well in own trials and harmed nothing stands first, in the order of what another trial
-    would at least find.
+    What can be made of what is in the house stands first; of that, what did well in own trials and
+    harmed nothing, in the order of what another trial would at least find.
     """
     with context.database.reading() as connection:
         known = pest_of(connection, pest)
+        in_house = yards.load(connection).in_house
     target = target_of(pest, known)
     catalogue = {remedy.key: remedy for remedy in remedies()}
     own = (
@@ -70,10 +75,17 @@ def suited(context: Context, pest: str, setup: Setup) -> tuple[Suited, ...]:
         return told.get(one.key) or told.get(one.name) or (LAST, "")
 
     found = [
-        Suited(one, usual_ladder(one) if one.ingredients else (), reasons, acts, of(one)[1])
+        Suited(
+            one,
+            usual_ladder(one) if one.ingredients else (),
+            reasons,
+            acts,
+            of(one)[1],
+            missing([i.key for i in one.ingredients], in_house),
+        )
         for one, reasons, acts in (*own, *shipped)
     ]
-    return tuple(sorted(found, key=lambda suited: of(suited.remedy)[0]))
+    return tuple(sorted(found, key=lambda one: (bool(one.missing), of(one.remedy)[0])))
 
 
 def propose(

@@ -89,12 +89,12 @@ def remarks(
 ) -> tuple[Remark, ...]:
     """Review a plan that is still being said, and tell what each finding is about.
 
-    Raises
-    ------
-    InputError
-        When it is no question yet.
+    While it is no question yet, nothing is said of it.
     """
-    check_question(question)
+    try:
+        check_question(question)
+    except InputError:
+        return ()
     with context.database.reading() as connection:
         plan = _plan(connection, question, start_on, benched)
     return tuple(remark(plan, finding) for finding in critique(plan))

@@ -15,6 +15,7 @@ from orthocris.services.pantry import own_remedies as shelf
 from orthocris.services.pantry.catalogue import propose, suited
 from orthocris.services.trial import questions
 from orthocris.services.trial.overviews import overview
+from orthocris.services.weather.yards import change_yard, yard_of
 from tests.services.world import ServiceCase
 
 TEA = OwnRemedy(
@@ -33,6 +34,22 @@ class OwnShelf(ServiceCase):
         )
         self.assertEqual((draft.name, draft.traits), (TEA.name, TEA.traits))
         self.assertEqual(soap.name, "Mild soap")
+
+    def test_what_can_be_made_of_what_is_in_the_house_comes_first(self) -> None:
+        """Nothing is missing while nobody said; then what needs nothing stays in front, too."""
+        self.assertFalse(any(one.missing for one in suited(self.context, "aphids", Setup())))
+        change_yard(self.context, replace(yard_of(self.context), in_house=("soap", "soda")))
+        found = suited(self.context, "aphids", Setup())
+        lacking = {one.remedy.key: one.missing for one in found if one.missing}
+        self.assertEqual(lacking["neem"], ("neem oil",))
+        self.assertEqual(lacking["baking_soda"], ("cooking oil",))
+        self.assertNotIn("mild_soap", lacking)
+        self.assertNotIn("water_jet", lacking)
+        first = [one.remedy.key for one in found[: len(found) - len(lacking)]]
+        self.assertFalse(set(first) & set(lacking))
+        with self.assertRaises(InputError) as refused:
+            change_yard(self.context, replace(yard_of(self.context), in_house=("anvil",)))
+        self.assertEqual(refused.exception.field, "in_house")
 
     def test_the_same_name_and_what_is_none_are_refused(self) -> None:
         kept = shelf.keep_remedy(self.context, TEA)

@@ -3554,6 +3554,8 @@ export interface components {
         /**
          * CatalogueOut
          * @description A shipped remedy, with the reasons against it here and what own trials found (`tried`).
+         *
+         *     `missing` names what of it is not in the house.
          */
         CatalogueOut: {
             /** Acts */
@@ -3564,6 +3566,8 @@ export interface components {
             ingredients: components["schemas"]["IngredientOut"][];
             /** Key */
             key: string;
+            /** Missing */
+            missing: string[];
             /** Name */
             name: string;
             /** Reasons */
@@ -5405,6 +5409,10 @@ export interface components {
             classes: components["schemas"]["ClassOut"][];
             egg_measure: components["schemas"]["MeasureKey"];
             egg_unit: components["schemas"]["Unit"];
+            /** Household */
+            household: {
+                [key: string]: string;
+            };
             /** Least Blocks */
             least_blocks: number;
             /** Most Plants */
@@ -8290,6 +8298,8 @@ export interface components {
             drop: number;
             /** Hardness */
             hardness?: number | null;
+            /** In House */
+            in_house?: string[] | null;
             /** Latitude */
             latitude: number;
             /** Longitude */

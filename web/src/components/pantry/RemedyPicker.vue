@@ -3,9 +3,10 @@ import { computed, ref } from "vue";
 import { asFault, client, Fault, take, type Schemas } from "../../api/client";
 import { useCatalogue } from "../../composables/useCatalogue";
 import { useRoving } from "../../composables/useRoving";
-import { readList } from "../../words";
+import { listing, readList } from "../../words";
 import type { RemedyIn, Setup } from "../../question";
 import FaultNote from "../FaultNote.vue";
+import HouseShelf from "./HouseShelf.vue";
 import { inUnits, kept, shown as inTheirs, strengthOf, unitOf } from "../../units";
 
 /** `shelf` changes when the gardener's own list does; `whole`: all remedies at once. */
@@ -13,7 +14,8 @@ const props = defineProps<{ pest: string; setup: Setup; taken: readonly string[]
 const emit = defineEmits<{ add: [remedies: RemedyIn[]]; replace: [remedies: RemedyIn[]]; control: [remedy: RemedyIn] }>();
 
 const OWN = "own:";
-const { list, fault, make } = useCatalogue(() => ({ pest: props.pest, setup: props.setup, shelf: props.shelf ?? 0 }));
+const house = ref(0); // changes when somebody says what is in the house
+const { list, fault, make } = useCatalogue(() => ({ pest: props.pest, setup: props.setup, shelf: (props.shelf ?? 0) + house.value }));
 const first = ref<string | null>(null);
 const strengths = ref("");
 const box = ref<HTMLElement | null>(null);
@@ -25,13 +27,13 @@ const FIRST = 8; // remedies that are shown before any wish
 const known = computed(() =>
   [...list.value]
     .filter((r) => (["ladder", "square"].includes(kind.value) ? r.ingredients.length > 0 : true))
-    .sort((a, b) => a.reasons.length - b.reasons.length),
+    .sort((a, b) => Number(a.missing.length > 0) - Number(b.missing.length > 0) || a.reasons.length - b.reasons.length),
 );
 /** What suits comes first; the rest is one search, or one click, away. */
 const shown = computed(() => {
   const words = query.value.trim().toLowerCase();
   if (words) return known.value.filter((r) => `${r.name} ${r.acts} ${r.key}`.toLowerCase().includes(words));
-  const able = list.value.filter((r) => r.role === "remedy" && r.acts_on_it).sort((a, b) => Number(a.reasons.length > 1) - Number(b.reasons.length > 1));
+  const able = list.value.filter((r) => r.role === "remedy" && r.acts_on_it).sort((a, b) => Number(a.missing.length > 0) - Number(b.missing.length > 0) || Number(a.reasons.length > 1) - Number(b.reasons.length > 1));
   return props.whole || all.value || !able.length ? known.value : able.slice(0, FIRST);
 });
 const ladderOf = computed(() => list.value.find((r) => r.key === first.value) ?? null);
@@ -112,6 +114,7 @@ function metric(typed: number): number {
       <template v-else-if="kind === 'square'">Choose two: {{ first ? `${list.find((r) => r.key === first)?.name} and …` : "their main ingredients form the square." }}</template>
       <template v-else>Choose from the list, or write your own below. What speaks against one here stands with it.</template>
     </p>
+    <HouseShelf v-if="!whole" @kept="house += 1" />
     <div v-if="!whole" class="row">
       <el-input v-model="query" style="width: 16rem" placeholder="Search all of them" aria-label="Search the remedies" @keydown.enter.prevent />
       <el-button v-if="!query && shown.length < known.length" @click="all = true">Show all {{ known.length }}</el-button>
@@ -122,6 +125,7 @@ function metric(typed: number): number {
           <strong>{{ r.name }}</strong>
           <span class="small soft">{{ r.role === "control" ? "control" : r.acts }}<template v-for="i in r.ingredients.slice(0, 1).filter((one) => one.low < one.high)" :key="i.key"> · typical {{ typical(i) }}</template></span>
           <span v-if="r.tried" class="small own">{{ r.tried }}</span>
+          <span v-if="r.missing.length" class="small soft">Not in the house: {{ listing(r.missing) }}</span>
           <span v-for="reason in r.reasons" :key="reason" class="small reason">{{ inUnits(reason) }}</span>
           <span v-for="school in r.schools" :key="school.name" class="small soft">{{ school.name }}: {{ inUnits(school.reason) }}</span>
         </button>

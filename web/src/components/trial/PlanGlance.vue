@@ -2,6 +2,7 @@
 import { computed, onScopeDispose, ref, watch } from "vue";
 import { RouterLink } from "vue-router";
 import { asFault, client, take, type Schemas } from "../../api/client";
+import { PARTS } from "../../beginnings";
 import { percent } from "../../charts/efficacy";
 import type { QuestionDraft, Rows } from "../../question";
 import { inUnits } from "../../units";
@@ -9,7 +10,8 @@ import { volume } from "../../mixing";
 import { listing, readDays, readMoments, readNumber, plural } from "../../words";
 
 /** How sure the plan of the sentence would be, simulated anew at each change, and what it takes. */
-const props = defineProps<{ form: QuestionDraft; bench: Rows; ml: number; ways: readonly Schemas["WayOut"][]; /** What is done anyway is the control: fewer pests are left to tell by. */ usual?: boolean }>();
+const props = defineProps<{ form: QuestionDraft; bench: Rows; /** Parts on each plant that get one remedy, 1 for whole plants. */ each: number; ml: number; ways: readonly Schemas["WayOut"][]; /** What is done anyway is the control: fewer pests are left to tell by. */ usual?: boolean }>();
+const emit = defineEmits<{ few: [] }>();
 
 const found = ref<Schemas["GlanceOut"] | null>(null);
 const busy = ref(false);
@@ -24,8 +26,8 @@ const asked = computed<Schemas["GlanceIn"] | null>(() => {
   const threshold = readNumber(props.form.threshold);
   const remedies = props.form.remedies.filter((r) => r.name.trim()).length;
   if (plants === undefined || !Number.isInteger(plants) || threshold === undefined || remedies < 2 || !props.form.pest.trim()) return null;
-  if (plants < 1 || threshold <= 0 || threshold >= 100) return null;
-  return { plants, remedies, threshold: threshold / 100, measure: props.form.measure, usual: props.usual };
+  if (plants < 1 || threshold <= 0 || threshold >= 100 || !Number.isInteger(props.each) || props.each < 1) return null;
+  return { plants, remedies, threshold: threshold / 100, measure: props.form.measure, usual: props.usual, unit: props.form.setup.unit, each: props.each };
 });
 
 watch(
@@ -77,8 +79,13 @@ const minutes = computed(() => {
   const each = named.map((r) => props.ways.find((way) => way.key === (r.traits?.way ?? "spray"))?.minutes ?? usual);
   return Math.ceil((found.value?.blocks ?? 0) * each.reduce((sum, one) => sum + one, 0));
 });
+const counted = computed(() => {
+  const units = (asked.value?.plants ?? 0) * props.each;
+  const { unit } = props.form.setup;
+  return unit === "leaf" ? plural(units, "leaf", "leaves") : unit === "half" ? plural(units, "half", "halves") : plural(units, "plant");
+});
 /** What all plants of one remedy get each time, with a tenth more for the bottle. */
-const each = computed(() => Math.ceil(((found.value?.blocks ?? 0) * props.ml * 1.1) / 10) * 10);
+const litres = computed(() => Math.ceil(((found.value?.blocks ?? 0) * props.ml * 1.1) / 10) * 10);
 </script>
 
 <template>
@@ -86,21 +93,22 @@ const each = computed(() => Math.ceil(((found.value?.blocks ?? 0) * props.ml * 1
     <section class="stack" aria-label="How sure it will be">
       <h2>How sure it will be</h2>
       <p v-if="found">{{ found.says }}</p>
+      <div v-if="found && !found.chances.length && !PARTS.includes(form.setup.unit)"><el-button @click="emit('few')">Ask it of leaves or halves</el-button></div>
       <p v-if="failed && !busy" role="alert">It could not be played: {{ failed }}</p>
       <div v-for="chance in found?.chances ?? []" :key="chance.says" class="chance" :class="{ busy }">
         <span>{{ chance.says }}</span>
         <span class="bar" aria-hidden="true"><span :style="{ width: percent(chance.share) }" /></span>
-        <strong>{{ percent(chance.share) }}</strong>
+        <strong>{{ chance.share > 0.99 ? "over 99%" : percent(chance.share) }}</strong>
       </div>
       <p v-if="found?.blocks"><RouterLink to="/play">Play it through in five minutes →</RouterLink></p>
       <p class="small soft">{{ busy ? "Being played …" : found?.chances.length ? "200 trials like this one, played just now." : "" }}</p>
     </section>
     <section v-if="found?.blocks" class="stack" aria-label="What it takes">
       <h2>What it takes</h2>
-      <p>{{ plural(rounds, "round") }}<template v-if="takes?.bottle">, {{ inUnits(`about ${each} ml`) }} of each mix a time</template>: some {{ plural(minutes, "minute") }} of work a round, and mixing.<template v-if="takes?.bottle"> One bottle of {{ volume(takes.bottle) }}<template v-if="takes.fills > 1">, filled {{ takes.fills }} times</template> holds one remedy's.</template></p>
+      <p>{{ plural(rounds, "round") }}<template v-if="takes?.bottle">, {{ inUnits(`about ${litres} ml`) }} of each mix a time</template>: some {{ plural(minutes, "minute") }} of work a round, and mixing.<template v-if="takes?.bottle"> One bottle of {{ volume(takes.bottle) }}<template v-if="takes.fills > 1">, filled {{ takes.fills }} times</template> holds one remedy's.</template></p>
       <p v-if="takes && takes.cost !== null">{{ takes.currency }} {{ takes.cost.toFixed(2) }} of {{ rounds === 1 ? "mix" : "mixes in all" }}<template v-if="takes.unpriced.length">, without {{ listing(takes.unpriced) }} (no price)</template><template v-if="takes.unread.length">, without {{ listing(takes.unread) }} (by its label)</template>.</p>
       <p v-else-if="takes?.bottle" class="small soft">What it costs is told once the Yard has a price for {{ takes.unpriced.length ? listing(takes.unpriced) : "it" }}.</p>
-      <p>{{ plural(looks + 1, "count") }} of {{ plural(asked.plants, "plant") }}, the one before the first spray included.</p>
+      <p>{{ plural(looks + 1, "count") }} of {{ counted }}, the one before the first spray included.</p>
       <p>A test on two or three leaves first, and two days' wait.</p>
     </section>
   </div>
@@ -109,10 +117,9 @@ const each = computed(() => Math.ceil(((found.value?.blocks ?? 0) * props.ml * 1
 <style scoped>
 .glance {
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(min(100%, 330px), 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(min(100%, 300px), 1fr));
   gap: var(--space-5);
-  padding-top: var(--space-4);
-  border-top: 1.5px solid var(--hair);
+  align-content: start;
 }
 
 .stack {

@@ -1,20 +1,26 @@
 <script setup lang="ts">
 import { computed, ref, watch } from "vue";
 import { client, take, type Fault, type Knowledge, type Schemas } from "../../api/client";
+import { PARTS, asks, beginningOf, beginnings, type Beginning } from "../../beginnings";
 import { useCatalogue } from "../../composables/useCatalogue";
-import { WHOLE, type QuestionDraft, type RemedyIn, type Rows } from "../../question";
-import { inUnits } from "../../units";
+import { useRemarks } from "../../composables/useRemarks";
+import { WHOLE, partsOf, questionOf, takeOver, type QuestionDraft, type RemedyIn, type Rows, type Setup } from "../../question";
 import { dayName, readNumber } from "../../words";
+import PlanBench from "./PlanBench.vue";
 import PlanGlance from "./PlanGlance.vue";
+import PlanRemarks from "./PlanRemarks.vue";
 import PestPicker from "../finding/PestPicker.vue";
 
 /** A new question as one sentence with gaps, filled in from left to right. */
 const form = defineModel<QuestionDraft>({ required: true });
 const bench = defineModel<Rows>("bench", { required: true });
 const props = defineProps<{ knowledge: Knowledge; fault: Fault | null; paper: boolean }>();
-const emit = defineEmits<{ add: [remedies: RemedyIn[]]; control: [remedy: RemedyIn]; more: [] }>();
+const emit = defineEmits<{ add: [remedies: RemedyIn[]]; control: [remedy: RemedyIn]; more: []; kind: [kind: Setup["kind"]]; paper: [paper: boolean] }>();
 
-const IN_SENTENCE = ["bench.count", "bench.rows", "setup.crop", "pest", "threshold", "start_on"];
+const IN_SENTENCE = ["bench.count", "bench.rows", "bench.each", "bench.counts", "setup.crop", "pest", "threshold", "start_on"];
+const PLAIN = "water_only"; // the control that is usual
+const MOST_DRAWN = 60; // plants that are drawn while they are said
+const TOLD_BESIDE = ["too_few_blocks", "too_many_remedies", "too_few_layouts"];
 const { list, listedFor, make } = useCatalogue(() => ({ pest: form.value.pest, setup: form.value.setup }));
 
 const crops = ref<Schemas["CropOut"][]>([]);
@@ -61,20 +67,64 @@ const controls = computed(() => list.value.filter((r) => r.role === "control"));
 /** What may be done anyway: then nothing is left untreated, and the others are held against it. */
 const usuals = computed(() => list.value.filter((r) => r.role === "remedy" && r.acts_on_it && !remedies.value.some((one) => one.traits?.catalogue === r.key)));
 const usual = computed(() => list.value.find((r) => r.role === "remedy" && r.key === control.value?.traits?.catalogue));
-/** What speaks against a remedy of the sentence, as its list says. */
-const against = computed(() =>
-  remedies.value.flatMap((r) => {
-    const reasons = list.value.find((one) => one.key === r.traits?.catalogue)?.reasons ?? [];
-    return reasons.length ? [{ name: r.name, why: reasons.map(inUnits).join(" ") }] : [];
-  }),
-);
+
+const beginning = computed(() => beginningOf(form.value, props.paper, Boolean(usual.value)));
+const said = computed(() => asks(form.value.setup.kind));
+const ofParts = computed(() => PARTS.includes(form.value.setup.unit));
+/** Plants and rows as typed, where the plants themselves get one remedy each. */
+const stand = computed(() => {
+  const count = readNumber(bench.value.count) ?? 0;
+  const rows = readNumber(bench.value.rows) ?? 0;
+  const sound = Number.isInteger(count) && Number.isInteger(rows) && rows >= 1 && count >= rows && count <= MOST_DRAWN;
+  return !props.paper && WHOLE.includes(form.value.setup.unit) && sound ? { count, rows } : null;
+});
+const each = computed(() => (form.value.setup.unit === "half" ? 2 : (readNumber(bench.value.each) ?? 0)));
+
+/** Another beginning of the sentence; what it does not ask for stays as it was. */
+async function begin(key: Beginning): Promise<void> {
+  emit("paper", key === "paper");
+  emit("kind", key === "few" || key === "usual" || key === "paper" ? "compare" : key);
+  if (key === "few") {
+    form.value.setup.unit = "leaf";
+    if (bench.value.count === "12") bench.value.count = "1";
+  } else if (ofParts.value) form.value.setup.unit = "plant";
+  if (key !== "few" && bench.value.count === "1") bench.value.count = "12";
+  wantsUsual.value = key === "usual";
+  if (key !== "usual" && usual.value) await setControl(PLAIN);
+}
+
+/** What is done anyway, once it is known what may be: the first that acts on the pest. */
+const wantsUsual = ref(false);
+watch([wantsUsual, usuals], async ([wanted, known]) => {
+  if (!wanted || usual.value || !known.length) return;
+  wantsUsual.value = false;
+  await setControl((known.find((r) => r.reasons.length <= 1) ?? known[0])?.key ?? "");
+});
+
+const asked = computed(() => {
+  const question = questionOf(form.value, props.knowledge.numbers.setup);
+  const named = form.value.remedies.filter((r) => r.name.trim());
+  if (!question || !remedies.value.length) return null;
+  const places = stand.value ? partsOf(stand.value.count, stand.value.rows).flatMap(({ rows, per_row }) => Array<number>(rows).fill(per_row)) : [];
+  const plants = places.flatMap((length, row) => Array.from({ length }, (_, k) => ({ row: row + 1, place: k + 1 })));
+  const counts = plants.map((plant, k) => ({ ...plant, match_count: readNumber(bench.value.counts[k] ?? "") ?? null }));
+  return { question: { ...question, name: question.name.trim() || "a plan", remedies: named }, plants: counts };
+});
+const remarks = useRemarks(() => asked.value);
+/** Too few plants are told beside how sure it will be. */
+const heard = computed(() => remarks.value.filter((one) => !TOLD_BESIDE.includes(one.code)));
+const onBench = computed(() => heard.value.filter((one) => one.about === "bench"));
+const onWords = computed(() => heard.value.filter((one) => one.about !== "bench"));
+function flagged(about: string, remedy?: string): boolean {
+  return onWords.value.some((one) => one.about === about && (remedy === undefined || one.remedy === remedy));
+}
 
 /** The first guess: what is listed first of what acts on the pest, with hardly anything against it; once a pest, never over a choice or under a hand that has begun to choose, and not where all is filled in field by field. */
 const guessedFor = ref("");
 let begun = false;
 watch(list, async () => {
   const pest = form.value.pest;
-  if (props.paper || bench.value.unfolded || form.value.setup.kind !== "compare") return;
+  if (props.paper || bench.value.unfolded || !["compare", "prevention"].includes(form.value.setup.kind)) return;
   if (!pest || listedFor.value !== pest || guessedFor.value === pest || remedies.value.length || begun) return;
   const able = list.value.filter((r) => r.role === "remedy" && r.acts_on_it);
   const first = able.find((r) => r.reasons.length <= 1) ?? able[0];
@@ -83,6 +133,8 @@ watch(list, async () => {
   if (made.length && !remedies.value.length && !begun) emit("add", made);
 });
 
+const A_LEAF = 3; // ml that wet one leaf, as a dab does
+const whole = computed(() => crop.value?.ml ?? props.knowledge.numbers.care.ml_per_plant ?? 40);
 const weekday = computed(() => (form.value.start_on ? `(${dayName(form.value.start_on)}).` : "."));
 
 /** Whoever opens the list chooses: a guess that came in then would be put out again by the same tap. */
@@ -100,7 +152,8 @@ async function setControl(key: string): Promise<void> {
   if (!made) return;
   emit("control", { ...made, role: "control" });
   // Against what is done anyway a third fewer is much; against nothing it is little.
-  if (made.role === "remedy" && form.value.threshold === "60") form.value.threshold = "30";
+  const [from, to] = made.role === "remedy" ? ["60", "30"] : ["30", "60"];
+  if (form.value.threshold === from) form.value.threshold = to;
 }
 
 /** Enter goes on to the next gap; the form is sent from the last. */
@@ -116,31 +169,41 @@ function onward(event: KeyboardEvent): void {
 <template>
   <section class="sheet stack plan" aria-label="The trial in one sentence">
     <p class="sentence" @keydown.enter.exact="onward">
-      On my
-      <input v-if="!paper" v-model="bench.count" class="gap few" inputmode="numeric" aria-label="How many plants" autocomplete="off" />
+      I want to know
+      <select class="gap" aria-label="What you want to know" :value="beginning" @change="begin(($event.target as HTMLSelectElement).value as Beginning)">
+        <option v-for="one in beginnings" :key="one.key" :value="one.key">{{ one.words }}</option>
+      </select>. On
+      <template v-if="ofParts && !paper">
+        <input v-if="form.setup.unit === 'leaf'" v-model="bench.each" class="gap few" inputmode="numeric" aria-label="Leaves on each" autocomplete="off" />
+        <template v-else>both</template>{{ " " }}
+        <select v-model="form.setup.unit" class="gap" aria-label="What gets one remedy"><option value="leaf">leaves</option><option value="half">halves</option></select>
+        of {{ readNumber(bench.count) === 1 ? "" : "each of " }}
+      </template>
+      my
+      <input v-if="!paper && (ofParts || WHOLE.includes(form.setup.unit))" v-model="bench.count" class="gap few" :class="{ flag: flagged('plants') }" inputmode="numeric" aria-label="How many plants" autocomplete="off" />{{ " " }}
       <input v-model="form.setup.crop" class="gap crop" list="crops" maxlength="60" placeholder="plants" aria-label="What they are" autocomplete="off" autocapitalize="none" />
       <datalist id="crops"><option v-for="c in crops" :key="c.key" :value="c.name" /></datalist>
-      <template v-if="!paper">
+      <template v-if="!paper && WHOLE.includes(form.setup.unit)">
         in <input v-model="bench.rows" class="gap few" inputmode="numeric" aria-label="In how many rows" autocomplete="off" />
         {{ readNumber(bench.rows) === 1 ? "row" : "rows" }}
       </template>
-      I see
-      <PestPicker v-model="form.pest" class="gap pest" :pests="knowledge.pests" placeholder="which pest?" />. Does
+      {{ form.setup.kind === "prevention" ? "there are no" : form.setup.kind === "eggs" ? "there are eggs of" : "I see" }}
+      <PestPicker v-model="form.pest" class="gap pest" :class="{ flag: flagged('pest') || flagged('measure') }" :pests="knowledge.pests" placeholder="which pest?" />{{ form.setup.kind === "prevention" ? " yet. " : ". " }}{{ said.before }}
       <template v-for="(remedy, k) in remedies" :key="k">
         <template v-if="k"> or </template>
-        <span class="gap chip">{{ remedy.name }}<button type="button" :aria-label="`Leave out ${remedy.name}`" @click="drop(remedy)">×</button></span>
+        <span class="gap chip" :class="{ flag: flagged('remedies', remedy.name) }">{{ remedy.name }}<button type="button" :aria-label="`Leave out ${remedy.name}`" @click="drop(remedy)">×</button></span>
       </template>
       {{ " " }}<button type="button" class="plus" @click="chooseOwn"><span aria-hidden="true">+</span><span class="visually-hidden">Choose remedies</span></button>
-      take away at least
-      <input v-model="form.threshold" class="gap few" inputmode="decimal" aria-label="Percent" autocomplete="off" />% of them, compared with
-      <select class="gap" aria-label="Compared with" :value="control?.traits?.catalogue ?? ''" @change="setControl(($event.target as HTMLSelectElement).value)">
+      {{ said.after }}
+      <input v-model="form.threshold" class="gap few" inputmode="decimal" aria-label="Percent" autocomplete="off" />{{ said.share }}
+      <select class="gap" :class="{ flag: flagged('control') }" aria-label="Compared with" :value="control?.traits?.catalogue ?? ''" @change="setControl(($event.target as HTMLSelectElement).value)">
         <option v-if="!controls.some((c) => c.key === control?.traits?.catalogue)" :value="control?.traits?.catalogue ?? ''">{{ control?.name }}</option>
         <option v-for="c in controls" :key="c.key" :value="c.key">{{ c.way === "none" ? "some left alone" : "some that get only water" }}</option>
         <optgroup v-if="usuals.length" label="what I do now, and none is left untreated">
           <option v-for="c in usuals" :key="c.key" :value="c.key">{{ c.name }}</option>
         </optgroup>
       </select>? I begin on
-      <input v-model="form.start_on" type="date" class="gap" aria-label="First spray" /> <span class="day">{{ weekday }}</span>
+      <input v-model="form.start_on" type="date" class="gap" :class="{ flag: flagged('start') }" aria-label="First spray" /> <span class="day">{{ weekday }}</span>
     </p>
     <p v-if="fault?.field && IN_SENTENCE.includes(fault.field)" class="wrong" role="alert">{{ fault.message.charAt(0).toUpperCase() + fault.message.slice(1) }}. {{ fault.fix }}</p>
     <p v-if="crop" class="remark">
@@ -154,9 +217,15 @@ function onward(event: KeyboardEvent): void {
       <el-checkbox v-model="form.setup.in_bloom">They bloom then</el-checkbox>
     </div>
     <div v-if="form.setup.eaten && !bench.unfolded" class="row ticks"><el-checkbox v-model="form.setup.picked">I pick of them all the time (herbs, salads, pods)</el-checkbox></div>
-    <p v-for="one in against" :key="one.name" class="remark warn"><strong>{{ one.name }}:</strong> {{ one.why }}</p>
+    <PlanRemarks :remarks="onWords" @mend="(one) => one.mended && takeOver(form, one.mended)" />
     <slot />
-    <PlanGlance v-if="!paper && WHOLE.includes(form.setup.unit)" :form="form" :bench="bench" :ml="crop?.ml ?? knowledge.numbers.care.ml_per_plant ?? 40" :ways="knowledge.ways" :usual="Boolean(usual)" />
+    <div v-if="!paper" class="page">
+      <div v-if="stand" class="stack">
+        <PlanBench v-model="bench" :count="stand.count" :rows="stand.rows" :prefix="(form.setup.crop?.trim().charAt(0) || 'P').toUpperCase()" :habit="crop?.habit ?? null" :what="knowledge.pests.find((p) => p.key === form.pest)?.count_what ?? ''" />
+        <PlanRemarks :remarks="onBench" @mend="(one) => one.mended && takeOver(form, one.mended)" />
+      </div>
+      <PlanGlance v-if="ofParts || WHOLE.includes(form.setup.unit)" :form="form" :bench="bench" :each="ofParts ? each : 1" :ml="ofParts ? (form.setup.unit === 'half' ? whole / 2 : A_LEAF) : whole" :ways="knowledge.ways" :usual="Boolean(usual)" @few="begin('few')" />
+    </div>
   </section>
 </template>
 
@@ -264,9 +333,27 @@ select.gap {
   border-left: 3px solid var(--trap);
 }
 
-.warn {
-  background: var(--trap-wash);
-  padding-block: var(--space-2);
+/* A remark beneath hangs on it. */
+.flag {
+  border-bottom: 5px solid var(--trap);
+}
+
+.page {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--space-4) var(--space-6);
+  padding-top: var(--space-4);
+  border-top: 1.5px solid var(--hair);
+}
+
+.page > :first-child {
+  flex: 0 1 auto;
+  min-width: 0;
+  max-width: 100%;
+}
+
+.page > :last-child {
+  flex: 1 1 330px;
 }
 
 .wrong {

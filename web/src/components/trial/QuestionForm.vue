@@ -2,7 +2,7 @@
 import { computed, nextTick, ref, watch } from "vue";
 import type { Fault, Knowledge, QuestionIn, Schemas } from "../../api/client";
 import { formName, once } from "../../api/once";
-import { kinds, units, usualFor, type QuestionDraft, type RemedyIn, type Rows, type Setup } from "../../question";
+import { kinds, noRows, questionOf, units, usualFor, type QuestionDraft, type RemedyIn, type Rows, type Setup } from "../../question";
 import PestPicker from "../finding/PestPicker.vue";
 import RemedyPicker from "../pantry/RemedyPicker.vue";
 import { readDays, readMoments, readNumber } from "../../words";
@@ -16,7 +16,7 @@ import RemedySteps from "./RemedySteps.vue";
 
 const form = defineModel<QuestionDraft>({ required: true });
 /** A new question says where its plants stand, too. */
-const bench = defineModel<Rows>("bench", { default: () => ({ count: "", rows: "", unfolded: false }) });
+const bench = defineModel<Rows>("bench", { default: noRows });
 const props = defineProps<{
   knowledge: Knowledge;
   fault: Fault | null;
@@ -27,7 +27,7 @@ const props = defineProps<{
   paper?: boolean;
   trialId?: number;
 }>();
-const emit = defineEmits<{ submit: [question: QuestionIn]; wrong: [fault: Fault] }>();
+const emit = defineEmits<{ submit: [question: QuestionIn]; wrong: [fault: Fault]; paper: [paper: boolean] }>();
 
 const measures = computed(() => props.knowledge.measures.filter((m) => m.judged && m.key !== "other"));
 /** The pest as it is known: shipped by its key, or one's own by its name. */
@@ -153,39 +153,28 @@ function eat(eaten: boolean): void {
   if (!eaten) Object.assign(form.value.setup, { harvest_on: null, picked: false });
 }
 
+defineExpose({ submit });
 async function submit(): Promise<void> {
   const { Fault: FaultClass } = await import("../../api/client");
   const threshold = readNumber(form.value.threshold);
-  const lookDays = readMoments(form.value.look_days);
-  const roundDays = readDays(form.value.round_days);
   const wrong = (field: string, message: string, fix: string): void =>
     emit("wrong", new FaultClass("bad_input", message, field, fix, 422));
   if (!form.value.pest.trim()) return wrong("pest", "no pest or disease is named", "Choose one, or type your own.");
   if (!form.value.start_on) return wrong("start_on", "no day is given", "Choose the day of the first spray.");
   if (threshold === undefined)
     return wrong("threshold", `“${form.value.threshold}” is not a number`, "Give a percentage such as 60.");
-  if (!lookDays)
+  if (!readMoments(form.value.look_days))
     return wrong("look_days", `“${form.value.look_days}” are not days or whole hours`, "Write them with commas between, like 3, 7, 12; hours as 3 h.");
-  if (!roundDays)
+  if (!readDays(form.value.round_days))
     return wrong("round_days", `“${form.value.round_days}” are not whole days`, "Write whole days with a comma and a blank between them, like 0, 5.");
-  emit("submit", {
-    name: form.value.name,
-    pest: form.value.pest.trim(),
-    measure: form.value.measure,
-    threshold: threshold / 100,
-    start_on: form.value.start_on,
-    look_days: lookDays,
-    round_days: roundDays,
-    remedies: form.value.remedies.map((r) => ({ ...r })),
-    // Days to a harvest move with the start; the day itself does not.
-    setup: { ...props.knowledge.numbers.setup, ...form.value.setup, harvest_days: null },
-  });
+  const asked = questionOf(form.value, props.knowledge.numbers.setup);
+  if (asked) emit("submit", asked);
 }
 </script>
 
 <template>
   <form class="form" novalidate @submit.prevent="submit" @keydown.ctrl.enter.capture.prevent.stop="submit" @keydown.meta.enter.capture.prevent.stop="submit">
-    <PlanSentence v-if="fresh" v-model="form" v-model:bench="bench" :knowledge="knowledge" :fault="fault" :paper="Boolean(paper)" @add="addPicked" @control="setControl" @more="more">
+    <PlanSentence v-if="fresh" v-model="form" v-model:bench="bench" :knowledge="knowledge" :fault="fault" :paper="Boolean(paper)" @add="addPicked" @kind="chooseKind" @paper="emit('paper', $event)" @control="setControl" @more="more">
       <RemedyPicker v-if="choosing && !open" :pest="form.pest" :setup="form.setup" :taken="form.remedies.map((r) => r.name)" :shelf="shelf" @add="addPicked" @replace="replaceAll" @control="setControl" />
       <div v-if="choosing && !open"><el-button @click="writeOwn">Write my own remedy</el-button></div>
     </PlanSentence>

@@ -111,15 +111,21 @@ async function openKey(): Promise<void> {
     <template v-if="!fixed">
       <TimeTable :trial="trial" />
       <CriticPanel id="critic" class="no-print" @found="remarks = $event" />
-      <DesignPanel class="no-print" />
-      <PowerPanel class="no-print" />
     </template>
 
     <KeyAndBlocks v-if="drawn" :trial="trial" class="no-print" @open="openKey" />
     <PrintLinks v-if="drawn" :id="trial.id" class="no-print" />
 
-    <section v-if="trial.layout_events.length" class="sheet stack no-print">
-      <h2>How it came about</h2>
+    <!-- What is settled by the draw is folded behind it. -->
+    <component :is="drawn ? 'details' : 'div'" v-if="!fixed" class="stack no-print expert">
+      <summary v-if="drawn">Design, spacing, how many plants</summary>
+      <DesignPanel />
+      <PowerPanel />
+    </component>
+
+    <details v-if="trial.layout_events.length" class="stack no-print expert">
+      <summary>How it came about, and drawing it anew</summary>
+      <section class="sheet stack">
       <ol class="events">
         <li v-for="(event, k) in trial.layout_events" :key="k">
           {{ momentName(event.made_at) }}: {{ event.kind === "drawn" ? "drawn at random" : event.kind === "given" ? "taken from paper" : "cleared" }}<span class="soft">, {{ event.reason }}</span>
@@ -127,7 +133,8 @@ async function openKey(): Promise<void> {
       </ol>
       <p v-if="fixed" class="small soft">A plant was sprayed, so the layout stands.</p>
       <div v-else-if="drawn"><el-button @click="asking = true">Draw it anew</el-button></div>
-    </section>
+      </section>
+    </details>
 
     <el-dialog v-model="asking" title="Draw the layout anew?" width="min(480px, 92vw)" append-to-body>
       <div class="stack">
@@ -151,6 +158,16 @@ async function openKey(): Promise<void> {
   justify-content: space-between;
   align-items: start;
   gap: var(--space-4);
+}
+
+.expert > summary {
+  min-height: var(--touch);
+  font-weight: 650;
+  cursor: pointer;
+}
+
+.expert[open] > :not(:last-child) {
+  margin-bottom: var(--space-4);
 }
 
 ul,

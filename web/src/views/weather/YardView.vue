@@ -11,6 +11,7 @@ import PriceList from "../../components/pantry/PriceList.vue";
 import WeatherTable from "../../components/weather/WeatherTable.vue";
 import { useAnswer } from "../../composables/useAnswer";
 import { useKeeping } from "../../composables/useKeeping";
+import { useKnowledge } from "../../composables/useKnowledge";
 import { ifStill } from "../../api/once";
 import { maybe, need, needWhole } from "../../entered";
 import { momentName, readList } from "../../words";
@@ -27,11 +28,12 @@ const regions = { metric: "metric", us: "US", imperial: "imperial", australian: 
 const ribbon = useAnswer(() => take(client.GET("/api/ribbon")));
 const tools = useAnswer(() => take(client.GET("/api/tools")));
 const kept = ref("");
+const { knowledge } = useKnowledge();
 const yard = ref<Schemas["YardIO"] | null>(null);
 const form = reactive({
   name: "", latitude: "", longitude: "", weather_source: "none" as Schemas["WeatherSource"], seed: "1", mild: "12", swing: "7.5",
   hardness: "", region: "metric" as Schemas["Region"], tools: [] as string[], bottles: "", drop: "0.05", currency: "€",
-  away: [] as { first: string; last: string }[],
+  away: [] as { first: string; last: string }[], in_house: null as string[] | null,
 });
 const changes = ref<Schemas["ChangeOut"][]>([]);
 
@@ -85,7 +87,7 @@ function save(): Promise<void> {
       name: form.name, weather_source: form.weather_source, region: form.region, tools: form.tools, currency: form.currency,
       latitude: need(form.latitude, "latitude"), longitude: need(form.longitude, "longitude"), seed: needWhole(form.seed, "seed"),
       mild: keptIn(need(form.mild, "mild"), "temperature", yard.value?.mild), swing: keptIn(need(form.swing, "swing"), "warmer", yard.value?.swing), hardness: maybe(form.hardness, "hardness"),
-      bottles: volumes(), drop: need(form.drop, "drop"),
+      bottles: volumes(), drop: need(form.drop, "drop"), in_house: form.in_house,
       away: form.away.filter((days) => days.first || days.last).map((days) => ({ first: days.first || days.last, last: days.last || days.first })),
     };
     await takeNoted(client.PUT("/api/yard", { body, params: { header: ifStill(revision) } }), note);
@@ -142,6 +144,10 @@ function save(): Promise<void> {
       <fieldset>
         <legend>What you measure with</legend>
         <el-checkbox-group v-model="form.tools" class="row"><el-checkbox v-for="tool in tools.data.value ?? []" :key="tool.key" :value="tool.key">{{ tool.name }}</el-checkbox></el-checkbox-group>
+      </fieldset>
+      <fieldset>
+        <legend>What is in the house</legend>
+        <el-checkbox-group :model-value="form.in_house ?? []" class="row" @update:model-value="form.in_house = $event as string[]"><el-checkbox v-for="(name, key) in knowledge?.numbers.household" :key="key" :value="key">{{ name }}</el-checkbox></el-checkbox-group>
       </fieldset>
       <div><el-button type="primary" size="large" native-type="submit">Keep the yard</el-button></div>
     </form>
