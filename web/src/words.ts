@@ -21,6 +21,11 @@ export function momentName(iso: string): string {
   return moment.format(new Date(iso));
 }
 
+/** The day so many days after another, as both are written in data. */
+export function daysAfter(iso: string, days: number): string {
+  return new Date(Date.parse(`${iso}T00:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
+}
+
 /** Days from one day to another, negative backwards. */
 export function daysApart(iso: string, from: string): number {
   return Math.round((localDay(iso).getTime() - localDay(from).getTime()) / 86_400_000);

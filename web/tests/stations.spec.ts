@@ -271,6 +271,21 @@ describe("the spray round", () => {
     expect(new Set(keys).size).toBe(2);
   });
 
+  it("keeps what a plant got from the wrong bottle", async () => {
+    const plants = [plant(1, "A"), plant(2, "B"), plant(3, "C")];
+    answers["GET /api/trials/4"] = () => makeTrial({ plants, rounds: [running], sprayed_on: "2026-05-09" });
+    answers["POST /api/trials/4/rounds/1/sprays"] = () => ({ ...running, sprayed: [1] });
+    const page = await inTrial(SprayView, { number: 1 });
+    const here = page.get(".name").text();
+    await button(page, "Wrong bottle").trigger("click");
+    const own = page.text().match(/bottle ([ABC])/)?.[1] ?? "";
+    expect(page.findAll("button").map((b) => b.text()).filter((text) => text.startsWith("Bottle "))).not.toContain(`Bottle ${own}`);
+    await button(page, "Bottle C").trigger("click");
+    await flushPromises();
+    expect(last("POST")?.body).toMatchObject({ kind: "sprayed", deviation: `it got bottle C, not ${own}` });
+    expect(page.get(".name").text()).not.toBe(here);
+  });
+
   it("asks for a reason to skip", async () => {
     answers["GET /api/trials/4"] = () => makeTrial({ rounds: [running], sprayed_on: "2026-05-09" });
     answers["POST /api/trials/4/rounds/1/sprays"] = () => ({ ...running, skipped: [1] });

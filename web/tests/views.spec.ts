@@ -343,6 +343,24 @@ describe("rounds and looks", () => {
   });
 });
 
+describe("a round that was moved", () => {
+  const text = "Round 2 was moved from day 7 to day 9: rain";
+  it("is moved back where it stands, and one that was added is left out again", async () => {
+    const moved = (amount: number): object => ({ ...makeTrial().rounds[0], number: 2, day: 9, on: "2026-05-10", sprayed: [], skipped: [], left_out: false, notes: [text], events: [{ at: "2026-05-01T08:00:00Z", kind: "moved", amount, text }] });
+    answers["GET /api/trials/4/schedule"] = () => ({ stages: [], proposals: [] });
+    answers["POST /api/trials/4/rounds/2/move"] = () => makeTrial();
+    answers["POST /api/trials/4/rounds/2/leave-out"] = () => makeTrial();
+    for (const [amount, said, path] of [[2, "Move it back to", "move"], [9, "Leave it out again", "leave-out"]] as const) {
+      answers["GET /api/trials/4"] = () => makeTrial({ plants: [plant(1, { block: 1, letter: "A" })], rounds: [moved(amount)] });
+      const page = await inTrial(RoundsStation);
+      await page.findAll("button").find((b) => b.text().startsWith(said))?.trigger("click");
+      await flushPromises();
+      expect(last("POST")?.path).toBe(`/api/trials/4/rounds/2/${path}`);
+      if (amount === 2) expect(last("POST")?.body).toMatchObject({ on: "2026-05-08" });
+    }
+  });
+});
+
 describe("counting on another day", () => {
   const late = { sprayed_on: "2026-05-01", today: "2026-05-20", plants: [plant(1, { letter: "A" })], walk: [1], looks: [{ id: 70, number: 0, day: 0, hours: 0, when: "day 0", on: "2026-05-01", counted: 0 }, { id: 71, number: 1, day: 7, hours: 0, when: "day 7", on: "2026-05-08", counted: 0 }] };
 

@@ -208,6 +208,7 @@ class BatchIn(In):
     mixed_by: Annotated[str, StringConstraints(max_length=40)] = ""
     note: Reason = ""
     step: Annotated[int, Field(ge=0, le=9)] = 0
+    mixed_at: Instant | None = None
 
     def to_core(self) -> BatchDraft:
         """Return the service's draft."""

@@ -173,3 +173,5 @@ class LessonOut(Out):
     with_: tuple[float, ...]
     fooled: float
     fooled_with: float
+    limit: float
+    either_way: bool

@@ -43,7 +43,8 @@ class Lesson:
     """What so many gardens show.
 
     `without` and `with_` are, for each garden, what the first remedy seems to remove, less what it
-    removes; `fooled` and `fooled_with` are the shares of gardens that mislead.
+    removes; `fooled` and `fooled_with` are the shares of gardens that mislead: those beyond
+    `limit`, on either side where `either_way`.
     """
 
     about: About
@@ -54,6 +55,8 @@ class Lesson:
     with_: tuple[float, ...]
     fooled: float
     fooled_with: float
+    limit: float
+    either_way: bool
 
 
 def lesson(plan: PlayPlan, about: About, seed: int) -> Lesson:
@@ -63,8 +66,9 @@ def lesson(plan: PlayPlan, about: About, seed: int) -> Lesson:
     rng = np.random.default_rng([seed, *about.encode()])
     drawn = {About.CONTROL: _control, About.LOT: _lot, About.WAIT: _wait}[about]
     pairs = np.array([drawn(plan, sprays, rng) for _ in range(GARDENS)])
-    limit = A_THIRD if about is About.CONTROL else FAR
-    off = pairs > limit if about is About.CONTROL else np.abs(pairs) > limit
+    either_way = about is not About.CONTROL
+    limit = FAR if either_way else A_THIRD
+    off = (np.abs(pairs) if either_way else pairs) > limit
     fooled, fooled_with = (float(share) for share in off.mean(axis=0))
     title, says, asks = _words(plan, about, fooled, fooled_with)
     return Lesson(
@@ -76,6 +80,8 @@ def lesson(plan: PlayPlan, about: About, seed: int) -> Lesson:
         tuple(pairs[:, 1].tolist()),
         fooled,
         fooled_with,
+        limit,
+        either_way,
     )
 
 

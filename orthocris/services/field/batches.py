@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from datetime import datetime, timedelta
 from fractions import Fraction
 
 from orthocris.core.errors import ConflictError, InputError
@@ -55,6 +56,10 @@ class WaterBottle:
     volume: float
 
 
+OLDEST = timedelta(days=365)  # that a bottle is entered late
+DEVICE_AHEAD = timedelta(minutes=10)  # that another device's clock may be
+
+
 @dataclass(frozen=True, slots=True)
 class BatchDraft:
     """What the gardener says of a bottle just mixed.
@@ -62,7 +67,7 @@ class BatchDraft:
     `volume` in ml, None for what the plants need; `life_hours` replaces the usual life;
     `acknowledged` are the strong cautions read; `mixed_by` a helper's name, so that whoever
     counts stays blind; `recipe` replaces the trial's recipe where it was mixed otherwise; `step`
-    is the part of its remedy that it holds.
+    is the part of its remedy that it holds; `mixed_at` is when, None for now.
     """
 
     volume: float | None = None
@@ -72,6 +77,7 @@ class BatchDraft:
     mixed_by: str = ""
     note: str = ""
     step: int = 0
+    mixed_at: datetime | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -138,7 +144,7 @@ def record_batch(
     ConflictError
         When a strong caution was not acknowledged.
     InputError
-        When the recipe is impossible or dangerous.
+        When the recipe is impossible or dangerous, or it is mixed at a time that cannot be.
     """
     with context.database.atomic() as connection:
         trial = reading.load(connection, trial_id)
@@ -146,7 +152,7 @@ def record_batch(
         recipe = remedy.recipe if draft.recipe is None else draft.recipe.strip()
         volume = None if draft.volume is None else Fraction(repr(draft.volume))
         bottle = _bottle(connection, replace(remedy, recipe=recipe), _wanted(trial, remedy, volume))
-        now = context.now()
+        now = _mixed_at(draft.mixed_at, context.now())
         batch = Batch(
             id=0,
             trial_id=trial_id,
@@ -183,6 +189,20 @@ def record_batch(
             context.now(),
             lambda: batches.keep(connection, batch),
         )
+
+
+def _mixed_at(said: datetime | None, now: datetime) -> datetime:
+    """When a bottle was mixed; one that is entered late says so."""
+    if said is None:
+        return now
+    if not now - OLDEST <= said <= now + DEVICE_AHEAD:
+        raise InputError(
+            f"{said:%d %b %Y} is no day on which it can have been mixed",
+            code="bad_time",
+            field="mixed_at",
+            fix=f"Give a time that is past, at most {OLDEST.days} days ago.",
+        )
+    return min(said.astimezone(now.tzinfo), now)
 
 
 def _refuse_open(found: Mix) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from datetime import timedelta
 from typing import Any
 
 from orthocris.core.errors import ConflictError, InputError, NotFoundError
@@ -184,6 +185,20 @@ class Bottles(RoundCase):
             [(p.name, p.amount) for p in batch.parts], [("soap", 1.8), ("water", 174.24)]
         )
         self.assertEqual(batch.mixed_by, "Bram")
+
+    def test_a_batch_that_is_entered_late_says_when_it_was_mixed(self) -> None:
+        now = self.context.now()
+        early = now - timedelta(hours=30)
+        said = BatchDraft(mixed_at=early, life_hours=24)
+        batches.record_batch(self.context, self.trial_id, self.soap, said)
+        (batch,) = self.trial.batches
+        self.assertEqual((batch.mixed_at, batch.usable(now)), (early, False))
+        for wrong in (now + timedelta(hours=1), now - timedelta(days=400)):
+            with self.assertRaises(InputError) as refused:
+                batches.record_batch(
+                    self.context, self.trial_id, self.soap, BatchDraft(mixed_at=wrong)
+                )
+            self.assertEqual(refused.exception.field, "mixed_at")
 
     def test_strong_cautions_are_acknowledged_once_a_batch(self) -> None:
         recipe = "150 ml of 70% alcohol in 1 litre"

@@ -3262,6 +3262,8 @@ export interface components {
             acknowledged?: string[];
             /** Life Hours */
             life_hours?: number | null;
+            /** Mixed At */
+            mixed_at?: string | null;
             /**
              * Mixed By
              * @default
@@ -4969,10 +4971,14 @@ export interface components {
             about: components["schemas"]["About"];
             /** Asks */
             asks: string;
+            /** Either Way */
+            either_way: boolean;
             /** Fooled */
             fooled: number;
             /** Fooled With */
             fooled_with: number;
+            /** Limit */
+            limit: number;
             /** Says */
             says: string;
             /** Title */

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref, watch } from "vue";
+import { computed, ref, watch } from "vue";
 import type { Fault, Plant, Trial } from "../../api/client";
 import type { Details, Stop } from "../../composables/useSpraying";
 import { volume } from "../../mixing";
@@ -19,11 +19,15 @@ const details = defineModel<Details>("details", { required: true });
 const emit = defineEmits<{ skip: [why: string]; deviate: [why: string]; stay: [] }>();
 const why = ref("");
 const deviation = ref("");
+/** The letters of the other bottles, for whoever took the wrong one. */
+const others = computed(() => [...new Set(props.trial.plants.flatMap((p) => (p.letter && p.letter !== props.stop.tag.letter ? [p.letter] : [])))].sort());
+const mixedUp = ref(false);
 const skips = ["A bee on the flowers", "In full sun", "Too weak today", "Could not reach it"];
 
 watch(() => [props.stop.plant.id, props.stop.mark], () => {
   why.value = "";
   deviation.value = "";
+  mixedUp.value = false;
 });
 
 function refused(): boolean {
@@ -55,6 +59,11 @@ function refused(): boolean {
     <div class="toggles fingers words">
       <button v-if="stop.tag.reach !== 'none'" type="button" :aria-pressed="details.undersides" @click="details.undersides = !details.undersides">{{ stop.tag.reach === "soil" ? "Soil to the pot's edge" : "Undersides done" }}</button>
       <button v-if="stop.tag.reach === 'leaves'" type="button" :aria-pressed="details.drifted" @click="details.drifted = !details.drifted">Drifted</button>
+      <button v-if="others.length && stop.mark === 'open'" type="button" :aria-expanded="mixedUp" @click="mixedUp = !mixedUp">Wrong bottle</button>
+    </div>
+    <div v-if="mixedUp" class="stack">
+      <p>Which bottle did {{ stop.plant.name }} get? Give it nothing more. It is put on record and told with the verdict; set it aside in the table of plants, so that it is compared with none.</p>
+      <div class="toggles fingers words"><button v-for="letter in others" :key="letter" type="button" @click="emit('deviate', `it got bottle ${letter}, not ${stop.tag.letter}`)">Bottle {{ letter }}</button></div>
     </div>
     <label v-if="neighbours.length && stop.tag.reach === 'leaves'" class="hit">
       <span>Neighbour hit</span>

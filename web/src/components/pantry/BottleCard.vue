@@ -20,14 +20,14 @@ const { bottle, by } = defineProps<{ bottle: Schemas["BottleOut"]; by: string }>
 const emit = defineEmits<{ changed: [] }>();
 const { trial, change, make } = useTrial();
 const fault = ref<Fault | null>(null);
-const draft = reactive({ volume: "", life: "", recipe: "", note: "", read: [] as string[], form: "" });
+const draft = reactive({ volume: "", life: "", recipe: "", note: "", at: "", read: [] as string[], form: "" });
 const remedy = computed(() => trial.value?.remedies.find((r) => r.id === bottle.remedy_id));
 const batches = computed(() => [...bottle.batches].reverse().filter((b) => !b.discarded_at));
 const when = clockFormat({ weekday: "short", day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 
 watch([() => bottle.volume, () => bottle.card.life_hours], () => {
   const { life_hours: hours } = bottle.card;
-  Object.assign(draft, { volume: units.value === "us" ? shown(bottle.volume, "volume") : amount(bottle.volume), life: hours === null ? "" : String(hours), recipe: "", note: "", read: [], form: formName() });
+  Object.assign(draft, { volume: units.value === "us" ? shown(bottle.volume, "volume") : amount(bottle.volume), life: hours === null ? "" : String(hours), recipe: "", note: "", at: "", read: [], form: formName() });
 }, { immediate: true });
 
 function at(...fields: string[]): Fault | null {
@@ -47,11 +47,12 @@ async function keep(): Promise<void> {
         acknowledged: draft.read,
         mixed_by: by,
         step: bottle.step,
+        mixed_at: draft.at ? new Date(draft.at).toISOString() : null,
       }))
       .then((body) => take(client.POST("/api/trials/{trial_id}/remedies/{remedy_id}/batches", { params: { path, header: once(wish, body) }, body }))),
   );
   if (fault.value) return;
-  Object.assign(draft, { read: [], form: formName() });
+  Object.assign(draft, { at: "", read: [], form: formName() });
   emit("changed");
 }
 
@@ -88,12 +89,13 @@ async function pourAway(id: number): Promise<void> {
         <FieldRow v-slot="{ id }" :label="`Mixed (${unitOf('volume')})`" :fault="at('volume')"><el-input :id="id" v-model="draft.volume" inputmode="decimal" /></FieldRow>
         <FieldRow v-slot="{ id }" label="Good for (hours)" :fault="at('life_hours')"><el-input :id="id" v-model="draft.life" inputmode="decimal" /></FieldRow>
         <FieldRow v-slot="{ id, described }" :label="bottle.card.kind === 'product' ? 'Dose, by its label' : 'If you mixed it otherwise'" help="Such as 2 ml product in 1 litre; empty: as written." :fault="at('text', 'parts')"><el-input :id="id" v-model="draft.recipe" maxlength="500" :aria-describedby="described" /></FieldRow>
+        <FieldRow v-slot="{ id, described }" label="Mixed at" help="Empty: just now." :fault="at('mixed_at')"><input :id="id" v-model="draft.at" type="datetime-local" class="date" :aria-describedby="described" /></FieldRow>
         <FieldRow v-slot="{ id }" label="Note"><el-input :id="id" v-model="draft.note" maxlength="500" /></FieldRow>
       </div>
       <el-checkbox-group v-if="bottle.strong.length" v-model="draft.read" class="stack">
         <el-checkbox v-for="caution in bottle.strong" :key="caution.key" :value="caution.key">I have read: {{ caution.texts[0] }}</el-checkbox>
       </el-checkbox-group>
-      <FaultNote :fault="at('volume', 'life_hours', 'text', 'parts') ? null : fault" />
+      <FaultNote :fault="at('volume', 'life_hours', 'text', 'parts', 'mixed_at') ? null : fault" />
       <div><el-button type="primary" size="large" native-type="submit">It is mixed: keep the batch</el-button></div>
     </form>
     <ul v-if="batches.length" class="batches">

@@ -12,13 +12,13 @@ const frame = ref<HTMLElement | null>(null);
 const whole = useWidth(frame, 640);
 const HEIGHT = 104;
 const rows = computed(() => {
-  const { about, without, with_ } = props.lesson;
+  const { about, without, with_, limit, either_way } = props.lesson;
   const named = {
     control: [["by its own plants alone", without], ["against untreated plants", with_]],
     lot: [["each remedy its own part of the bench", without], ["places drawn by lot", with_]],
     wait: [["a day after the first spray", without]],
   } as const;
-  return named[about].map(([name, values]) => ({ name, dots: heaps(values, whole.value, HEIGHT - 34, (v) => (about === "control" ? v > 1 / 3 : Math.abs(v) > 0.2)) }));
+  return named[about].map(([name, values]) => ({ name, dots: heaps(values, whole.value, HEIGHT - 34, (v) => (either_way ? Math.abs(v) : v) > limit) }));
 });
 const MARKS = [-0.5, 0, 0.5];
 </script>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { computed, onMounted, watch } from "vue";
+import { computed, onMounted, ref, watch } from "vue";
 import { RouterLink } from "vue-router";
-import { client, take } from "../../api/client";
+import { client, take, type Fault, type Round } from "../../api/client";
 import { isDrawn } from "../../charts/creature";
 import BenchMap from "../../components/BenchMap.vue";
+import FaultNote from "../../components/FaultNote.vue";
 import CarePanel from "../../components/field/CarePanel.vue";
 import EggWatch from "../../components/counting/EggWatch.vue";
 import DayRibbon from "../../components/weather/DayRibbon.vue";
@@ -13,9 +14,9 @@ import SchedulePanel from "../../components/field/SchedulePanel.vue";
 import { useAnswer } from "../../composables/useAnswer";
 import { useTrial } from "../../composables/useTrial";
 import { givenIn, verbOf } from "../../rounds";
-import { dayName } from "../../words";
+import { dayName, daysAfter } from "../../words";
 
-const { trial } = useTrial();
+const { trial, change, busy } = useTrial();
 const path = computed(() => ({ trial_id: trial.value?.id ?? 0 }));
 const ribbon = useAnswer(() => take(client.GET("/api/trials/{trial_id}/ribbon", { params: { path: path.value } })));
 const schedule = useAnswer(() => take(client.GET("/api/trials/{trial_id}/schedule", { params: { path: path.value } })));
@@ -38,6 +39,27 @@ watch(trial, () => void Promise.all([ribbon.load(), course.load()]));
 /** Plants still in the trial; a lost one is set aside and no longer waited for. */
 const plants = computed(() => (trial.value?.plants ?? []).filter((p) => p.letter && !p.set_aside).length);
 
+interface Back {
+  number: number;
+  /** The day it was planned for before; null where it was not planned at all. */
+  on: string | null;
+}
+
+/** How the newest move of a round that was not begun can be taken back. */
+function moved(round: Round): Back | null {
+  const last = round.events.filter((event) => event.kind === "moved").at(-1);
+  if (!last || round.sprayed.length || round.skipped.length || round.left_out) return null;
+  const added = last.amount === round.day && round.number > 1;
+  return { number: round.number, on: added ? null : daysAfter(round.on, -last.amount) };
+}
+
+const fault = ref<Fault | null>(null);
+async function takeBack({ number, on }: Back): Promise<void> {
+  const params = { path: { ...path.value, number } };
+  const reason = "the move before it is taken back";
+  fault.value = await change(() => (on ? take(client.POST("/api/trials/{trial_id}/rounds/{number}/move", { params, body: { on, reason } })) : take(client.POST("/api/trials/{trial_id}/rounds/{number}/leave-out", { params, body: { reason } }))));
+}
+
 /** Looks and rounds in the order they happen: on one day the look comes first. */
 const events = computed(() => {
   const now = trial.value;
@@ -55,6 +77,7 @@ const events = computed(() => {
     to: `look/${look.number}`,
     verb: "counted",
     notes: [] as string[],
+    back: null as Back | null,
   }));
   const rounds = now.rounds.map((round) => ({
     key: `round-${round.number}`,
@@ -69,6 +92,7 @@ const events = computed(() => {
     to: `round/${round.number}`,
     verb: `${verbOf(now, round) === "Spray" ? "sprayed" : "done"}${round.left_out ? ", left out" : ""}`,
     notes: round.notes,
+    back: moved(round),
   }));
   return [...looks, ...rounds].sort((a, b) => a.day - b.day || a.order - b.order);
 });
@@ -90,6 +114,7 @@ const events = computed(() => {
       </section>
       <TimeTable :trial="trial" />
       <section class="sheet">
+        <FaultNote :fault="fault" />
         <ol class="events">
           <li v-for="event in events" :key="event.key" :class="{ over: event.done >= event.of }">
             <RouterLink :to="`/trial/${trial.id}/${event.to}`">
@@ -101,6 +126,7 @@ const events = computed(() => {
             </RouterLink>
             <ul v-if="event.notes.length" class="notes small">
               <li v-for="note in event.notes" :key="note">{{ note }}</li>
+              <li v-if="event.back"><el-button size="small" :loading="busy" @click="takeBack(event.back)">{{ event.back.on ? `Move it back to ${dayName(event.back.on)}` : "Leave it out again" }}</el-button></li>
             </ul>
           </li>
         </ol>
