@@ -17,6 +17,7 @@ from orthocris.api.weather.schemas import (
     EventsLogged,
     HourOut,
     HoursRead,
+    PlaceOut,
     PriceIn,
     PriceIO,
     RibbonOut,
@@ -24,8 +25,10 @@ from orthocris.api.weather.schemas import (
     TodayIn,
     YardIO,
 )
+from orthocris.core.errors import NotFoundError
 from orthocris.core.pantry.costs import Price, pack_said
 from orthocris.core.pantry.units import Region
+from orthocris.knowledge.zones import place_of_zone
 from orthocris.services.field import calendars
 from orthocris.services.revisions import revision_of
 from orthocris.services.weather import ribbons, weathering, yards
@@ -46,6 +49,19 @@ def change_yard(context: Ctx, body: YardIO, response: Response, revision: IfMatc
     """Change the yard's settings."""
     yards.change_yard(context, body.to_core(), revision)
     return get_yard(context, response)
+
+
+@router.get("/places")
+def place_of_clock(zone: Annotated[str, Query(max_length=60)]) -> PlaceOut:
+    """Return where the town lies that a time zone is named after."""
+    found = place_of_zone(zone)
+    if found is None:
+        raise NotFoundError(
+            f"no town is known by the clock {zone!r}",
+            code="no_such_zone",
+            fix="Give latitude and longitude; whole degrees are enough.",
+        )
+    return PlaceOut(latitude=found[0], longitude=found[1])
 
 
 @router.get("/yard/changes")

@@ -59,6 +59,13 @@ class YardIO(In):
         )
 
 
+class PlaceOut(BaseModel):
+    """A place, in degrees."""
+
+    latitude: float
+    longitude: float
+
+
 class PriceIn(In):
     """A price as the gardener says it: `pack` is a number, or such as "32 fl oz" or "10 pieces"."""
 

@@ -81,6 +81,16 @@ function volumes(): number[] {
   throw new Fault("bad_input", `“${form.bottles}” are not volumes`, "bottles", `Write ${unitOf("volume")} divided by commas and blanks, such as ${unitOf("volume") === "ml" ? "500, 1000" : "16, 32"}.`, 422);
 }
 
+/** The town that this device's clock is named after: near enough for sun and seasons. */
+const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
+const town = (zone.split("/").at(-1) ?? zone).replaceAll("_", " ");
+function byClock(): Promise<void> {
+  return keep("", async () => {
+    const { latitude, longitude } = await take(client.GET("/api/places", { params: { query: { zone } } }));
+    Object.assign(form, { latitude: String(latitude), longitude: String(longitude) });
+  });
+}
+
 function save(): Promise<void> {
   return keep("The yard is kept.", async () => {
     const body = {
@@ -111,6 +121,7 @@ function save(): Promise<void> {
         <FieldRow v-slot="{ id }" label="Name" :fault="at('name')"><el-input :id="id" v-model="form.name" maxlength="60" /></FieldRow>
         <FieldRow v-slot="{ id }" label="Latitude (°)" help="South of the equator it is negative." :fault="at('latitude')"><el-input :id="id" v-model="form.latitude" inputmode="decimal" /></FieldRow>
         <FieldRow v-slot="{ id }" label="Longitude (°)" help="West of Greenwich it is negative." :fault="at('longitude')"><el-input :id="id" v-model="form.longitude" inputmode="decimal" /></FieldRow>
+        <div class="clock"><el-button @click="byClock">Take them from this clock ({{ town }})</el-button></div>
         <FieldRow v-slot="{ id }" label="Weather station">
           <el-select :id="id" v-model="form.weather_source" aria-label="Weather station"><el-option v-for="(word, key) in stations" :key="key" :value="key" :label="word" /></el-select>
         </FieldRow>
@@ -175,6 +186,10 @@ fieldset {
 
 legend {
   font-weight: 650;
+}
+
+.clock {
+  align-self: end;
 }
 
 .kept {
