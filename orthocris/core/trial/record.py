@@ -50,7 +50,7 @@ def limit_notes(changes: tuple[Change, ...], first_spray: datetime | None) -> It
         for name, old, new in change.parts():
             if name in LIMITS_AND_REST:
                 yield (
-                    f"On {change.made_at:%d %b %Y, %H:%M} the {LIMITS_AND_REST[name]} was changed "
+                    f"On {change.made_at:%d %b %Y} the {LIMITS_AND_REST[name]} was changed "
                     f"from {_said(old)} to {_said(new)}."
                 )
 

@@ -112,7 +112,7 @@ function size(bytes: number): string {
     </ul>
     <p v-if="found && !found.items.length" class="soft">There is none yet.</p>
     <div v-if="(found?.items.length ?? 0) > FIRST && !all" class="row"><el-button @click="all = true">Show all {{ found?.items.length }}</el-button></div>
-    <p v-if="found" class="small soft">They lie in {{ found.folder }}; photos lie beside it and are not part of a copy. The command <code>orthocris backup --to FOLDER</code> copies both.</p>
+    <details v-if="found" class="small"><summary>Where copies lie</summary><p>In {{ found.folder }}; photos lie beside it and are not part of a copy. The command <code>orthocris backup --to FOLDER</code> copies both.</p></details>
     <MovingPanel v-if="found && !found.damage" :restored="restored" />
   </section>
 </template>

@@ -18,7 +18,7 @@ const parts = [
 </script>
 
 <template>
-  <div ref="box" class="stack">
+  <div ref="box" class="stack" role="toolbar" aria-label="Signs: arrow keys go from one to the next">
     <div v-for="[part, words] in parts" :key="part" class="stack part">
       <h3>{{ words }}</h3>
       <div class="signs">

@@ -119,7 +119,8 @@ function metric(typed: number): number {
       <el-input v-model="query" style="width: 16rem" placeholder="Search all of them" aria-label="Search the remedies" @keydown.enter.prevent />
       <el-button v-if="!query && shown.length < known.length" @click="all = true">Show all {{ known.length }}</el-button>
     </div>
-    <ul ref="box" :class="{ whole }">
+    <div ref="box" role="toolbar" aria-label="Remedies: arrow keys go from one to the next">
+    <ul :class="{ whole }">
       <li v-for="r in shown" :key="r.key">
         <button type="button" class="remedy" :class="{ unsuited: r.reasons.length }" :aria-pressed="taken.includes(r.name) || first === r.key" @click="pick(r)">
           <strong>{{ r.name }}</strong>
@@ -132,6 +133,7 @@ function metric(typed: number): number {
         <button v-if="r.key.startsWith(OWN)" type="button" class="off" :aria-label="`Take ${r.name} off my list`" @click="dropOwn(r)">Off my list</button>
       </li>
     </ul>
+    </div>
     <div v-if="kind === 'ladder' && ladderOf" class="row">
       <label class="row">Strengths ({{ rungs ? unitOf(rungs) : ladderOf.ingredients[0]?.unit }})
         <el-input v-model="strengths" style="width: 12rem" aria-label="Strengths" @change="climb" @keydown.enter.prevent="climb" />

@@ -24,7 +24,7 @@ function readIn(event: Event): Promise<void> {
     <FaultNote :fault="fault?.field ? null : fault" />
     <p v-if="at('time', 'temperature', 'humidity', 'rain', 'wind', 'sun', 'file')" class="wrong" role="alert">{{ fault?.message }}. {{ fault?.fix }}</p>
     <p><a href="/api/weather/table.csv?days=30">Save the last 30 days and the forecast as CSV</a></p>
-    <p><a href="/api/calendar.ics" download="orthocris.ics">Save all jobs for your calendar (iCalendar)</a>. The same address, {{ "/api/calendar.ics" }}, can be subscribed to by a calendar on this machine. It never names a remedy.</p>
+    <p><a href="/api/calendar.ics" download="orthocris.ics">Save all jobs for your calendar (iCalendar)</a>. A calendar on this machine can subscribe to the same address: copy it from this link. It never names a remedy.</p>
   </section>
 </template>
 

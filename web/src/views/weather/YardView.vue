@@ -121,7 +121,7 @@ function save(): Promise<void> {
         <FieldRow v-slot="{ id }" label="Name" :fault="at('name')"><el-input :id="id" v-model="form.name" maxlength="60" /></FieldRow>
         <FieldRow v-slot="{ id }" label="Latitude (°)" help="South of the equator it is negative." :fault="at('latitude')"><el-input :id="id" v-model="form.latitude" inputmode="decimal" /></FieldRow>
         <FieldRow v-slot="{ id }" label="Longitude (°)" help="West of Greenwich it is negative." :fault="at('longitude')"><el-input :id="id" v-model="form.longitude" inputmode="decimal" /></FieldRow>
-        <div class="clock"><el-button @click="byClock">Take them from this clock ({{ town }})</el-button></div>
+        <div v-if="zone.includes('/')" class="clock"><el-button @click="byClock">Take them from this clock ({{ town }})</el-button></div>
         <FieldRow v-slot="{ id }" label="Weather station">
           <el-select :id="id" v-model="form.weather_source" aria-label="Weather station"><el-option v-for="(word, key) in stations" :key="key" :value="key" :label="word" /></el-select>
         </FieldRow>
