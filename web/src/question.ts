@@ -1,6 +1,6 @@
 // A kept trial's question as the API takes it, with some of it changed.
 import type { Pest, QuestionIn, Schemas, Trial } from "./api/client";
-import { readDays, readMoments, readNumber } from "./words";
+import { plural, readDays, readMoments, readNumber } from "./words";
 
 export type Setup = Schemas["SetupIO"];
 export type RemedyIn = Schemas["RemedyIn"];
@@ -85,6 +85,13 @@ export const units = {
   trap: "Traps",
   jar: "Jars, eggs taken off",
 } as const;
+
+const PLURALS: Record<string, [string, string]> = { leaf: ["leaf", "leaves"], half: ["half", "halves"], cluster: ["egg cluster", "egg clusters"], pot: ["pot", "pots"], trap: ["trap", "traps"], jar: ["jar", "jars"] };
+
+/** So many of what gets one remedy each: 12 plants, 8 leaves, one jar. */
+export function pluralOf(count: number, unit: string): string {
+  return plural(count, ...(PLURALS[unit] ?? (["plant", "plants"] as const)));
+}
 
 export function questionIn(trial: Trial, setup: Partial<Setup>): QuestionIn {
   return {

@@ -36,7 +36,7 @@ const round = { id: 1, number: 1, day: 0, due: [1, 2], remedies: null as number[
 
 function makeTrial(changes: object = {}) {
   return {
-    id: 4, name: "Gutters", today: "2026-05-10", key_opened_at: null, sprayed_on: null, general_cautions: ["label every bottle"], care, walk: [1, 2],
+    id: 4, name: "Gutters", setup: { unit: "plant" }, today: "2026-05-10", key_opened_at: null, sprayed_on: null, general_cautions: ["label every bottle"], care, walk: [1, 2],
     remedies: [remedy(1, "Water", "A", "control"), remedy(2, "Soap", "B")], sealed: true, tags: [tag("A", 1), tag("B", 2)], plants: [plant(1, "A"), plant(2, "B")], batches: [batch],
     rounds: [round, { ...round, id: 2, number: 2, day: 5, on: "2026-05-15" }], stations: [{ key: "layout", title: "Layout", state: "done" }], jobs: [], looks: [], ...changes,
   };

@@ -15,8 +15,8 @@ from orthocris.core.field.progress import (
     patches_held,
 )
 from orthocris.core.trial.plants import LEAST_BLOCKS
+from orthocris.core.trial.setup import UNIT_WORDS
 from orthocris.core.trial.standing import BottleKey, Standing
-from orthocris.core.words import many
 
 
 class StationKey(StrEnum):
@@ -83,7 +83,9 @@ def _plants_state(standing: Standing) -> tuple[State | None, str]:
     if not standing.listed:
         return None, "none listed yet"
     aside = standing.listed - standing.active
-    line = many(standing.active, "plant") + (f", {aside} set aside" if aside else "")
+    one, several = UNIT_WORDS[standing.plan.setup.unit]
+    line = f"{standing.active} {one if standing.active == 1 else several}"
+    line += f", {aside} set aside" if aside else ""
     enough = standing.active >= LEAST_BLOCKS * len(standing.plan.remedies)
     alike = standing.active > 0 and standing.uncounted in (0, standing.active)
     return (State.DONE if enough and alike else None), line

@@ -8,11 +8,10 @@ from functools import lru_cache
 from orthocris.core.planning.benches import LEFT_BY_USUAL, Assumptions
 from orthocris.core.planning.power import power_at, usual_assumptions
 from orthocris.core.trial.plants import LEAST_BLOCKS
-from orthocris.core.trial.setup import Setup, Unit
+from orthocris.core.trial.setup import UNIT_WORDS, Setup, Unit
 from orthocris.core.words import many
 
 TRIALS = 200  # right to ±3 points near 80%, within a second
-NAMES = {Unit.LEAF: ("leaf", "leaves"), Unit.HALF: ("half", "halves")}
 HALFWAY = 0.5  # a clear remedy takes away half of what the worthwhile one leaves
 
 
@@ -107,7 +106,7 @@ def _on_plants(plants: int, remedies: int, unit: Unit, each: int) -> tuple[int, 
     On several plants each has one part for every remedy; more of them would be parts of one unit
     and never replicates. A single plant has several, and the answer is of it alone.
     """
-    part, parts = NAMES.get(unit, (unit.value, f"{unit.value}s"))
+    part, parts = UNIT_WORDS[unit]
     if plants > 1:
         if each < remedies:
             return (

@@ -37,6 +37,15 @@ class Unit(StrEnum):
     JAR = "jar"  # eggs taken off a plant, a cluster in each
 
 
+UNIT_WORDS: dict[Unit, tuple[str, str]] = {
+    Unit.PLANT: ("plant", "plants"),
+    Unit.LEAF: ("leaf", "leaves"),
+    Unit.HALF: ("half", "halves"),
+    Unit.POT: ("pot", "pots"),
+    Unit.CLUSTER: ("egg cluster", "egg clusters"),
+    Unit.TRAP: ("trap", "traps"),
+    Unit.JAR: ("jar", "jars"),
+}
 EGG_UNIT = Unit.CLUSTER  # what a question about eggs counts on
 
 

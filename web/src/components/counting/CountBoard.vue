@@ -15,6 +15,7 @@ import { useSwipe } from "../../composables/useSwipe";
 import { useTyping } from "../../composables/useTyping";
 import { keepWords, keptWords, manyOf, partsOf, partWords, wordOf } from "../../counting";
 import { helpOpen } from "../../help/help";
+import { pluralOf } from "../../question";
 import { daysApart, plural } from "../../words";
 import BenchMap from "../BenchMap.vue";
 import PlantTag from "../PlantTag.vue";
@@ -168,7 +169,7 @@ useCountKeys({ counting, typing, word, scoring, ready: computed(() => ready.valu
 
     <template v-if="ready">
       <p v-if="matched.length > 1" class="sheet matched">
-        {{ plural(matched.length, "plant") }} were counted to form the groups. If you spray within a day of that, those are the counts before.
+        {{ pluralOf(matched.length, trial.setup.unit) }} were counted to form the groups. If you spray within a day of that, those are the counts before.
         <button type="button" @click="takeMatched">Take them over</button>
       </p>
       <section class="plant fingers">

@@ -7,7 +7,7 @@ import { useTrial } from "../../composables/useTrial";
 import { maybe, need } from "../../entered";
 import { amount, life, volume } from "../../mixing";
 import { clockFormat, kept, region as units, shown, unitOf } from "../../units";
-import { plural } from "../../words";
+import { pluralOf } from "../../question";
 import CautionList from "../CautionList.vue";
 import FaultNote from "../FaultNote.vue";
 import FieldRow from "../FieldRow.vue";
@@ -71,7 +71,7 @@ async function pourAway(id: number): Promise<void> {
         <h2>{{ bottle.name }}</h2>
         <p>{{ bottle.recipe }}</p>
         <p v-if="remedy?.traits.steps?.length" class="small">For day {{ bottle.on.join(", ") }}.</p>
-        <p class="small soft">{{ plural(bottle.plants, "plant") }}: {{ volume(bottle.mix?.needed ?? bottle.volume) }}. Use within {{ life(bottle.card.life_hours) }}. {{ bottle.card.agitation }}</p>
+        <p class="small soft">{{ pluralOf(bottle.plants, trial?.setup.unit ?? "plant") }}: {{ volume(bottle.mix?.needed ?? bottle.volume) }}. Use within {{ life(bottle.card.life_hours) }}. {{ bottle.card.agitation }}</p>
       </div>
     </header>
     <p v-if="bottle.mix?.open.length">

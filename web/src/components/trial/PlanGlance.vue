@@ -4,7 +4,7 @@ import { RouterLink } from "vue-router";
 import { asFault, client, take, type Schemas } from "../../api/client";
 import { PARTS } from "../../beginnings";
 import { percent } from "../../charts/efficacy";
-import type { QuestionDraft, Rows } from "../../question";
+import { pluralOf, type QuestionDraft, type Rows } from "../../question";
 import { inUnits } from "../../units";
 import { volume } from "../../mixing";
 import { listing, readDays, readMoments, readNumber, plural } from "../../words";
@@ -79,11 +79,7 @@ const minutes = computed(() => {
   const each = named.map((r) => props.ways.find((way) => way.key === (r.traits?.way ?? "spray"))?.minutes ?? usual);
   return Math.ceil((found.value?.blocks ?? 0) * each.reduce((sum, one) => sum + one, 0));
 });
-const counted = computed(() => {
-  const units = (asked.value?.plants ?? 0) * props.each;
-  const { unit } = props.form.setup;
-  return unit === "leaf" ? plural(units, "leaf", "leaves") : unit === "half" ? plural(units, "half", "halves") : plural(units, "plant");
-});
+const counted = computed(() => pluralOf((asked.value?.plants ?? 0) * props.each, props.form.setup.unit));
 /** What all plants of one remedy get each time, with a tenth more for the bottle. */
 const litres = computed(() => Math.ceil(((found.value?.blocks ?? 0) * props.ml * 1.1) / 10) * 10);
 </script>

@@ -13,7 +13,7 @@ import { need } from "../../entered";
 import { useAnswer } from "../../composables/useAnswer";
 import { useTrial } from "../../composables/useTrial";
 import { volume } from "../../mixing";
-import { plural } from "../../words";
+import { pluralOf } from "../../question";
 import { kept, shown as inOwn, unitOf } from "../../units";
 
 const { trial, change } = useTrial();
@@ -81,7 +81,7 @@ async function reload(): Promise<void> {
       <section v-if="water.data.value" class="sheet stack" aria-label="The control's bottle">
         <header>
           <PlantTag :letter="water.data.value.letter" :notches="water.data.value.notches" :height="60" />
-          <div><h2>{{ water.data.value.name }}</h2><p>{{ plural(water.data.value.plants, "plant") }}: {{ volume(water.data.value.volume) }} of the water the others are mixed with, in a bottle like theirs, labelled like theirs.</p></div>
+          <div><h2>{{ water.data.value.name }}</h2><p>{{ pluralOf(water.data.value.plants, trial?.setup.unit ?? "plant") }}: {{ volume(water.data.value.volume) }} of the water the others are mixed with, in a bottle like theirs, labelled like theirs.</p></div>
         </header>
       </section>
       <p v-if="bottles.data.value && !bottles.data.value.length" class="sheet">No remedy of this trial comes out of a bottle.</p>

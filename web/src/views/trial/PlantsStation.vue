@@ -9,7 +9,7 @@ import NextStep from "../../components/trial/NextStep.vue";
 import PlantTable from "../../components/trial/PlantTable.vue";
 import { useKnowledge } from "../../composables/useKnowledge";
 import { useTrial } from "../../composables/useTrial";
-import { plural } from "../../words";
+import { pluralOf } from "../../question";
 
 const { trial } = useTrial();
 const table = ref<InstanceType<typeof PlantTable> | null>(null);
@@ -39,7 +39,7 @@ async function toCount(plant: Plant): Promise<void> {
     <section class="sheet stack">
       <div class="head">
         <div>
-          <h2>{{ trial.plants.length ? plural(active.length, "plant takes", "plants take") + " part" : "Which plants?" }}</h2>
+          <h2>{{ trial.plants.length ? `${pluralOf(active.length, trial.setup.unit)} ${active.length === 1 ? "takes" : "take"} part` : "Which plants?" }}</h2>
           <p class="soft">
             Same kind, size and place. Count each once, quickly, so that like can be matched with
             like; set the odd ones aside.
@@ -58,10 +58,10 @@ async function toCount(plant: Plant): Promise<void> {
       <FewPlants v-if="trial.plants.length && active.length < usual && trial.setup.unit === 'plant' && !fixed" />
       <p v-if="trial.plants.length && !enough" class="soft">
         {{ trial.remedies.length }} remedies, the control included, need at least
-        {{ least }} plants; {{ usual }} or more tell much more.
+        {{ pluralOf(least, trial.setup.unit) }}; {{ usual }} or more tell much more.
       </p>
       <p v-else-if="uncounted.length" class="soft">
-        {{ uncounted.length === active.length ? "No plant has a match count yet; without any, neighbours form the blocks." : `${plural(uncounted.length, "plant")} still without a match count.` }}
+        {{ uncounted.length === active.length ? "Nothing has a match count yet; without any, neighbours form the blocks." : `${pluralOf(uncounted.length, trial.setup.unit)} still without a match count.` }}
         <RouterLink v-if="uncounted.length === active.length" :to="`/trial/${trial.id}/layout`">Go on without</RouterLink>
       </p>
     </section>
