@@ -7,6 +7,9 @@ from dataclasses import dataclass
 from datetime import date
 from enum import StrEnum
 
+from orthocris.core.trial.care import Care
+from orthocris.core.trial.setup import Setup
+
 
 class Leaf(StrEnum):
     """How leaves take a spray."""
@@ -87,6 +90,41 @@ def facts_on(crop: Crop, day: date, *, south: bool) -> CropFacts:
         in_bloom=day.month in bloom,
         ml=crop.ml,
         said=_said(crop, bloom),
+    )
+
+
+def own_facts(
+    trials: Iterable[tuple[date, Setup]], crops: Iterable[Crop], day: date
+) -> tuple[CropFacts, ...]:
+    """Return what was said in earlier trials of plants that nobody knows here, on a day.
+
+    `trials` are their starts and setups, the newest first, which is what holds. They bloom in the
+    months in which they were said to.
+    """
+    known = tuple(crops)
+    said: dict[str, Setup] = {}
+    bloom: dict[str, set[int]] = {}
+    for start, setup in trials:
+        name = setup.crop.strip().lower()
+        if not name or crop_named(name, known) is not None:
+            continue
+        said.setdefault(name, setup)
+        if setup.in_bloom:
+            bloom.setdefault(name, set()).add(start.month)
+    return tuple(
+        CropFacts(
+            key=f"own:{name}",
+            name=name,
+            other_names=(),
+            habit=Habit.ROSETTE,
+            delicate=setup.delicate,
+            eaten=setup.eaten,
+            in_bloom=day.month in bloom.get(name, ()),
+            ml=Care().ml_per_plant,
+            said=f"As you said of them before: {'delicate' if setup.delicate else 'tough'} leaves; "
+            f"{'something' if setup.eaten else 'nothing'} of them is eaten.",
+        )
+        for name, setup in said.items()
     )
 
 

@@ -11,8 +11,10 @@ from datetime import date, datetime
 from orthocris.core.trial.care import Care
 from orthocris.core.trial.plan import Round, day_and_hours
 from orthocris.core.trial.question import Question, RemedyDraft
+from orthocris.core.trial.setup import Setup
 from orthocris.storage.trial.plain import (
     care_text,
+    read_setup,
     setup_text,
     traits_text,
 )
@@ -133,6 +135,12 @@ def rows(connection: sqlite3.Connection, *, limit: int, after: int) -> tuple[Tri
         )
         for r in found
     )
+
+
+def setups(connection: sqlite3.Connection) -> tuple[tuple[date, Setup], ...]:
+    """Return the start and setup of every trial, the newest first."""
+    rows = connection.execute("SELECT start_on, setup FROM trial ORDER BY id DESC")
+    return tuple((date.fromisoformat(r["start_on"]), read_setup(r["setup"])) for r in rows)
 
 
 def all_names(connection: sqlite3.Connection) -> tuple[tuple[int, str], ...]:

@@ -5,7 +5,8 @@ from __future__ import annotations
 import unittest
 from datetime import date
 
-from orthocris.core.trial.crops import crop_named, facts_on
+from orthocris.core.trial.crops import crop_named, facts_on, own_facts
+from orthocris.core.trial.setup import Setup
 from orthocris.knowledge import crops
 
 MAY = date(2026, 5, 20)
@@ -43,6 +44,19 @@ class Crops(unittest.TestCase):
         names = [name for crop in crops() for name in (crop.name, *crop.other_names)]
         self.assertEqual(len(names), len(set(names)))
         self.assertGreaterEqual(len(crops()), 80)
+
+    def test_what_was_said_once_of_strange_plants_is_known_the_next_time(self) -> None:
+        """The newest holds; they bloom in the months of the trials in which they did."""
+        trials = [
+            (date(2026, 8, 1), Setup(crop="quillworts", eaten=True)),
+            (date(2026, 5, 1), Setup(crop="Quillworts ", delicate=True, in_bloom=True)),
+            (date(2026, 5, 1), Setup(crop="Lupin", eaten=True)),  # known here: its own facts hold
+            (date(2026, 5, 1), Setup()),
+        ]
+        (august,) = own_facts(trials, crops(), date(2027, 8, 20))
+        self.assertEqual((august.name, august.eaten, august.delicate), ("quillworts", True, False))
+        self.assertFalse(august.in_bloom)
+        self.assertTrue(own_facts(trials, crops(), date(2027, 5, 20))[0].in_bloom)
 
 
 if __name__ == "__main__":
