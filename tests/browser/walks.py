@@ -85,7 +85,7 @@ def start_round(page: Page) -> None:
 def unfold(page: Page) -> None:
     """Unfold every field of a new question; its bench is laid out later."""
     page.get_by_label("How many plants").fill("")
-    page.get_by_role("button", name="Another kind of question").click()
+    page.get_by_role("button", name="All of it").click()
 
 
 def add_counted_plants(page: Page, prefix: str, rows: int, counts: Sequence[int]) -> None:

@@ -205,7 +205,11 @@ it("unfolds all fields on a wish, and where something in them is wrong; starts a
   const button = (text: string) => page.findAll("button").find((b) => b.text().includes(text));
   const label = (text: string) => page.findAll("label").find((l) => l.text().includes(text));
   expect(label("Count again on days")?.element.closest<HTMLElement>("div.form")?.style.display).toBe("none");
-  await button("Another kind of question")?.trigger("click");
+  const part = (name: string) => page.get<HTMLElement>(`[data-part="${name}"]`).element.style.display;
+  await button("Days of spraying")?.trigger("click");
+  expect([part("days"), part("plants")]).toEqual(["", "none"]); // beside the word it concerns, not all of it
+  await button("All of it")?.trigger("click");
+  expect(part("plants")).toBe("");
   await label("Something of them is eaten")?.get("input").setValue(true);
   const picked = page.get('input[type="date"].date');
   await picked.setValue("2026-07-01");

@@ -15,7 +15,7 @@ import PestPicker from "../finding/PestPicker.vue";
 const form = defineModel<QuestionDraft>({ required: true });
 const bench = defineModel<Rows>("bench", { required: true });
 const props = defineProps<{ knowledge: Knowledge; fault: Fault | null; paper: boolean }>();
-const emit = defineEmits<{ add: [remedies: RemedyIn[]]; control: [remedy: RemedyIn]; more: []; kind: [kind: Setup["kind"]]; paper: [paper: boolean] }>();
+const emit = defineEmits<{ add: [remedies: RemedyIn[]]; control: [remedy: RemedyIn]; more: []; recipe: []; kind: [kind: Setup["kind"]]; paper: [paper: boolean] }>();
 
 const IN_SENTENCE = ["bench.count", "bench.rows", "bench.each", "bench.counts", "setup.crop", "pest", "threshold", "start_on"];
 const PLAIN = "water_only"; // the control that is usual
@@ -191,7 +191,7 @@ function onward(event: KeyboardEvent): void {
       <PestPicker v-model="form.pest" class="gap pest" :class="{ flag: flagged('pest') || flagged('measure') }" :pests="knowledge.pests" placeholder="which pest?" />{{ form.setup.kind === "prevention" ? " yet. " : ". " }}{{ said.before }}
       <template v-for="(remedy, k) in remedies" :key="k">
         <template v-if="k"> or </template>
-        <span class="gap chip" :class="{ flag: flagged('remedies', remedy.name) }">{{ remedy.name }}<button type="button" :aria-label="`Leave out ${remedy.name}`" @click="drop(remedy)">×</button></span>
+        <span class="gap chip" :class="{ flag: flagged('remedies', remedy.name) }"><button type="button" class="named" :title="`Recipe and dose of ${remedy.name}`" @click="emit('recipe')">{{ remedy.name }}</button><button type="button" :aria-label="`Leave out ${remedy.name}`" @click="drop(remedy)">×</button></span>
       </template>
       {{ " " }}<button type="button" class="plus" @click="chooseOwn"><span aria-hidden="true">+</span><span class="visually-hidden">Choose remedies</span></button>
       {{ said.after }}
@@ -304,6 +304,12 @@ select.gap {
 .chip {
   gap: var(--space-1);
   padding-right: 0;
+}
+
+.chip .named {
+  min-width: 0;
+  padding: 0;
+  font-weight: inherit;
 }
 
 .chip button,

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, watch } from "vue";
+import { computed, nextTick, reactive, ref, watch } from "vue";
 import type { Fault, Knowledge, QuestionIn, Schemas } from "../../api/client";
 import { formName, once } from "../../api/once";
 import { kinds, noRows, questionOf, units, usualFor, type QuestionDraft, type RemedyIn, type Rows, type Setup } from "../../question";
@@ -86,8 +86,21 @@ function replaceAll(remedies: RemedyIn[]): void {
   form.value.remedies = [...form.value.remedies.filter((r) => r.role === "control"), ...remedies];
 }
 
-/** A new question is the sentence; the rest unfolds on a wish, and where something in it is wrong. */
+/** A new question is the sentence; the rest unfolds on a wish, part by part, and where something in it is wrong. */
 const open = computed(() => !props.fresh || bench.value.unfolded);
+const PARTS = { asked: "Name, and what is given up for a gentler one", counted: "What is counted, and how", plants: "More of the plants", remedies: "Recipes and doses", days: "Days of spraying and counting" } as const;
+type Part = keyof typeof PARTS;
+const unfolded = reactive(new Set<Part>());
+const shows = (part: Part): boolean => open.value || unfolded.has(part);
+async function turn(part: Part): Promise<void> {
+  if (unfolded.has(part)) {
+    unfolded.delete(part);
+    return;
+  }
+  unfolded.add(part);
+  await nextTick();
+  box.value?.querySelector(`[data-part="${part}"]`)?.scrollIntoView({ block: "nearest" });
+}
 const choosing = ref(false);
 const box = ref<HTMLElement | null>(null);
 watch(
@@ -174,13 +187,16 @@ async function submit(): Promise<void> {
 
 <template>
   <form class="form" novalidate @submit.prevent="submit" @keydown.ctrl.enter.capture.prevent.stop="submit" @keydown.meta.enter.capture.prevent.stop="submit">
-    <PlanSentence v-if="fresh" v-model="form" v-model:bench="bench" :knowledge="knowledge" :fault="fault" :paper="Boolean(paper)" @add="addPicked" @kind="chooseKind" @paper="emit('paper', $event)" @control="setControl" @more="more">
+    <PlanSentence v-if="fresh" v-model="form" v-model:bench="bench" :knowledge="knowledge" :fault="fault" :paper="Boolean(paper)" @add="addPicked" @kind="chooseKind" @recipe="unfolded.has('remedies') || turn('remedies')" @paper="emit('paper', $event)" @control="setControl" @more="more">
       <RemedyPicker v-if="choosing && !open" :pest="form.pest" :setup="form.setup" :taken="form.remedies.map((r) => r.name)" :shelf="shelf" @add="addPicked" @replace="replaceAll" @control="setControl" />
       <div v-if="choosing && !open"><el-button @click="writeOwn">Write my own remedy</el-button></div>
     </PlanSentence>
-    <el-button v-if="fresh" class="unfold" :aria-expanded="open" @click="bench.unfolded = !bench.unfolded">{{ open ? "Fold it again" : "Another kind of question, recipes, days, what is counted …" }}</el-button>
-    <div v-show="open" ref="box" class="form">
-    <section class="sheet stack">
+    <div v-if="fresh" class="row unfold">
+      <template v-if="!open"><button v-for="(words, part) in PARTS" :key="part" type="button" class="fold" :aria-expanded="unfolded.has(part)" @click="turn(part)">{{ words }}</button></template>
+      <button type="button" class="fold" :aria-expanded="open" @click="bench.unfolded = !bench.unfolded">{{ open ? "Fold it again" : "All of it" }}</button>
+    </div>
+    <div v-show="open || unfolded.size" ref="box" class="form">
+    <section v-show="shows('asked')" class="sheet stack" data-part="asked">
       <h2>What do you want to know?</h2>
       <div class="choices" role="group" aria-label="Kind of question">
         <button v-for="kind in kinds" :key="kind.key" type="button" :aria-pressed="form.setup.kind === kind.key" :disabled="fixed" @click="chooseKind(kind.key)">
@@ -222,9 +238,9 @@ async function submit(): Promise<void> {
       </FieldRow>
     </section>
 
-    <CountingPlan v-model="form.setup" :pest="pest" :pests="knowledge.pests" :measure="form.measure" :disabled="fixed" :trial-id="trialId" :fault-of="faultOf" />
+    <CountingPlan v-show="shows('counted')" v-model="form.setup" data-part="counted" :pest="pest" :pests="knowledge.pests" :measure="form.measure" :disabled="fixed" :trial-id="trialId" :fault-of="faultOf" />
 
-    <section class="sheet stack">
+    <section v-show="shows('plants')" class="sheet stack" data-part="plants">
       <h2>The plants</h2>
       <div class="triple">
         <FieldRow v-slot="{ id }" label="What gets one remedy" :help="['leaf', 'half', 'cluster'].includes(form.setup.unit) ? 'They share a plant: sap, drift and walking insects can carry a remedy over.' : 'Each is treated and counted as one.'">
@@ -249,7 +265,7 @@ async function submit(): Promise<void> {
       </div>
     </section>
 
-    <section class="sheet stack">
+    <section v-show="shows('remedies')" class="sheet stack" data-part="remedies">
       <h2>Remedies to compare</h2>
       <p class="soft">
         The control stays untreated, or gets plain water where wetting alone could help. Without it
@@ -278,7 +294,7 @@ async function submit(): Promise<void> {
       <div><el-button :disabled="fixed || form.remedies.length >= 12" @click="addRemedy">Add my own remedy</el-button></div>
     </section>
 
-    <section class="sheet stack">
+    <section v-show="shows('days')" class="sheet stack" data-part="days">
       <h2>When</h2>
       <div class="triple">
         <FieldRow v-if="!fresh" v-slot="{ id }" label="First spray" help="The count before is done just before it." :fault="faultOf('start_on')">
@@ -304,7 +320,22 @@ async function submit(): Promise<void> {
 }
 
 .unfold {
-  justify-self: start;
+  gap: 0 var(--space-4);
+}
+
+.fold {
+  min-height: var(--touch);
+  padding: 0;
+  border: 0;
+  background: none;
+  color: var(--accent);
+  font: inherit;
+  text-decoration: underline;
+  cursor: pointer;
+}
+
+.fold[aria-expanded="true"] {
+  font-weight: 650;
 }
 
 .pair,
