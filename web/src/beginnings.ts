@@ -29,7 +29,7 @@ export function beginningOf(form: QuestionDraft, paper: boolean, usual: boolean)
 export function asks(kind: string | undefined): { before: string; after: string; share: string } {
   switch (kind) {
     case "ladder":
-      return { before: "How weak may it be of", after: "to take away at least", share: "% of them, compared with" };
+      return { before: "How weak may it be, of", after: ", to take away at least", share: "% of them, compared with" };
     case "square":
       return { before: "Which of", after: "takes away at least", share: "% of them, compared with" };
     case "prevention":

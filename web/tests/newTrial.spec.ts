@@ -158,7 +158,7 @@ it("begins in other ways: leaves of one plant, another kind, what I do now, pape
   await begin("ladder");
   expect(setup()["kind"]).toBe("ladder");
   expect(page.text()).not.toContain("Nobody is left untreated");
-  expect(page.text()).toContain("How weak may it be of");
+  expect(page.text()).toContain("How weak may it be, of");
   await begin("eggs");
   expect(setup()).toMatchObject({ kind: "eggs", unit: "cluster" });
   await begin("paper");

@@ -30,12 +30,15 @@ const asked = computed<Schemas["GlanceIn"] | null>(() => {
   return { plants, remedies, threshold: threshold / 100, measure: props.form.measure, usual: props.usual, unit: props.form.setup.unit, each: props.each };
 });
 
+/** The one kind of question whose size alone tells how sure it would be. */
+const played = computed(() => props.form.setup.kind === "compare");
+
 watch(
-  () => JSON.stringify(asked.value),
+  () => JSON.stringify([played.value, asked.value]),
   () => {
     clearTimeout(timer);
     const mine = ++newest;
-    const body = asked.value;
+    const body = played.value ? asked.value : null;
     if (!body) {
       found.value = null;
       return;
@@ -56,12 +59,17 @@ watch(
   { immediate: true },
 );
 
+/** How many plants, or parts of plants, each remedy gets. */
+const blocks = computed(() => {
+  if (!asked.value) return 0;
+  return played.value ? (found.value?.blocks ?? 0) : Math.floor((asked.value.plants * props.each) / asked.value.remedies);
+});
+
 /** What the mixes take, of bottles and money; nothing is told where it cannot be. */
 const takes = ref<Schemas["TakingOut"] | null>(null);
 const mixes = computed<Schemas["TakingIn"] | null>(() => {
   const remedies = props.form.remedies.filter((r) => r.role === "remedy" && r.name.trim()).map(({ name, role, recipe, traits }) => ({ name, role, recipe, traits }));
-  const blocks = found.value?.blocks ?? 0;
-  return blocks && remedies.length && props.ml > 0 ? ({ remedies, plants: blocks, ml: props.ml, times: rounds.value } as Schemas["TakingIn"]) : null;
+  return blocks.value && remedies.length && props.ml > 0 ? ({ remedies, plants: blocks.value, ml: props.ml, times: rounds.value } as Schemas["TakingIn"]) : null;
 });
 let asking = 0;
 watch(() => JSON.stringify(mixes.value), async () => {
@@ -77,16 +85,20 @@ const minutes = computed(() => {
   const named = props.form.remedies.filter((r) => r.name.trim());
   const usual = props.ways.find((way) => way.key === "spray")?.minutes ?? 1;
   const each = named.map((r) => props.ways.find((way) => way.key === (r.traits?.way ?? "spray"))?.minutes ?? usual);
-  return Math.ceil((found.value?.blocks ?? 0) * each.reduce((sum, one) => sum + one, 0));
+  return Math.ceil(blocks.value * each.reduce((sum, one) => sum + one, 0));
 });
 const counted = computed(() => pluralOf((asked.value?.plants ?? 0) * props.each, props.form.setup.unit));
 /** What all plants of one remedy get each time, with a tenth more for the bottle. */
-const litres = computed(() => Math.ceil(((found.value?.blocks ?? 0) * props.ml * 1.1) / 10) * 10);
+const litres = computed(() => Math.ceil((blocks.value * props.ml * 1.1) / 10) * 10);
 </script>
 
 <template>
-  <div v-if="asked && form.setup.kind === 'compare'" class="glance" aria-live="polite">
-    <section class="stack" aria-label="How sure it will be">
+  <div v-if="asked" class="glance" aria-live="polite">
+    <section v-if="!played" class="stack" aria-label="How sure it will be">
+      <h2>How sure it will be</h2>
+      <p>{{ pluralOf(blocks, form.setup.unit) }} for each. How often such a plan is right is simulated with its layout, before the first spray.</p>
+    </section>
+    <section v-else class="stack" aria-label="How sure it will be">
       <h2>How sure it will be</h2>
       <p v-if="found">{{ found.says }}</p>
       <div v-if="found && !found.chances.length && !PARTS.includes(form.setup.unit)"><el-button @click="emit('few')">Ask it of leaves or halves</el-button></div>
@@ -99,7 +111,7 @@ const litres = computed(() => Math.ceil(((found.value?.blocks ?? 0) * props.ml *
       <p v-if="found?.blocks"><RouterLink to="/play">Play it through in five minutes →</RouterLink></p>
       <p class="small soft">{{ busy ? "Being played …" : found?.chances.length ? "200 trials like this one, played just now." : "" }}</p>
     </section>
-    <section v-if="found?.blocks" class="stack" aria-label="What it takes">
+    <section v-if="blocks" class="stack" aria-label="What it takes">
       <h2>What it takes</h2>
       <p>{{ plural(rounds, "round") }}<template v-if="takes?.bottle">, {{ inUnits(`about ${litres} ml`) }} of each mix a time</template>: some {{ plural(minutes, "minute") }} of work a round, and mixing.<template v-if="takes?.bottle"> One bottle of {{ volume(takes.bottle) }}<template v-if="takes.fills > 1">, filled {{ takes.fills }} times</template> holds one remedy's.</template></p>
       <p v-if="takes && takes.cost !== null">{{ takes.currency }} {{ takes.cost.toFixed(2) }} of {{ rounds === 1 ? "mix" : "mixes in all" }}<template v-if="takes.unpriced.length">, without {{ listing(takes.unpriced) }} (no price)</template><template v-if="takes.unread.length">, without {{ listing(takes.unread) }} (by its label)</template>.</p>

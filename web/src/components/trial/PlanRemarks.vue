@@ -2,6 +2,7 @@
 import { computed } from "vue";
 import type { Remark } from "../../composables/useRemarks";
 import { inUnits } from "../../units";
+import { listing } from "../../words";
 
 /** What the critic says of the plan, each beginning with the word that it hangs on. */
 const props = defineProps<{ remarks: readonly Remark[] }>();
@@ -9,8 +10,20 @@ const emit = defineEmits<{ mend: [remark: Remark] }>();
 
 const WORDS: Record<Remark["about"], string> = { plants: "The plants", bench: "The bench", pest: "The pest", measure: "What is counted", remedies: "The remedies", control: "The comparison", start: "The start", days: "The days" };
 const FIRST = 3; // what is read at once; the rest folds
-const parts = computed(() => ({ first: props.remarks.slice(0, FIRST), rest: props.remarks.slice(FIRST) }));
-const word = (one: Remark): string => one.remedy ?? WORDS[one.about];
+interface Said {
+  words: string;
+  remark: Remark;
+}
+/** What is said of several remedies alike is said once; then no mend of one of them helps. */
+const said = computed<Said[]>(() =>
+  [...new Set(props.remarks.map((one) => one.harm))].map((harm) => {
+    const alike = props.remarks.filter((one) => one.harm === harm);
+    const [first] = alike as [Remark];
+    const words = listing(alike.map((one) => one.remedy ?? WORDS[one.about]));
+    return { words, remark: alike.length > 1 ? { ...first, mend: null } : first };
+  }),
+);
+const parts = computed(() => ({ first: said.value.slice(0, FIRST), rest: said.value.slice(FIRST) }));
 </script>
 
 <template>
@@ -18,9 +31,9 @@ const word = (one: Remark): string => one.remedy ?? WORDS[one.about];
     <component :is="part === 'rest' ? 'details' : 'div'" v-if="list.length">
       <summary v-if="part === 'rest'">{{ list.length === 1 ? "One more remark" : `${list.length} more remarks` }}</summary>
       <ul>
-        <li v-for="one in list" :key="one.code">
-          <span><strong>{{ word(one) }}:</strong> {{ inUnits(one.harm) }}</span>
-          <el-button v-if="one.mend" size="small" @click="emit('mend', one)">{{ inUnits(one.mend) }}</el-button>
+        <li v-for="{ words, remark } in list" :key="remark.code">
+          <span><strong>{{ words }}:</strong> {{ inUnits(remark.harm) }}</span>
+          <el-button v-if="remark.mend" size="small" @click="emit('mend', remark)">{{ inUnits(remark.mend) }}</el-button>
         </li>
       </ul>
     </component>

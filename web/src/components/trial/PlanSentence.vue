@@ -219,12 +219,12 @@ function onward(event: KeyboardEvent): void {
     <div v-if="form.setup.eaten && !bench.unfolded" class="row ticks"><el-checkbox v-model="form.setup.picked">I pick of them all the time (herbs, salads, pods)</el-checkbox></div>
     <PlanRemarks :remarks="onWords" @mend="(one) => one.mended && takeOver(form, one.mended)" />
     <slot />
-    <div v-if="!paper" class="page">
+    <div v-if="!paper && (ofParts || WHOLE.includes(form.setup.unit))" class="page">
       <div v-if="stand" class="stack">
         <PlanBench v-model="bench" :count="stand.count" :rows="stand.rows" :prefix="(form.setup.crop?.trim().charAt(0) || 'P').toUpperCase()" :habit="crop?.habit ?? null" :what="knowledge.pests.find((p) => p.key === form.pest)?.count_what ?? ''" />
         <PlanRemarks :remarks="onBench" @mend="(one) => one.mended && takeOver(form, one.mended)" />
       </div>
-      <PlanGlance v-if="ofParts || WHOLE.includes(form.setup.unit)" :form="form" :bench="bench" :each="ofParts ? each : 1" :ml="ofParts ? (form.setup.unit === 'half' ? whole / 2 : A_LEAF) : whole" :ways="knowledge.ways" :usual="Boolean(usual)" @few="begin('few')" />
+      <PlanGlance :form="form" :bench="bench" :each="ofParts ? each : 1" :ml="ofParts ? (form.setup.unit === 'half' ? whole / 2 : A_LEAF) : whole" :ways="knowledge.ways" :usual="Boolean(usual)" @few="begin('few')" />
     </div>
   </section>
 </template>
