@@ -93,6 +93,9 @@ def prepare(page: Page, name: str) -> None:
         page.get_by_role("region", name="The truth").wait_for()
         page.evaluate("window.scrollTo(0, 150)")
     elif name == "how-many-plants":
+        folded = page.locator("summary", has_text="how many plants")
+        if folded.count():
+            folded.click()
         page.get_by_role("button", name="Simulate it").click()
         page.get_by_text("With your").wait_for()
         page.get_by_role("button", name="Cancel").wait_for(state="detached")

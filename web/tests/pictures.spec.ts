@@ -6,7 +6,7 @@ import { effectScope } from "vue";
 import { bench, count, device, nothing, outbox } from "./countingWorld";
 import { Fault, type Schemas, type Trial } from "../src/api/client";
 import { coverPicture } from "../src/charts/coverage";
-import { drawCreature, isDrawn } from "../src/charts/creature";
+import { drawCreature, isPractised, thingsOf } from "../src/charts/creature";
 import { biasTicks, biasX } from "../src/charts/practice";
 import BenchAir from "../src/components/BenchAir.vue";
 import MessPanel from "../src/components/field/MessPanel.vue";
@@ -37,13 +37,14 @@ describe("reference pictures", () => {
   });
 
   it("tell live from dead, young and empty by shape alone, for every pest that is drawn", () => {
-    for (const pest of ["aphids", "whiteflies", "spider_mites", "mealybugs", "scale_insects", "thrips"]) {
-      const shapes = (["live", "young", "eggs", "dead", "skin"] as const).map((thing) => drawCreature(pest, thing).map((s) => s.as + s.d).join());
-      expect(new Set(shapes).size).toBe(5);
+    for (const pest of ["aphids", "whiteflies", "spider_mites", "mealybugs", "scale_insects", "thrips", "fungus_gnats", "beetles", "caterpillars", "true_bugs", "slugs_snails"]) {
+      const shapes = thingsOf(pest).map((thing) => drawCreature(pest, thing).map((s) => s.as + s.d).join());
+      expect(new Set(shapes).size).toBe(shapes.length);
+      expect(shapes.length).toBeGreaterThanOrEqual(4);
     }
-    expect(isDrawn("slugs_snails")).toBe(false);
+    expect(isPractised("slugs_snails")).toBe(false);
     const shown = mount(LiveOrDead, { props: { pest: "slugs_snails", tell: "A live one draws in." } });
-    expect([shown.findAll("svg").length, shown.text()]).toEqual([0, "A live one draws in."]);
+    expect([shown.findAll("svg").length, shown.text()]).toEqual([4, expect.stringContaining("A live one draws in.")]); // a slug leaves no skin
   });
 
   it("lay equal factors equally far apart on the line of what was counted", () => {

@@ -20,6 +20,12 @@ interface Habit {
   wax?: boolean;
   /** Rings across the body. */
   ringed?: boolean;
+  /** Two wings over the body, of those that fly. */
+  winged?: boolean;
+  /** How its young look, where they look otherwise. */
+  young?: Habit;
+  /** It leaves no skin behind that could be taken for it. */
+  skinless?: boolean;
 }
 
 const HABITS: Record<string, Habit | undefined> = {
@@ -29,18 +35,32 @@ const HABITS: Record<string, Habit | undefined> = {
   mealybugs: { shape: "oval", slender: 0.55, legs: 3, wax: true, ringed: true },
   scale_insects: { shape: "dome", slender: 0.78, legs: 0 },
   thrips: { shape: "slim", slender: 0.24, legs: 3, ringed: true },
+  fungus_gnats: { shape: "slim", slender: 0.2, legs: 3, winged: true, skinless: true, young: { shape: "slim", slender: 0.16, legs: 0, ringed: true } },
+  beetles: { shape: "oval", slender: 0.7, legs: 3, skinless: true, young: { shape: "slim", slender: 0.34, legs: 3, ringed: true } },
+  caterpillars: { shape: "slim", slender: 0.22, legs: 6, ringed: true, skinless: true },
+  true_bugs: { shape: "pear", slender: 0.72, legs: 3 },
+  slugs_snails: { shape: "slim", slender: 0.3, legs: 0, skinless: true },
 };
+/** Those that leaves are drawn with, to practise counting on. */
+const PRACTISED: readonly string[] = ["aphids", "whiteflies", "spider_mites", "mealybugs", "scale_insects", "thrips"];
 const SIZES: Record<Thing, number> = { live: 66, young: 36, eggs: 15, dead: 58, skin: 52 };
 
-/** Whether a pest has drawings. */
-export function isDrawn(pest: string): boolean {
-  return HABITS[pest] !== undefined;
+/** Whether counting a pest can be practised on drawn leaves. */
+export function isPractised(pest: string): boolean {
+  return PRACTISED.includes(pest);
+}
+
+/** What of a pest is drawn, none of what has no body. */
+export function thingsOf(pest: string): Thing[] {
+  const habit = HABITS[pest];
+  return habit ? (Object.keys(SIZES) as Thing[]).filter((thing) => thing !== "skin" || !habit.skinless) : [];
 }
 
 /** Strokes in a picture of 100 by 72. */
 export function drawCreature(pest: string, thing: Thing): Stroke[] {
-  const habit = HABITS[pest];
-  if (!habit) return [];
+  const grown = HABITS[pest];
+  if (!grown) return [];
+  const habit = thing === "young" ? (grown.young ?? grown) : grown;
   const size = SIZES[thing];
   if (thing === "eggs") return [[36, 42], [54, 30], [62, 48]].flatMap(([x = 0, y = 0]) => [{ d: outline(x, y, size, 0.72, "oval", 0), as: "egg" as const }, { d: disc(x - 2, y - 2, 1.6), as: "shine" as const }]);
   const rough = thing === "dead" ? 0.16 : thing === "skin" ? 0.06 : 0;
@@ -50,6 +70,7 @@ export function drawCreature(pest: string, thing: Thing): Stroke[] {
   const strokes: Stroke[] = habit.wax ? [{ d: outline(50, 36, size * 1.22, habit.slender * 1.25, "oval", 0.12), as: "wax" }] : [];
   if (habit.legs) strokes.push({ d: legs(size, habit), as: "line" });
   strokes.push({ d: body, as: "body" });
+  if (habit.winged) for (const side of [-1, 1]) strokes.push({ d: outline(50 + size * 0.16, 36 + side * size * 0.2, size * 0.62, 0.36, "oval", 0), as: "wax" });
   if (habit.ringed) strokes.push({ d: rings(size, habit.slender), as: "line" });
   strokes.push({ d: disc(50 - size * 0.1, 36 - size * habit.slender * 0.16, round(Math.max(size * 0.055, 1.6))), as: "shine" });
   return strokes;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref, useId } from "vue";
+import { ref, useId, watch } from "vue";
 import type { Fault } from "../api/client";
 import { useInSight } from "../composables/useInSight";
 
@@ -8,6 +8,17 @@ const props = defineProps<{ label: string; help?: string; fault?: Fault | null |
 const id = useId();
 const box = ref<HTMLElement | null>(null);
 useInSight(box, () => props.fault);
+// What is at fault is marked, and the first of it gets the focus.
+watch(
+  () => props.fault,
+  (fault) => {
+    const field = box.value?.querySelector<HTMLElement>("input, textarea, select");
+    if (fault) field?.setAttribute("aria-invalid", "true");
+    else field?.removeAttribute("aria-invalid");
+    if (fault && document.querySelector("[aria-invalid]") === field) field?.focus({ preventScroll: true });
+  },
+  { flush: "post" },
+);
 </script>
 
 <template>

@@ -1,16 +1,15 @@
 <script setup lang="ts">
-import { isDrawn, thingWords, type Thing } from "../../charts/creature";
+import { thingWords, thingsOf } from "../../charts/creature";
 import CreaturePicture from "./CreaturePicture.vue";
 
 /** What tells a live one from a dead one, in a picture and in words. */
 defineProps<{ pest: string; tell: string }>();
-const things = Object.keys(thingWords) as Thing[];
 </script>
 
 <template>
   <div class="tell small">
-    <ul v-if="isDrawn(pest)" class="bare">
-      <li v-for="thing in things" :key="thing"><CreaturePicture :pest="pest" :thing="thing" /><span>{{ thingWords[thing] }}</span></li>
+    <ul v-if="thingsOf(pest).length" class="bare">
+      <li v-for="thing in thingsOf(pest)" :key="thing"><CreaturePicture :pest="pest" :thing="thing" /><span>{{ thingWords[thing] }}</span></li>
     </ul>
     <p>{{ tell }}</p>
   </div>

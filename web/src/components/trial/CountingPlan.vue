@@ -3,7 +3,7 @@ import { computed, onMounted, ref } from "vue";
 import { RouterLink } from "vue-router";
 import { client, take, type Fault, type Pest } from "../../api/client";
 import { useAnswer } from "../../composables/useAnswer";
-import { isDrawn } from "../../charts/creature";
+import { isPractised } from "../../charts/creature";
 import { manyOf } from "../../counting";
 import type { Setup } from "../../question";
 import { readNumber } from "../../words";
@@ -87,7 +87,7 @@ function toggle(key: (typeof asides)[number]["key"], on: boolean): void {
         <el-button v-if="setup.also && !disabled" @click="setAlso('')">None</el-button>
       </div>
     </FieldRow>
-    <p v-if="says" class="small soft">{{ says }} <RouterLink v-if="pest && isDrawn(pest.key)" :to="`/practice?pest=${pest.key}`">Practise counting them</RouterLink></p>
+    <p v-if="says" class="small soft">{{ says }} <RouterLink v-if="pest && isPractised(pest.key)" :to="`/practice?pest=${pest.key}`">Practise counting them</RouterLink></p>
     <div class="row checks" role="group" aria-label="Tallied beside it">
       <el-checkbox v-for="aside in offered" :key="aside.key" :model-value="setup.beside.includes(aside.key)" :disabled="disabled ?? false" @update:model-value="toggle(aside.key, Boolean($event))">{{ aside.words }}</el-checkbox>
     </div>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from "vue";
+import { computed, ref, useTemplateRef, watch } from "vue";
 import { client, take, type Fault, type Knowledge, type Schemas } from "../../api/client";
 import { PARTS, asks, beginningOf, beginnings, type Beginning } from "../../beginnings";
 import { useCatalogue } from "../../composables/useCatalogue";
@@ -135,6 +135,22 @@ watch(list, async () => {
 
 const A_LEAF = 3; // ml that wet one leaf, as a dab does
 const whole = computed(() => crop.value?.ml ?? props.knowledge.numbers.care.ml_per_plant ?? 40);
+/** The gap that is at fault is marked and gets the cursor. */
+const GAPS: Record<string, string> = { "bench.count": "How many plants", "bench.rows": "In how many rows", "bench.each": "Leaves on each", "setup.crop": "What they are", threshold: "Percent", start_on: "First spray" };
+const sentence = useTemplateRef<HTMLElement>("sentence");
+watch(
+  () => props.fault,
+  (fault) => {
+    for (const gap of sentence.value?.querySelectorAll("[aria-invalid]") ?? []) gap.removeAttribute("aria-invalid");
+    const label = GAPS[fault?.field ?? ""];
+    const gap = label && sentence.value?.querySelector<HTMLElement>(`[aria-label="${label}"]`);
+    if (!gap) return;
+    gap.setAttribute("aria-invalid", "true");
+    gap.focus();
+  },
+  { flush: "post" },
+);
+
 const weekday = computed(() => (form.value.start_on ? `(${dayName(form.value.start_on)}).` : "."));
 
 /** Whoever opens the list chooses: a guess that came in then would be put out again by the same tap. */
@@ -168,7 +184,7 @@ function onward(event: KeyboardEvent): void {
 
 <template>
   <section class="sheet stack plan" aria-label="The trial in one sentence">
-    <p class="sentence" @keydown.enter.exact="onward">
+    <p ref="sentence" class="sentence" @keydown.enter.exact="onward">
       I want to know
       <select class="gap" aria-label="What you want to know" :value="beginning" @change="begin(($event.target as HTMLSelectElement).value as Beginning)">
         <option v-for="one in beginnings" :key="one.key" :value="one.key">{{ one.words }}</option>
@@ -337,6 +353,11 @@ select.gap {
   max-width: none;
   padding-left: var(--space-3);
   border-left: 3px solid var(--trap);
+}
+
+.gap[aria-invalid] {
+  border-color: var(--bad);
+  background: var(--bad-wash);
 }
 
 /* A remark beneath hangs on it. */

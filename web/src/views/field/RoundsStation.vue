@@ -2,7 +2,7 @@
 import { computed, onMounted, ref, watch } from "vue";
 import { RouterLink } from "vue-router";
 import { client, take, type Fault, type Round } from "../../api/client";
-import { isDrawn } from "../../charts/creature";
+import { isPractised } from "../../charts/creature";
 import BenchMap from "../../components/BenchMap.vue";
 import FaultNote from "../../components/FaultNote.vue";
 import CarePanel from "../../components/field/CarePanel.vue";
@@ -136,7 +136,7 @@ const events = computed(() => {
       <section class="sheet stack">
         <h2>So far, plant by plant</h2>
         <BenchMap :trial="trial" figure="course" :course="course.data.value" still />
-        <p class="small soft">A dot more is twice as many; the number stands below. Bites and pale tips are leaf damage, drops a spray of today or yesterday; a pale plant was not counted. <RouterLink v-if="isDrawn(trial.pest)" :to="`/practice?pest=${trial.pest}`">Practise counting</RouterLink></p>
+        <p class="small soft">A dot more is twice as many; the number stands below. Bites and pale tips are leaf damage, drops a spray of today or yesterday; a pale plant was not counted. <RouterLink v-if="isPractised(trial.pest)" :to="`/practice?pest=${trial.pest}`">Practise counting</RouterLink></p>
       </section>
       <CarePanel :stages="schedule.data.value?.stages ?? []" />
     </template>
