@@ -21,7 +21,7 @@ const IN_SENTENCE = ["bench.count", "bench.rows", "bench.each", "bench.counts", 
 const PLAIN = "water_only"; // the control that is usual
 const MOST_DRAWN = 60; // plants that are drawn while they are said
 const TOLD_BESIDE = ["too_few_blocks", "too_many_remedies", "too_few_layouts"];
-const { list, listedFor, make } = useCatalogue(() => ({ pest: form.value.pest, setup: form.value.setup }));
+const { list, listedFor, make } = useCatalogue(() => ({ pest: form.value.pest, setup: { ...form.value.setup, in_bloom: false } })); // a bloom is over some day: the critic says to wait
 
 const crops = ref<Schemas["CropOut"][]>([]);
 watch(
@@ -186,9 +186,9 @@ function onward(event: KeyboardEvent): void {
   <section class="sheet stack plan" aria-label="The trial in one sentence">
     <p ref="sentence" class="sentence" @keydown.enter.exact="onward">
       I want to know
-      <select class="gap" aria-label="What you want to know" :value="beginning" @change="begin(($event.target as HTMLSelectElement).value as Beginning)">
+      <span class="tight"><select class="gap" aria-label="What you want to know" :value="beginning" @change="begin(($event.target as HTMLSelectElement).value as Beginning)">
         <option v-for="one in beginnings" :key="one.key" :value="one.key">{{ one.words }}</option>
-      </select>. On
+      </select>.</span> On
       <template v-if="ofParts && !paper">
         <input v-if="form.setup.unit === 'leaf'" v-model="bench.each" class="gap few" inputmode="numeric" aria-label="Leaves on each" autocomplete="off" />
         <template v-else>both</template>{{ " " }}
@@ -204,7 +204,7 @@ function onward(event: KeyboardEvent): void {
         {{ readNumber(bench.rows) === 1 ? "row" : "rows" }}
       </template>
       {{ form.setup.kind === "prevention" ? "there are no" : form.setup.kind === "eggs" ? "there are eggs of" : "I see" }}
-      <PestPicker v-model="form.pest" class="gap pest" :class="{ flag: flagged('pest') || flagged('measure') }" :pests="knowledge.pests" placeholder="which pest?" />{{ form.setup.kind === "prevention" ? " yet. " : ". " }}{{ said.before }}
+      <span class="tight"><PestPicker v-model="form.pest" class="gap pest" :class="{ flag: flagged('pest') || flagged('measure') }" :pests="knowledge.pests" placeholder="which pest?" />{{ form.setup.kind === "prevention" ? " yet." : "." }}</span> {{ said.before }}
       <template v-for="(remedy, k) in remedies" :key="k">
         <template v-if="k"> or </template>
         <span class="gap chip" :class="{ flag: flagged('remedies', remedy.name) }"><button type="button" class="named" :title="`Recipe and dose of ${remedy.name}`" @click="emit('recipe')">{{ remedy.name }}</button><button type="button" :aria-label="`Leave out ${remedy.name}`" @click="drop(remedy)">×</button></span>
@@ -212,13 +212,13 @@ function onward(event: KeyboardEvent): void {
       {{ " " }}<button type="button" class="plus" @click="chooseOwn"><span aria-hidden="true">+</span><span class="visually-hidden">Choose remedies</span></button>
       {{ said.after }}
       <input v-model="form.threshold" class="gap few" inputmode="decimal" aria-label="Percent" autocomplete="off" />{{ said.share }}
-      <select class="gap" :class="{ flag: flagged('control') }" aria-label="Compared with" :value="control?.traits?.catalogue ?? ''" @change="setControl(($event.target as HTMLSelectElement).value)">
+      <span class="tight"><select class="gap" :class="{ flag: flagged('control') }" aria-label="Compared with" :value="control?.traits?.catalogue ?? ''" @change="setControl(($event.target as HTMLSelectElement).value)">
         <option v-if="!controls.some((c) => c.key === control?.traits?.catalogue)" :value="control?.traits?.catalogue ?? ''">{{ control?.name }}</option>
         <option v-for="c in controls" :key="c.key" :value="c.key">{{ c.way === "none" ? "some left alone" : "some that get only water" }}</option>
         <optgroup v-if="usuals.length" label="what I do now, and none is left untreated">
           <option v-for="c in usuals" :key="c.key" :value="c.key">{{ c.name }}</option>
         </optgroup>
-      </select>? I begin on
+      </select>?</span> I begin on
       <input v-model="form.start_on" type="date" class="gap" :class="{ flag: flagged('start') }" aria-label="First spray" /> <span class="day">{{ weekday }}</span>
     </p>
     <p v-if="fault?.field && IN_SENTENCE.includes(fault.field)" class="wrong" role="alert">{{ fault.message.charAt(0).toUpperCase() + fault.message.slice(1) }}. {{ fault.fix }}</p>
@@ -267,6 +267,17 @@ function onward(event: KeyboardEvent): void {
   line-height: 1.2;
   vertical-align: middle;
   margin-left: 0.12em;
+}
+
+/* A gap and the sign behind it stay together. */
+.tight {
+  display: inline-flex;
+  align-items: baseline;
+  max-width: 100%;
+}
+
+.tight > .gap {
+  min-width: 0;
 }
 
 /* As wide as what is chosen, not as the longest there is. */
