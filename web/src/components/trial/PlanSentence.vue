@@ -223,7 +223,7 @@ function onward(event: KeyboardEvent): void {
     </p>
     <p v-if="fault?.field && IN_SENTENCE.includes(fault.field)" class="wrong" role="alert">{{ fault.message.charAt(0).toUpperCase() + fault.message.slice(1) }}. {{ fault.fix }}</p>
     <p v-if="crop" class="remark">
-      {{ crop.said }} <button v-if="!otherwise && !bench.unfolded" type="button" class="link" @click="otherwise = true">Mine are otherwise</button>
+      {{ crop.said }} <button v-if="!otherwise && !bench.unfolded" type="button" class="as-text link" @click="otherwise = true">Mine are otherwise</button>
     </p>
     <p v-if="usual" class="remark">Nobody is left untreated: this tells whether another does better than {{ usual.name }}, not whether either does anything. One untreated plant in each block would tell both.</p>
     <div v-if="(strange || otherwise) && !bench.unfolded" class="row ticks">
@@ -404,13 +404,7 @@ select.gap {
 }
 
 .link {
-  min-height: 44px;
-  border: 0;
-  background: none;
   color: var(--accent);
-  font: inherit;
-  text-decoration: underline;
-  cursor: pointer;
 }
 
 @media (width < 640px) {

@@ -192,8 +192,8 @@ async function submit(): Promise<void> {
       <div v-if="choosing && !open"><el-button @click="writeOwn">Write my own remedy</el-button></div>
     </PlanSentence>
     <div v-if="fresh" class="row unfold">
-      <template v-if="!open"><button v-for="(words, part) in PARTS" :key="part" type="button" class="fold" :aria-expanded="unfolded.has(part)" @click="turn(part)">{{ words }}</button></template>
-      <button type="button" class="fold" :aria-expanded="open" @click="bench.unfolded = !bench.unfolded">{{ open ? "Fold it again" : "All of it" }}</button>
+      <template v-if="!open"><button v-for="(words, part) in PARTS" :key="part" type="button" class="as-text fold" :aria-expanded="unfolded.has(part)" @click="turn(part)">{{ words }}</button></template>
+      <button type="button" class="as-text fold" :aria-expanded="open" @click="bench.unfolded = !bench.unfolded">{{ open ? "Fold it again" : "All of it" }}</button>
     </div>
     <div v-show="open || unfolded.size" ref="box" class="form">
     <section v-show="shows('asked')" class="sheet stack" data-part="asked">
@@ -324,14 +324,8 @@ async function submit(): Promise<void> {
 }
 
 .fold {
-  min-height: var(--touch);
   padding: 0;
-  border: 0;
-  background: none;
   color: var(--accent);
-  font: inherit;
-  text-decoration: underline;
-  cursor: pointer;
 }
 
 .fold[aria-expanded="true"] {
