@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { computed, ref, useTemplateRef, watch } from "vue";
-import { client, take, type Fault, type Knowledge, type Schemas } from "../../api/client";
+import type { Fault, Knowledge } from "../../api/client";
 import { PARTS, asks, beginningOf, beginnings, type Beginning } from "../../beginnings";
 import { useCatalogue } from "../../composables/useCatalogue";
+import { useCrop } from "../../composables/useCrop";
 import { useRemarks } from "../../composables/useRemarks";
 import { WHOLE, partsOf, questionOf, takeOver, type QuestionDraft, type RemedyIn, type Rows, type Setup } from "../../question";
 import { dayName, readNumber } from "../../words";
@@ -23,43 +24,8 @@ const MOST_DRAWN = 60; // plants that are drawn while they are said
 const TOLD_BESIDE = ["too_few_blocks", "too_many_remedies", "too_few_layouts"];
 const { list, listedFor, make } = useCatalogue(() => ({ pest: form.value.pest, setup: { ...form.value.setup, in_bloom: false } })); // a bloom is over some day: the critic says to wait
 
-const crops = ref<Schemas["CropOut"][]>([]);
-watch(
-  () => form.value.start_on,
-  async (on) => {
-    if (!/^\d{4}-\d\d-\d\d$/.test(on)) return;
-    crops.value = await take(client.GET("/api/crops", { params: { query: { on } } })).catch(() => crops.value);
-  },
-  { immediate: true },
-);
-const crop = computed(() => {
-  const said = form.value.setup.crop?.trim().toLowerCase() ?? "";
-  return crops.value.find((c) => c.name === said || c.other_names.includes(said)) ?? null;
-});
-/** Nobody knows here what they are: what the crop would answer is asked, above all whether it is eaten. */
-const strange = computed(() => !crop.value && crops.value.length > 0);
+const { crops, crop, strange } = useCrop(form);
 const otherwise = ref(false);
-
-// What a crop is known by is ticked for the gardener, when it is named and when the day moves; a
-// draft that comes back keeps what was ticked otherwise.
-let restored = Boolean(form.value.setup.crop?.trim());
-watch(
-  () => (crop.value ? `${crop.value.key} ${crop.value.in_bloom}` : ""),
-  (now) => {
-    const found = crop.value;
-    if (!now || !found) return;
-    if (restored) {
-      restored = false;
-      return;
-    }
-    const { delicate, eaten, in_bloom } = found;
-    Object.assign(form.value.setup, { delicate, eaten, in_bloom, harvest_on: eaten ? form.value.setup.harvest_on : null, picked: eaten && form.value.setup.picked });
-  },
-);
-
-watch(() => form.value.setup.eaten, (eaten) => {
-  if (!eaten) form.value.setup.picked = false;
-});
 
 const remedies = computed(() => form.value.remedies.filter((r) => r.role === "remedy" && r.name.trim()));
 const control = computed(() => form.value.remedies.find((r) => r.role === "control"));
