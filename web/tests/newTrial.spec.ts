@@ -240,3 +240,15 @@ it("stands plants in rows as even as can be", () => {
   expect(partsOf(15, 4)).toEqual([{ rows: 3, per_row: 4 }, { rows: 1, per_row: 3 }]);
   expect(partsOf(1, 1)).toEqual([{ rows: 1, per_row: 1 }]);
 });
+
+it("marks all that is wrong at once, and puts the cursor into the first", async () => {
+  const page = await opened();
+  await page.get('[aria-label="Percent"]').setValue("much");
+  page.getComponent(QuestionForm).props("modelValue").round_days = "often";
+  await page.get("form").trigger("submit");
+  await flushPromises();
+  const said = page.findAll('[role="alert"]').map((one) => one.text());
+  expect(said).toEqual(expect.arrayContaining([expect.stringContaining("No pest"), expect.stringContaining("“much” is not a number"), expect.stringContaining("“often” are not whole days")]));
+  expect(page.get('[aria-label="Percent"]').attributes("aria-invalid")).toBe("true");
+  expect(sent).toEqual([]);
+});

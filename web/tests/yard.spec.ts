@@ -46,8 +46,12 @@ describe("the yard", () => {
     await flushPromises();
     const fields = page.findAll("form")[0]!.findAll("input"); // eslint-disable-line @typescript-eslint/no-non-null-assertion
     await fields[1]?.setValue("north");
+    await fields[2]?.setValue("east");
     await page.findAll("form")[0]?.trigger("submit");
-    expect(page.get("[role=alert]").text()).toContain("“north” is not a number");
+    await flushPromises();
+    expect(page.findAll("[role=alert]").map((one) => one.text())).toEqual([expect.stringContaining("“north” is not a number"), expect.stringContaining("“east” is not a number")]);
+    expect(page.findAll("[aria-invalid]")).toHaveLength(2);
+    await fields[2]?.setValue("2");
     expect(last("PUT")).toBeUndefined();
     await fields[1]?.setValue("-33,9");
     await page.findAll("form")[0]?.trigger("submit");

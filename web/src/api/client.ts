@@ -21,6 +21,9 @@ export type Measure = Schemas["MeasureOut"];
 export type QuestionIn = Schemas["QuestionIn"];
 
 export class Fault extends Error {
+  /** What else is at fault in the same form. */
+  more: readonly Fault[] = [];
+
   constructor(
     readonly code: string,
     message: string,
@@ -29,6 +32,11 @@ export class Fault extends Error {
     readonly status: number,
   ) {
     super(message);
+  }
+
+  /** The fault of one of these fields, of all that there are. */
+  at(...fields: string[]): Fault | null {
+    return [this, ...this.more].find((one) => one.field !== null && fields.includes(one.field)) ?? null;
   }
 
   /** The data itself is at fault: a copy mends it, and nothing else. */

@@ -22,7 +22,7 @@ export function useKeeping(say: (words: string) => void): {
   }
 
   function at(...fields: string[]): Fault | null {
-    return fault.value && fields.includes(fault.value.field ?? "") ? fault.value : null;
+    return fault.value?.at(...fields) ?? null;
   }
 
   return { fault, keep, at };

@@ -3,7 +3,7 @@ import { computed, reactive, ref, watch } from "vue";
 import { client, take, type Fault, type Schemas } from "../../api/client";
 import { ifStill } from "../../api/once";
 import { useTrial } from "../../composables/useTrial";
-import { maybe, need, needWhole } from "../../entered";
+import { maybe, need, needWhole, readAll } from "../../entered";
 import { momentName } from "../../words";
 import FaultNote from "../FaultNote.vue";
 import FieldRow from "../FieldRow.vue";
@@ -66,13 +66,13 @@ async function save(): Promise<void> {
   if (!now) return;
   fault.value = await change(() =>
     Promise.resolve()
-      .then(() => typed(now.care))
+      .then(() => readAll(() => typed(now.care)))
       .then((body) => take(client.PUT("/api/trials/{trial_id}/care", { params: { path: { trial_id: now.id }, header: ifStill(now.care_revision) }, body }))),
   );
 }
 
 function at(field: string): Fault | null {
-  return fault.value?.field === field ? fault.value : null;
+  return fault.value?.at(field) ?? null;
 }
 
 const named = ["spot.sun_from", "spot.sun_to", "spot.lamp_from", "spot.lamp_to", "spot.room", "spot.rise", "low", "high", "wind", "days_between"];

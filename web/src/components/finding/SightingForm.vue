@@ -2,7 +2,7 @@
 import { ref, watch } from "vue";
 import { asFault, client, take, type Fault, type Schemas } from "../../api/client";
 import { formName, once } from "../../api/once";
-import { needWhole } from "../../entered";
+import { needWhole, readAll } from "../../entered";
 import { adviceWords, type SightingDraft } from "../../finding";
 import FaultNote from "../FaultNote.vue";
 import FieldRow from "../FieldRow.vue";
@@ -26,7 +26,7 @@ function body(): Schemas["SightingIn"] {
 
 async function attempt(work: (asked: Schemas["SightingIn"]) => Promise<void>): Promise<void> {
   try {
-    await work(body());
+    await work(readAll(body));
     fault.value = null;
   } catch (thrown) {
     fault.value = asFault(thrown);
@@ -55,9 +55,9 @@ function keep(): Promise<void> {
   <form class="sheet stack" novalidate @submit.prevent="ask">
     <h2>How bad is it?</h2>
     <div class="numbers">
-      <FieldRow v-slot="{ id, described }" label="Looked at" help="Leaves or plants, as they come." :fault="fault?.field === 'looked' ? fault : null"><el-input :id="id" v-model="form.looked" inputmode="numeric" :aria-describedby="described" /></FieldRow>
-      <FieldRow v-slot="{ id, described }" label="Of these affected" :fault="fault?.field === 'affected' ? fault : null"><el-input :id="id" v-model="form.affected" inputmode="numeric" :aria-describedby="described" /></FieldRow>
-      <FieldRow v-slot="{ id, described }" label="Helpers seen" :fault="fault?.field === 'helpers' ? fault : null"><el-input :id="id" v-model="form.helpers" inputmode="numeric" :aria-describedby="described" /></FieldRow>
+      <FieldRow v-slot="{ id, described }" label="Looked at" help="Leaves or plants, as they come." :fault="fault?.at('looked')"><el-input :id="id" v-model="form.looked" inputmode="numeric" :aria-describedby="described" /></FieldRow>
+      <FieldRow v-slot="{ id, described }" label="Of these affected" :fault="fault?.at('affected')"><el-input :id="id" v-model="form.affected" inputmode="numeric" :aria-describedby="described" /></FieldRow>
+      <FieldRow v-slot="{ id, described }" label="Helpers seen" :fault="fault?.at('helpers')"><el-input :id="id" v-model="form.helpers" inputmode="numeric" :aria-describedby="described" /></FieldRow>
       <FieldRow v-slot="{ id, described }" label="Where" help="So that the next look there shows the trend."><el-input :id="id" v-model="form.place" maxlength="80" :aria-describedby="described" /></FieldRow>
     </div>
     <div class="row">

@@ -4,7 +4,7 @@ import { RouterLink } from "vue-router";
 import { client, take, type Fault, type Schemas } from "../../api/client";
 import { formName, once } from "../../api/once";
 import { useTrial } from "../../composables/useTrial";
-import { maybe, need } from "../../entered";
+import { maybe, need, readAll } from "../../entered";
 import { amount, life, volume } from "../../mixing";
 import { clockFormat, kept, region as units, shown, unitOf } from "../../units";
 import { pluralOf } from "../../question";
@@ -31,7 +31,7 @@ watch([() => bottle.volume, () => bottle.card.life_hours], () => {
 }, { immediate: true });
 
 function at(...fields: string[]): Fault | null {
-  return fields.includes(fault.value?.field ?? "") ? fault.value : null;
+  return fault.value?.at(...fields) ?? null;
 }
 
 async function keep(): Promise<void> {
@@ -39,7 +39,7 @@ async function keep(): Promise<void> {
   const { form: wish } = draft; // of this click: a second one is the same batch
   fault.value = await make(() =>
     Promise.resolve()
-      .then(() => ({
+      .then(() => readAll(() => ({
         volume: kept(need(draft.volume, "volume"), "volume", bottle.volume),
         life_hours: maybe(draft.life, "life_hours"),
         recipe: draft.recipe.trim() || null,
@@ -48,7 +48,7 @@ async function keep(): Promise<void> {
         mixed_by: by,
         step: bottle.step,
         mixed_at: draft.at ? new Date(draft.at).toISOString() : null,
-      }))
+      })))
       .then((body) => take(client.POST("/api/trials/{trial_id}/remedies/{remedy_id}/batches", { params: { path, header: once(wish, body) }, body }))),
   );
   if (fault.value) return;

@@ -103,16 +103,19 @@ const A_LEAF = 3; // ml that wet one leaf, as a dab does
 const whole = computed(() => crop.value?.ml ?? props.knowledge.numbers.care.ml_per_plant ?? 40);
 /** The gap that is at fault is marked and gets the cursor. */
 const GAPS: Record<string, string> = { "bench.count": "How many plants", "bench.rows": "In how many rows", "bench.each": "Leaves on each", "setup.crop": "What they are", threshold: "Percent", start_on: "First spray" };
+const inSentence = computed(() => (props.fault ? [props.fault, ...props.fault.more] : []).filter((one) => IN_SENTENCE.includes(one.field ?? "")));
 const sentence = useTemplateRef<HTMLElement>("sentence");
 watch(
   () => props.fault,
   (fault) => {
     for (const gap of sentence.value?.querySelectorAll("[aria-invalid]") ?? []) gap.removeAttribute("aria-invalid");
-    const label = GAPS[fault?.field ?? ""];
-    const gap = label && sentence.value?.querySelector<HTMLElement>(`[aria-label="${label}"]`);
-    if (!gap) return;
-    gap.setAttribute("aria-invalid", "true");
-    gap.focus();
+    for (const one of [...(fault ? [fault, ...fault.more] : [])].reverse()) {
+      const label = GAPS[one.field ?? ""];
+      const gap = label && sentence.value?.querySelector<HTMLElement>(`[aria-label="${label}"]`);
+      if (!gap) continue;
+      gap.setAttribute("aria-invalid", "true");
+      gap.focus(); // the first is the last to get it
+    }
   },
   { flush: "post" },
 );
@@ -187,7 +190,7 @@ function onward(event: KeyboardEvent): void {
       </select>?</span> I begin on
       <input v-model="form.start_on" type="date" class="gap" :class="{ flag: flagged('start') }" aria-label="First spray" /> <span class="day">{{ weekday }}</span>
     </p>
-    <p v-if="fault?.field && IN_SENTENCE.includes(fault.field)" class="wrong" role="alert">{{ fault.message.charAt(0).toUpperCase() + fault.message.slice(1) }}. {{ fault.fix }}</p>
+    <p v-for="one in inSentence" :key="one.field ?? ''" class="wrong" role="alert">{{ one.message.charAt(0).toUpperCase() + one.message.slice(1) }}. {{ one.fix }}</p>
     <p v-if="crop" class="remark">
       {{ crop.said }} <button v-if="!otherwise && !bench.unfolded" type="button" class="as-text link" @click="otherwise = true">Mine are otherwise</button>
     </p>

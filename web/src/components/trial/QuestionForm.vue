@@ -5,6 +5,7 @@ import { formName, once } from "../../api/once";
 import { kinds, noRows, questionOf, units, usualFor, type QuestionDraft, type RemedyIn, type Rows, type Setup } from "../../question";
 import PestPicker from "../finding/PestPicker.vue";
 import RemedyPicker from "../pantry/RemedyPicker.vue";
+import { together } from "../../entered";
 import { readDays, readMoments, readNumber } from "../../words";
 import FaultNote from "../FaultNote.vue";
 import FieldRow from "../FieldRow.vue";
@@ -44,7 +45,7 @@ watch(
 );
 
 function faultOf(field: string): Fault | null {
-  return props.fault?.field === field ? props.fault : null;
+  return props.fault?.at(field) ?? null;
 }
 
 function remedyFault(index: number): Fault | null {
@@ -106,7 +107,7 @@ const box = ref<HTMLElement | null>(null);
 watch(
   () => props.fault,
   (fault) => {
-    if (fault?.field && !/^(bench\.|pest$|threshold$|start_on$|setup\.crop$)/.test(fault.field)) bench.value.unfolded = true;
+    if ([fault, ...(fault?.more ?? [])].some((one) => one?.field && !/^(bench\.|pest$|threshold$|start_on$|setup\.crop$)/.test(one.field))) bench.value.unfolded = true;
   },
 );
 
@@ -170,16 +171,15 @@ defineExpose({ submit });
 async function submit(): Promise<void> {
   const { Fault: FaultClass } = await import("../../api/client");
   const threshold = readNumber(form.value.threshold);
-  const wrong = (field: string, message: string, fix: string): void =>
-    emit("wrong", new FaultClass("bad_input", message, field, fix, 422));
-  if (!form.value.pest.trim()) return wrong("pest", "no pest or disease is named", "Choose one, or type your own.");
-  if (!form.value.start_on) return wrong("start_on", "no day is given", "Choose the day of the first spray.");
-  if (threshold === undefined)
-    return wrong("threshold", `“${form.value.threshold}” is not a number`, "Give a percentage such as 60.");
-  if (!readMoments(form.value.look_days))
-    return wrong("look_days", `“${form.value.look_days}” are not days or whole hours`, "Write them with commas between, like 3, 7, 12; hours as 3 h.");
-  if (!readDays(form.value.round_days))
-    return wrong("round_days", `“${form.value.round_days}” are not whole days`, "Write whole days with a comma and a blank between them, like 0, 5.");
+  const found: Fault[] = [];
+  const wrong = (field: string, message: string, fix: string): void => void found.push(new FaultClass("bad_input", message, field, fix, 422));
+  if (!form.value.pest.trim()) wrong("pest", "no pest or disease is named", "Choose one, or type your own.");
+  if (!form.value.start_on) wrong("start_on", "no day is given", "Choose the day of the first spray.");
+  if (threshold === undefined) wrong("threshold", `“${form.value.threshold}” is not a number`, "Give a percentage such as 60.");
+  if (!readMoments(form.value.look_days)) wrong("look_days", `“${form.value.look_days}” are not days or whole hours`, "Write them with commas between, like 3, 7, 12; hours as 3 h.");
+  if (!readDays(form.value.round_days)) wrong("round_days", `“${form.value.round_days}” are not whole days`, "Write whole days with a comma and a blank between them, like 0, 5.");
+  const all = together(found);
+  if (all) return emit("wrong", all);
   const asked = questionOf(form.value, props.knowledge.numbers.setup);
   if (asked) emit("submit", asked);
 }

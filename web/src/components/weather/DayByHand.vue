@@ -3,7 +3,7 @@ import { onMounted, reactive } from "vue";
 import { client, take, type Schemas } from "../../api/client";
 import { useAnswer } from "../../composables/useAnswer";
 import { useKeeping } from "../../composables/useKeeping";
-import { need, needWhole } from "../../entered";
+import { need, needWhole, readAll } from "../../entered";
 import { dayName } from "../../words";
 import FaultNote from "../FaultNote.vue";
 import FieldRow from "../FieldRow.vue";
@@ -20,14 +20,11 @@ onMounted(entered.load);
 
 function enterDay(): Promise<void> {
   return keep("The day is kept.", async () => {
-    await take(
-      client.POST("/api/weather/days", {
-        body: {
+    const body = readAll(() => ({
           day: day.day, sky: day.sky, low: kept(need(day.low, "low"), "temperature"), high: kept(need(day.high, "high"), "temperature"), wind: kept(need(day.wind, "wind"), "wind"), rain: kept(need(day.rain, "rain"), "rain"),
           rain_from: needWhole(day.rain_from, "rain_from"), rain_to: needWhole(day.rain_to, "rain_to"),
-        },
-      }),
-    );
+    }));
+    await take(client.POST("/api/weather/days", { body }));
     await entered.load();
   });
 }

@@ -13,7 +13,7 @@ import { useAnswer } from "../../composables/useAnswer";
 import { useKeeping } from "../../composables/useKeeping";
 import { useKnowledge } from "../../composables/useKnowledge";
 import { ifStill } from "../../api/once";
-import { maybe, need, needWhole } from "../../entered";
+import { maybe, need, needWhole, readAll } from "../../entered";
 import { momentName, readList } from "../../words";
 import { kept as keptIn, region, shown, unitOf } from "../../units";
 
@@ -93,13 +93,13 @@ function byClock(): Promise<void> {
 
 function save(): Promise<void> {
   return keep("The yard is kept.", async () => {
-    const body = {
+    const body = readAll(() => ({
       name: form.name, weather_source: form.weather_source, region: form.region, tools: form.tools, currency: form.currency,
       latitude: need(form.latitude, "latitude"), longitude: need(form.longitude, "longitude"), seed: needWhole(form.seed, "seed"),
       mild: keptIn(need(form.mild, "mild"), "temperature", yard.value?.mild), swing: keptIn(need(form.swing, "swing"), "warmer", yard.value?.swing), hardness: maybe(form.hardness, "hardness"),
-      bottles: volumes(), drop: need(form.drop, "drop"), in_house: form.in_house,
+      drop: need(form.drop, "drop"), in_house: form.in_house, bottles: volumes(),
       away: form.away.filter((days) => days.first || days.last).map((days) => ({ first: days.first || days.last, last: days.last || days.first })),
-    };
+    }));
     await takeNoted(client.PUT("/api/yard", { body, params: { header: ifStill(revision) } }), note);
     await again();
   });
