@@ -56,6 +56,7 @@ class OneSentence(BrowserCase):
         self.assert_accessible(page)
         page.get_by_role("button", name="Let the lot draw").click()
         expect(page.get_by_role("heading", name="What stands where")).to_be_visible()
+        expect(page.get_by_text("Tie a thread to each leaf's stalk")).to_be_visible()
         trial = server.get("/api/trials/1")
         self.assertEqual({p["host"] for p in trial["plants"]}, {"plant 1"})
         self.assertEqual(sorted(p["block"] for p in trial["plants"]), [1, 1, 2, 2, 3, 3, 4, 4])

@@ -64,6 +64,16 @@ async function move(plant: Plant, row: number, place: number): Promise<void> {
   if (!fault.value) await nextTick(() => document.querySelector<HTMLElement>(`[data-plant="${plant.id}"]`)?.focus());
 }
 
+/** How what gets a remedy is marked, so that it is found again and given nothing else. */
+const MARKS: Record<string, string> = {
+  leaf: "Tie a thread to each leaf's stalk, with as many knots as its tag has notches; ink and paper do not last on a leaf.",
+  half: "Set each tag at its half, and a stick between the halves.",
+  cluster: "Set a peg with its tag beside each cluster, and tie a thread to the leaf's stalk.",
+  jar: "Write its letter on lid and jar.",
+};
+const USUAL_MARK = "Cut the notches into real tags with scissors; they outlast ink.";
+const onPlant = computed(() => ["leaf", "half", "cluster"].includes(trial.value?.setup.unit ?? ""));
+
 async function openKey(): Promise<void> {
   const path = { trial_id: trial.value?.id ?? 0 };
   fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/key", { params: { path } })));
@@ -81,7 +91,7 @@ async function openKey(): Promise<void> {
             <TermText text="Plants with about as many pests form a block, like pots on one tray. Within each block chance decides which plant gets what, so that nobody gives the worst plants the remedy they believe in." />
           </p>
           <p v-else class="soft">
-            <TermText text="The number in a pot's corner is its block: plants that had about as many pests. Cut the notches into real tags with scissors; they outlast ink." />
+            <TermText :text="`The number in the corner is its block: ${onPlant ? 'those that share a plant, or stand alike on it' : 'plants that had about as many pests'}. ${MARKS[trial.setup.unit] ?? USUAL_MARK}`" />
           </p>
         </div>
         <NextStep v-if="drawn" from="layout" />
@@ -91,7 +101,7 @@ async function openKey(): Promise<void> {
       <FaultNote :fault="asking ? null : fault"><RouterLink :to="`/trial/${trial.id}/plants`">Go to the plants</RouterLink></FaultNote>
       <BenchMap v-if="trial.plants.length" :trial="trial" :figure="drawn && fixed ? 'course' : 'match'" :course="course.data.value" :movable="!fixed" :still="fixed" @move="move" />
       <p v-if="!fixed && trial.plants.length" class="small soft">
-        {{ inUnits(`${trial.setup.place_cm} cm between plants, ${trial.setup.row_cm} cm between rows.`) }} Drag a plant to where it stands, click it and then its place, or focus it and press <span class="key">Alt</span> with an arrow.
+        <template v-if="!onPlant">{{ inUnits(`${trial.setup.place_cm} cm between plants, ${trial.setup.row_cm} cm between rows.`) }}</template> Drag {{ onPlant ? "one" : "a plant" }} to where it {{ onPlant ? "is" : "stands" }}, click it and then its place, or focus it and press <span class="key">Alt</span> with an arrow.
         <template v-if="trial.shields.length"> Double lines: hold a shield there, a neighbour within drift gets something else.</template>
       </p>
       <p v-for="(why, id) in trial.odd_plants" :key="id" class="soft">
