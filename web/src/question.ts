@@ -20,6 +20,9 @@ export interface QuestionDraft {
 /** What gets one remedy where the plants of the sentence are the units; of parts the bench is laid out later. */
 export const WHOLE: readonly string[] = ["plant", "pot"];
 
+/** Plants that are drawn while they are said, each with its count. */
+export const MOST_DRAWN = 60;
+
 /** Where the plants of a new question stand, as typed, and whether all its fields are unfolded. */
 export interface Rows {
   /** Empty where the bench is laid out later. */

@@ -164,6 +164,9 @@ it("begins in other ways: leaves of one plant, another kind, what I do now, pape
   await begin("paper");
   expect(page.find('[aria-label="How many plants"]').exists()).toBe(false);
   expect(page.text()).toContain("Next: the table");
+  await page.get('[aria-label="What you want to know"]').setValue("compare");
+  await flushPromises();
+  await page.get('[aria-label="Count of P1"]').setValue("many"); // of whole plants, and of no matter for leaves
   await begin("few");
   expect(setup()).toMatchObject({ kind: "compare", unit: "leaf" });
   await page.get('[aria-label="Leaves on each"]').setValue("8");

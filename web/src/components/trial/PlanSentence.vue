@@ -5,7 +5,7 @@ import { PARTS, asks, beginningOf, beginnings, type Beginning } from "../../begi
 import { useCatalogue } from "../../composables/useCatalogue";
 import { useCrop } from "../../composables/useCrop";
 import { useRemarks } from "../../composables/useRemarks";
-import { WHOLE, partsOf, questionOf, takeOver, type QuestionDraft, type RemedyIn, type Rows, type Setup } from "../../question";
+import { MOST_DRAWN, WHOLE, partsOf, questionOf, takeOver, type QuestionDraft, type RemedyIn, type Rows, type Setup } from "../../question";
 import { dayName, readNumber } from "../../words";
 import PlanBench from "./PlanBench.vue";
 import PlanGlance from "./PlanGlance.vue";
@@ -20,7 +20,6 @@ const emit = defineEmits<{ add: [remedies: RemedyIn[]]; control: [remedy: Remedy
 
 const IN_SENTENCE = ["bench.count", "bench.rows", "bench.each", "bench.counts", "setup.crop", "pest", "threshold", "start_on"];
 const PLAIN = "water_only"; // the control that is usual
-const MOST_DRAWN = 60; // plants that are drawn while they are said
 const TOLD_BESIDE = ["too_few_blocks", "too_many_remedies", "too_few_layouts"];
 const { list, listedFor, make } = useCatalogue(() => ({ pest: form.value.pest, setup: { ...form.value.setup, in_bloom: false } })); // a bloom is over some day: the critic says to wait
 

@@ -7,7 +7,7 @@ import FaultNote from "../../components/FaultNote.vue";
 import QuestionForm from "../../components/trial/QuestionForm.vue";
 import { useDraft } from "../../composables/useDraft";
 import { useKnowledge } from "../../composables/useKnowledge";
-import { WHOLE, noRows, partsOf, usualFor, type QuestionDraft, type Rows, type Setup } from "../../question";
+import { MOST_DRAWN, WHOLE, noRows, partsOf, usualFor, type QuestionDraft, type Rows, type Setup } from "../../question";
 import { PARTS } from "../../beginnings";
 import { readNumber } from "../../words";
 
@@ -119,10 +119,11 @@ function named(question: QuestionIn): QuestionIn {
   return { ...question, name: name.charAt(0).toUpperCase() + name.slice(1) };
 }
 
-/** The quick counts as typed, by their place in the row of plants; a fault where one is no number, or missing for the lot. */
+/** The quick counts as typed, by their place in the row of plants, none where no plant is drawn to type them; a fault where one is no number, or missing for the lot. */
 function counted(atOnce: boolean): (number | null)[] | Fault {
   const found: (number | null)[] = [];
   const plants = readNumber(draft.bench.count) ?? 0;
+  if (onPaper.value || plants > MOST_DRAWN || !WHOLE.includes(draft.question.setup.unit)) return [];
   const missing = Array.from({ length: plants }, (_, k) => k).filter((k) => !draft.bench.counts[k]?.trim());
   if (atOnce && missing.length && missing.length < plants) {
     const which = missing.length === 1 ? `plant ${(missing[0] ?? 0) + 1} has` : `${missing.length} plants have`;
@@ -170,7 +171,7 @@ async function create(asked: QuestionIn): Promise<void> {
     }
     for (const [k, plant] of plants.entries()) {
       const match_count = counts[k] ?? null;
-      if (match_count === null || PARTS.includes(draft.question.setup.unit)) continue;
+      if (match_count === null) continue;
       const { id, name, row, place, set_aside, size, host, died_on } = plant;
       await take(client.PUT("/api/trials/{trial_id}/plants/{plant_id}", { params: { path: { ...path, plant_id: id } }, body: { name, row, place, match_count, set_aside, size, host, died_on } }));
     }
