@@ -28,6 +28,7 @@ async function load(): Promise<void> {
 onMounted(load);
 
 const measures = computed(() => listing(tools.value.filter((one) => yard.value?.tools.includes(one.key)).map((one) => inUnits(one.name))));
+const here = computed(() => Object.entries(knowledge.value?.numbers.household ?? {}).flatMap(([key, name]) => (yard.value?.in_house?.includes(key) ? [name] : [])));
 const bottles = computed(() => listing((yard.value?.bottles ?? []).map(volume)));
 
 async function turn(things: string[]): Promise<void> {
@@ -45,27 +46,27 @@ async function turn(things: string[]): Promise<void> {
 </script>
 
 <template>
-  <fieldset v-if="yard && knowledge" class="house">
-    <legend>What is in the house? What can be made of it comes first.</legend>
+  <details v-if="yard && knowledge" class="house">
+    <summary>What is in the house? {{ yard.in_house ? `By now: ${listing(here) || "nothing of these"}.` : "Say it once, and what can be made of it comes first." }}</summary>
     <el-checkbox-group :model-value="yard.in_house ?? []" class="row" @update:model-value="(found) => turn(found as string[])">
       <el-checkbox v-for="(name, key) in knowledge.numbers.household" :key="key" :value="key">{{ name }}</el-checkbox>
     </el-checkbox-group>
     <p v-if="tools.length" class="small soft">Measured with {{ measures }}; bottles of {{ bottles }}. <RouterLink to="/yard">Other spoons and bottles</RouterLink></p>
     <FaultNote :fault="fault" />
-  </fieldset>
+  </details>
 </template>
 
 <style scoped>
 .house {
-  margin: 0;
-  padding: var(--space-2) var(--space-3);
+  padding: var(--space-1) var(--space-3);
   border: 1.5px solid var(--hair);
   border-radius: var(--radius-m);
 }
 
-legend {
-  padding: 0 var(--space-1);
+summary {
+  min-height: var(--touch);
   font-weight: 650;
+  cursor: pointer;
 }
 
 .row {
