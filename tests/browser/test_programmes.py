@@ -52,6 +52,8 @@ class Programmes(BrowserCase):
         for name in ("Water only", "Mild soap"):
             page.locator("button.remedy").filter(has_text=name).first.click()
             settle(page)
+        first = page.get_by_role("group", name="Remedy 1").get_by_label("Name").first
+        expect(first).to_have_value("Mild soap")  # made by now: a step given before would be lost
         page.get_by_role("button", name="Something follows a day or more later in remedy 1").click()
         page.get_by_label("Recipe of step 2 of remedy 1").fill("5 ml neem oil, 2 ml soap per litre")
         page.get_by_label("Spray on days").fill("0, 5")
