@@ -21,7 +21,7 @@ const pests = [
   { ...usual, key: "rust", name: "Rust", measure: "cover", look_days: [7, 14], round_days: [0, 7] },
 ];
 const lupins = { key: "lupins", name: "lupins", other_names: ["lupin"], habit: "rosette", delicate: true, eaten: false, in_bloom: true, ml: 40, said: "Waxy leaves; in bloom from May to July." };
-const listed = (key: string, acts: boolean, reasons: string[] = []): object => ({ key, name: key, role: "remedy", way: "spray", acts: "", recipe: "", ingredients: [], schools: [], usual_ladder: [], reasons, acts_on_it: acts, missing: [] });
+const listed = (key: string, acts: boolean, reasons: string[] = []): object => ({ key, name: key, role: "remedy", way: "spray", acts: "", recipe: "", ingredients: [{ key, name: key, low: 1, high: 2, unit: "ml/l" }], schools: [], usual_ladder: key === "soap" ? [5, 10] : [], reasons, acts_on_it: acts, missing: [] });
 const remark = { code: "unsuited_1", title: "soap does not suit here", harm: "It marks waxy leaves.", about: "remedies", remedy: "soap", mend: "Look later" };
 let played: object[];
 let sent: { path: string; body: Record<string, unknown> }[];
@@ -37,8 +37,9 @@ beforeEach(() => {
     if (path === "/api/crops") return Response.json([lupins]);
     if (path === "/api/queries/remedies") return Response.json([listed("soda", false), listed("soap", true, ["It marks waxy leaves."]), listed("dust", true)]);
     if (path === "/api/queries/proposal") {
-      const { keys } = (await request.json()) as { keys: string[] };
-      return Response.json({ remedies: keys.map((key) => ({ id: null, name: key, role: "remedy", recipe: "", traits: { catalogue: key } })) });
+      const { keys, strengths } = (await request.json()) as { keys: string[]; strengths?: number[] };
+      const named = strengths ? strengths.map((strength) => `${String(keys[0])} ${strength}`) : keys;
+      return Response.json({ remedies: named.map((key) => ({ id: null, name: key, role: "remedy", recipe: "", traits: { catalogue: key } })) });
     }
     if (path === "/api/queries/taking") return Response.json({ bottle: 500, fills: 1, cost: 1.234, currency: "€", unpriced: ["oil"], unread: [] });
     if (path === "/api/queries/remarks") {
@@ -222,13 +223,32 @@ it("unfolds all fields on a wish, and where something in them is wrong; starts a
   expect(page.getComponent(QuestionForm).props("modelValue").setup).toEqual(usualSetup);
 });
 
+it("guesses anew for another question while nothing was chosen, and never over a choice", async () => {
+  const page = await opened();
+  await page.get(".pest").setValue("aphids");
+  const chips = (): string[] => page.findAll(".chip .named").map((chip) => chip.text());
+  const begin = (key: string): Promise<void> => page.get('[aria-label="What you want to know"]').setValue(key);
+  await eventually(() => expect(chips()).toEqual(["soap"]));
+  await begin("ladder");
+  await eventually(() => expect(chips()).toEqual(["soap 5", "soap 10"]));
+  await begin("square");
+  await eventually(() => expect(chips()).toEqual(["soap", "dust"]));
+  await page.get('[aria-label="Leave out dust"]').trigger("click");
+  await begin("compare");
+  await flushPromises();
+  expect(chips()).toEqual(["soap"]);
+  await begin("ladder");
+  await flushPromises();
+  expect(chips()).toEqual(["soap"]); // left out by hand: chosen
+});
+
 it("plays the plan by itself once it is said, and tells what it takes", async () => {
   const page = await opened();
   await page.get('[aria-label="What they are"]').setValue("lupins");
   await page.get(".pest").setValue("aphids");
   for (const count of ["1", "14"]) await page.get('[aria-label="How many plants"]').setValue(count);
   await eventually(() => expect(page.text()).toContain("A remedy that takes away 80% is shown to work"));
-  expect(played).toEqual([{ plants: 14, remedies: 2, threshold: 0.6, measure: "live", usual: false, unit: "plant", each: 1 }]); // what was typed on the way is not
+  expect(played).toEqual([{ plants: 14, remedies: 2, threshold: 0.6, measure: "live", usual: false, unit: "plant", each: 1, kind: "compare", starts: [] }]); // what was typed on the way is not
   expect(page.text()).toContain("95%");
   expect(page.text()).toContain("2 rounds, about 310 ml of each mix a time: some 14 minutes of work a round");
   expect(page.text()).toContain("One bottle of 500 ml holds one remedy's");

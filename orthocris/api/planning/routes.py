@@ -26,7 +26,7 @@ from orthocris.api.planning.schemas import (
 from orthocris.api.requests import ERRORS, Ctx, IfMatch, Key, PlantId, TrialId
 from orthocris.api.trial.schemas import QuestionIn, TrialOut
 from orthocris.api.trial.views import trial_view
-from orthocris.core.planning.glance import glance
+from orthocris.core.planning.glance import Sketch, glance
 from orthocris.core.planning.remarks import Remark
 from orthocris.core.trial.trial import Plant
 from orthocris.services.planning import critiques as planning
@@ -41,7 +41,7 @@ Code = Annotated[str, Path(max_length=40)]
 @router.post("/queries/glance")
 def at_a_glance(body: GlanceIn) -> GlanceOut:
     """Tell how sure a plan would be, by some hundred simulated trials of it."""
-    found = glance(**body.model_dump())
+    found = glance(Sketch(**body.model_dump()))
     return GlanceOut.model_validate(found)
 
 

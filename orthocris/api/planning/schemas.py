@@ -15,9 +15,10 @@ from orthocris.core.planning.units import MOST_LEAVES
 from orthocris.core.trial.measures import MeasureKey
 from orthocris.core.trial.plants import MAX_PLACES, MAX_PLANTS, MAX_ROWS
 from orthocris.core.trial.question import MAX_REMEDIES
-from orthocris.core.trial.setup import Unit
+from orthocris.core.trial.setup import Kind, Unit
 
 Key = Annotated[str, StringConstraints(max_length=80)]
+MatchCount = Annotated[float, Field(allow_inf_nan=False, ge=0, le=1e6)]
 Whole = Annotated[int, Field(ge=-(10**6), le=10**6)]
 
 
@@ -51,7 +52,7 @@ class PlaceIn(In):
 
     row: Annotated[int, Field(ge=1, le=MAX_ROWS)]
     place: Annotated[int, Field(ge=1, le=MAX_PLACES)]
-    match_count: Annotated[float, Field(allow_inf_nan=False, ge=0, le=1e6)] | None = None
+    match_count: MatchCount | None = None
 
 
 class RemarksIn(In):
@@ -119,6 +120,8 @@ class GlanceIn(In):
     usual: bool = False
     unit: Unit = Unit.PLANT
     each: Annotated[int, Field(ge=1, le=MAX_PLACES)] = 1
+    kind: Kind = Kind.COMPARE
+    starts: Annotated[tuple[MatchCount, ...], Field(max_length=MAX_PLANTS)] = ()
 
 
 class TakingIn(In):
@@ -155,6 +158,7 @@ class GlanceOut(Out):
     over: int
     says: str
     chances: tuple[ChanceOut, ...]
+    assumed: str
 
 
 class UnitProposalOut(Out):

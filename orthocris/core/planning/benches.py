@@ -19,6 +19,7 @@ from orthocris.core.verdict.model.likelihood import FloatArray
 # Typical starts where nothing was counted yet: pests on a plant, % of the leaf, grade.
 USUAL_START = {Scale.COUNT: 30.0, Scale.PERCENT: 20.0, Scale.GRADE: 2.5}
 USUAL_SPREAD = 0.5
+KNOWN = 4  # counts from which a bench is drawn as it was counted, not as usual
 USUAL_ARRIVALS = 8.0  # pests that reach an untreated plant by the last look
 USUAL_TOTAL = 20.0  # individuals or eggs that a share is counted out of
 # What is harm untreated: of pests kept under watch nine in ten live, of eggs eight in ten hatch.
@@ -116,7 +117,7 @@ def _levels(
     counted = [s for s in assumptions.starts if s > 0]
     if assumptions.kind is Kind.PREVENTION:
         own = USUAL_ARRIVALS * np.exp(USUAL_SPREAD * normal_quantile(share))
-    elif len(counted) >= 4:
+    elif len(counted) >= KNOWN:
         own = np.quantile(np.array(counted), share)
     else:
         usual = USUAL_START.get(assumptions.scale, 1.0)

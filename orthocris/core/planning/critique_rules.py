@@ -16,7 +16,7 @@ from orthocris.core.planning.power import fewest_blocks, layout_for
 from orthocris.core.trial.plan import Role, on_moment
 from orthocris.core.trial.programme import ON_EACH_ROUND
 from orthocris.core.trial.question import timetable_of
-from orthocris.core.trial.setup import DesignKind, Gradient, Kind, Unit
+from orthocris.core.trial.setup import UNIT_WORDS, DesignKind, Gradient, Kind, Unit
 from orthocris.core.trial.trial import Plant
 from orthocris.core.verdict.layouts import layouts_possible
 from orthocris.core.verdict.rerandomise import FAMILY_ERROR
@@ -74,12 +74,13 @@ def luck(plan: Plan) -> Iterator[Finding]:
     ways = layouts_possible(layout)
     if ways * FAMILY_ERROR >= 1:
         return
+    units = UNIT_WORDS[setup.unit][1]
     yield Finding(
         "too_few_layouts",
         "Luck alone could make it look so",
-        f"These plants can be laid out in {ways} ways only: were one remedy best on each of them, "
+        f"These {units} can be laid out in {ways} ways only: were one remedy best on each of them, "
         f"luck alone would do as much once in {ways} trials, and more than once in 20 is no proof. "
-        f"{remedies} more plants give it enough.",
+        f"{remedies} more {units} give it enough.",
         None,
     )
 

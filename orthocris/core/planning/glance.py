@@ -5,13 +5,24 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
-from orthocris.core.planning.benches import LEFT_BY_USUAL, Assumptions
+from orthocris.core.planning.benches import (
+    KNOWN,
+    LEFT_BY_USUAL,
+    USUAL_ARRIVALS,
+    USUAL_HARM,
+    USUAL_START,
+    Assumptions,
+)
 from orthocris.core.planning.power import power_at, usual_assumptions
+from orthocris.core.trial.measures import MeasureKey, Scale
 from orthocris.core.trial.plants import LEAST_BLOCKS
-from orthocris.core.trial.setup import UNIT_WORDS, Setup, Unit
-from orthocris.core.words import many
+from orthocris.core.trial.setup import UNIT_WORDS, Kind, Setup, Unit
+from orthocris.core.verdict.rerandomise import FAMILY_ERROR
+from orthocris.core.words import listing, many
 
 TRIALS = 200  # right to ±3 points near 80%, within a second
+COMBINATIONS = ("one", "the other", "both")  # of a two-by-two, beside its control
+DOES = {Kind.PREVENTION: ("keeps off", "keep off")}
 HALFWAY = 0.5  # a clear remedy takes away half of what the worthwhile one leaves
 
 
@@ -25,28 +36,23 @@ class Chance:
 
 @dataclass(frozen=True, slots=True)
 class Glance:
-    """What so many plants make of a plan: blocks, plants left over, a sentence, and chances."""
+    """What so many plants make of a plan: blocks, plants left over, a sentence, and chances.
+
+    `assumed` tells in numbers what was simulated, for the curious; empty where nothing was.
+    """
 
     blocks: int
     over: int
     says: str
     chances: tuple[Chance, ...] = ()
+    assumed: str = ""
 
 
-@lru_cache(maxsize=256)
-def glance(
-    plants: int,
-    remedies: int,
-    threshold: float,
-    measure: str,
-    *,
-    usual: bool = False,
-    unit: Unit = Unit.PLANT,
-    each: int = 1,
-) -> Glance:
-    """Simulate a plan in complete blocks: of whole plants, or of so many parts on each.
+@dataclass(frozen=True, slots=True)
+class Sketch:
+    """A plan as far as it is said.
 
-    Parameters
+    Attributes
     ----------
     plants, remedies:
         How many there are, the control among the remedies.
@@ -58,10 +64,30 @@ def glance(
         Whether the control is what is done anyway, which leaves fewer to tell remedies by.
     unit, each:
         What gets one remedy, and how many of them each plant has, where it is a part of a plant.
+    kind:
+        What is asked; a two-by-two needs its four to say how sure.
+    starts:
+        Quick counts of the plants, as far as they are known.
     """
-    setup = Setup(unit=unit)
+
+    plants: int
+    remedies: int
+    threshold: float = 0.6
+    measure: str = MeasureKey.LIVE
+    usual: bool = False
+    unit: Unit = Unit.PLANT
+    each: int = 1
+    kind: Kind = Kind.COMPARE
+    starts: tuple[float, ...] = ()
+
+
+@lru_cache(maxsize=256)
+def glance(plan: Sketch) -> Glance:
+    """Simulate a plan in complete blocks: of whole plants, or of so many parts on each."""
+    plants, remedies = plan.plants, plan.remedies
+    setup = Setup(unit=plan.unit)
     if setup.shares_plants:
-        blocks, over, says = _on_plants(plants, remedies, unit, each)
+        blocks, over, says = _on_plants(plants, remedies, plan.unit, plan.each)
         if not blocks:
             return Glance(blocks, over, says)
     else:
@@ -75,23 +101,81 @@ def glance(
             f"{many(plants, 'plant')} shared by {remedies}, those compared with included, can tell "
             f"nothing: take at least {least}, fewer remedies, or leaves or halves of these.",
         )
-    assumed = usual_assumptions(threshold, remedies, (), measure=measure)
-    if usual:
+    assumed = usual_assumptions(
+        plan.threshold, remedies, plan.starts, measure=plan.measure, kind=plan.kind
+    )
+    if plan.usual:
         assumed = replace(assumed, growth=LEFT_BY_USUAL)
+    told = {Kind.LADDER: _of_ladder, Kind.SQUARE: _of_square}.get(plan.kind, _of_remedies)
+    chances = told(setup, assumed, blocks, plan.usual)
+    return Glance(blocks, over, says, chances, _assumed(assumed) if chances else "")
+
+
+def _assumed(taken: Assumptions) -> str:
+    """What the simulated plants are like, in numbers."""
+    counted = [start for start in taken.starts if start > 0]
+    if taken.kind is Kind.PREVENTION:
+        plants = f"A plant that gets nothing gathers about {USUAL_ARRIVALS:g}"
+    elif taken.scale is Scale.SHARE:
+        share = USUAL_HARM.get(MeasureKey(taken.measure), 0.9)
+        name = "hatch" if taken.measure == MeasureKey.HATCHED else "live on"
+        plants = f"Of {taken.of:g} under watch {share:.0%} {name} untreated"
+    elif len(counted) >= KNOWN:
+        plants = f"Plants start as those you counted, {min(counted):g} to {max(counted):g}"
+    else:
+        start = sum(counted) / len(counted) if counted else USUAL_START[taken.scale]
+        plants = f"Plants start about {start:g}, two in three of them within a factor of 1.6"
+    left = f"; {taken.growth:.0%} of that is left on those compared with" * (taken.growth != 1)
+    return (
+        f"{TRIALS} trials of this plan were simulated and judged as the verdict will be. {plants}"
+        f"{left}; beyond that each differs at random (gamma, shape {taken.dispersion:g}). "
+        f"“Shown” is a chance error of at most {FAMILY_ERROR:.0%} for all remedies together. "
+        "A share here is right to 3 points or so."
+    )
+
+
+def _of_remedies(
+    setup: Setup, assumed: Assumptions, blocks: int, usual: bool
+) -> tuple[Chance, ...]:
+    """A clear remedy is shown, and told from one that is just worth it."""
+    threshold, others = assumed.threshold, len(assumed.efficacies)
     clear = round(threshold + (1 - threshold) * HALFWAY, 2)
-    useless = (0.0,) * (remedies - 2)
-    chances = [
+    useless = (0.0,) * (others - 1)
+    does, do = DOES.get(assumed.kind, ("takes away", "take away"))
+    said = f"A remedy that {does} {clear:.0%} is shown to {'do better' if usual else 'work'}"
+    chances = [Chance(said, _run(setup, assumed, (clear, *useless), blocks)[0])]
+    if others > 1:
+        said = f"The better is named, if two {do} {clear:.0%} and {threshold:.0%}"
+        named = _run(setup, assumed, (clear, threshold, *useless[1:]), blocks)[1]
+        chances.append(Chance(said, named))
+    return tuple(chances)
+
+
+def _of_ladder(setup: Setup, assumed: Assumptions, blocks: int, usual: bool) -> tuple[Chance, ...]:
+    """The strongest is shown, and the weakest that is worth it is found between the others."""
+    shown, named = _run(setup, assumed, assumed.efficacies, blocks)
+    worth = f"{assumed.threshold:.0%} or more"
+    takes = [f"{e:.0%}" for e in assumed.efficacies]
+    if len(takes) < 2:
+        return (Chance(f"A strength that takes away {takes[0]} is shown to work", shown),)
+    found = f"The weakest that takes away {worth} is found, if they take away {listing(takes)}"
+    return (
+        Chance(f"A strength that takes away {takes[-1]} is shown to work", shown),
+        Chance(found, named),
+    )
+
+
+def _of_square(setup: Setup, assumed: Assumptions, blocks: int, usual: bool) -> tuple[Chance, ...]:
+    """Both ingredients are read as they are, of which one does it all."""
+    if len(assumed.efficacies) != len(COMBINATIONS):
+        return ()
+    named = _run(setup, assumed, assumed.efficacies, blocks)[1]
+    clear = f"{assumed.efficacies[0]:.0%}"
+    return (
         Chance(
-            f"A remedy that takes away {clear:.0%} is shown to {'do better' if usual else 'work'}",
-            _run(setup, assumed, (clear, *useless), blocks)[0],
-        )
-    ]
-    if remedies > 2:
-        said = f"The better is named, if two take away {clear:.0%} and {threshold:.0%}"
-        chances.append(
-            Chance(said, _run(setup, assumed, (clear, threshold, *useless[1:]), blocks)[1])
-        )
-    return Glance(blocks, over, says, tuple(chances))
+            f"The right one is found, if it alone takes away {clear} and the other nothing", named
+        ),
+    )
 
 
 def _whole(blocks: int, over: int) -> str:

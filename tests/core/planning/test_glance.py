@@ -3,14 +3,19 @@
 from __future__ import annotations
 
 import unittest
+from typing import Any
 
-from orthocris.core.planning.glance import glance
-from orthocris.core.trial.setup import Unit
+from orthocris.core.planning.glance import Glance, Sketch, glance
+from orthocris.core.trial.setup import Kind, Unit
+
+
+def of(plants: int, remedies: int, threshold: float = 0.6, **said: Any) -> Glance:
+    return glance(Sketch(plants, remedies, threshold, **said))
 
 
 class AtAGlance(unittest.TestCase):
     def test_more_plants_tell_more_and_the_sentence_says_who_gets_how_many(self) -> None:
-        few, many = glance(9, 3, 0.6, "live"), glance(28, 3, 0.6, "live")
+        few, many = of(9, 3), of(28, 3)
         self.assertEqual((few.blocks, few.over, many.over), (3, 0, 1))
         self.assertEqual(few.says, "3 plants for each.")
         said = "9 plants for each, and 1 plant left over goes to a remedy by lot."
@@ -21,30 +26,48 @@ class AtAGlance(unittest.TestCase):
         self.assertGreater(many.chances[0].share, 0.9)
 
     def test_beside_what_is_done_anyway_fewer_pests_are_left_to_tell_by(self) -> None:
-        plain, anyway = (glance(16, 2, 0.3, "live", usual=usual) for usual in (False, True))
+        plain, anyway = (of(16, 2, 0.3, usual=usual) for usual in (False, True))
         self.assertIn("shown to do better", anyway.chances[0].says)
         self.assertLess(anyway.chances[0].share, plain.chances[0].share + 0.02)
 
+    def test_each_question_is_told_in_its_own_words(self) -> None:
+        ladder = of(16, 4, kind=Kind.LADDER).chances
+        square = of(16, 4, kind=Kind.SQUARE).chances
+        clean = of(16, 2, kind=Kind.PREVENTION)
+        self.assertRegex(ladder[1].says, "^The weakest that takes away 60% or more is found, if")
+        self.assertLess(ladder[1].share, ladder[0].share)
+        self.assertEqual([len(square), square[0].says[:22]], [1, "The right one is found"])
+        self.assertEqual(clean.chances[0].says, "A remedy that keeps off 80% is shown to work")
+        self.assertIn("gathers about 8", clean.assumed)
+        self.assertEqual(of(16, 3, kind=Kind.SQUARE).chances, ())
+
+    def test_few_pests_tell_less_and_the_curious_read_what_was_taken(self) -> None:
+        found = [of(14, 2, starts=tuple(n + k for k in range(14))) for n in (1.0, 100.0)]
+        self.assertLess(found[0].chances[0].share, found[1].chances[0].share)
+        self.assertIn("start as those you counted, 1 to 14;", found[0].assumed)
+        self.assertIn("start about 30,", of(14, 2).assumed)
+        self.assertIn("Of 20 under watch 80% hatch", of(14, 2, measure="hatched").assumed)
+
     def test_one_remedy_has_no_rival(self) -> None:
-        self.assertEqual(len(glance(12, 2, 0.5, "live").chances), 1)
+        self.assertEqual(len(of(12, 2, 0.5).chances), 1)
 
     def test_too_few_plants_are_told_what_would_do(self) -> None:
-        found = glance(5, 3, 0.6, "live")
+        found = of(5, 3)
         self.assertEqual(found.chances, ())
         self.assertRegex(found.says, "^5 plants shared by 3.* at least 6")
 
     def test_halves_of_three_pots_and_leaves_of_one_plant(self) -> None:
-        halves = glance(3, 2, 0.6, "live", unit=Unit.HALF, each=2)
+        halves = of(3, 2, unit=Unit.HALF, each=2)
         self.assertEqual(halves.says, "One half on each of the 3 plants for each.")
         self.assertEqual((halves.blocks, len(halves.chances)), (3, 1))
-        leaves = glance(1, 2, 0.6, "live", unit=Unit.LEAF, each=9)
+        leaves = of(1, 2, unit=Unit.LEAF, each=9)
         said = "4 leaves for each. The answer is of this one plant alone."
         self.assertEqual((leaves.says, leaves.blocks, leaves.over), (said, 4, 1))
         for plants, each, told in (
             (3, 1, "Each plant needs one half"),
             (1, 3, "3 halves can tell nothing: mark at least 4"),
         ):
-            few = glance(plants, 2, 0.6, "live", unit=Unit.HALF, each=each)
+            few = of(plants, 2, unit=Unit.HALF, each=each)
             self.assertTrue(few.says.startswith(told), few.says)
             self.assertEqual(few.chances, ())
 

@@ -4565,12 +4565,19 @@ export interface components {
              * @default 1
              */
             each: number;
+            /** @default compare */
+            kind: components["schemas"]["Kind"];
             /** @default live */
             measure: components["schemas"]["MeasureKey"];
             /** Plants */
             plants: number;
             /** Remedies */
             remedies: number;
+            /**
+             * Starts
+             * @default []
+             */
+            starts: number[];
             /** Threshold */
             threshold: number;
             /** @default plant */
@@ -4586,6 +4593,8 @@ export interface components {
          * @description How sure such a plan would be.
          */
         GlanceOut: {
+            /** Assumed */
+            assumed: string;
             /** Blocks */
             blocks: number;
             /** Chances */

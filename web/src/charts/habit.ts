@@ -3,6 +3,9 @@ import type { Schemas } from "../api/client";
 
 export type Habit = Schemas["Habit"];
 
+/** What of a plant is drawn in its place on a bench. */
+export type Drawn = "plant" | "leaf" | "left" | "right" | "jar" | "trap";
+
 export interface Leaf {
   /** Where it begins, from the middle of the pot. */
   x: number;
@@ -82,6 +85,27 @@ export function plantOf(habit: Habit, size: number, chance: Chance): Grown {
     case "rosette":
       return { leaves: spiral(size, start, chance), stalks: "" };
   }
+}
+
+/** A single leaf, as large as its picture: one blade, or the leaflets of a compound leaf. */
+function leafOf(habit: Habit, size: number, chance: Chance): Grown {
+  const scale = Math.min(Math.max(size, 0.8), 1.08);
+  const turn = 0.3 * (chance() - 0.5);
+  const leaf = (y: number, angle: number, length: number, slim: number): Leaf => ({ x: 0, y, angle: turn + angle, length: length * scale, width: length * scale * slim });
+  if (habit === "three") return { leaves: [-1.3, 1.3, 0].map((angle) => leaf(10, angle, 38, 0.46)), stalks: lines([[[0, 10], [0, 38]]], 1) };
+  if (habit === "fingers") return { leaves: Array.from({ length: 9 }, (_, k) => leaf(6, (k - 4) * 0.62, 38, 0.17)), stalks: lines([[[0, 6], [0, 38]]], 1) };
+  const slim = habit === "grass" ? 0.12 : habit === "upright" || habit === "pairs" ? 0.26 : 0.38;
+  return { leaves: [leaf(34, 0, 70, slim)], stalks: lines([[[0, 34], [0, 40]]], 1) };
+}
+
+/** What of a plant is drawn; a half has the leaves of its side, a rod between it and the other. */
+export function partOf(drawn: Drawn, habit: Habit, size: number, chance: Chance): Grown {
+  if (drawn === "plant") return plantOf(habit, size, chance);
+  if (drawn === "trap") return { leaves: [-20, -7, 7, 20].map((x) => ({ x, y: 34, angle: 0, length: 68, width: 8 })), stalks: "" };
+  if (drawn === "leaf" || drawn === "jar") return leafOf(habit, drawn === "jar" ? 0.8 : size, chance);
+  const side = drawn === "left" ? -1 : 1;
+  const { leaves } = plantOf(habit, size, chance);
+  return { leaves: leaves.filter((leaf) => side * (leaf.x + (leaf.length / 2) * Math.sin(leaf.angle)) > 0), stalks: lines([[[0, -39], [0, 39]]], 1) };
 }
 
 /** Leaves round the middle by the golden angle, the older ones longer. */

@@ -1,5 +1,5 @@
 // A pot seen from above, drawn from its own numbers in one hand: leaves, what sits on them, harm, fresh drops.
-import { plantOf, type Habit, type Leaf } from "./habit";
+import { partOf, type Drawn, type Habit, type Leaf } from "./habit";
 import { disc, rolls } from "./strokes";
 
 export interface PotState {
@@ -17,6 +17,15 @@ export interface PotState {
   fresh: boolean;
   /** How it grows; a rosette where nobody knows. */
   habit?: Habit | null;
+  /** What gets one remedy; a whole plant where it is not said. */
+  drawn?: Drawn;
+}
+
+/** What is drawn of a unit of a trial in its place: halves lie left and right of one another. */
+export function drawnOf(unit: string, place: number): Drawn {
+  if (unit === "half") return place % 2 ? "left" : "right";
+  if (unit === "leaf" || unit === "cluster") return "leaf";
+  return unit === "jar" || unit === "trap" ? unit : "plant";
 }
 
 /** What of a pot stays the same whatever sits on it. */
@@ -45,6 +54,7 @@ const X = 54;
 const Y = 42;
 /** The share of its leaves on which each score of damage shows. */
 const DAMAGE = [0, 0.14, 0.3, 0.5, 0.66, 0.95];
+const FEWEST_BITES = 5;
 const MOST_DOTS = 16;
 const MOST_DUST = 26;
 
@@ -67,10 +77,13 @@ interface Grown {
 
 const grown = new Map<string, Grown>();
 
+/** A card has no leaves. */
+const NOTHING: StemDrawing = { stalks: "", rims: "", leaves: "", deepRims: "", deep: "", veins: "" };
+
 /** All of a pot as a handful of paths, in a picture of 100 by 84. */
 export function drawPot(state: PotState): PotDrawing {
   const habit = grownOf(state);
-  const harmed = Math.ceil((habit.ill.length - 1) * (DAMAGE[Math.round(state.damage ?? 0)] ?? 0));
+  const harmed = Math.ceil((habit.bites.length - 1) * (DAMAGE[Math.round(state.damage ?? 0)] ?? 0));
   const dots = state.count === null ? 0 : dotsOf(state.count);
   return {
     ...habit.stem,
@@ -84,22 +97,22 @@ export function drawPot(state: PotState): PotDrawing {
 }
 
 /** The plant with nothing on it; the same object each time. */
-export function drawStem(state: Pick<PotState, "id" | "size" | "habit">): StemDrawing {
+export function drawStem(state: Pick<PotState, "id" | "size" | "habit" | "drawn">): StemDrawing {
   return grownOf(state).stem;
 }
 
 /** A plant's own leaves, and the places where pests sit: with fewer of them some go, and none moves. */
-function grownOf({ id, size, habit = null }: Pick<PotState, "id" | "size" | "habit">): Grown {
-  const name = `${id}/${size.toFixed(2)}/${habit ?? ""}`;
+function grownOf({ id, size, habit = null, drawn = "plant" }: Pick<PotState, "id" | "size" | "habit" | "drawn">): Grown {
+  const name = `${id}/${size.toFixed(2)}/${habit ?? ""}/${drawn}`;
   const known = grown.get(name);
   if (known) return known;
   const chance = rolls(id);
-  const { leaves, stalks } = plantOf(habit ?? "rosette", size, chance);
+  const { leaves, stalks } = partOf(drawn, habit ?? "rosette", size, chance);
   const [light, deep] = [leaves.filter((_, k) => k % 2 === 0), leaves.filter((_, k) => k % 2 === 1)];
   const dust = spread(leaves, MOST_DUST, chance).map(([x, y]) => blot(x, y, 3.4 + 2.6 * chance()));
   const pests = spread(leaves, MOST_DOTS, chance);
   const made = {
-    stem: {
+    stem: drawn === "trap" ? NOTHING : {
       stalks,
       rims: light.map(rim).join(""),
       leaves: light.map(blade).join(""),
@@ -107,8 +120,8 @@ function grownOf({ id, size, habit = null }: Pick<PotState, "id" | "size" | "hab
       deep: deep.map(blade).join(""),
       veins: leaves.map(veins).join(""),
     },
-    ill: growing(leaves.map(tip)),
-    bites: growing(leaves.map((leaf, k) => bite(leaf, k % 2 ? 1 : -1))),
+    ill: drawn === "trap" ? [""] : growing(leaves.map(tip)),
+    bites: drawn === "trap" ? [""] : growing(bitten(leaves)),
     dust: growing(dust),
     pestRims: growing(pests.map(([x, y]) => disc(x, y, 3.9))),
     pests: growing(pests.map(([x, y]) => disc(x, y, 2.9))),
@@ -173,8 +186,14 @@ function tip(leaf: Leaf): string {
   return `M${at(on(leaf, 0.68, 0.66))}C${at(on(leaf, 0.84, 0.6))} ${at(on(leaf, 0.92, 0.3))} ${at(on(leaf, 1, 0))}C${at(on(leaf, 0.92, -0.3))} ${at(on(leaf, 0.84, -0.6))} ${at(on(leaf, 0.68, -0.66))}Q${at(on(leaf, 0.78, 0))} ${at(on(leaf, 0.68, 0.66))}Z`;
 }
 
-function bite(leaf: Leaf, side: number): string {
-  return disc(...on(leaf, 0.48, 0.74 * side), Number(Math.min(3.8, 0.45 * leaf.width).toFixed(1)));
+/** A bite out of each leaf; of few leaves several, so that little harm is less than much. */
+function bitten(leaves: readonly Leaf[]): string[] {
+  const rounds = Math.ceil(FEWEST_BITES / Math.max(leaves.length, 1));
+  return Array.from({ length: rounds }, (_, round) => leaves.map((leaf, k) => bite(leaf, (k + round) % 2 ? 1 : -1, 0.48 + 0.13 * (round % 2 ? -round : round) * 0.6))).flat();
+}
+
+function bite(leaf: Leaf, side: number, along: number): string {
+  return disc(...on(leaf, along, 0.74 * side), Number(Math.min(3.8, 0.45 * leaf.width).toFixed(1)));
 }
 
 /** Dust of a mildew: three soft discs that run into one another. */

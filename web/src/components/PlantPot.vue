@@ -10,13 +10,16 @@ const props = defineProps<{ /** Asked for here: what the next look changes draws
 /** From below to the top. */
 const PARTS: readonly (readonly [keyof PotDrawing, string])[] = [["stalks", "stalks"], ["rims", "rim"], ["leaves", "leaf"], ["deepRims", "rim"], ["deep", "leaf deep"], ["ill", "ill"], ["veins", "veins"], ["bites", "bites"], ["dust", "dust"], ["drops", "drops"], ["pestRims", "rim"], ["pests", "pests"]];
 const printing = usePrinting();
+const unit = computed(() => props.state().drawn ?? "plant");
 const drawn = computed<Partial<PotDrawing>>(() => (printing.value ? drawPot : drawStem)(props.state()));
 </script>
 
 <template>
   <svg class="plant" :class="{ pale }" viewBox="0 0 100 84" aria-hidden="true">
-    <template v-if="state().habit === 'tray'"><rect x="14" y="3" width="80" height="78" rx="5" class="edge" /><rect x="16" y="5" width="76" height="74" rx="4" class="soil" /></template>
-    <template v-else><circle cx="54" cy="42" r="40" class="edge" /><circle cx="54" cy="42" r="38" class="soil" /></template>
+    <template v-if="unit === 'leaf'" />
+    <template v-else-if="unit === 'trap'"><rect x="22" y="3" width="66" height="78" rx="3" class="edge" /><rect x="24" y="5" width="62" height="74" rx="2" class="card" /></template>
+    <template v-else-if="unit === 'plant' && state().habit === 'tray'"><rect x="14" y="3" width="80" height="78" rx="5" class="edge" /><rect x="16" y="5" width="76" height="74" rx="4" class="soil" /></template>
+    <template v-else><circle cx="54" cy="42" r="40" class="edge" /><circle cx="54" cy="42" r="38" :class="unit === 'jar' ? 'glass' : 'soil'" /></template>
     <template v-for="[part, look] in PARTS" :key="part"><path v-if="drawn[part]" :d="drawn[part]" :class="look" /></template>
     <g v-if="letter" transform="translate(2 3)">
       <path :d="tagPath(20, 34, notches ?? 0)" :fill="tagColour(notches)" class="tag" />
@@ -39,6 +42,14 @@ const drawn = computed<Partial<PotDrawing>>(() => (printing.value ? drawPot : dr
 
 .soil {
   fill: var(--soil);
+}
+
+.glass {
+  fill: var(--well);
+}
+
+.card {
+  fill: var(--trap);
 }
 
 .rim {

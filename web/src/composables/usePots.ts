@@ -1,7 +1,7 @@
 // What the pots of a bench show: the match count, the counts of one look, or what is counted now.
 import { computed, ref, type ComputedRef, type Ref } from "vue";
 import type { Course, Plant, Tag, Trial } from "../api/client";
-import type { PotState } from "../charts/pot";
+import { drawnOf, type PotState } from "../charts/pot";
 import { numberAt } from "../charts/slopes";
 
 type Look = Pick<Trial["looks"][number], "number" | "when">;
@@ -12,7 +12,7 @@ export interface BenchOf extends Pick<Trial, "shields" | "today"> {
   tags: readonly Pick<Tag, "letter" | "notches">[];
   looks: readonly Look[];
   rounds: readonly Pick<Trial["rounds"][number], "on" | "sprayed">[];
-  setup: Pick<Trial["setup"], "place_cm" | "row_cm">;
+  setup: Pick<Trial["setup"], "place_cm" | "row_cm"> & Partial<Pick<Trial["setup"], "unit">>;
   measure: Pick<Trial["measure"], "scale">;
   care?: Trial["care"];
   habit?: Trial["habit"];
@@ -73,6 +73,7 @@ export function usePots(shown: Shown): Pots {
       cover: disease && value !== null ? value / 100 : null,
       damage: damageOf(plant),
       habit: shown.trial.habit ?? null,
+      drawn: drawnOf(shown.trial.setup.unit ?? "plant", plant.place),
       fresh: wet.value.has(plant.id) && (shown.figure !== "course" || shownLook.value === counted.value.at(-1)),
     };
   }

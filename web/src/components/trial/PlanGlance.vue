@@ -26,19 +26,17 @@ const asked = computed<Schemas["GlanceIn"] | null>(() => {
   const threshold = readNumber(props.form.threshold);
   const remedies = props.form.remedies.filter((r) => r.name.trim()).length;
   if (plants === undefined || !Number.isInteger(plants) || threshold === undefined || remedies < 2 || !props.form.pest.trim()) return null;
+  const counted = props.bench.counts.map(readNumber).filter((n) => n !== undefined && n >= 0 && n <= 1e6) as number[];
   if (plants < 1 || threshold <= 0 || threshold >= 100 || !Number.isInteger(props.each) || props.each < 1) return null;
-  return { plants, remedies, threshold: threshold / 100, measure: props.form.measure, usual: props.usual, unit: props.form.setup.unit, each: props.each };
+  return { plants, remedies, threshold: threshold / 100, measure: props.form.measure, usual: props.usual, unit: props.form.setup.unit, each: props.each, kind: props.form.setup.kind, starts: counted.slice(0, plants) };
 });
 
-/** The one kind of question whose size alone tells how sure it would be. */
-const played = computed(() => props.form.setup.kind === "compare");
-
 watch(
-  () => JSON.stringify([played.value, asked.value]),
+  () => JSON.stringify(asked.value),
   () => {
     clearTimeout(timer);
     const mine = ++newest;
-    const body = played.value ? asked.value : null;
+    const body = asked.value;
     if (!body) {
       found.value = null;
       return;
@@ -60,10 +58,7 @@ watch(
 );
 
 /** How many plants, or parts of plants, each remedy gets. */
-const blocks = computed(() => {
-  if (!asked.value) return 0;
-  return played.value ? (found.value?.blocks ?? 0) : Math.floor((asked.value.plants * props.each) / asked.value.remedies);
-});
+const blocks = computed(() => found.value?.blocks ?? 0);
 
 /** What the mixes take, of bottles and money; nothing is told where it cannot be. */
 const takes = ref<Schemas["TakingOut"] | null>(null);
@@ -94,14 +89,10 @@ const litres = computed(() => Math.ceil((blocks.value * props.ml * 1.1) / 10) * 
 
 <template>
   <div v-if="asked" class="glance" aria-live="polite">
-    <section v-if="!played" class="stack" aria-label="How sure it will be">
-      <h2>How sure it will be</h2>
-      <p>{{ pluralOf(blocks, form.setup.unit) }} for each. How often such a plan is right is simulated with its layout, before the first spray.</p>
-    </section>
-    <section v-else class="stack" aria-label="How sure it will be">
+    <section class="stack" aria-label="How sure it will be">
       <h2>How sure it will be</h2>
       <p v-if="found">{{ found.says }}</p>
-      <div v-if="found && !found.chances.length && !PARTS.includes(form.setup.unit)"><el-button @click="emit('few')">Ask it of leaves or halves</el-button></div>
+      <div v-if="found && !found.chances.length && form.setup.kind !== 'square' && !PARTS.includes(form.setup.unit)"><el-button @click="emit('few')">Ask it of leaves or halves</el-button></div>
       <p v-if="failed && !busy" role="alert">It could not be played: {{ failed }}</p>
       <div v-for="chance in found?.chances ?? []" :key="chance.says" class="chance" :class="{ busy }">
         <span>{{ chance.says }}</span>
@@ -110,6 +101,7 @@ const litres = computed(() => Math.ceil((blocks.value * props.ml * 1.1) / 10) * 
       </div>
       <p v-if="found?.blocks"><RouterLink to="/play">Play it through in five minutes →</RouterLink></p>
       <p class="small soft">{{ busy ? "Being played …" : found?.chances.length ? "200 trials like this one, played just now." : "" }}</p>
+      <details v-if="found?.assumed" class="small"><summary>For the curious</summary><p>{{ found.assumed }}</p></details>
     </section>
     <section v-if="blocks" class="stack" aria-label="What it takes">
       <h2>What it takes</h2>

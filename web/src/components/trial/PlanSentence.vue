@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, useTemplateRef, watch } from "vue";
-import type { Fault, Knowledge } from "../../api/client";
+import type { Fault, Knowledge, Schemas } from "../../api/client";
 import { PARTS, asks, beginningOf, beginnings, type Beginning } from "../../beginnings";
 import { useCatalogue } from "../../composables/useCatalogue";
 import { useCrop } from "../../composables/useCrop";
@@ -16,7 +16,7 @@ import PestPicker from "../finding/PestPicker.vue";
 const form = defineModel<QuestionDraft>({ required: true });
 const bench = defineModel<Rows>("bench", { required: true });
 const props = defineProps<{ knowledge: Knowledge; fault: Fault | null; paper: boolean }>();
-const emit = defineEmits<{ add: [remedies: RemedyIn[]]; control: [remedy: RemedyIn]; more: []; recipe: []; kind: [kind: Setup["kind"]]; paper: [paper: boolean] }>();
+const emit = defineEmits<{ guess: [remedies: RemedyIn[]]; control: [remedy: RemedyIn]; more: []; recipe: []; kind: [kind: Setup["kind"]]; paper: [paper: boolean] }>();
 
 const IN_SENTENCE = ["bench.count", "bench.rows", "bench.each", "bench.counts", "setup.crop", "pest", "threshold", "start_on"];
 const PLAIN = "water_only"; // the control that is usual
@@ -84,18 +84,37 @@ function flagged(about: string, remedy?: string): boolean {
   return onWords.value.some((one) => one.about === about && (remedy === undefined || one.remedy === remedy));
 }
 
-/** The first guess: what is listed first of what acts on the pest, with hardly anything against it; once a pest, never over a choice or under a hand that has begun to choose, and not where all is filled in field by field. */
-const guessedFor = ref("");
-let begun = false;
-watch(list, async () => {
-  const pest = form.value.pest;
-  if (props.paper || bench.value.unfolded || !["compare", "prevention"].includes(form.value.setup.kind)) return;
-  if (!pest || listedFor.value !== pest || guessedFor.value === pest || remedies.value.length || begun) return;
+/** What the first guess is made of: what is listed first of what acts on the pest, with hardly anything against it; of a ladder its strengths, of a two-by-two with the next. */
+const wish = computed<Schemas["ProposalIn"] | null>(() => {
+  const { kind } = form.value.setup;
   const able = list.value.filter((r) => r.role === "remedy" && r.acts_on_it);
-  const first = able.find((r) => r.reasons.length <= 1) ?? able[0];
-  guessedFor.value = pest;
-  const made = first ? await make({ keys: [first.key], square: false }) : [];
-  if (made.length && !remedies.value.length && !begun) emit("add", made);
+  const suited = [...able.filter((r) => r.reasons.length <= 1), ...able];
+  if (kind === "ladder") {
+    const first = suited.find((r) => r.usual_ladder.length > 1);
+    return first ? { keys: [first.key], strengths: first.usual_ladder, square: false } : null;
+  }
+  if (kind === "square") {
+    const [one, ...rest] = suited.filter((r) => r.ingredients.length);
+    const other = rest.find((r) => r.ingredients[0]?.key !== one?.ingredients[0]?.key);
+    return one && other ? { keys: [one.key, other.key], square: true } : null;
+  }
+  return suited[0] && ["compare", "prevention"].includes(kind) ? { keys: [suited[0].key], square: false } : null;
+});
+/** A guess comes once for a pest and a question: never over a choice or under a hand that has begun to choose, and not where all is filled in field by field. */
+const guessedFor = ref("");
+let guess = "";
+let begun = false;
+const names = (): string => remedies.value.map((r) => r.name).join("; ");
+watch([list, () => form.value.setup.kind], async () => {
+  const pest = form.value.pest;
+  const asked = `${pest}/${JSON.stringify(wish.value)}`;
+  const free = (): boolean => !begun && names() === guess;
+  if (props.paper || bench.value.unfolded || !wish.value || !pest || listedFor.value !== pest || guessedFor.value === asked || !free()) return;
+  guessedFor.value = asked;
+  const made = await make(wish.value);
+  if (!made.length || !free()) return;
+  guess = made.map((r) => r.name).join("; ");
+  emit("guess", made);
 });
 
 const A_LEAF = 3; // ml that wet one leaf, as a dab does

@@ -187,7 +187,7 @@ async function submit(): Promise<void> {
 
 <template>
   <form class="form" novalidate @submit.prevent="submit" @keydown.ctrl.enter.capture.prevent.stop="submit" @keydown.meta.enter.capture.prevent.stop="submit">
-    <PlanSentence v-if="fresh" v-model="form" v-model:bench="bench" :knowledge="knowledge" :fault="fault" :paper="Boolean(paper)" @add="addPicked" @kind="chooseKind" @recipe="unfolded.has('remedies') || turn('remedies')" @paper="emit('paper', $event)" @control="setControl" @more="more">
+    <PlanSentence v-if="fresh" v-model="form" v-model:bench="bench" :knowledge="knowledge" :fault="fault" :paper="Boolean(paper)" @guess="replaceAll" @kind="chooseKind" @recipe="unfolded.has('remedies') || turn('remedies')" @paper="emit('paper', $event)" @control="setControl" @more="more">
       <RemedyPicker v-if="choosing && !open" :pest="form.pest" :setup="form.setup" :taken="form.remedies.map((r) => r.name)" :shelf="shelf" @add="addPicked" @replace="replaceAll" @control="setControl" />
       <div v-if="choosing && !open"><el-button @click="writeOwn">Write my own remedy</el-button></div>
     </PlanSentence>
@@ -229,11 +229,11 @@ async function submit(): Promise<void> {
       <FieldRow
         v-slot="{ id, described }"
         label="Given up for a gentler remedy"
-        help="So many points of a hundred fewer may be removed by a remedy that is easier on the leaves, if it is shown to fall no further behind."
+        help="So many more of 100 pests may be left by a remedy that is easier on the leaves, if it is shown to leave no more than that."
         :fault="faultOf('setup.margin')"
       >
         <el-select :id="id" v-model="form.setup.margin" class="narrow" :aria-describedby="described" :disabled="fixed" aria-label="Given up for a gentler remedy">
-          <el-option v-for="points in [0, 5, 10, 15, 20, 30]" :key="points" :value="points / 100" :label="points ? `${points} points` : 'nothing'" />
+          <el-option v-for="points in [0, 5, 10, 15, 20, 30]" :key="points" :value="points / 100" :label="points ? `${points} of 100` : 'nothing'" />
         </el-select>
       </FieldRow>
     </section>
