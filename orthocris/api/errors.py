@@ -60,6 +60,7 @@ _INTEGRITY = (
     ("FOREIGN KEY", 409, "gone", "something this belongs to is not there (any more)"),
     ("UNIQUE", 409, "already_there", "this is there already"),
 )
+MOST_FAULTS = 20  # told at once
 log = logging.getLogger("orthocris")
 
 
@@ -70,10 +71,16 @@ def error_response(
     field: str | None = None,
     fix: str = "",
     headers: Mapping[str, str] | None = None,
+    more: Sequence[Mapping[str, str | None]] = (),
 ) -> JSONResponse:
-    """Build the one error shape."""
-    body = {"error": {"code": code, "message": message, "field": field, "fix": fix}}
+    """Build the one error shape; `more` are the other faults of what was sent."""
+    error = {"code": code, "message": message, "field": field, "fix": fix}
+    body = {"error": error, "more": list(more)} if more else {"error": error}
     return JSONResponse(body, status_code=status, headers=headers)
+
+
+def _told(error: OrthocrisError) -> dict[str, str | None]:
+    return {"code": error.code, "message": error.message, "field": error.field, "fix": error.fix}
 
 
 def install(app: FastAPI) -> None:
@@ -82,11 +89,13 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(OrthocrisError)
     def ours(_: Request, error: OrthocrisError) -> JSONResponse:
         status = next((code for kind, code in _STATUS if isinstance(error, kind)), 400)
-        return error_response(status, error.code, error.message, error.field, error.fix)
+        more = [_told(one) for one in error.more]
+        return error_response(status, error.code, error.message, error.field, error.fix, more=more)
 
     @app.exception_handler(RequestValidationError)
     def invalid(_: Request, error: RequestValidationError) -> JSONResponse:
-        return _first_fault(error.errors())
+        first, *more = [_fault(one) for one in error.errors()[:MOST_FAULTS]]
+        return error_response(422, **first, more=more)
 
     @app.exception_handler(HTTPException)
     def http(request: Request, error: HTTPException) -> JSONResponse:
@@ -163,19 +172,17 @@ def _of_database(error: sqlite3.DatabaseError) -> JSONResponse:
     )
 
 
-def _first_fault(errors: Sequence[Any]) -> JSONResponse:
-    """Turn the first validation fault into the error shape, without echoing what was sent."""
-    first = errors[0]
-    place = [str(part) for part in first["loc"] if part not in ("body", "path", "query")]
-    if first["type"] == "json_invalid":
+def _fault(found: Any) -> dict[str, Any]:
+    """One validation fault, without echoing what was sent."""
+    place = [str(part) for part in found["loc"] if part not in ("body", "path", "query")]
+    if found["type"] == "json_invalid":
         place = []
-    return error_response(
-        422,
-        str(first["type"]),
-        _SAID.get(first["type"], str(first["msg"])),
-        ".".join(place) or None,
-        _FIX.get(first["type"], "Correct this value."),
-    )
+    return {
+        "code": str(found["type"]),
+        "message": _SAID.get(found["type"], str(found["msg"])),
+        "field": ".".join(place) or None,
+        "fix": _FIX.get(found["type"], "Correct this value."),
+    }
 
 
 def allowed_methods(request: Request) -> list[str]:

@@ -21,9 +21,10 @@ class ErrorBody(BaseModel):
 
 
 class ErrorOut(BaseModel):
-    """The shape of every error."""
+    """The shape of every error; what else is wrong with the same form stands in `more`."""
 
     error: ErrorBody
+    more: tuple[ErrorBody, ...] = ()
 
 
 _REASONS = {

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 
 class OrthocrisError(Exception):
     """Anything the program refuses to do, told so that a person can mend it.
@@ -16,9 +18,12 @@ class OrthocrisError(Exception):
         The name of the input at fault, or None when it is no single one.
     fix:
         What to do about it, in one sentence.
+
+    `more` holds the other faults of the same form, where several were found.
     """
 
     default_code = "error"
+    more: tuple[OrthocrisError, ...] = ()
 
     def __init__(
         self, message: str, *, code: str | None = None, field: str | None = None, fix: str = ""
@@ -34,6 +39,19 @@ class InputError(OrthocrisError):
     """A value that came from outside breaks a rule of its field."""
 
     default_code = "bad_input"
+
+
+def check_all(*checks: Callable[[], None]) -> None:
+    """Make checks that do not depend on one another; all their faults are told at once."""
+    faults: list[OrthocrisError] = []
+    for check in checks:
+        try:
+            check()
+        except InputError as error:
+            faults += (error, *error.more)
+    if faults:
+        faults[0].more = tuple(faults[1:])
+        raise faults[0]
 
 
 class ObservationError(InputError):

@@ -21,6 +21,9 @@ describe("answers", () => {
     const error = { error: { code: "too_large", message: "too many", field: "rows", fix: "Less." } };
     const call = take(Promise.resolve({ error, response: { ok: false, status: 422 } as Response }));
     await expect(call).rejects.toMatchObject({ code: "too_large", field: "rows", fix: "Less.", offline: false });
+    const more = [{ code: "empty", message: "no name", field: "name", fix: "Give one." }];
+    const several = take(Promise.resolve({ error: { ...error, more }, response: { ok: false, status: 422 } as Response }));
+    expect(await several.catch((thrown: Fault) => thrown.at("name"))).toMatchObject({ message: "no name", fix: "Give one." });
   });
 
   it("has words for an empty error and for no answer at all", async () => {

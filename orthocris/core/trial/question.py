@@ -6,8 +6,9 @@ import math
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import partial
 
-from orthocris.core.errors import InputError
+from orthocris.core.errors import InputError, check_all
 from orthocris.core.ranges import check_length
 from orthocris.core.trial.measures import EGG_MEASURE, JUDGED_IN_ORDER, MeasureKey, measure_named
 from orthocris.core.trial.plan import Role, Traits
@@ -65,42 +66,21 @@ class Question:
 
 
 def check_question(question: Question) -> None:
-    """Check a question, or raise InputError for its first fault, naming the field."""
-    _check_text(question.name, "name", "the trial")
-    measure = measure_named(question.measure)
-    if not measure.judged or measure.key == MeasureKey.OTHER:
-        raise InputError(
-            f"{measure.label} is counted beside what a trial is about",
-            code="not_judged",
-            field="measure",
-            fix=f"Use one of: {', '.join(JUDGED_IN_ORDER[:-1])}.",
-        )
-    if not 0 < question.threshold < 1:
-        raise InputError(
-            f"{question.threshold * 100:g}% cannot be told from everything or nothing",
-            code="bad_threshold",
-            field="threshold",
-            fix="Give a percentage from 1 to 99, such as 60.",
-        )
-    _check_remedies(question.remedies)
-    check_setup(question.setup, len(question.remedies))
-    check_kind(question)
-    _check_also(question)
-    check_looks(question.look_days)
-    check_round_days(question.round_days)
-    for index, remedy in enumerate(question.remedies):
-        check_programme(remedy.traits.programme, f"remedies.{index}.traits.programme")
-        _check_dose(remedy.traits, f"remedies.{index}.traits.dose")
-        check_steps(remedy.traits.steps, f"remedies.{index}.traits")
-        check_ways(remedy.traits.ways, f"remedies.{index}.traits.way")
-        _check_meeting(question, remedy, f"remedies.{index}.traits.steps")
-        if remedy.role is Role.CONTROL and remedy.traits.steps:
-            raise InputError(
-                "the control has steps",
-                code="control_has_steps",
-                field=f"remedies.{index}.traits.steps",
-                fix="Leave them out: a control is handled like the others by itself.",
-            )
+    """Check a question, or raise InputError for its first fault, with the others behind it."""
+    check_all(
+        lambda: _check_text(question.name, "name", "the trial"),
+        lambda: _check_measure(question.measure),
+        lambda: _check_threshold(question.threshold),
+        lambda: _check_remedies(question.remedies),
+        lambda: check_setup(question.setup, len(question.remedies)),
+        lambda: check_looks(question.look_days),
+        lambda: check_round_days(question.round_days),
+    )
+    check_all(
+        lambda: check_kind(question),
+        lambda: _check_also(question),
+        *(partial(_check_traits, question, k) for k in range(len(question.remedies))),
+    )
     table = timetable_of(question) or {}
     if len(table) > MOST_DAYS:
         raise InputError(
@@ -108,6 +88,44 @@ def check_question(question: Question) -> None:
             code="too_many_days",
             field="look_days",
             fix=f"Plan at most {MOST_DAYS}: end the looks sooner, or let a remedy rest longer.",
+        )
+
+
+def _check_measure(key: str) -> None:
+    measure = measure_named(key)
+    if not measure.judged or measure.key == MeasureKey.OTHER:
+        raise InputError(
+            f"{measure.label} is counted beside what a trial is about",
+            code="not_judged",
+            field="measure",
+            fix=f"Use one of: {', '.join(JUDGED_IN_ORDER[:-1])}.",
+        )
+
+
+def _check_threshold(threshold: float) -> None:
+    if not 0 < threshold < 1:
+        raise InputError(
+            f"{threshold * 100:g}% cannot be told from everything or nothing",
+            code="bad_threshold",
+            field="threshold",
+            fix="Give a percentage from 1 to 99, such as 60.",
+        )
+
+
+def _check_traits(question: Question, index: int) -> None:
+    """Check what one remedy is made of, and when it is given."""
+    remedy = question.remedies[index]
+    check_programme(remedy.traits.programme, f"remedies.{index}.traits.programme")
+    _check_dose(remedy.traits, f"remedies.{index}.traits.dose")
+    check_steps(remedy.traits.steps, f"remedies.{index}.traits")
+    check_ways(remedy.traits.ways, f"remedies.{index}.traits.way")
+    _check_meeting(question, remedy, f"remedies.{index}.traits.steps")
+    if remedy.role is Role.CONTROL and remedy.traits.steps:
+        raise InputError(
+            "the control has steps",
+            code="control_has_steps",
+            field=f"remedies.{index}.traits.steps",
+            fix="Leave them out: a control is handled like the others by itself.",
         )
 
 

@@ -122,6 +122,14 @@ class Shapes(ApiCase):
             error = self.refused(self.client.post("/api/trials", json=body), 422)
             self.assertEqual(error["field"], field)
 
+    def test_all_faults_come_at_once(self) -> None:
+        shapes, rules = {"name": 3, "start_on": "yesterday"}, {"name": " ", "look_days": [7, 3]}
+        for bad in (shapes, rules):
+            answer = self.client.post("/api/trials", json={**QUESTION, **bad})
+            self.refused(answer, 422)
+            found = [answer.json()["error"], *answer.json()["more"]]
+            self.assertEqual([one["field"] for one in found], [*bad])
+
     def test_missing_things(self) -> None:
         self.assertEqual(
             self.refused(self.client.get("/api/trials/999"), 404)["code"], "no_such_trial"

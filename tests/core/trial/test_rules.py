@@ -55,6 +55,14 @@ class Questions(unittest.TestCase):
             self.assertEqual(caught.exception.field, field)
             self.assertTrue(caught.exception.fix)
 
+    def test_all_faults_of_a_question_are_told_at_once(self) -> None:
+        wrong = replace(GOOD, name="", threshold=2.0, look_days=(7, 3))
+        wrong = replace(wrong, setup=replace(GOOD.setup, place_cm=0, margin=3))
+        with self.assertRaises(InputError) as caught:
+            check_question(wrong)
+        found = [one.field for one in (caught.exception, *caught.exception.more)]
+        self.assertEqual(found, ["name", "threshold", "setup.place_cm", "look_days"])
+
 
 class Numbers(unittest.TestCase):
     def test_shares_need_a_total_that_holds_them(self) -> None:

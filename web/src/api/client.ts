@@ -93,14 +93,12 @@ export async function takeNoted<T>(call: Promise<Answer<T>>, note: (revision: st
 }
 
 function faultOf(body: unknown, status: number): Fault {
-  const said = (body as { error?: Partial<Schemas["ErrorBody"]> } | undefined)?.error;
-  return new Fault(
-    said?.code ?? "unknown",
-    said?.message ?? `the program answered with ${status}`,
-    said?.field ?? null,
-    said?.fix ?? "Try again.",
-    status,
-  );
+  const said = body as Partial<Schemas["ErrorOut"]> | undefined;
+  const one = (error: Partial<Schemas["ErrorBody"]>): Fault =>
+    new Fault(error.code ?? "unknown", error.message ?? `the program answered with ${status}`, error.field ?? null, error.fix ?? "Try again.", status);
+  const fault = one(said?.error ?? {});
+  fault.more = (said?.more ?? []).map(one);
+  return fault;
 }
 
 /** A fault for anything thrown, so that a screen never shows a bare exception. */

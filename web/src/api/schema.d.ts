@@ -4374,10 +4374,15 @@ export interface components {
         };
         /**
          * ErrorOut
-         * @description The shape of every error.
+         * @description The shape of every error; what else is wrong with the same form stands in `more`.
          */
         ErrorOut: {
             error: components["schemas"]["ErrorBody"];
+            /**
+             * More
+             * @default []
+             */
+            more: components["schemas"]["ErrorBody"][];
         };
         /**
          * EventKind

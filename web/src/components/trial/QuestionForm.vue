@@ -48,9 +48,10 @@ function faultOf(field: string): Fault | null {
   return props.fault?.at(field) ?? null;
 }
 
-function remedyFault(index: number): Fault | null {
-  const field = props.fault?.field ?? "";
-  return field.startsWith(`remedies.${index}.`) ? props.fault : null;
+/** What is wrong with when or how a remedy is given: it has no single field. */
+function rhythmFault(index: number): Fault | null {
+  const all = props.fault ? [props.fault, ...props.fault.more] : [];
+  return all.find((one) => one.field?.startsWith(`remedies.${index}.`) && /programme|steps/.test(one.field)) ?? null;
 }
 
 function addRemedy(): void {
@@ -277,7 +278,7 @@ async function submit(): Promise<void> {
         <FieldRow v-slot="{ id, described }" label="Name" :fault="faultOf(`remedies.${index}.name`)">
           <el-input :id="id" v-model="remedy.name" :aria-describedby="described" autocomplete="off" />
         </FieldRow>
-        <FieldRow v-slot="{ id, described }" label="Recipe, and how it is applied" :fault="remedyFault(index)?.field === `remedies.${index}.recipe` ? fault : null">
+        <FieldRow v-slot="{ id, described }" label="Recipe, and how it is applied" :fault="faultOf(`remedies.${index}.recipe`)">
           <el-input :id="id" v-model="remedy.recipe" type="textarea" autosize :aria-describedby="described" :disabled="fixed" />
         </FieldRow>
         <el-button v-if="remedy.role === 'remedy' && form.remedies.length > 2 && !fixed" :aria-label="`Take out remedy ${index}`" @click="form.remedies.splice(index, 1)">Take out</el-button>
@@ -287,7 +288,7 @@ async function submit(): Promise<void> {
         <RemedyRhythm v-if="remedy.role === 'remedy'" v-model="remedy.traits" :index="index" :ways="knowledge.ways" :disabled="fixed" />
         <RemedySteps v-if="remedy.role === 'remedy' && form.setup.kind === 'compare'" v-model="remedy.traits" :index="index" :ways="knowledge.ways" :disabled="fixed" />
         <div v-if="remedy.role === 'remedy' && remedy.name.trim() && !remedy.traits?.catalogue && !fixed" class="ends"><el-button @click="keepOwn(remedy)">Keep it in my list</el-button></div>
-        <p v-if="['programme', 'steps'].some((part) => remedyFault(index)?.field?.includes(part))" class="small wrong" role="alert">{{ fault?.message }}. {{ fault?.fix }}</p>
+        <p v-if="rhythmFault(index)" class="small wrong" role="alert">{{ rhythmFault(index)?.message }}. {{ rhythmFault(index)?.fix }}</p>
       </fieldset>
       <FaultNote :fault="shelfFault ?? (faultOf('remedies') ? fault : null)" />
       <p v-if="kept" class="soft" role="status">{{ kept }} is in your list of remedies now.</p>
