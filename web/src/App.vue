@@ -159,6 +159,13 @@ main {
   padding: var(--space-5) var(--space-5) var(--space-7);
 }
 
+/* A wide screen is used: sheets stand side by side (see .broad). */
+@media (width >= 1600px) {
+  main {
+    max-width: 1640px;
+  }
+}
+
 main:focus {
   outline: none;
 }

@@ -42,6 +42,11 @@ describe("reference pictures", () => {
       expect(new Set(shapes).size).toBe(shapes.length);
       expect(shapes.length).toBeGreaterThanOrEqual(4);
     }
+    for (const disease of ["powdery_mildew", "leaf_spot", "rust", "sooty_mould"]) {
+      const [fresh, old, ...more] = thingsOf(disease).map((thing) => drawCreature(disease, thing));
+      expect(fresh?.map((s) => s.as).join()).not.toBe(old?.map((s) => s.as).join());
+      expect(more).toEqual([]);
+    }
     expect(isPractised("slugs_snails")).toBe(false);
     const shown = mount(LiveOrDead, { props: { pest: "slugs_snails", tell: "A live one draws in." } });
     expect([shown.findAll("svg").length, shown.text()]).toEqual([4, expect.stringContaining("A live one draws in.")]); // a slug leaves no skin

@@ -41,6 +41,10 @@ const HABITS: Record<string, Habit | undefined> = {
   true_bugs: { shape: "pear", slender: 0.72, legs: 3 },
   slugs_snails: { shape: "slim", slender: 0.3, legs: 0, skinless: true },
 };
+/** What a disease makes on a leaf: a film that grows, spots, heaps that dust, soot on what is sticky. */
+type Mark = "film" | "spots" | "heaps" | "soot";
+const DISEASES: Record<string, Mark | undefined> = { powdery_mildew: "film", leaf_spot: "spots", rust: "heaps", sooty_mould: "soot" };
+const PLACES = [[26, 24, 15], [60, 19, 12], [78, 47, 13], [46, 50, 16], [18, 55, 9]] as const;
 /** Those that leaves are drawn with, to practise counting on. */
 const PRACTISED: readonly string[] = ["aphids", "whiteflies", "spider_mites", "mealybugs", "scale_insects", "thrips"];
 const SIZES: Record<Thing, number> = { live: 66, young: 36, eggs: 15, dead: 58, skin: 52 };
@@ -53,11 +57,14 @@ export function isPractised(pest: string): boolean {
 /** What of a pest is drawn, none of what has no body. */
 export function thingsOf(pest: string): Thing[] {
   const habit = HABITS[pest];
+  if (DISEASES[pest]) return ["live", "dead"];
   return habit ? (Object.keys(SIZES) as Thing[]).filter((thing) => thing !== "skin" || !habit.skinless) : [];
 }
 
 /** Strokes in a picture of 100 by 72. */
 export function drawCreature(pest: string, thing: Thing): Stroke[] {
+  const mark = DISEASES[pest];
+  if (mark) return PLACES.flatMap(([x, y, r]) => marked(mark, thing === "live", x, y, r));
   const grown = HABITS[pest];
   if (!grown) return [];
   const habit = thing === "young" ? (grown.young ?? grown) : grown;
@@ -76,8 +83,31 @@ export function drawCreature(pest: string, thing: Thing): Stroke[] {
   return strokes;
 }
 
+const WORDS: Record<Thing, string> = { live: "live", young: "young, live too", eggs: "eggs", dead: "dead", skin: "empty, not counted" };
+
 /** The same in words. */
-export const thingWords: Record<Thing, string> = { live: "live", young: "young, live too", eggs: "eggs", dead: "dead", skin: "empty, not counted" };
+export function thingWords(pest: string, thing: Thing): string {
+  if (DISEASES[pest]) return thing === "live" ? "fresh" : "old, or stopped";
+  return WORDS[thing];
+}
+
+/** One place of a disease, as it spreads and as it is left. */
+function marked(mark: Mark, fresh: boolean, x: number, y: number, r: number): Stroke[] {
+  const blot = outline(x, y, 2 * r, 0.8, "oval", fresh ? 0.2 : 0.1);
+  const threads = { d: [-0.7, 0, 0.7].map((at) => `M${round(x + at * r)} ${round(y - 0.5 * r)}v${round(-0.6 * r)}`).join(""), as: "line" } as const;
+  switch (mark) {
+    case "film": // chains of dust stand on the fresh one, the old one is thin and browns from its middle
+      return fresh ? [{ d: blot, as: "wax" }, threads] : [{ d: blot, as: "husk" }, { d: disc(x, y, round(0.4 * r)), as: "dead" }];
+    case "spots": // small and whole with a pale seam; old ones are wide, ringed and dry in the middle
+      if (fresh) return [{ d: disc(x, y, round(0.62 * r)), as: "wax" }, { d: disc(x, y, round(0.42 * r)), as: "body" }];
+      return [{ d: disc(x, y, round(0.95 * r)), as: "dead" }, { d: disc(x, y, round(0.6 * r)) + disc(x, y, round(0.3 * r)), as: "line" }];
+    case "heaps": // burst open, with dust about them; then flat and closed
+      if (!fresh) return [{ d: outline(x, y, 1.3 * r, 0.6, "oval", 0), as: "dead" }];
+      return [{ d: outline(x, y, 1.5 * r, 0.66, "oval", 0.12), as: "body" }, { d: [0, 1, 2, 3, 4, 5].map((k) => disc(round(x + 1.1 * r * Math.cos(k)), round(y + 0.85 * r * Math.sin(k)), 1.2)).join(""), as: "shine" }];
+    case "soot": // a closed coat; then flakes that lift off
+      return fresh ? [{ d: blot, as: "body" }] : [{ d: outline(x, y, 1.4 * r, 0.7, "oval", 0.22), as: "husk" }, { d: `M${round(x - 0.5 * r)} ${y}l${round(0.5 * r)} ${round(-0.3 * r)}l${round(0.5 * r)} ${round(0.4 * r)}`, as: "line" }];
+  }
+}
 
 function outline(x: number, y: number, length: number, slender: number, shape: Shape, rough: number): string {
   const points = Array.from({ length: 26 }, (_, k) => {

@@ -99,17 +99,17 @@ const events = computed(() => {
 </script>
 
 <template>
-  <div v-if="trial" class="stack">
+  <div v-if="trial" class="stack broad">
     <section v-if="!plants" class="sheet stack">
       <h2>First the layout</h2>
       <p>Counting and spraying begin once every plant has its tag.</p>
       <RouterLink :to="`/trial/${trial.id}/layout`">Go to the layout</RouterLink>
     </section>
     <template v-else>
-      <section v-if="trial.jobs.length" class="stack due">
+      <section v-if="trial.jobs.length" class="stack due across">
         <JobRow v-for="job in due" :key="job.title" :job="job" :trial-id="trial.id" :today="trial.today" />
       </section>
-      <section v-if="ribbon.data.value && !over" class="sheet">
+      <section v-if="ribbon.data.value && !over" class="sheet across">
         <DayRibbon :ribbon="ribbon.data.value" :jobs="hung" per-remedy @said="ribbon.load" />
       </section>
       <TimeTable :trial="trial" />
@@ -133,12 +133,12 @@ const events = computed(() => {
       </section>
       <EggWatch v-if="trial.measure.key === 'hatched'" :trial="trial" />
       <SchedulePanel v-if="!over" />
-      <section class="sheet stack">
+      <CarePanel :stages="schedule.data.value?.stages ?? []" />
+      <section class="sheet stack across">
         <h2>So far, plant by plant</h2>
         <BenchMap :trial="trial" figure="course" :course="course.data.value" still />
         <p class="small soft">A dot more is twice as many; the number stands below. Bites and pale tips are leaf damage, drops a spray of today or yesterday; a pale plant was not counted. <RouterLink v-if="isPractised(trial.pest)" :to="`/practice?pest=${trial.pest}`">Practise counting</RouterLink></p>
       </section>
-      <CarePanel :stages="schedule.data.value?.stages ?? []" />
     </template>
   </div>
 </template>

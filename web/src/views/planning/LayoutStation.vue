@@ -82,8 +82,8 @@ async function openKey(): Promise<void> {
 </script>
 
 <template>
-  <div v-if="trial" class="stack">
-    <section class="sheet stack">
+  <div v-if="trial" class="stack broad">
+    <section class="sheet stack across">
       <div class="head">
         <div>
           <h2 ref="heading" tabindex="-1">{{ drawn ? "What stands where" : "Draw the layout" }}</h2>

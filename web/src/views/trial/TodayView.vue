@@ -97,13 +97,13 @@ const heading = computed(() =>
 </script>
 
 <template>
-  <div class="stack">
+  <div class="stack broad">
     <h1>{{ heading }}</h1>
     <FaultNote :fault="fault"><el-button @click="load">Try again</el-button></FaultNote>
     <OutOfReach :kept-at="keptAt" @again="load" />
 
     <template v-if="data">
-      <section v-if="!data.trials.length && !garden.length" class="sheet stack empty">
+      <section v-if="!data.trials.length && !garden.length" class="sheet stack empty across">
         <h2>Find out which remedy works on your plants</h2>
         <p class="lead">
           You try soap, oil or another remedy on some plants and leave some alone. You count before
@@ -118,7 +118,7 @@ const heading = computed(() =>
         <p class="small">Did you do one already, on paper or in a spreadsheet? <RouterLink to="/new?paper=1">Enter it here</RouterLink>. To write down what you see from week to week, open <RouterLink to="/year">the year</RouterLink>.</p>
       </section>
       <template v-else>
-        <section v-if="ribbon.data.value" class="sheet">
+        <section v-if="ribbon.data.value" class="sheet across">
           <DayRibbon :ribbon="ribbon.data.value" :jobs="hung" @said="said" />
           <p v-if="!ribbon.data.value.known" class="small soft set-up">A station or a table of hours can be set up in <RouterLink to="/yard">the Yard</RouterLink>.</p>
         </section>
@@ -148,7 +148,7 @@ const heading = computed(() =>
           />
           <DueRow v-for="job in gardenSoon" :key="job.key" :to="toJournal(job)" :title="job.title" :due-on="job.due_on" :today="data.today" :verb="gardenVerbs[job.kind]">{{ job.place }}{{ job.note ? ` · ${job.note}` : "" }}</DueRow>
         </section>
-        <section v-if="data.trials.length" class="stack" aria-labelledby="all">
+        <section v-if="data.trials.length" class="stack across" aria-labelledby="all">
           <h2 id="all">All trials</h2>
           <el-input v-if="seeks" v-model="words" class="seek no-print" clearable placeholder="Find a trial: lupins, aphids …" aria-label="Find a trial by its name, pest or plants" />
           <p v-if="!trials.length" class="soft" role="status">No trial has these words<template v-if="away.length">; some that were put away do</template>.</p>
@@ -169,7 +169,7 @@ const heading = computed(() =>
           </ul>
         </section>
       </template>
-      <details v-if="away.length" class="away" :open="Boolean(words) || undefined">
+      <details v-if="away.length" class="away across" :open="Boolean(words) || undefined">
         <summary>Put away ({{ away.length }})</summary>
         <ul><li v-for="trial in away" :key="trial.id" class="row"><span>{{ trial.name }}</span><el-button @click="bringBack(trial.id)">Bring it back</el-button></li></ul>
       </details>

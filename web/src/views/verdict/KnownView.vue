@@ -43,8 +43,8 @@ const floor = computed(() => {
 </script>
 
 <template>
-  <div class="stack">
-    <div>
+  <div class="stack broad">
+    <div class="across">
       <h1>What you know by now</h1>
       <p class="soft">From your trials whose verdict was read, and those of other gardens. Strengths are kept apart, and the trials of a remedy are put together.</p>
     </div>
@@ -52,7 +52,7 @@ const floor = computed(() => {
     <nav v-if="(pests.data.value?.length ?? 0) > 1" class="row" aria-label="Pests">
       <RouterLink v-for="one in pests.data.value" :key="one.pest" :to="`/known/${encodeURIComponent(one.pest)}`" :aria-current="one.pest === known.data.value?.pest ? 'page' : undefined">{{ one.name }} ({{ plural(one.trials, "trial") }})</RouterLink>
     </nav>
-    <section v-if="known.data.value?.trials" class="sheet stack">
+    <section v-if="known.data.value?.trials" class="sheet stack across">
       <h2>{{ known.data.value.name }}</h2>
       <KnownRow v-for="remedy in known.data.value.remedies" :key="`${remedy.name} ${remedy.strength}`" :remedy="remedy" :floor="floor" />
       <p v-for="one in known.data.value.harmful" :key="`${one.name} ${one.strength}`" class="harmful"><strong>{{ one.name }}{{ one.strength ? `, ${one.strength}` : "" }}:</strong> {{ one.words }}</p>

@@ -88,7 +88,7 @@ const outcomes = {
 </script>
 
 <template>
-  <div v-if="trial" class="stack" :class="paper">
+  <div v-if="trial" class="stack broad" :class="paper">
     <section v-if="fault?.code === 'nothing_counted'" class="sheet stack">
       <h2>No verdict yet</h2>
       <p>{{ fault.fix }}</p>
@@ -97,7 +97,7 @@ const outcomes = {
     <FaultNote v-else :fault="fault" />
 
     <template v-if="verdict && judged">
-      <section class="sheet says" :class="judged.outcome">
+      <section class="sheet says across" :class="judged.outcome">
         <div class="row between">
           <span class="outcome">{{ verdict.final ? outcomes[judged.outcome] : verdict.early && !trial.sealed ? "Not settled: counted before its day" : "So far" }}</span>
           <span v-if="looks.length > 1" class="row small no-print">
@@ -160,7 +160,7 @@ const outcomes = {
         </ul>
       </section>
 
-      <details class="sheet stack record" :open="paper === 'whole' || undefined">
+      <details class="sheet stack record across" :open="paper === 'whole' || undefined">
         <summary><h2>Every plant, before and after</h2></summary>
         <template v-if="course.data.value">
           <SlopesPicture :trial="trial" :course="course.data.value" :look-number="verdict.look_number" :order="order" :missed="judged.remedies.flatMap((r) => r.missed)" />

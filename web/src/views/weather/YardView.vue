@@ -107,15 +107,15 @@ function save(): Promise<void> {
 </script>
 
 <template>
-  <div class="stack">
-    <div>
+  <div class="stack broad">
+    <div class="across">
       <h1>The yard</h1>
       <p class="soft">Where it lies, what the weather does, and what stands in the shed.</p>
     </div>
     <p v-if="kept" role="status" class="kept">{{ kept }}</p>
-    <section v-if="ribbon.data.value && !fault?.ofData" class="sheet"><DayRibbon :ribbon="ribbon.data.value" @said="load" /></section>
+    <section v-if="ribbon.data.value && !fault?.ofData" class="sheet across"><DayRibbon :ribbon="ribbon.data.value" @said="load" /></section>
     <FaultNote :fault="fault && !fault.field && !fault.ofData ? fault : null"><el-button v-if="fault?.code === 'changed_elsewhere'" @click="load">Show what is there now</el-button></FaultNote>
-    <form v-if="yard && !fault?.ofData" class="sheet stack" novalidate @submit.prevent="save">
+    <form v-if="yard && !fault?.ofData" class="sheet stack across" novalidate @submit.prevent="save">
       <h2>Place and weather</h2>
       <div class="fields">
         <FieldRow v-slot="{ id }" label="Name" :fault="at('name')"><el-input :id="id" v-model="form.name" maxlength="60" /></FieldRow>
@@ -145,7 +145,7 @@ function save(): Promise<void> {
       <h2>Shed</h2>
       <div class="fields">
         <FieldRow v-slot="{ id }" label="Hardness of the tap water" help="mg/L CaCO3; above about 200 soap is weakened." :fault="at('hardness')"><el-input :id="id" v-model="form.hardness" inputmode="decimal" /></FieldRow>
-        <FieldRow v-slot="{ id }" :label="`Bottles and sprayers (${unitOf('volume')})`" :fault="at('bottles')"><el-input :id="id" v-model="form.bottles" /></FieldRow>
+        <FieldRow v-slot="{ id }" class="list" :label="`Bottles and sprayers (${unitOf('volume')})`" :fault="at('bottles')"><el-input :id="id" v-model="form.bottles" /></FieldRow>
         <FieldRow v-slot="{ id }" label="A drop is (ml)" help="Count the drops of 1 ml." :fault="at('drop')"><el-input :id="id" v-model="form.drop" inputmode="decimal" /></FieldRow>
         <FieldRow v-slot="{ id }" label="Units and clock">
           <el-select :id="id" v-model="form.region" aria-label="Units and clock"><el-option v-for="(word, key) in regions" :key="key" :value="key" :label="word" /></el-select>
@@ -190,6 +190,12 @@ legend {
 
 .clock {
   align-self: end;
+}
+
+@media (width >= 640px) {
+  .list {
+    grid-column: span 2;
+  }
 }
 
 .kept {
