@@ -10,6 +10,7 @@ from xml.sax.saxutils import escape
 
 from orthocris.core.errors import InputError
 from orthocris.core.pantry.units import Region, clock_words, volume_words
+from orthocris.core.words import day_words, weekday_and_day
 from orthocris.formats.prints import MARGIN, Paper, code_path, fitting, svg_page, tag_path
 
 WIDTH, GAP = 90.0, 6.0  # mm
@@ -122,7 +123,7 @@ def _label(piece: _Piece) -> str:
     label = piece.label
     tag = tag_path(16.0, 28.0, label.notches)
     more = ", goes on" if piece.goes_on else ""
-    mixed = f"mixed {label.mixed_at:%d %b %Y}, {clock_words(label.mixed_at, label.region)}"
+    mixed = f"mixed {day_words(label.mixed_at)}, {clock_words(label.mixed_at, label.region)}"
     if label.volume:
         mixed = f"{volume_words(label.volume, label.region)}, {mixed}"
     found = [
@@ -164,7 +165,7 @@ def _fitted(text: str, letters: int) -> str:
 def _life(label: BottleLabel) -> str:
     if label.use_by is None:
         return "Life: see the label"
-    return f"Use by {label.use_by:%a %d %b %Y}, {clock_words(label.use_by, label.region)}"
+    return f"Use by {weekday_and_day(label.use_by)}, {clock_words(label.use_by, label.region)}"
 
 
 def _lines(label: BottleLabel) -> list[str]:

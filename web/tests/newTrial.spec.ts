@@ -22,7 +22,7 @@ const pests = [
 ];
 const lupins = { key: "lupins", name: "lupins", other_names: ["lupin"], habit: "rosette", delicate: true, eaten: false, in_bloom: true, ml: 40, said: "Waxy leaves; in bloom from May to July." };
 const listed = (key: string, acts: boolean, reasons: string[] = []): object => ({ key, name: key, role: "remedy", way: "spray", acts: "", recipe: "", ingredients: [{ key, name: key, low: 1, high: 2, unit: "ml/l" }], schools: [], usual_ladder: key === "soap" ? [5, 10] : [], reasons, acts_on_it: acts, missing: [] });
-const remark = { code: "unsuited_1", title: "soap does not suit here", harm: "It marks waxy leaves.", about: "remedies", remedy: "soap", mend: "Look later" };
+const remark = { code: "unsuited_1", harm: "It marks waxy leaves.", about: "remedies", remedy: "soap", mend: "Look later" };
 let played: object[];
 let sent: { path: string; body: Record<string, unknown> }[];
 

@@ -72,6 +72,20 @@ describe("the yard", () => {
     expect(last("PUT")?.body).toMatchObject({ away: [{ first: "2026-07-01", last: "2026-07-14" }, { first: "2026-08-03", last: "2026-08-03" }] });
   });
 
+  it("tells what was changed in the words of the page, never by a key", async () => {
+    const part = (name: string, before: string, after: string): object => ({ name, before, after });
+    answers["GET /api/tools"] = () => [{ key: "tsp", name: "teaspoon" }, { key: "jug", name: "measuring jug" }];
+    answers["GET /api/yard/changes"] = () => [
+      { made_at: "2026-05-31T08:00:00Z", what: "yard", parts: [part("weather source", "none", "simulated"), part("tools", "jug", "tsp, jug"), part("seed", "1", "4711"), part("away", "none", "first 2026-07-01, last 2026-07-14")] },
+      { made_at: "2026-05-30T08:00:00Z", what: "prices", parts: [part("soap", "none", "500, 3.95")] },
+    ];
+    const page = mount(YardView, { global: { stubs } });
+    await flushPromises();
+    const told = page.findAll("details li").map((one) => one.text());
+    expect(told[0]).toContain("weather source from None to A simulated station, to try things out; what you measure with from measuring jug to teaspoon and measuring jug; which weather from 1 to 4711; days away from nothing to first Wed 1 Jul and last Tue 14 Jul");
+    expect(told[1]).toContain("soap from nothing to 500 for 3.95");
+  });
+
   it("tells and takes bottles as this gardener measures them, and packs as they are written", async () => {
     answers["GET /api/yard"] = () => ({ ...yard, region: "us" });
     answers["PUT /api/yard"] = (body) => body;

@@ -125,7 +125,6 @@ def _remark(remark: Remark) -> RemarkOut:
     finding, mend = remark.finding, remark.finding.mend
     return RemarkOut(
         code=finding.code,
-        title=finding.title,
         harm=finding.harm,
         about=remark.about,
         remedy=remark.remedy,

@@ -66,7 +66,6 @@ class RemarkOut(BaseModel):
     """A finding, what it is about (and which remedy), and the plan as its mend would have it."""
 
     code: str
-    title: str
     harm: str
     about: RemarkOn
     remedy: str | None

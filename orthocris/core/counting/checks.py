@@ -9,6 +9,8 @@ from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from statistics import median
 
+from orthocris.core.words import weekday_words
+
 TIMES_THE_OTHERS = 10.0
 LEAST_OUTLIER = 20.0  # pests; below, ten times more is a matter of chance
 TIMES_THE_MOST = 4.0  # what the three that rose most of the others did
@@ -149,7 +151,8 @@ def _day_and_hour(counted: Counted) -> Iterator[CountCheck]:
     off = [on for on in counted.on if abs(on - counted.due) > DAYS_OFF]
     if off and counted.number:
         yield CountCheck(
-            "off_day", f"Planned for {counted.due:%a %d %b}, counted on {max(off):%a %d %b}."
+            "off_day",
+            f"Planned for {weekday_words(counted.due)}, counted on {weekday_words(max(off))}.",
         )
     if len(counted.times) < 3 or len(counted.times_before) < 3 or counted.number == 0:
         return

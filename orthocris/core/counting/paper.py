@@ -8,6 +8,7 @@ from datetime import date
 
 from orthocris.core.errors import InputError
 from orthocris.core.trial.plan import Remedy
+from orthocris.core.words import day_words
 
 
 @dataclass(frozen=True, slots=True)
@@ -127,4 +128,4 @@ def _refuse(line: int, field: str, message: str, fix: str) -> None:
 
 
 def _refuse_day(field: str, on: date, fix: str) -> None:
-    raise InputError(f"{on:%d %b %Y}", code="bad_day", field=field, fix=fix)
+    raise InputError(f"{day_words(on)}", code="bad_day", field=field, fix=fix)

@@ -15,6 +15,7 @@ from orthocris.core.trial.measures import (
     measure_named,
 )
 from orthocris.core.trial.setup import MOST_SAMPLES
+from orthocris.core.words import day_words
 
 LONGEST_BEFORE = timedelta(days=60)
 CLOCK_RIGHT = timedelta(minutes=5)  # a clock no more off than that is left as it is
@@ -246,7 +247,7 @@ def _check_after(place: CountPlace, on: date) -> None:
         _refuse_day(
             on,
             f"Look {place.number} comes after the first spray, which was on "
-            f"{place.sprayed_on:%d %b %Y}.",
+            f"{day_words(place.sprayed_on)}.",
         )
 
 
@@ -266,4 +267,4 @@ def _check_before(place: CountPlace, entry: TallyEntry, on: date) -> None:
 
 
 def _refuse_day(day: date, fix: str) -> None:
-    raise InputError(f"counted on {day:%d %b %Y}", code="bad_day", field="counted_on", fix=fix)
+    raise InputError(f"counted on {day_words(day)}", code="bad_day", field="counted_on", fix=fix)

@@ -10,6 +10,7 @@ from orthocris.core.field.rounds import Blocker
 from orthocris.core.pantry.recipe.there import substances_there
 from orthocris.core.pantry.substance_list import Trait
 from orthocris.core.trial.plan import Remedy
+from orthocris.core.words import weekday_and_day
 
 APART = timedelta(weeks=4)
 CODE = "oil_and_sulphur"
@@ -42,10 +43,10 @@ def clashes(
             what = "oil" if name == "sulphur" else "sulphur"
             yield Blocker(
                 CODE,
-                f"{what.capitalize()} was sprayed in {last.trial} on {last.on:%a %d %b %Y}: {name} "
-                f"within four weeks of {what} burns leaves badly.",
+                f"{what.capitalize()} was sprayed in {last.trial} on {weekday_and_day(last.on)}: "
+                f"{name} within four weeks of {what} burns leaves badly.",
                 f"If these are the same plants, or stand beside them, wait until "
-                f"{last.on + APART:%a %d %b %Y}; if they are others, say so.",
+                f"{weekday_and_day(last.on + APART)}; if they are others, say so.",
                 True,
             )
 

@@ -10,7 +10,7 @@ from orthocris.core.field.progress import is_over
 from orthocris.core.pantry.recipe_cards import RecipeCard
 from orthocris.core.trial.plan import Remedy
 from orthocris.core.trial.standing import Standing
-from orthocris.core.words import listing
+from orthocris.core.words import listing, weekday_and_day
 
 BY_LABEL = (
     "For eating: by its label; without one that names this plant and the days to wait, nothing of "
@@ -86,7 +86,7 @@ def eat_after(found: Eating, *, sealed: bool) -> str:
     if found.on is None:
         return BY_LABEL
     wait = "1 day" if found.days == 1 else f"{found.days} days"
-    on = "" if sealed else f"before {found.on:%a %d %b %Y}, "
+    on = "" if sealed else f"before {weekday_and_day(found.on)}, "
     return (
         f"For eating: pick what is ripe before the spray; then nothing {on}{'within ' * sealed}"
         f"{wait} {'of' if sealed else 'after'} the last spray, and washed."
@@ -105,8 +105,10 @@ def eat_trial(found: Sequence[Eating], *, sealed: bool) -> str:
     """
     labelled = [one.remedy.name for one in found if one.on is None]
     on = last_of(found)
-    said = "" if on is None else f"Nothing of these plants is eaten before {on:%a %d %b %Y}, and "
-    said += "then washed. " if said else ""
+    said = ""
+    if on is not None:
+        day = weekday_and_day(on)
+        said = f"Nothing of these plants is eaten before {day}, and then washed. "
     if labelled and sealed:
         said += (
             "Some of them wait for a label, or for next season; while the key is sealed nobody "

@@ -154,15 +154,14 @@ def _unless_they_lay(by_eggs: Proposal, last_spray: date, left: float | None) ->
     soonest, latest = (last_spray + timedelta(days=d) for d in SURVIVED)
     if by_eggs.on is None or by_eggs.on <= latest or (left is not None and left <= HARDLY_ANY):
         return by_eggs
-    few = "More than hardly any are left"
-    who = "Nobody has looked yet how many survived" if left is None else few
-    said = f"{who}, and survivors lay meanwhile: the egg cycle waits too long"
+    said = "Nobody has looked yet how many are left" if left is None else "Some are left"
     return Proposal(
         by_eggs.rhythm,
         soonest,
         latest,
         latest,
-        f"{said}; the usual 3 to 7 days until few are left.",
+        f"{said}, and they lay before the eggs have hatched: 3 to 7 days after the last spray, "
+        "as is usual, until hardly any are left.",
     )
 
 

@@ -10,6 +10,7 @@ from fractions import Fraction
 
 from orthocris.core.errors import InputError
 from orthocris.core.trial.patches import Harm, PatchReading, PatchTest, PatchWait
+from orthocris.core.words import weekday_and_day
 
 WAIT_HOURS = {
     PatchWait.DAY: (24,),
@@ -79,14 +80,14 @@ def judge_patch(test: PatchTest) -> PatchResult:
         why = f"{worst} {'step' if worst == 1 else 'steps'} beyond the unsprayed leaf"
         if grave and worst < 2:
             why = f"{grave[0].harm.value} that the unsprayed leaf does not have"
-        return PatchResult(PatchOutcome.FAILED, worst, f"{why}: leave this kind out.", None)
+        return PatchResult(PatchOutcome.FAILED, worst, f"{why}: leave this kind out", None)
     if open_:
         due = test.applied_at + timedelta(hours=open_[0])
         return PatchResult(PatchOutcome.RUNNING, worst, f"next look after {open_[0]} hours", due)
     sticky = any(look.harm is Harm.STICKY for look in test.readings)
     if worst == 1 or sticky:
         said = "a trace beyond the unsprayed leaf" if worst else "sticky leaves: too much"
-        said += ". Repeat at half the strength."
+        said += ". Repeat at half the strength"
         return PatchResult(PatchOutcome.WEAKER, worst, said, None)
     return PatchResult(PatchOutcome.PASSED, worst, "nothing beyond the unsprayed leaf", None)
 
@@ -113,7 +114,8 @@ def check_look(test: PatchTest, look: PatchReading) -> None:
     early = test.applied_at + timedelta(hours=look.hours - EARLY_TOLERANCE_HOURS)
     if look.seen_at < early:
         raise InputError(
-            f"the look after {look.hours} hours is not due before {early:%a %d %b %Y, %H:%M}",
+            f"the look after {look.hours} hours is not due before {weekday_and_day(early)}, "
+            f"{early:%H:%M}",
             code="too_early",
             field="hours",
             fix="Burn shows late: look again then.",

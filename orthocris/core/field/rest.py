@@ -15,6 +15,7 @@ from orthocris.core.ranges import check_length
 from orthocris.core.trial.plan import Traits
 from orthocris.core.trial.programme import Rhythm
 from orthocris.core.trial.stages import RoundRhythm
+from orthocris.core.words import day_words
 
 MOST_LOOKS = 4  # after the first spray; whatever is not gone by then wants something else
 LOOK_AGAIN = 7  # days after a look that found hardly any, for eggs and survivors
@@ -212,7 +213,7 @@ def check_done(done: Done, standing: RestStanding, before: Sequence[Done], today
         )
     if done.on > today or (before and done.on < before[-1].on):
         raise InputError(
-            f"it was done on {done.on:%d %b %Y}",
+            f"it was done on {day_words(done.on)}",
             code="bad_day",
             field="on",
             fix="Give the day on which it was done: none before the last act, and none to come.",
@@ -281,7 +282,7 @@ def rest_standing(
     left = _left(counts)
     said = _said(counts, promise)
     if treatment.ended_on is not None:
-        return RestStanding(None, f"You ended it on {treatment.ended_on:%d %b %Y}.", left, said)
+        return RestStanding(None, f"You ended it on {day_words(treatment.ended_on)}.", left, said)
     if draft.kinds and pace.patch_days and (due := _patch_due(draft, done, pace)) is not None:
         return RestStanding(due, "", left, said)
     ended = _ended(counts, left, promise)

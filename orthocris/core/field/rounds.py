@@ -13,6 +13,7 @@ from orthocris.core.field.patchtest import Held
 from orthocris.core.trial.batches import Batch
 from orthocris.core.trial.sprays import SprayEntry, SprayKind
 from orthocris.core.weather.hours import RAIN_WASHES_OFF, Weather
+from orthocris.core.words import weekday_and_day
 
 AFTER_SPRAY = timedelta(hours=24)
 
@@ -204,7 +205,9 @@ def _bottle_blockers(
         return [Blocker("no_batch", text, "Mix it, or choose its batch.", False)]
     found = []
     if chosen.use_by is not None and chosen.use_by < when:
-        since = f" since {chosen.use_by:%a %d %b %Y, %H:%M}" if need.tag else ""
+        since = (
+            f" since {weekday_and_day(chosen.use_by)}, {chosen.use_by:%H:%M}" if need.tag else ""
+        )
         then = "is past its life" if checks.done_on is None else "was past its life that day"
         found.append(
             Blocker(

@@ -11,6 +11,7 @@ from orthocris.core.trial.plan import Round, TrialPlan
 from orthocris.core.trial.programme import rest_of
 from orthocris.core.trial.sprays import RoundStart, SprayEntry, SprayKind
 from orthocris.core.trial.trial import Plant, Spray
+from orthocris.core.words import weekday_and_day
 
 
 def checked_spray(
@@ -63,7 +64,7 @@ def checked_spray(
     too_soon = last is not None and (at.date() - last).days < rest
     if last is not None and too_soon and not reason:
         raise ConflictError(
-            f"{plant.name} was sprayed on {last:%a %d %b %Y}, less than {rest} days ago",
+            f"{plant.name} was sprayed on {weekday_and_day(last)}, less than {rest} days ago",
             code="too_soon",
             field="deviation",
             fix="Wait, or record it as a deviation with its reason.",

@@ -8,7 +8,7 @@ from itertools import chain
 
 from orthocris.core.planning.findings import Finding, Mend, Plan
 from orthocris.core.trial.question import timetable_of
-from orthocris.core.words import listing
+from orthocris.core.words import listing, weekday_words
 
 FURTHEST = 60  # days that a start is put off at most
 MOST_NAMED = 4
@@ -34,7 +34,7 @@ def away(plan: Plan) -> Iterator[Finding]:
         yield Finding("away", "You are away when it is due", harm + helped, None)
         return
     start = plan.start_on + timedelta(days=free)
-    mend = Mend(f"Begin on {start:%a %d %b}", plan.question, start)
+    mend = Mend(f"Begin on {weekday_words(start)}", plan.question, start)
     yield Finding("away", "You are away when it is due", harm, mend)
 
 

@@ -20,6 +20,7 @@ from orthocris.core.trial.programme import Programme, Rhythm
 from orthocris.core.trial.question import RemedyDraft, timetable_of
 from orthocris.core.trial.setup import Kind
 from orthocris.core.trial.ways import ONTO_LEAVES
+from orthocris.core.words import weekday_and_day
 
 SOON_DAYS = 14  # a harvest nearer than this is near
 PICKED_DAYS = 2  # what is picked all the time is picked about every other day
@@ -94,10 +95,10 @@ def near_harvest(plan: Plan) -> Iterator[Finding]:
     yield Finding(
         "near_harvest",
         "Something is picked soon",
-        f"The harvest of {setup.harvest_on:%a %d %b %Y} falls among the sprays and their waiting "
-        "times. What is sprayed cannot be eaten at once: pick first, then wait and wash as the "
-        "label says.",
-        Mend(f"Start after the harvest, on {start:%a %d %b %Y}", plan.question, start),
+        f"The harvest of {weekday_and_day(setup.harvest_on)} falls among the sprays and their "
+        "waiting times. What is sprayed cannot be eaten at once: pick first, then wait and wash as "
+        "the label says.",
+        Mend(f"Start after the harvest, on {weekday_and_day(start)}", plan.question, start),
     )
 
 

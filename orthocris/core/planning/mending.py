@@ -22,6 +22,7 @@ from orthocris.core.trial.programme import Step, said, step_said
 from orthocris.core.trial.question import Question, RemedyDraft
 from orthocris.core.trial.setup import Kind, Setup
 from orthocris.core.trial.ways import POURED
+from orthocris.core.words import weekday_and_day
 
 T = TypeVar("T")
 Catalogue = Mapping[str, CatalogueRemedy]
@@ -256,4 +257,4 @@ def _days(days: tuple[float, ...]) -> str:
 
 
 def _day(day: date) -> str:
-    return f"{day:%a %d %b %Y}"
+    return f"{weekday_and_day(day)}"

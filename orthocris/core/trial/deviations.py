@@ -9,6 +9,7 @@ from orthocris.core.trial.plan import Round
 from orthocris.core.trial.record import limits_said
 from orthocris.core.trial.sprays import SprayKind
 from orthocris.core.trial.trial import Spray, Trial
+from orthocris.core.words import day_words
 
 OVERRULED = {
     "too_soon": "sooner after the last spray than the plants' rest",
@@ -32,8 +33,8 @@ def round_notes(trial: Trial, round_: Round) -> Iterator[str]:
                 yield f"{where} was started under own limits: {limits_said(start.limits)}."
             if start.done_on is not None:
                 yield (
-                    f"{where} was done on {start.done_on:%d %b %Y} and entered on "
-                    f"{start.started_at:%d %b %Y}."
+                    f"{where} was done on {day_words(start.done_on)} and entered on "
+                    f"{day_words(start.started_at)}."
                 )
     for skipped in (s for s in marks if s.kind is SprayKind.SKIPPED):
         if skipped.plant_id not in trial.sprayed_in(round_):

@@ -8,6 +8,7 @@ from datetime import date
 from orthocris.core.errors import InputError
 from orthocris.core.trial.measures import Measure, check_value, measure_named
 from orthocris.core.trial.trial import Plant
+from orthocris.core.words import day_words
 
 MAX_PLANTS = 240
 MAX_ROWS = 40
@@ -60,7 +61,7 @@ def check_death(plant: Plant, sprayed_on: date | None, today: date) -> None:
         )
     if sprayed_on is None or not sprayed_on <= plant.died_on <= today:
         raise InputError(
-            f"died on {plant.died_on:%d %b %Y}",
+            f"died on {day_words(plant.died_on)}",
             code="bad_day",
             field="died_on",
             fix="Give the day, from the first spray to today; a plant that died before it is only "

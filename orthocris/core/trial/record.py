@@ -8,6 +8,7 @@ from datetime import datetime
 from typing import Any
 
 from orthocris.core.trial.trial_plan import KeptPlan
+from orthocris.core.words import day_words
 
 LIMITS = {"low": "lower limit, °C", "high": "upper limit, °C", "wind": "wind limit, km/h"}
 LIMITS_AND_REST = {**LIMITS, "days_between": "days between two sprays"}
@@ -50,7 +51,7 @@ def limit_notes(changes: tuple[Change, ...], first_spray: datetime | None) -> It
         for name, old, new in change.parts():
             if name in LIMITS_AND_REST:
                 yield (
-                    f"On {change.made_at:%d %b %Y} the {LIMITS_AND_REST[name]} was changed "
+                    f"On {day_words(change.made_at)} the {LIMITS_AND_REST[name]} was changed "
                     f"from {_said(old)} to {_said(new)}."
                 )
 
@@ -60,7 +61,7 @@ def name_notes(changes: tuple[Change, ...]) -> Iterator[str]:
     for change in changes:
         if change.what == "question":
             for _, old, new in change.parts():
-                day = f"{change.made_at:%d %b %Y}"
+                day = f"{day_words(change.made_at)}"
                 yield f"On {day} {old} was renamed to {new}; it is the same one."
 
 

@@ -221,7 +221,8 @@ def _about_counts(
     if data.measure.scale in (Scale.GRADE, Scale.PERCENT):
         yield (
             "approximate",
-            f"{data.measure.label} is read by eye and taken as a share of the worst there can be.",
+            f"The {data.measure.noun} is read by eye, and taken as a share of the worst there can "
+            "be.",
         )
 
 

@@ -16,6 +16,7 @@ from orthocris.core.trial.lookup import first_of
 from orthocris.core.trial.plan import Remedy
 from orthocris.core.trial.trial import Trial
 from orthocris.core.weather.yard import Yard
+from orthocris.core.words import day_words
 from orthocris.services.context import Context
 from orthocris.services.field.schedule import standing_of
 from orthocris.services.pantry.mixing import Mix, MixPour, Wanted, mix
@@ -197,7 +198,7 @@ def _mixed_at(said: datetime | None, now: datetime) -> datetime:
         return now
     if not now - OLDEST <= said <= now + DEVICE_AHEAD:
         raise InputError(
-            f"{said:%d %b %Y} is no day on which it can have been mixed",
+            f"{day_words(said)} is no day on which it can have been mixed",
             code="bad_time",
             field="mixed_at",
             fix=f"Give a time that is past, at most {OLDEST.days} days ago.",

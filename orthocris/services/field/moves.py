@@ -11,6 +11,7 @@ from orthocris.core.trial.plan import Round
 from orthocris.core.trial.question import MAX_DAY, MOST_DAYS
 from orthocris.core.trial.sprays import EventKind, RoundEvent
 from orthocris.core.trial.trial import Trial
+from orthocris.core.words import day_words
 from orthocris.services.context import Context
 from orthocris.services.field.fixed import check_not_sprayed
 from orthocris.services.trial.questions import check_start
@@ -40,7 +41,7 @@ def move_round(context: Context, trial_id: int, number: int, on: date, reason: s
         if number == len(trial.rounds) + 1:
             _check_room(trial)
             round_id = trials.add_round(connection, trial_id, number, day, trial.rounds[-1])
-            shift, text = day, f"Round {number} was added for {on:%d %b %Y}: {why}"
+            shift, text = day, f"Round {number} was added for {day_words(on)}: {why}"
         else:
             round_ = find_round(trial, number)
             _check_open(trial, round_)
@@ -68,7 +69,7 @@ def _move_first(connection: Connection, context: Context, trial: Trial, on: date
     check_start(context, on)
     trials.set_start(connection, trial.id, on)
     shift = (on - trial.start_on).days
-    text = f"Round 1, and with it every day of the plan, was moved to {on:%d %b %Y}: {why}"
+    text = f"Round 1, and with it every day of the plan, was moved to {day_words(on)}: {why}"
     event = RoundEvent(round_.id, context.now(), EventKind.MOVED, shift, text)
     rounds.keep_event(connection, event)
 
@@ -142,7 +143,8 @@ def _check_day(trial: Trial, number: int, day: int) -> None:
             f"day {day} does not lie between the rounds around it",
             code="bad_day",
             field="on",
-            fix=f"Choose {trial.date_of(lowest):%d %b %Y} to {trial.date_of(highest):%d %b %Y}.",
+            fix=f"Choose {day_words(trial.date_of(lowest))} to "
+            f"{day_words(trial.date_of(highest))}.",
         )
 
 

@@ -22,6 +22,7 @@ from orthocris.core.trial.patches import Harm, PatchReading, PatchTest
 from orthocris.core.trial.plan import Remedy
 from orthocris.core.trial.record import Change
 from orthocris.core.trial.trial import Trial
+from orthocris.core.words import day_words
 from orthocris.services.context import Context
 from orthocris.services.field.batches import Bottle, listed_bottle
 from orthocris.services.pantry.mixing import Wanted
@@ -149,7 +150,7 @@ def put_on(context: Context, trial_id: int, draft: PatchDraft, key: str | None =
 def _check_draft(trial: Trial, draft: PatchDraft, now: datetime) -> None:
     if draft.applied_at is not None and not now - LONG_AGO <= draft.applied_at <= now:
         raise InputError(
-            f"put on at {draft.applied_at:%d %b %Y, %H:%M}",
+            f"put on at {day_words(draft.applied_at)}, {draft.applied_at:%H:%M}",
             code="bad_time",
             field="applied_at",
             fix="Give a time that has passed, of the last two months.",

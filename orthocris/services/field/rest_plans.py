@@ -23,6 +23,7 @@ from orthocris.core.field.rest import (
 from orthocris.core.trial.plan import Remedy, Role, TrialPlan
 from orthocris.core.trial.ways import AT_LEAVES, minutes_of
 from orthocris.core.weather.yard import Yard
+from orthocris.core.words import day_words
 from orthocris.services.context import Context
 from orthocris.services.field.rest import RestView, eating, patch_days, proposing, view_of
 from orthocris.services.pantry.mixing import Mix, Wanted, fillings, mix
@@ -180,7 +181,7 @@ def begin(context: Context, trial_id: int, draft: RestDraft, key: str | None = N
     now = context.now()
     if abs((draft.start_on - now.date()).days) > 366:
         raise InputError(
-            f"a start on {draft.start_on:%d %b %Y}",
+            f"a start on {day_words(draft.start_on)}",
             code="bad_day",
             field="start_on",
             fix="Give a day within a year.",

@@ -16,7 +16,7 @@ from orthocris.core.trial.lookup import find_round
 from orthocris.core.trial.plan import Remedy, Role, Round
 from orthocris.core.trial.trial import Trial
 from orthocris.core.trial.ways import AT_LEAVES, POURED
-from orthocris.core.words import many
+from orthocris.core.words import day_words, many, weekday_and_day
 from orthocris.services.field.schedule import is_sealed
 from orthocris.services.pantry.remedy_cards import bottle_needs
 from orthocris.storage.counting import counts
@@ -138,10 +138,10 @@ def _check_done_on(trial: Trial, round_: Round, on: date | None, today: date) ->
     lowest = max(earlier, default=today - LONGEST_AGO)
     if not lowest <= on <= today:
         raise InputError(
-            f"a round done on {on:%d %b %Y}",
+            f"a round done on {day_words(on)}",
             code="bad_day",
             field="done_on",
-            fix=f"Give the day it was done, {lowest:%d %b %Y} to {today:%d %b %Y}.",
+            fix=f"Give the day it was done, {day_words(lowest)} to {day_words(today)}.",
         )
 
 
@@ -174,7 +174,7 @@ def _too_soon(trial: Trial, round_: Round, checks: Checks, on: date) -> Iterator
         yield Blocker(
             "too_soon",
             f"{len(early)} of {many(len(waiting), 'plant')} sprayed last on "
-            f"{max(early):%a %d %b %Y}, less than {max(rest.values())} days before.",
+            f"{weekday_and_day(max(early))}, less than {max(rest.values())} days before.",
             "Wait: a second spray too soon burns leaves. Or say why you go on; it is recorded as "
             "a deviation.",
             True,

@@ -16,6 +16,7 @@ from orthocris.core.trial.plan import TrialPlan
 from orthocris.core.trial.stages import LifeCycle, RoundRhythm, Stage
 from orthocris.core.trial.standing import RoundStanding, Standing
 from orthocris.core.weather.windows import local_hour, where_it_stands
+from orthocris.core.words import weekday_and_day
 from orthocris.knowledge import life_cycles
 from orthocris.services.context import Context
 from orthocris.services.pantry.remedy_cards import usual_of
@@ -229,8 +230,8 @@ def _moved(standing: Standing, last: RoundStanding, outlook: Outlook) -> Proposa
     if on == planned:
         return None
     why = (
-        f"the day planned, {planned:%a %d %b %Y}, was missed"
-        if missed
+        f"the day planned, {weekday_and_day(planned)}, was missed"
+        if missed and planned is not None
         else f"{last.washed_off:.0f} mm of rain washed round {last.round.number} off"
     )
     return Proposal(

@@ -12,7 +12,7 @@ from orthocris.core.trial.question import Question, RemedyDraft, check_question,
 from orthocris.core.trial.record import Change
 from orthocris.core.trial.setup import Setup
 from orthocris.core.trial.trial import Trial
-from orthocris.core.words import listing
+from orthocris.core.words import day_words, listing
 from orthocris.knowledge import crops, pest_key
 from orthocris.services.context import Context
 from orthocris.services.pantry.soundness import as_they_are, check_remedies
@@ -266,7 +266,7 @@ def check_start(context: Context, start_on: date) -> None:
     today = context.now().date()
     if abs(start_on - today) > timedelta(days=730):
         raise InputError(
-            f"the first spray on {start_on:%d %b %Y} is more than two years from today",
+            f"the first spray on {day_words(start_on)} is more than two years from today",
             code="bad_start",
             field="start_on",
             fix="Give the day on which you plan to spray first.",

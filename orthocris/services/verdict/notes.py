@@ -12,7 +12,7 @@ from orthocris.core.trial.plan import Look
 from orthocris.core.trial.setup import Kind
 from orthocris.core.trial.standing import DAYS_OFF, counted_early
 from orthocris.core.trial.trial import CountedTrial
-from orthocris.core.words import listing
+from orthocris.core.words import day_words, listing
 
 
 def bench_notes(trial: CountedTrial, look: Look) -> Iterator[str]:
@@ -91,8 +91,8 @@ def _day_notes(trial: CountedTrial, look: Look) -> Iterator[str]:
     early = counted_early(trial, look)
     if early:
         yield (
-            f"{_plants(len(early))} counted on {max(early.values()):%d %b %Y} for the look of "
-            f"{due:%d %b %Y}: a look before its day settles nothing. Count again on its day."
+            f"{_plants(len(early))} counted on {day_words(max(early.values()))} for the look of "
+            f"{day_words(due)}: a look before its day settles nothing. Count again on its day."
         )
     late = sum(
         (t.counted_on - due).days > DAYS_OFF for t in trial.tallies_at(look, trial.measure).values()

@@ -129,7 +129,7 @@ class Proposals(unittest.TestCase):
             gap = (found.on - last).days if found.on else 0
             self.assertTrue(gap == days if days else gap > 19, (left, gap))
         self.assertIn(
-            "More than hardly any are left, and survivors lay",
+            "Some are left, and they lay before the eggs have hatched",
             next_round(RoundRhythm.EGG_CYCLE, cold, last, planned=None, left=0.16).reason,
         )
 

@@ -104,7 +104,7 @@ class ActByAct(unittest.TestCase):
         self.assertEqual(stands(*begun, *half).ended, "")
         self.assertIn("Not gone after 4 looks", stands(*begun, *half, count(18, 18)).ended)
         self.assertIn("nothing to treat", stands(count(0, 0)).ended)
-        self.assertIn("You ended it on 03 Jun 2026", stands(*begun, ended=on(2)).ended)
+        self.assertIn("You ended it on 3 Jun 2026", stands(*begun, ended=on(2)).ended)
 
     def test_kinds_never_tested_come_first_and_a_marked_leaf_stops_them(self) -> None:
         new = RestDraft(7, Which.ALL, "Shelf", 9, DAY, 40, kinds=("Fuchsias",))

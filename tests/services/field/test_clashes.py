@@ -38,7 +38,7 @@ class OilAndSulphur(ServiceCase):
         found = rounds.what_blocks(self.context, self.trial_id, 1, Checks())
         (held,) = [b for b in found if b.code == "oil_and_sulphur"]
         self.assertIn("Oil was sprayed in Lupins by the wall on Sun 10 May 2026", held.text)
-        self.assertIn("wait until Sun 07 Jun 2026", held.fix)
+        self.assertIn("wait until Sun 7 Jun 2026", held.fix)
         self.assertNotIn("oil_and_sulphur", self.held_by(oil_and_sulphur="other plants"))
         self.later(18)
         self.assertNotIn("oil_and_sulphur", self.held_by())

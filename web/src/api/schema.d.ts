@@ -6552,8 +6552,6 @@ export interface components {
             mended: components["schemas"]["QuestionIn"] | null;
             /** Remedy */
             remedy: string | null;
-            /** Title */
-            title: string;
         };
         /**
          * RemarksIn

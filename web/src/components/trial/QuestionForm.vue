@@ -230,7 +230,7 @@ async function submit(): Promise<void> {
       <FieldRow
         v-slot="{ id, described }"
         label="Given up for a gentler remedy"
-        help="So many more of 100 pests may be left by a remedy that is easier on the leaves, if it is shown to leave no more than that."
+        help="A remedy that is easier on the leaves may leave this many more of 100 pests, if the trial shows that it leaves no more."
         :fault="faultOf('setup.margin')"
       >
         <el-select :id="id" v-model="form.setup.margin" class="narrow" :aria-describedby="described" :disabled="fixed" aria-label="Given up for a gentler remedy">

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { onMounted, reactive, ref } from "vue";
+import { computed, onMounted, reactive, ref } from "vue";
 import { client, Fault, take, takeNoted, type Schemas } from "../../api/client";
 import DoorPanel from "../../components/door/DoorPanel.vue";
 import CopiesPanel from "../../components/door/CopiesPanel.vue";
@@ -9,12 +9,13 @@ import FaultNote from "../../components/FaultNote.vue";
 import FieldRow from "../../components/FieldRow.vue";
 import PriceList from "../../components/pantry/PriceList.vue";
 import WeatherTable from "../../components/weather/WeatherTable.vue";
+import YardChanges from "../../components/weather/YardChanges.vue";
 import { useAnswer } from "../../composables/useAnswer";
 import { useKeeping } from "../../composables/useKeeping";
 import { useKnowledge } from "../../composables/useKnowledge";
 import { ifStill } from "../../api/once";
 import { maybe, need, needWhole, readAll } from "../../entered";
-import { momentName, readList } from "../../words";
+import { readList } from "../../words";
 import { kept as keptIn, region, shown, unitOf } from "../../units";
 
 const stations: Record<Schemas["WeatherSource"], string> = {
@@ -27,6 +28,7 @@ const regions = { metric: "metric", us: "US", imperial: "imperial", australian: 
 
 const ribbon = useAnswer(() => take(client.GET("/api/ribbon")));
 const tools = useAnswer(() => take(client.GET("/api/tools")));
+const keyWords = computed(() => ({ ...stations, ...regions, ...knowledge.value?.numbers.household, ...Object.fromEntries((tools.data.value ?? []).map((tool) => [tool.key, tool.name])) }));
 const kept = ref("");
 const { knowledge } = useKnowledge();
 const yard = ref<Schemas["YardIO"] | null>(null);
@@ -170,10 +172,7 @@ function save(): Promise<void> {
       <WeatherTable @kept="followed" />
       <PriceList :currency="form.currency" @kept="followed" />
     </template>
-    <details v-if="changes.length" class="sheet">
-      <summary>What was changed here ({{ changes.length }})</summary>
-      <ul class="small"><li v-for="(c, k) in changes.slice(0, 40)" :key="k">{{ momentName(c.made_at) }}: <template v-for="(p, n) in c.parts" :key="p.name">{{ n ? "; " : "" }}{{ p.name }} from {{ p.before }} to {{ p.after }}</template></li></ul>
-    </details>
+    <YardChanges :changes="changes" :words="keyWords" />
   </div>
 </template>
 
@@ -201,10 +200,5 @@ legend {
 .kept {
   color: var(--good);
   font-weight: 650;
-}
-
-ul {
-  margin: 0;
-  padding-left: 1.2em;
 }
 </style>
