@@ -16,7 +16,7 @@ import PestPicker from "../finding/PestPicker.vue";
 const form = defineModel<QuestionDraft>({ required: true });
 const bench = defineModel<Rows>("bench", { required: true });
 const props = defineProps<{ knowledge: Knowledge; fault: Fault | null; paper: boolean }>();
-const emit = defineEmits<{ guess: [remedies: RemedyIn[]]; control: [remedy: RemedyIn]; more: []; recipe: []; kind: [kind: Setup["kind"]]; paper: [paper: boolean] }>();
+const emit = defineEmits<{ guess: [remedies: RemedyIn[]]; control: [remedy: RemedyIn]; more: []; unfold: [part: "counted" | "remedies" | "days"]; kind: [kind: Setup["kind"]]; paper: [paper: boolean] }>();
 
 const IN_SENTENCE = ["bench.count", "bench.rows", "bench.each", "bench.counts", "setup.crop", "pest", "threshold", "start_on"];
 const PLAIN = "water_only"; // the control that is usual
@@ -138,7 +138,8 @@ watch(
   { flush: "post" },
 );
 
-const weekday = computed(() => (form.value.start_on ? `(${dayName(form.value.start_on)}).` : "."));
+const weekday = computed(() => (form.value.start_on ? `(${dayName(form.value.start_on)})` : ""));
+const measured = computed(() => props.knowledge.measures.find((one) => one.key === form.value.measure)?.label.toLowerCase());
 
 /** Whoever opens the list chooses: a guess that came in then would be put out again by the same tap. */
 function chooseOwn(): void {
@@ -191,13 +192,12 @@ function onward(event: KeyboardEvent): void {
         {{ readNumber(bench.rows) === 1 ? "row" : "rows" }}
       </template>
       {{ form.setup.kind === "prevention" ? "there are no" : form.setup.kind === "eggs" ? "there are eggs of" : "I see" }}
-      <span class="tight"><PestPicker v-model="form.pest" class="gap pest" :class="{ flag: flagged('pest') || flagged('measure') }" :pests="knowledge.pests" placeholder="which pest?" />{{ form.setup.kind === "prevention" ? " yet." : "." }}</span> {{ said.before }}
+      <span class="tight"><PestPicker v-model="form.pest" class="gap pest" :class="{ flag: flagged('pest') || flagged('measure') }" :pests="knowledge.pests" placeholder="which pest?" /></span>{{ form.setup.kind === "prevention" ? " yet" : "" }}<template v-if="measured">, counted as <button type="button" class="as-text more" @click="emit('unfold', 'counted')">{{ measured }}</button></template>. {{ said.before }}
       <template v-for="(remedy, k) in remedies" :key="k">
         <template v-if="k"> or </template>
-        <span class="gap chip" :class="{ flag: flagged('remedies', remedy.name) }"><button type="button" class="named" :title="`Recipe and dose of ${remedy.name}`" @click="emit('recipe')">{{ remedy.name }}</button><button type="button" :aria-label="`Leave out ${remedy.name}`" @click="drop(remedy)">×</button></span>
+        <span class="gap chip" :class="{ flag: flagged('remedies', remedy.name) }"><button type="button" class="named" :title="`Recipe and dose of ${remedy.name}`" @click="emit('unfold', 'remedies')">{{ remedy.name }}</button><button type="button" :aria-label="`Leave out ${remedy.name}`" @click="drop(remedy)">×</button></span>
       </template>
-      {{ " " }}<button type="button" class="plus" @click="chooseOwn"><span aria-hidden="true">+</span><span class="visually-hidden">Choose remedies</span></button>
-      {{ said.after }}
+      {{ " " }}<button type="button" class="plus" @click="chooseOwn"><span aria-hidden="true">+</span><span class="visually-hidden">Choose remedies</span></button>{{ said.after.startsWith(",") ? "" : " " }}{{ said.after }}
       <input v-model="form.threshold" class="gap few" inputmode="decimal" aria-label="Percent" autocomplete="off" />{{ said.share }}
       <span class="tight"><select class="gap" :class="{ flag: flagged('control') }" aria-label="Compared with" :value="control?.traits?.catalogue ?? ''" @change="setControl(($event.target as HTMLSelectElement).value)">
         <option v-if="!controls.some((c) => c.key === control?.traits?.catalogue)" :value="control?.traits?.catalogue ?? ''">{{ control?.name }}</option>
@@ -206,7 +206,7 @@ function onward(event: KeyboardEvent): void {
           <option v-for="c in usuals" :key="c.key" :value="c.key">{{ c.name }}</option>
         </optgroup>
       </select>?</span> I begin on
-      <input v-model="form.start_on" type="date" class="gap" :class="{ flag: flagged('start') }" aria-label="First spray" /> <span class="day">{{ weekday }}</span>
+      <input v-model="form.start_on" type="date" class="gap" :class="{ flag: flagged('start') }" aria-label="First spray" /> <span class="day">{{ weekday }}</span>, treat on days <button type="button" class="as-text more" @click="emit('unfold', 'days')">{{ form.round_days || "…" }}</button> and count again on days <button type="button" class="as-text more" @click="emit('unfold', 'days')">{{ form.look_days || "…" }}</button>.
     </p>
     <p v-for="one in inSentence" :key="one.field ?? ''" class="wrong" role="alert">{{ one.message.charAt(0).toUpperCase() + one.message.slice(1) }}. {{ one.fix }}</p>
     <p v-if="crop" class="remark">
@@ -277,6 +277,16 @@ select.gap {
 .day {
   color: var(--ink-soft);
   font-size: var(--text-l);
+}
+
+/* A word beside which more unfolds. */
+.more {
+  min-height: 0;
+  padding: 0 0.1em;
+  color: var(--accent);
+  font: inherit;
+  text-decoration: underline dotted;
+  text-underline-offset: 0.2em;
 }
 
 .gap::placeholder {

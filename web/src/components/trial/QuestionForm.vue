@@ -90,8 +90,9 @@ function replaceAll(remedies: RemedyIn[]): void {
 
 /** A new question is the sentence; the rest unfolds on a wish, part by part, and where something in it is wrong. */
 const open = computed(() => !props.fresh || bench.value.unfolded);
-const PARTS = { asked: "Name, and what is given up for a gentler one", counted: "What is counted, and how", plants: "More of the plants", remedies: "Recipes and doses", days: "Days of spraying and counting" } as const;
-type Part = keyof typeof PARTS;
+/** What has no word of its own in the sentence. */
+const OTHERS = { asked: "Name, and what is given up for a gentler one", plants: "More of the plants" } as const;
+type Part = keyof typeof OTHERS | "counted" | "remedies" | "days";
 const unfolded = reactive(new Set<Part>());
 const shows = (part: Part): boolean => open.value || unfolded.has(part);
 async function turn(part: Part): Promise<void> {
@@ -188,12 +189,12 @@ async function submit(): Promise<void> {
 
 <template>
   <form class="form" novalidate @submit.prevent="submit" @keydown.ctrl.enter.capture.prevent.stop="submit" @keydown.meta.enter.capture.prevent.stop="submit">
-    <PlanSentence v-if="fresh" v-model="form" v-model:bench="bench" :knowledge="knowledge" :fault="fault" :paper="Boolean(paper)" @guess="replaceAll" @kind="chooseKind" @recipe="unfolded.has('remedies') || turn('remedies')" @paper="emit('paper', $event)" @control="setControl" @more="more">
+    <PlanSentence v-if="fresh" v-model="form" v-model:bench="bench" :knowledge="knowledge" :fault="fault" :paper="Boolean(paper)" @guess="replaceAll" @kind="chooseKind" @unfold="turn" @paper="emit('paper', $event)" @control="setControl" @more="more">
       <RemedyPicker v-if="choosing && !open" :pest="form.pest" :setup="form.setup" :taken="form.remedies.map((r) => r.name)" :shelf="shelf" @add="addPicked" @replace="replaceAll" @control="setControl" />
       <div v-if="choosing && !open"><el-button @click="writeOwn">Write my own remedy</el-button></div>
     </PlanSentence>
     <div v-if="fresh" class="row unfold">
-      <template v-if="!open"><button v-for="(words, part) in PARTS" :key="part" type="button" class="as-text fold" :aria-expanded="unfolded.has(part)" @click="turn(part)">{{ words }}</button></template>
+      <template v-if="!open"><button v-for="(words, part) in OTHERS" :key="part" type="button" class="as-text fold" :aria-expanded="unfolded.has(part)" @click="turn(part)">{{ words }}</button></template>
       <button type="button" class="as-text fold" :aria-expanded="open" @click="bench.unfolded = !bench.unfolded">{{ open ? "Fold it again" : "All of it" }}</button>
     </div>
     <div v-show="open || unfolded.size" ref="box" class="form">
