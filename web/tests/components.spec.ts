@@ -259,7 +259,7 @@ describe("what follows in a remedy", () => {
     const input = { props: ["modelValue"], emits: ["update:modelValue", "change"], template: '<input :value="modelValue" @input="$emit(`update:modelValue`, $event.target.value)" @change="$emit(`change`, $event.target.value)" />' };
     const stubs = { "el-select": true, "el-option": true, "el-input": input, "el-button": { template: "<button><slot /></button>" } };
     const page = mount(RemedySteps, { props: { index: 1, ways: [], modelValue: { way: "spray" }, "onUpdate:modelValue": (now: object | undefined) => page.setProps({ modelValue: now }) }, global: { stubs } });
-    const steps = (): { after: number; name: string; recipe: string }[] => (page.props("modelValue") as { steps: [] }).steps;
+    const steps = (): { after: number; name: string; recipe: string; above: number | null }[] => (page.props("modelValue") as { steps: [] }).steps;
     const add = (): DOMWrapper<Element> | undefined => page.findAll("button").find((button) => button.text().endsWith("in remedy 1"));
     for (let k = 0; k < 3; k++) await add()?.trigger("click");
     expect(add()).toBeUndefined();
@@ -269,6 +269,14 @@ describe("what follows in a remedy", () => {
     await page.get("[aria-label='Days after the first, step 3 of remedy 1']").trigger("change");
     await page.get("[aria-label='Take out step 2 of remedy 1']").trigger("click");
     expect(steps().map((s) => [s.after, s.name, s.recipe])).toEqual([[4, "neem", "5 ml neem per litre"], [3, "", ""]]);
+    const ask = (): DOMWrapper<Element> | undefined => page.findAll("button").find((button) => button.text().startsWith("If it is not enough"));
+    await ask()?.trigger("click");
+    expect(ask()).toBeUndefined(); // one rule, behind what has a day
+    await page.get("[aria-label='More than so many are left, rule of remedy 1']").setValue("12,5");
+    await page.get("[aria-label='More than so many are left, rule of remedy 1']").trigger("change");
+    await page.get("[aria-label='Take out step 2 of remedy 1']").trigger("click");
+    await add()?.trigger("click");
+    expect(steps().map((s) => [s.after, s.above])).toEqual([[3, null], [4, null], [2, 12.5]]);
   });
 });
 

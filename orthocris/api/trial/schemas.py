@@ -125,6 +125,7 @@ class RemedyOut(Out):
     coverage: str
     aftercare: str
     unsuited: tuple[str, ...] = ()
+    rule: str = ""
 
 
 class TagOut(BaseModel):

@@ -38,7 +38,7 @@ class ProgrammeIO(In):
 
 
 class StepIO(In):
-    """What follows a remedy some days after its first part."""
+    """What follows a remedy some days after its first part, or (`above`) by a rule; see `Step`."""
 
     model_config = ConfigDict(extra="forbid", from_attributes=True)
 
@@ -48,6 +48,7 @@ class StepIO(In):
     way: Annotated[str, StringConstraints(max_length=20)] = "spray"
     dose: Annotated[float, Field(allow_inf_nan=False, ge=0, le=100_000)] | None = None
     dose_unit: Annotated[str, StringConstraints(max_length=20)] = ""
+    above: Annotated[float, Field(allow_inf_nan=False, ge=0, le=1e6)] | None = None
 
 
 class TraitsIO(In):

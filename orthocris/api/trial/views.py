@@ -34,6 +34,7 @@ from orthocris.core.trial.care import Care
 from orthocris.core.trial.deviations import round_notes
 from orthocris.core.trial.measures import measure_named
 from orthocris.core.trial.plan import Remedy, Round, TrialPlan
+from orthocris.core.trial.programme import step_said
 from orthocris.core.trial.record import Change
 from orthocris.core.trial.sprays import RoundStart
 from orthocris.core.trial.trial import Plant, Trial
@@ -222,6 +223,7 @@ def _remedy(remedy: Remedy, overview: Overview, sealed: bool) -> RemedyOut:
         cautions=overview.cautions[remedy.id],
         unsuited=overview.unsuited[remedy.id],
         traits=TraitsIO.model_validate(remedy.traits),
+        rule=next((step_said(s) for s in remedy.traits.steps if s.above is not None), ""),
         oil=is_oil(remedy),
         poured=is_poured(remedy),
         agitation=card.agitation,

@@ -14,7 +14,8 @@ from orthocris.core.trial.ways import way_named
 MOST_EVERY = 60  # days between two times
 MOST_OWN_DAYS = 30
 MOST_STEPS = 3  # that follow the first
-LONGEST_AFTER = 30  # days
+LONGEST_AFTER = 30  # days, or rounds before a rule may hold
+MOST_LEFT = 1e6
 
 
 class Rhythm(StrEnum):
@@ -52,7 +53,9 @@ class Step:
     """What follows in a remedy each time it was given: after soap, the next day, neem.
 
     `after` is the number of days since the first part; `way`, `dose` and `dose_unit` are as in
-    `Traits`, of this step alone.
+    `Traits`, of this step alone. With `above` it is a rule in place of a day: after so many rounds,
+    where a look finds more than `above` on a plant on average (in the trial's own measure), it is
+    given instead of the first part from the next round on.
     """
 
     after: int
@@ -61,11 +64,17 @@ class Step:
     way: str = "spray"
     dose: float | None = None
     dose_unit: str = ""
+    above: float | None = None
 
     @property
     def wets(self) -> bool:
         """Whether leaves or soil get wet."""
         return way_named(self.way).wets
+
+
+def by_day(steps: Sequence[Step]) -> tuple[Step, ...]:
+    """Return the steps that come on their day, without a rule that waits for a count."""
+    return tuple(step for step in steps if step.above is None)
 
 
 @dataclass(frozen=True, slots=True)
@@ -139,7 +148,10 @@ def said(programme: Programme) -> str:
 
 
 def step_said(step: Step) -> str:
-    """Say when a step comes: the next day neem, 3 days later neem."""
+    """Say when a step comes: the next day neem; neem after 2 rounds if more than 20 are left."""
+    if step.above is not None:
+        rounds = "1 round" if step.after == 1 else f"{step.after} rounds"
+        return f"{step.name} instead after {rounds}, if more than {step.above:g} are left"
     return f"{'the next day' if step.after == 1 else f'{step.after} days later'} {step.name}"
 
 
@@ -184,7 +196,8 @@ def check_steps(steps: Sequence[Step], field: str) -> None:
             field=f"{field}.steps",
             fix=f"Give at most {MOST_STEPS}.",
         )
-    after = [step.after for step in steps]
+    after = [step.after for step in by_day(steps)]
+    _check_rule(steps, field)
     if after != sorted(set(after)) or not all(1 <= days <= LONGEST_AFTER for days in after):
         raise InputError(
             f"steps {', '.join(map(str, after))} days after the first are no rising row",
@@ -200,6 +213,26 @@ def check_steps(steps: Sequence[Step], field: str) -> None:
             )
         check_length(step.name, 40, "the name", f"{where}.name")
         check_length(step.recipe, 2000, "the recipe", f"{where}.recipe")
+
+
+def _check_rule(steps: Sequence[Step], field: str) -> None:
+    """One rule at most, behind the steps that have a day."""
+    rules = [k for k, step in enumerate(steps) if step.above is not None]
+    if rules not in ([], [len(steps) - 1]):
+        raise InputError(
+            "a rule stands before another step",
+            code="bad_rule",
+            field=f"{field}.steps",
+            fix="Give one rule at most, as the last step.",
+        )
+    for step in (steps[k] for k in rules):
+        if not 0 <= (step.above or 0) <= MOST_LEFT or not 1 <= step.after <= LONGEST_AFTER:
+            raise InputError(
+                f"more than {step.above:g} after {step.after} rounds",
+                code="bad_rule",
+                field=f"{field}.steps",
+                fix=f"Give 1 to {LONGEST_AFTER} rounds, and a number from 0 up to be above.",
+            )
 
 
 def meeting(given: Given, round_days: Sequence[int], last: int) -> int | None:

@@ -10,11 +10,18 @@ from functools import partial
 
 from orthocris.core.errors import InputError, check_all
 from orthocris.core.ranges import check_length
-from orthocris.core.trial.measures import EGG_MEASURE, JUDGED_IN_ORDER, MeasureKey, measure_named
+from orthocris.core.trial.measures import (
+    EGG_MEASURE,
+    JUDGED_IN_ORDER,
+    MeasureKey,
+    Scale,
+    measure_named,
+)
 from orthocris.core.trial.plan import Role, Traits
 from orthocris.core.trial.programme import (
     Given,
     all_said,
+    by_day,
     check_programme,
     check_steps,
     meeting,
@@ -120,6 +127,14 @@ def _check_traits(question: Question, index: int) -> None:
     check_steps(remedy.traits.steps, f"remedies.{index}.traits")
     check_ways(remedy.traits.ways, f"remedies.{index}.traits.way")
     _check_meeting(question, remedy, f"remedies.{index}.traits.steps")
+    shares = measure_named(question.measure).scale is Scale.SHARE
+    if shares and by_day(remedy.traits.steps) != remedy.traits.steps:
+        raise InputError(
+            "a rule needs a number that is counted on a plant",
+            code="bad_rule",
+            field=f"remedies.{index}.traits.steps",
+            fix="Leave the rule out, or count live pests.",
+        )
     if remedy.role is Role.CONTROL and remedy.traits.steps:
         raise InputError(
             "the control has steps",
@@ -140,7 +155,7 @@ def timetable_of(question: Question) -> dict[int, dict[int, int]] | None:
 
 def _given(remedy: RemedyDraft) -> Given:
     traits = remedy.traits
-    return Given(traits.programme, remedy.role is Role.CONTROL, traits.wets, traits.steps)
+    return Given(traits.programme, remedy.role is Role.CONTROL, traits.wets, by_day(traits.steps))
 
 
 def _last_day(question: Question) -> int:

@@ -18,6 +18,7 @@ from orthocris.core.counting.tally import (
 from orthocris.core.errors import ConflictError, NotFoundError, OrthocrisError
 from orthocris.core.trial.trial import Tally
 from orthocris.services.context import Context
+from orthocris.services.field import following
 from orthocris.storage.counting import counts, keeping
 from orthocris.storage.database import Connection
 
@@ -64,6 +65,7 @@ def keep_tally(
     with context.database.atomic() as connection:
         now = context.now()
         keep_entry(connection, trial_id, look_number, entry, now)
+        following.settle(connection, trial_id)
         place = keeping.place_of(connection, trial_id, look_number, entry)
         return counts.history(connection, place.look_id, entry.plant_id, entry.measure)
 
@@ -101,6 +103,8 @@ def keep_taps(
             keeping.keep_taps(connection, kept, line, now)
             if against:
                 contested += [tap.key for tap in line]
+        for trial_id in {tap.trial_id for tap in fresh if tap.entry.finished}:
+            following.settle(connection, trial_id)
     lost = {refusal.key for refusal in refused}
     return Kept(
         tuple(tap.key for tap in taps if tap.key not in lost),
@@ -145,6 +149,7 @@ def settle_contest(
                 field="session",
                 fix="Read the look anew and choose one of the two.",
             )
+        following.settle(connection, trial_id)
 
 
 def _by_line(taps: Sequence[Tap]) -> list[list[Tap]]:

@@ -17,6 +17,7 @@ from orthocris.core.trial.sprays import RoundStart, SprayEntry
 from orthocris.core.trial.trial import CountedTrial, Trial
 from orthocris.services.context import Context
 from orthocris.services.counting.keeping import keep_entry
+from orthocris.services.field import following
 from orthocris.services.receipts import once
 from orthocris.storage.database import Connection
 from orthocris.storage.field import rounds as kept_rounds
@@ -52,6 +53,8 @@ def enter_paper(context: Context, trial_id: int, paper: Paper, key: str | None =
             for number, on in sorted(paper.rounds):
                 _spray(connection, trial_id, number, datetime.combine(on, NOON, now.tzinfo), now)
             _count(connection, trial_id, paper, now)
+            known = {r.number for r in trial.rounds if trial.sprayed_in(r)}
+            following.settle(connection, trial_id, {n for n, _ in paper.rounds} - known)
             return trial_id
 
         once(connection, key, f"paper of trial {trial_id}", paper, now, make)

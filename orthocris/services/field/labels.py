@@ -126,4 +126,5 @@ def _days_said(trial: Trial, remedy: Remedy, step: int) -> str:
     """One letter has several bottles where its remedy has steps: their days tell them apart."""
     if not remedy.traits.steps:
         return ""
-    return f"For day {', '.join(str(day) for day in used_on(trial, remedy.id, step))}."
+    days = ", ".join(str(day) for day in used_on(trial, remedy.id, step))
+    return f"For day {days}." if days else "Only if its rule calls for it."

@@ -29,6 +29,7 @@ from orthocris.core.trial.sprays import (
 )
 from orthocris.core.trial.trial import Plant, Trial
 from orthocris.services.context import Context
+from orthocris.services.field import following
 from orthocris.services.field.round_checks import Ground, ground_of, round_blockers
 from orthocris.services.field.schedule import is_sealed
 from orthocris.services.pantry.remedy_cards import ml_of
@@ -79,6 +80,7 @@ def start_round(
         plan = reading.load_plan(connection, trial_id)
         hour = hour_now(connection, plan, find_round(plan, number), now)
     with context.database.atomic() as connection:
+        following.settle(connection, trial_id)
         ground = ground_of(connection, trial_id, number, hour, now)
         checks = _with_bottles(ground, checks, bottles)
         _check_order(ground.trial, ground.round)

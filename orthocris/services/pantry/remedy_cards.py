@@ -89,12 +89,13 @@ def dose_of(remedy: Remedy) -> str:
 
 
 def bottle_keys(trial: TrialPlan) -> frozenset[BottleKey]:
-    """Return which remedies, and which part of each, come out of a bottle."""
+    """Return which remedies, and which part of each that is given, come out of a bottle."""
+    later = {pair for each in trial.rounds for pair in each.steps}
     return frozenset(
         (r.id, number)
         for r in trial.remedies
         for number, part in enumerate(r.parts)
-        if card_of(part).mixed
+        if card_of(part).mixed and (not number or (r.id, number) in later)
     )
 
 

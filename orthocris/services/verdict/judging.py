@@ -33,7 +33,7 @@ from orthocris.services.counting.sheets import compared
 from orthocris.services.pantry.remedy_cards import card_of, unsuited
 from orthocris.services.trial.own_pests import pest_of
 from orthocris.services.verdict.answering import answered
-from orthocris.services.verdict.notes import bench_notes, counter_notes
+from orthocris.services.verdict.notes import bench_notes, counter_notes, rule_notes
 from orthocris.services.verdict.pests import judged, second_verdict, with_second
 from orthocris.services.verdict.table import together
 from orthocris.services.verdict.terms import terms_of
@@ -135,6 +135,7 @@ def _judged(context: Context, trial_id: int, look_number: int | None) -> TrialVe
         *([eaten] if eaten else []),
         *_parts_note(parts),
         *bench_notes(trial, look),
+        *rule_notes(trial),
         *counter_notes(practised),
         *([class_note(classed)] if classed else []),
         *filter(None, map(agreement_note, seconds)),

@@ -9,10 +9,11 @@ from orthocris.core.counting.leaf.scene import Truth
 from orthocris.core.counting.practice import Counted, Session, counter_error
 from orthocris.core.trial.deviations import round_notes
 from orthocris.core.trial.plan import Look
+from orthocris.core.trial.programme import step_said
 from orthocris.core.trial.setup import Kind
 from orthocris.core.trial.standing import DAYS_OFF, counted_early
 from orthocris.core.trial.trial import CountedTrial
-from orthocris.core.words import day_words, listing
+from orthocris.core.words import day_words, listing, many
 
 
 def bench_notes(trial: CountedTrial, look: Look) -> Iterator[str]:
@@ -83,6 +84,24 @@ def _key_notes(trial: CountedTrial, look: Look) -> Iterator[str]:
             "Told apart by days, way or amount while the key was sealed: "
             f"{listing(names)}. Whoever treated and counted did not count these blind."
         )
+
+
+def rule_notes(trial: CountedTrial) -> Iterator[str]:
+    """What a rule that was fixed beforehand came to; it is judged as part of its remedy."""
+    for remedy in trial.remedies:
+        rule = next((s for s in remedy.traits.steps if s.above is not None), None)
+        if rule is None:
+            continue
+        part = remedy.traits.steps.index(rule) + 1
+        given = [r for r in trial.rounds if r.gives(remedy.id) and trial.sprayed_in(r)]
+        held = [r for r in given if r.step_of(remedy.id) == part]
+        came = (
+            f"It held from round {held[0].number} on: {len(held)} of {many(len(given), 'round')} "
+            f"gave {rule.name}."
+            if held
+            else f"It never held: {rule.name} was not given."
+        )
+        yield f"{remedy.name} is judged with its rule ({step_said(rule)}). {came}"
 
 
 def _day_notes(trial: CountedTrial, look: Look) -> Iterator[str]:

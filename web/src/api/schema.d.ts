@@ -6610,6 +6610,11 @@ export interface components {
             /** Recipe */
             recipe: string;
             role: components["schemas"]["Role"];
+            /**
+             * Rule
+             * @default
+             */
+            rule: string;
             traits: components["schemas"]["TraitsIO"];
             /**
              * Unsuited
@@ -7454,9 +7459,11 @@ export interface components {
         };
         /**
          * StepIO
-         * @description What follows a remedy some days after its first part.
+         * @description What follows a remedy some days after its first part, or (`above`) by a rule; see `Step`.
          */
         StepIO: {
+            /** Above */
+            above?: number | null;
             /** After */
             after: number;
             /** Dose */

@@ -11,11 +11,12 @@ const rows = computed(() =>
     given: trial.rounds.map((round) => ((round.remedies ?? [remedy.id]).includes(remedy.id) ? { what: remedy.traits.steps?.[(round.steps[remedy.id] ?? 0) - 1]?.name ?? "" } : null)),
   })),
 );
+const rules = computed(() => trial.remedies.filter((remedy) => remedy.rule));
 const looks = computed(() => new Set(trial.looks.map((look) => look.day)));
 </script>
 
 <template>
-  <section v-if="trial.rounds.some((round) => round.remedies)" class="sheet stack" aria-labelledby="timetable">
+  <section v-if="rules.length || trial.rounds.some((round) => round.remedies)" class="sheet stack" aria-labelledby="timetable">
     <h2 id="timetable">Who gets what on which day</h2>
     <div class="wide" tabindex="0" role="region" aria-label="Timetable of remedies by days">
       <table>
@@ -31,6 +32,7 @@ const looks = computed(() => new Set(trial.looks.map((look) => look.day)));
         </tbody>
       </table>
     </div>
+    <p v-for="remedy in rules" :key="remedy.id">{{ remedy.name }}: {{ remedy.rule }}. The look before a round decides, once all its plants are counted.</p>
     <p class="small soft">Underlined days are looks: everything is counted on the same days, before it is treated.</p>
   </section>
 </template>

@@ -287,7 +287,7 @@ async function submit(): Promise<void> {
           <el-input :id="id" :model-value="remedy.traits?.caution ?? ''" maxlength="300" :disabled="fixed" @update:model-value="warn(remedy, $event)" />
         </FieldRow>
         <RemedyRhythm v-if="remedy.role === 'remedy'" v-model="remedy.traits" :index="index" :ways="knowledge.ways" :disabled="fixed" />
-        <RemedySteps v-if="remedy.role === 'remedy' && form.setup.kind === 'compare'" v-model="remedy.traits" :index="index" :ways="knowledge.ways" :disabled="fixed" />
+        <RemedySteps v-if="remedy.role === 'remedy' && form.setup.kind === 'compare'" v-model="remedy.traits" :index="index" :ways="knowledge.ways" :per="form.setup.samples ? 'leaf' : 'plant'" :disabled="fixed" />
         <div v-if="remedy.role === 'remedy' && remedy.name.trim() && !remedy.traits?.catalogue && !fixed" class="ends"><el-button @click="keepOwn(remedy)">Keep it in my list</el-button></div>
         <p v-if="rhythmFault(index)" class="small wrong" role="alert">{{ rhythmFault(index)?.message }}. {{ rhythmFault(index)?.fix }}</p>
       </fieldset>
