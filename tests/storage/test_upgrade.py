@@ -41,6 +41,7 @@ LATER = [
     *("0018_layouts_due.sql", "0019_eaten.sql", "0020_told.sql", "0021_goes_on.sql"),
     *("0022_rest.sql", "0023_journal.sql", "0024_neighbour.sql", "0025_minds.sql"),
     *("0026_journal_photo.sql", "0027_no_nonsense.sql", "0028_second_pest.sql"),
+    "0029_grown.sql",
 ]
 
 

@@ -17,7 +17,24 @@ export const tallyWords: Record<Key, string> = {
   helpers: "helpers",
   vanished: "gone",
   other: "second pest",
+  height: "height",
+  leaves: "leaves",
+  picked: "picked",
+  moisture: "moisture",
 };
+
+/** What is measured of the plant itself, with its unit: how it grows and bears, and how dry it stands. */
+export const SIZES = [
+  { key: "height", words: "Height", unit: "cm" },
+  { key: "leaves", words: "Leaves", unit: "" },
+  { key: "picked", words: "Picked since the look before", unit: "g" },
+  { key: "moisture", words: "Soil moisture, 1 dry to 10 wet", unit: "" },
+] as const;
+export type Size = (typeof SIZES)[number]["key"];
+
+export function isSize(key: string): key is Size {
+  return SIZES.some((size) => size.key === key);
+}
 
 /** What a number is of; a second pest goes by its name. */
 export function wordOf(key: Key, also: string): string {

@@ -19,6 +19,7 @@ class Scale(StrEnum):
     SHARE = "share"  # a count out of a total
     PERCENT = "percent"
     GRADE = "grade"  # an ordered score
+    SIZE = "size"  # measured of the plant itself, in a unit of its own
 
 
 class MeasureKey(StrEnum):
@@ -36,6 +37,10 @@ class MeasureKey(StrEnum):
     HELPERS = "helpers"
     VANISHED = "vanished"
     OTHER = "other"
+    HEIGHT = "height"
+    LEAVES = "leaves"
+    PICKED = "picked"
+    MOISTURE = "moisture"
 
 
 LOST = "lost"  # in a table: 1 on the day on which a plant died or was lost; no measure to count
@@ -95,10 +100,18 @@ _ALL = (
     Measure("helpers", "Helpers seen", "helpers", Scale.COUNT, COUNT_LIMIT, judged=False),
     Measure("other", "The second pest", "live pests", Scale.COUNT, COUNT_LIMIT),
     Measure("vanished", "Eggs gone", "vanished eggs", Scale.COUNT, COUNT_LIMIT, judged=False),
+    Measure("height", "Height, cm", "height", Scale.SIZE, 2000, judged=False),
+    Measure("leaves", "Leaves", "leaves", Scale.SIZE, 1e5, judged=False),
+    Measure("picked", "Picked, g", "weight picked", Scale.SIZE, 1e5, judged=False),
+    Measure("moisture", "Soil moisture, 1 to 10", "soil moisture", Scale.SIZE, 10, judged=False),
 )
 MEASURES = {measure.key: measure for measure in _ALL}
 # What may be tallied beside the measure of a trial; young ones are counted among the live too.
-TALLIED_BESIDE = ("young", "eggs", "dead", "helpers", "damage", "vanished", "other")
+TALLIED_BESIDE = (
+    *("young", "eggs", "dead", "helpers", "damage", "vanished", "other"),
+    *("height", "leaves", "picked", "moisture"),
+)
+GROWN = tuple(measure.key for measure in _ALL if measure.scale is Scale.SIZE)
 JUDGED_IN_ORDER = tuple(measure.key for measure in _ALL if measure.judged)
 
 

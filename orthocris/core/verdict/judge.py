@@ -15,6 +15,7 @@ from orthocris.core.verdict.decide import Decision, decide
 from orthocris.core.verdict.evidence import Evidence, weigh
 from orthocris.core.verdict.further import Further, what_would_settle
 from orthocris.core.verdict.gathering import Gathered, gather
+from orthocris.core.verdict.grown import read_grown
 from orthocris.core.verdict.harm import harm_by_remedy
 from orthocris.core.verdict.observation import (
     MOST_ADDITIONS,
@@ -170,7 +171,10 @@ def judge_gathered(
         warnings=warnings_for(case, results, terms.usual),
         reasons=reasons(case, results, decision, terms, within),
         method=_method(data, evidence, seed, terms),
-        beside=read_beside(gathered, data.measure.key, control=control, look=str(look), seed=seed),
+        beside=(
+            *read_beside(gathered, data.measure.key, control=control, look=str(look), seed=seed),
+            *read_grown(gathered, control=control, until=data.days[-1]),
+        ),
         bet=bet,
         if_today=bet_words(bet) if bet else "",
         more_plants=further.plants if further else 0,

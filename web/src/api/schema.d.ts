@@ -5127,7 +5127,7 @@ export interface components {
          * @description What can be counted, by its key.
          * @enum {string}
          */
-        MeasureKey: "live" | "dead" | "hatched" | "cover" | "rating" | "catch" | "young" | "eggs" | "damage" | "helpers" | "vanished" | "other";
+        MeasureKey: "live" | "dead" | "hatched" | "cover" | "rating" | "catch" | "young" | "eggs" | "damage" | "helpers" | "vanished" | "other" | "height" | "leaves" | "picked" | "moisture";
         /**
          * MeasureOut
          * @description What can be counted.
@@ -6972,7 +6972,7 @@ export interface components {
          * @description The kind of number a measure is; it decides how it is added up and analysed.
          * @enum {string}
          */
-        Scale: "count" | "share" | "percent" | "grade";
+        Scale: "count" | "share" | "percent" | "grade" | "size";
         /**
          * ScheduleOut
          * @description What comes next in a trial.

@@ -1,4 +1,5 @@
 // One person counting through the plants of a look, leaf by leaf where that is planned.
+import { isSize } from "../counting";
 import { computed, reactive, ref, watch, type ComputedRef, type Ref } from "vue";
 import type { CountSheet, Plant, Trial } from "../api/client";
 import type { Outbox } from "./useOutbox";
@@ -89,7 +90,7 @@ export function useCounting(
   const measure = trial.measure.key;
   const share = trial.measure.scale === "share";
   const planned = trial.setup.samples;
-  const beside = trial.setup.beside.filter((key) => key !== "damage" && key !== measure && (key !== "dead" || !share));
+  const beside = trial.setup.beside.filter((key) => key !== "damage" && !isSize(key) && key !== measure && (key !== "dead" || !share));
   const tallies = useTallies(trial, lookNumber, sheet, outbox, storage, newName, countedOn, person, later);
   const byId = new Map(trial.plants.map((p) => [p.id, p]));
   const plants = computed(() =>

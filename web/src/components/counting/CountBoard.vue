@@ -13,7 +13,7 @@ import { useFelt } from "../../composables/useFelt";
 import { useOutbox, type Refusal } from "../../composables/useOutbox";
 import { useSwipe } from "../../composables/useSwipe";
 import { useTyping } from "../../composables/useTyping";
-import { keepWords, keptWords, manyOf, partsOf, partWords, wordOf } from "../../counting";
+import { isSize, keepWords, keptWords, manyOf, partsOf, partWords, wordOf } from "../../counting";
 import { helpOpen } from "../../help/help";
 import { pluralOf } from "../../question";
 import { daysApart, plural } from "../../words";
@@ -32,6 +32,7 @@ import LeafRow from "./LeafRow.vue";
 import RefusedCounts from "./RefusedCounts.vue";
 import SecondPerson from "./SecondPerson.vue";
 import SecondLook from "./SecondLook.vue";
+import SizeFields from "./SizeFields.vue";
 import TallyFields from "./TallyFields.vue";
 
 /** One look counted plant by plant (and leaf by leaf) in walking order. */
@@ -70,6 +71,7 @@ const due = computed(() => (props.number === 0 ? (props.trial.sprayed_on ?? prop
 const offDay = computed(() => (props.number === 0 ? props.trial.sprayed_on !== null : Math.abs(daysApart(due.value, props.trial.today)) > 1));
 const ready = computed(() => !offDay.value || day.value !== null);
 const scores = computed(() => props.trial.setup.beside.includes("damage"));
+const sizes = computed(() => props.trial.setup.beside.filter(isSize));
 /** Which leaves, and what counts as one. */
 const hint = computed(() => [props.trial.setup.which.trim() && `${props.trial.setup.which.trim().replace(/\.$/, "")}.`, props.trial.pest_card?.count_what ?? measure.value.label].filter(Boolean).map((said) => said.charAt(0).toUpperCase() + said.slice(1)).join(" "));
 const showMap = ref(false);
@@ -200,6 +202,7 @@ useCountKeys({ counting, typing, word, scoring, ready: computed(() => ready.valu
       </div>
       <SecondLook :trial-id="trial.id" :number="number" :done="`${done.size} ${plant?.id} ${sample}`" :settled="outbox.settled" @go="lookAgain" />
       <TallyFields v-if="counting.beside.length" :fields="counting.beside" :active="field" :value="counting.tally" :word="word" @add="add(1, $event)" @undo="counting.undo" />
+      <SizeFields v-if="sizes.length" :plant="plant?.id ?? 0" :wanted="sizes" :value="counting.score" @kept="counting.giveScore" />
       <DamageScale v-if="scores" :score="counting.score('damage')" :before="number ? sheet.damage_before[plant?.id ?? 0] : undefined" :scoring="scoring" @score="score" />
       <CountPad :measure="measure" :aimed="field === measure.key ? '' : word(field)" :own="own" :count="() => aimed" :can-undo="canUndo" :keep-words="() => keepShown" :next-name="missing ? undefined : nextName" :classes="byClass ? knowledge?.numbers.classes : undefined" @set="counting.set({ value: $event })" @class="counting.setClass" @add="add" @one="add(1, measure.key)" @add-rest="counting.addRest(1)" @undo="counting.undo" @keep="keep()">
         <div class="more">

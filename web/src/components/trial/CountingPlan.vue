@@ -21,6 +21,10 @@ const asides = [
   { key: "helpers", words: "Helpers" },
   { key: "damage", words: "Leaf damage 0 to 5" },
   { key: "vanished", words: "Eggs gone" },
+  { key: "height", words: "Height" },
+  { key: "leaves", words: "How many leaves" },
+  { key: "picked", words: "What is picked, weighed" },
+  { key: "moisture", words: "Soil moisture" },
 ] as const;
 const offered = computed(() => asides.filter((a) => a.key !== props.measure && (a.key !== "vanished" || props.measure === "hatched")));
 

@@ -2,6 +2,12 @@
 import { computed } from "vue";
 import type { Verdict } from "../../api/client";
 import { fewer, percent } from "../../charts/efficacy";
+import { isSize } from "../../counting";
+
+/** Of what grows there is less or more, told as it is. */
+function grown(less: number): string {
+  return less > 0 ? `${percent(less)} less` : `${percent(-less)} more`;
+}
 
 /** What each remedy did to young, eggs and whatever else was counted beside the measure that decides. */
 const props = defineProps<{ beside: Verdict["verdict"]["beside"] }>();
@@ -9,6 +15,7 @@ const names = computed(() => [...new Set(props.beside.flatMap((b) => b.remedies.
 
 function read(measure: Verdict["verdict"]["beside"][number], name: string): string {
   const found = measure.remedies.find((r) => r.name === name);
+  if (found && isSize(measure.measure)) return `${grown(found.efficacy)} (${grown(found.efficacy_high)} to ${grown(found.efficacy_low)})`;
   return found ? `${fewer(found.efficacy, measure.measure)} (${percent(found.efficacy_low)} to ${percent(found.efficacy_high)})` : "–";
 }
 </script>

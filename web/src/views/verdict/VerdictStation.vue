@@ -137,7 +137,7 @@ const outcomes = {
       <section v-if="judged.beside.length" class="sheet stack">
         <h2>Counted beside it</h2>
         <BesideTable :beside="judged.beside" />
-        <p class="small soft">Read by the same arithmetic; nothing is claimed of them, for the question was the {{ trial.measure.label.toLowerCase() }}. Where eggs are left, more will hatch.</p>
+        <p class="small soft">Nothing is claimed of them, for the question was the {{ trial.measure.label.toLowerCase() }}. Where eggs are left, more will hatch.</p>
       </section>
 
       <section v-if="verdict.seen.length" class="sheet stack">
