@@ -3,7 +3,8 @@ import { eventually } from "./wire";
 import { enableAutoUnmount, mount } from "@vue/test-utils";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { nextTick } from "vue";
-import { drawPot } from "../src/charts/pot";
+import { drawPot, drawStem, drawnOf } from "../src/charts/pot";
+import PlantPot from "../src/components/PlantPot.vue";
 import BenchMap from "../src/components/BenchMap.vue";
 import { useTheme } from "../src/composables/useTheme";
 import { plants, trial } from "./benchWorld";
@@ -135,6 +136,14 @@ describe("the bench", () => {
     window.dispatchEvent(new Event("afterprint"));
     await nextTick();
     expect(page.findAll(".pests, .ill, .figure")).toHaveLength(0);
+  });
+
+  it("draws a leaf as a leaf, and round its stalk a thread with as many knots as its tag has notches", () => {
+    const leaf = mount(PlantPot, { props: { state: () => ({ id: 1, size: 1, count: null, cover: null, damage: null, fresh: false, drawn: "leaf" as const }), letter: "C", notches: 3 } });
+    expect([leaf.findAll(".soil").length, leaf.findAll(".thread circle").length]).toEqual([0, 3]);
+    const half = (drawn: "left" | "right"): string => drawStem({ id: 1, size: 1, drawn }).leaves;
+    expect(half("left")).not.toBe(half("right"));
+    expect([1, 2].map((place) => drawnOf("half", place))).toEqual(["left", "right"]);
   });
 
   it("shows who is done", () => {

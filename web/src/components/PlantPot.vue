@@ -11,6 +11,11 @@ const props = defineProps<{ /** Asked for here: what the next look changes draws
 const PARTS: readonly (readonly [keyof PotDrawing, string])[] = [["stalks", "stalks"], ["rims", "rim"], ["leaves", "leaf"], ["deepRims", "rim"], ["deep", "leaf deep"], ["ill", "ill"], ["veins", "veins"], ["bites", "bites"], ["dust", "dust"], ["drops", "drops"], ["pestRims", "rim"], ["pests", "pests"]];
 const printing = usePrinting();
 const unit = computed(() => props.state().drawn ?? "plant");
+/** A thread round the stalk, with as many knots as the tag has notches. */
+const knots = computed(() => {
+  const wide = 8 + 3 * (props.notches ?? 0);
+  return { wide, at: Array.from({ length: props.notches ?? 0 }, (_, k) => 54 + 6.2 * (k - ((props.notches ?? 0) - 1) / 2)) };
+});
 const drawn = computed<Partial<PotDrawing>>(() => (printing.value ? drawPot : drawStem)(props.state()));
 </script>
 
@@ -21,6 +26,7 @@ const drawn = computed<Partial<PotDrawing>>(() => (printing.value ? drawPot : dr
     <template v-else-if="unit === 'plant' && state().habit === 'tray'"><rect x="14" y="3" width="80" height="78" rx="5" class="edge" /><rect x="16" y="5" width="76" height="74" rx="4" class="soil" /></template>
     <template v-else><circle cx="54" cy="42" r="40" class="edge" /><circle cx="54" cy="42" r="38" :class="unit === 'jar' ? 'glass' : 'soil'" /></template>
     <template v-for="[part, look] in PARTS" :key="part"><path v-if="drawn[part]" :d="drawn[part]" :class="look" /></template>
+    <g v-if="letter && notches && unit === 'leaf'" class="thread"><path :d="`M${54 - knots.wide} 77q${knots.wide} 4 ${2 * knots.wide} 0`" /><circle v-for="x in knots.at" :key="x" :cx="x" cy="79" r="2.7" /></g>
     <g v-if="letter" transform="translate(2 3)">
       <path :d="tagPath(20, 34, notches ?? 0)" :fill="tagColour(notches)" class="tag" />
       <text x="7.6" y="18.5">{{ letter }}</text>
@@ -108,6 +114,16 @@ const drawn = computed<Partial<PotDrawing>>(() => (printing.value ? drawPot : dr
 
 .pests {
   fill: var(--pest);
+}
+
+.thread path {
+  fill: none;
+  stroke: var(--accent);
+  stroke-width: 1.6;
+}
+
+.thread circle {
+  fill: var(--accent);
 }
 
 .tag {
