@@ -27,8 +27,8 @@ export const tallyWords: Record<Key, string> = {
 export const SIZES = [
   { key: "height", words: "Height", unit: "cm" },
   { key: "leaves", words: "Leaves", unit: "" },
-  { key: "picked", words: "Picked since the look before", unit: "g" },
-  { key: "moisture", words: "Soil moisture, 1 dry to 10 wet", unit: "" },
+  { key: "picked", words: "Picked since then", unit: "g" },
+  { key: "moisture", words: "Soil moisture", unit: "1 to 10" },
 ] as const;
 export type Size = (typeof SIZES)[number]["key"];
 

@@ -144,8 +144,9 @@ describe("what bottles were like to use", () => {
       if (body) bodies.push(body);
       return Response.json({ B: body?.kinds ?? ["clogs"] });
     };
-    const trial = { ...bench(), tags: [{ letter: "B", notches: 2, bottled: true }], plants: [{ id: 1, letter: "B" }] } as unknown as Trial;
-    const shown = mount(MessPanel, { props: { trial, round: { number: 1, due: [1], batches: {} } as never } });
+    const trial = { ...bench(), remedies: [{ id: 1, traits: { way: "none" } }, { id: 2, traits: { way: "brush" } }], tags: [{ letter: "A", notches: 1, remedy_id: 1 }, { letter: "B", notches: 2, remedy_id: 2 }], plants: [{ id: 1, letter: "A" }, { id: 2, letter: "B" }] } as unknown as Trial;
+    const shown = mount(MessPanel, { props: { trial, round: { number: 1, due: [1, 2], batches: {} } as never } });
+    expect(shown.findAll(".bottle")).toHaveLength(1); // what is left alone is like nothing
     await eventually(() => { expect(shown.findAll("[aria-pressed=true]").map((b) => b.text())).toEqual(["Clogs"]); });
     const press = (word: string) => shown.findAll("button").find((b) => b.text() === word)?.trigger("click");
     await press("Stains");

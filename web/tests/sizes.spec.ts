@@ -9,7 +9,7 @@ enableAutoUnmount(afterEach);
 it("keeps a height as it is typed, with a decimal comma, and leaves what is no number in its field", async () => {
   const page = mount(SizeFields, { props: { plant: 7, wanted: ["damage", "height", "picked"], value: (size: string) => (size === "picked" ? 120 : null) } });
   const [height, picked, more] = page.findAll("input");
-  expect([more, picked?.element.value, page.text()]).toEqual([undefined, "120", "Height (cm)Picked since the look before (g)"]);
+  expect([more, picked?.element.value, page.text()]).toEqual([undefined, "120", "Height (cm)Picked since then (g)"]);
   await height?.setValue("31,5");
   await height?.trigger("change");
   expect(page.emitted("kept")).toEqual([["height", 31.5]]);

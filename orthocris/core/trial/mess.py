@@ -6,13 +6,15 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-MessKind = Literal["smells", "stains", "clogs", "film", "foams"]
+MessKind = Literal["smells", "stains", "clogs", "film", "foams", "spills", "hands"]
 MESS: dict[MessKind, str] = {
     "smells": "smells",
     "stains": "stains",
     "clogs": "clogs the nozzle",
     "film": "leaves a film about",
     "foams": "foams over",
+    "spills": "spills what it takes off",
+    "hands": "needs two pairs of hands",
 }
 
 

@@ -5181,7 +5181,7 @@ export interface components {
          */
         MessIn: {
             /** Kinds */
-            kinds: ("smells" | "stains" | "clogs" | "film" | "foams")[];
+            kinds: ("smells" | "stains" | "clogs" | "film" | "foams" | "spills" | "hands")[];
             /** Letter */
             letter: string;
         };
@@ -24399,7 +24399,7 @@ export interface operations {
                 };
                 content: {
                     "application/json": {
-                        [key: string]: ("smells" | "stains" | "clogs" | "film" | "foams")[];
+                        [key: string]: ("smells" | "stains" | "clogs" | "film" | "foams" | "spills" | "hands")[];
                     };
                 };
             };
@@ -24518,7 +24518,7 @@ export interface operations {
                 };
                 content: {
                     "application/json": {
-                        [key: string]: ("smells" | "stains" | "clogs" | "film" | "foams")[];
+                        [key: string]: ("smells" | "stains" | "clogs" | "film" | "foams" | "spills" | "hands")[];
                     };
                 };
             };

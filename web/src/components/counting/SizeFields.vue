@@ -33,7 +33,7 @@ function keep(size: Size, text: string): void {
 <style scoped>
 .sizes {
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(120px, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(104px, 1fr));
   gap: var(--space-2);
   align-items: end;
 }

@@ -5,10 +5,10 @@ import { tagsByLetter } from "../../charts/tag";
 import FaultNote from "../FaultNote.vue";
 import PlantTag from "../PlantTag.vue";
 
-/** What each bottle was like to use: it stands with the price of a remedy. */
+/** What each bottle, or each way to take pests off, was like to use: it stands with the price of a remedy. */
 const props = defineProps<{ trial: Trial; round: Round }>();
 type Kind = Schemas["MessIn"]["kinds"][number];
-const words: Record<Kind, string> = { smells: "Smells", stains: "Stains", clogs: "Clogs", film: "Leaves a film", foams: "Foams over" };
+const words: Record<Kind, string> = { smells: "Smells", stains: "Stains", clogs: "Clogs", film: "Leaves a film", foams: "Foams over", spills: "Spills", hands: "Needs two people" };
 const kinds = Object.entries(words) as [Kind, string][];
 const said = ref<Record<string, Kind[]>>({});
 const fault = ref<Fault | null>(null);
@@ -16,7 +16,8 @@ const path = computed(() => ({ trial_id: props.trial.id, number: props.round.num
 const letters = computed(() => {
   const due = new Set(props.round.due);
   const given = new Set(props.trial.plants.filter((p) => due.has(p.id)).map((p) => p.letter));
-  return props.trial.tags.filter((tag) => tag.bottled && given.has(tag.letter)).map((tag) => tag.letter);
+  const alone = new Set(props.trial.remedies.filter((r) => r.traits.way === "none").map((r) => r.id));
+  return props.trial.tags.filter((tag) => given.has(tag.letter) && !alone.has(tag.remedy_id ?? -1)).map((tag) => tag.letter);
 });
 const tags = computed(() => tagsByLetter(props.trial));
 
@@ -39,7 +40,7 @@ function say(letter: string, kind: Kind | null): Promise<void> {
 </script>
 
 <template>
-  <section v-if="letters.length" class="sheet stack" aria-label="What the bottles were like to use">
+  <section v-if="letters.length" class="sheet stack" aria-label="What they were like to use">
     <h2>What were they like to use?</h2>
     <div v-for="letter in letters" :key="letter" class="fingers bottle" role="group" :aria-label="`Bottle ${letter}`">
       <PlantTag :letter="letter" :notches="tags.get(letter)?.notches" :height="44" />

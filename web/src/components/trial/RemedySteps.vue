@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from "vue";
+import { computed, ref } from "vue";
 import type { Schemas } from "../../api/client";
 import { readNumber } from "../../words";
 import WayPicker from "./WayPicker.vue";
@@ -37,9 +37,15 @@ function change(at: number, part: Partial<Step>): void {
   put(steps.value.map((step, k) => (k === at ? { ...step, ...part } : step)));
 }
 
-/** Days, rounds and numbers as they are typed; what is no number is left as it was. */
+/** Days, rounds and numbers while they are typed; what is no number is as it was once the field is left. */
+const typed = ref<Record<string, string>>({});
+function shown(at: number, key: "after" | "above"): string {
+  return typed.value[`${at} ${key}`] ?? String(steps.value[at]?.[key] ?? "");
+}
+
 function number(at: number, key: "after" | "above", text: string): void {
   const value = readNumber(text);
+  typed.value = {};
   if (value !== undefined) change(at, { [key]: key === "after" ? Math.round(value) : value });
 }
 </script>
@@ -49,10 +55,10 @@ function number(at: number, key: "after" | "above", text: string): void {
     <fieldset v-for="(step, at) in steps" :key="at" class="step" :class="{ rule: isRule(step) }">
       <legend class="small">{{ isRule(step) ? "If it is not enough: this instead, from the next round on, for all its plants" : `Step ${at + 2}` }}</legend>
       <template v-if="isRule(step)">
-        <label><span class="small">after so many rounds</span><el-input :model-value="String(step.after)" :disabled="disabled" inputmode="numeric" :aria-label="`Rounds before the rule of remedy ${index}`" @change="number(at, 'after', $event)" /></label>
-        <label><span class="small">where a look finds more, a {{ per }} on average</span><el-input :model-value="String(step.above)" :disabled="disabled" inputmode="decimal" :aria-label="`More than so many are left, rule of remedy ${index}`" @change="number(at, 'above', $event)" /></label>
+        <label><span class="small">after so many rounds</span><el-input :model-value="shown(at, 'after')" :disabled="disabled" inputmode="numeric" :aria-label="`Rounds before the rule of remedy ${index}`" @update:model-value="typed[`${at} after`] = $event" @change="number(at, 'after', $event)" /></label>
+        <label><span class="small">where a look finds more, a {{ per }} on average</span><el-input :model-value="shown(at, 'above')" :disabled="disabled" inputmode="decimal" :aria-label="`More than so many are left, rule of remedy ${index}`" @update:model-value="typed[`${at} above`] = $event" @change="number(at, 'above', $event)" /></label>
       </template>
-      <label v-else><span class="small">days after the first</span><el-input :model-value="String(step.after)" :disabled="disabled" inputmode="numeric" :aria-label="`Days after the first, step ${at + 2} of remedy ${index}`" @change="number(at, 'after', $event)" /></label>
+      <label v-else><span class="small">days after the first</span><el-input :model-value="shown(at, 'after')" :disabled="disabled" inputmode="numeric" :aria-label="`Days after the first, step ${at + 2} of remedy ${index}`" @update:model-value="typed[`${at} after`] = $event" @change="number(at, 'after', $event)" /></label>
       <label><span class="small">what</span><el-input :model-value="step.name" :disabled="disabled" maxlength="40" :aria-label="`Name of step ${at + 2} of remedy ${index}`" placeholder="neem" @update:model-value="change(at, { name: $event })" /></label>
       <label class="wide"><span class="small">recipe</span><el-input :model-value="step.recipe" :disabled="disabled" maxlength="2000" :aria-label="`Recipe of step ${at + 2} of remedy ${index}`" placeholder="5 ml neem and 2 ml soap per litre" @update:model-value="change(at, { recipe: $event })" /></label>
       <div class="named">
