@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import unittest
 
 from playwright.sync_api import Page, expect
@@ -48,8 +49,9 @@ class OneSentence(BrowserCase):
         page.goto(f"{server.address}/new?pest=aphids")
         page.get_by_label("How many plants").fill("3")
         page.get_by_label("In how many rows").fill("1")
-        page.get_by_role("button", name="Ask it of leaves or halves").click()
+        page.get_by_role("button", name=re.compile("Take it.*on 2 leaves of each")).click()
         page.get_by_label("How many plants").fill("1")
+        page.get_by_label("Leaves on each").fill("8")
         expect(
             page.get_by_text("4 leaves for each. The answer is of this one plant")
         ).to_be_visible()

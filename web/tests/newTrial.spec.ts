@@ -48,9 +48,12 @@ beforeEach(() => {
       return Response.json(soap ? [{ ...remark, mended: { ...question, look_days: [4, 8] } }] : []);
     }
     if (path === "/api/queries/glance") {
-      played.push((await request.json()) as object);
+      const asked = (await request.json()) as { plants: number };
+      played.push(asked);
+      if (asked.plants === 3) return Response.json({ blocks: 1, over: 1, says: "3 plants tell nothing.", chances: [], assumed: "" });
       return Response.json({ blocks: 7, over: 1, says: "7 plants for each.", chances: [{ says: "A remedy that takes away 80% is shown to work", share: 0.946 }] });
     }
+    if (path === "/api/queries/surer") return Response.json([{ says: "One remedy on halves of each of the 3 plants", unit: "half", each: 2, remedies: 2, share: 0.42 }]);
     if (request.method === "GET") return Response.json([]);
     sent.push({ path, body: (await request.json()) as Record<string, unknown> });
     if (path.endsWith("/plants")) return Response.json([1, 2, 3].map((id) => ({ id, name: `P${id}`, row: 1, place: id, set_aside: null, size: null, host: null, died_on: null })));
@@ -256,6 +259,18 @@ it("plays the plan by itself once it is said, and tells what it takes", async ()
   await page.get('[aria-label="How many plants"]').setValue("");
   await flushPromises();
   expect(page.text()).not.toContain("How sure it will be");
+});
+
+it("names what the same plants would tell better, and takes it: remedies that were said last go", async () => {
+  const page = await opened();
+  await page.get(".pest").setValue("aphids");
+  await eventually(() => expect(page.findAll(".chip")).toHaveLength(1));
+  page.getComponent(QuestionForm).props("modelValue").remedies.push({ id: null, name: "oil", role: "remedy", recipe: "" });
+  await page.get('[aria-label="How many plants"]').setValue("3");
+  await eventually(() => expect(page.text()).toContain("One remedy on halves of each of the 3 plants: 42%"));
+  await page.findAll("button").find((b) => b.text().startsWith("Take it"))?.trigger("click");
+  const { remedies, setup } = page.getComponent(QuestionForm).props("modelValue");
+  expect([remedies.map((r) => r.name), setup.unit]).toEqual([["Water only", "soap"], "half"]);
 });
 
 it("stands plants in rows as even as can be", () => {

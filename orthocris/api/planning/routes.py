@@ -22,12 +22,14 @@ from orthocris.api.planning.schemas import (
     TakingIn,
     TakingOut,
     UnitProposalOut,
+    WayToTellOut,
 )
 from orthocris.api.requests import ERRORS, Ctx, IfMatch, Key, PlantId, TrialId
 from orthocris.api.trial.schemas import QuestionIn, TrialOut
 from orthocris.api.trial.views import trial_view
 from orthocris.core.planning.glance import Sketch, glance
 from orthocris.core.planning.remarks import Remark
+from orthocris.core.planning.surer import surer_ways
 from orthocris.core.trial.trial import Plant
 from orthocris.services.planning import critiques as planning
 from orthocris.services.planning import layouts, units
@@ -43,6 +45,13 @@ def at_a_glance(body: GlanceIn) -> GlanceOut:
     """Tell how sure a plan would be, by some hundred simulated trials of it."""
     found = glance(Sketch(**body.model_dump()))
     return GlanceOut.model_validate(found)
+
+
+@router.post("/queries/surer")
+def surer(body: GlanceIn) -> tuple[WayToTellOut, ...]:
+    """Name ways that would tell more with the very plants there are."""
+    found = surer_ways(Sketch(**body.model_dump()))
+    return tuple(WayToTellOut.model_validate(way) for way in found)
 
 
 @router.post("/queries/taking")

@@ -160,6 +160,16 @@ class GlanceOut(Out):
     assumed: str
 
 
+class WayToTellOut(Out):
+    """Another plan for the same plants, and how often it would show a clear remedy."""
+
+    says: str
+    unit: Unit
+    each: int
+    remedies: int
+    share: float
+
+
 class UnitProposalOut(Out):
     """So many leaves or halves of each plant, and what a trial of them can show."""
 

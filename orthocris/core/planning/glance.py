@@ -84,31 +84,54 @@ class Sketch:
 @lru_cache(maxsize=256)
 def glance(plan: Sketch) -> Glance:
     """Simulate a plan in complete blocks: of whole plants, or of so many parts on each."""
-    plants, remedies = plan.plants, plan.remedies
     setup = Setup(unit=plan.unit)
+    blocks, over, says = _laid(plan, setup)
+    if blocks < LEAST_BLOCKS:
+        return Glance(blocks, over, says)
+    assumed = _taken(plan)
+    told = {Kind.LADDER: _of_ladder, Kind.SQUARE: _of_square}.get(plan.kind, _of_remedies)
+    chances = told(setup, assumed, blocks, plan.usual)
+    return Glance(blocks, over, says, chances, _assumed(assumed) if chances else "")
+
+
+@lru_cache(maxsize=256)
+def shown(plan: Sketch, trials: int) -> float:
+    """Return how often a plan that compares remedies would show a clear one to work."""
+    setup = Setup(unit=plan.unit)
+    blocks, _, _ = _laid(plan, setup)
+    if blocks < LEAST_BLOCKS:
+        return 0.0
+    efficacies = (_clear(plan.threshold), *(0.0,) * (plan.remedies - 2))
+    return _run(setup, _taken(plan), efficacies, blocks, trials)[0]
+
+
+def _laid(plan: Sketch, setup: Setup) -> tuple[int, int, str]:
+    """Blocks, what is left over, and the sentence: what each gets, or why nothing can be told."""
+    plants, remedies = plan.plants, plan.remedies
     if setup.shares_plants:
         blocks, over, says = _on_plants(plants, remedies, plan.unit, plan.each)
         if not blocks:
-            return Glance(blocks, over, says)
+            return blocks, over, says
     else:
         blocks, over = divmod(plants, remedies)
         says = _whole(blocks, over)
     if blocks < LEAST_BLOCKS:
-        least = LEAST_BLOCKS * remedies
-        return Glance(
-            blocks,
-            over,
+        says = (
             f"{many(plants, 'plant')} shared by {remedies}, those compared with included, can tell "
-            f"nothing: take at least {least}, fewer remedies, or leaves or halves of these.",
+            "nothing as whole plants."
         )
+    return blocks, over, says
+
+
+def _taken(plan: Sketch) -> Assumptions:
     assumed = usual_assumptions(
-        plan.threshold, remedies, plan.starts, measure=plan.measure, kind=plan.kind
+        plan.threshold, plan.remedies, plan.starts, measure=plan.measure, kind=plan.kind
     )
-    if plan.usual:
-        assumed = replace(assumed, growth=LEFT_BY_USUAL)
-    told = {Kind.LADDER: _of_ladder, Kind.SQUARE: _of_square}.get(plan.kind, _of_remedies)
-    chances = told(setup, assumed, blocks, plan.usual)
-    return Glance(blocks, over, says, chances, _assumed(assumed) if chances else "")
+    return replace(assumed, growth=LEFT_BY_USUAL) if plan.usual else assumed
+
+
+def _clear(threshold: float) -> float:
+    return round(threshold + (1 - threshold) * HALFWAY, 2)
 
 
 def _assumed(taken: Assumptions) -> str:
@@ -139,7 +162,7 @@ def _of_remedies(
 ) -> tuple[Chance, ...]:
     """A clear remedy is shown, and told from one that is just worth it."""
     threshold, others = assumed.threshold, len(assumed.efficacies)
-    clear = round(threshold + (1 - threshold) * HALFWAY, 2)
+    clear = _clear(threshold)
     useless = (0.0,) * (others - 1)
     does, do = DOES.get(assumed.kind, ("takes away", "take away"))
     said = f"A remedy that {does} {clear:.0%} is shown to {'do better' if usual else 'work'}"
@@ -213,10 +236,14 @@ def _on_plants(plants: int, remedies: int, unit: Unit, each: int) -> tuple[int, 
 
 
 def _run(
-    setup: Setup, assumed: Assumptions, efficacies: tuple[float, ...], blocks: int
+    setup: Setup,
+    assumed: Assumptions,
+    efficacies: tuple[float, ...],
+    blocks: int,
+    trials: int = TRIALS,
 ) -> tuple[float, float]:
     """How often the best is shown to work, and is named."""
     found = power_at(
-        setup, replace(assumed, efficacies=efficacies), blocks, seed=blocks, trials=TRIALS
+        setup, replace(assumed, efficacies=efficacies), blocks, seed=blocks, trials=trials
     )
     return (0.0, 0.0) if found is None else (found.best_beats, found.best_named)

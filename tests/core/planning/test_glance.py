@@ -6,6 +6,7 @@ import unittest
 from typing import Any
 
 from orthocris.core.planning.glance import Glance, Sketch, glance
+from orthocris.core.planning.surer import surer_ways
 from orthocris.core.trial.setup import Kind, Unit
 
 
@@ -54,7 +55,7 @@ class AtAGlance(unittest.TestCase):
     def test_too_few_plants_are_told_what_would_do(self) -> None:
         found = of(5, 3)
         self.assertEqual(found.chances, ())
-        self.assertRegex(found.says, "^5 plants shared by 3.* at least 6")
+        self.assertRegex(found.says, "^5 plants shared by 3.* nothing as whole plants")
 
     def test_halves_of_three_pots_and_leaves_of_one_plant(self) -> None:
         halves = of(3, 2, unit=Unit.HALF, each=2)
@@ -70,6 +71,18 @@ class AtAGlance(unittest.TestCase):
             few = of(plants, 2, unit=Unit.HALF, each=each)
             self.assertTrue(few.says.startswith(told), few.says)
             self.assertEqual(few.chances, ())
+
+    def test_what_the_same_plants_tell_better_is_named_and_asks_for_no_plant_more(self) -> None:
+        ways = surer_ways(Sketch(3, 3))
+        self.assertEqual({way.unit for way in ways}, {Unit.LEAF, Unit.HALF})
+        self.assertIn("One remedy on halves of each of the 3 plants", [way.says for way in ways])
+        self.assertEqual(sorted(ways, key=lambda w: -round(w.share, 1)), list(ways))
+        (alone,) = surer_ways(Sketch(1, 3))
+        self.assertRegex(alone.says, "^One remedy on 16 leaves of the plant$")
+        whole = [w for w in surer_ways(Sketch(12, 4)) if w.unit is Unit.PLANT]
+        self.assertTrue(whole and whole[0].remedies < 4, whole)
+        self.assertEqual(surer_ways(Sketch(28, 3)), ())  # sure enough
+        self.assertEqual(surer_ways(Sketch(8, 4, kind=Kind.LADDER)), ())
 
 
 if __name__ == "__main__":

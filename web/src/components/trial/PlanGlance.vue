@@ -2,7 +2,6 @@
 import { computed, onScopeDispose, ref, watch } from "vue";
 import { RouterLink } from "vue-router";
 import { asFault, client, take, type Schemas } from "../../api/client";
-import { PARTS } from "../../beginnings";
 import { percent } from "../../charts/efficacy";
 import { pluralOf, type QuestionDraft, type Rows } from "../../question";
 import { inUnits } from "../../units";
@@ -11,11 +10,14 @@ import { listing, readDays, readMoments, readNumber, plural } from "../../words"
 
 /** How sure the plan of the sentence would be, simulated anew at each change, and what it takes. */
 const props = defineProps<{ form: QuestionDraft; bench: Rows; /** Parts on each plant that get one remedy, 1 for whole plants. */ each: number; ml: number; ways: readonly Schemas["WayOut"][]; /** What is done anyway is the control: fewer pests are left to tell by. */ usual?: boolean }>();
-const emit = defineEmits<{ few: [] }>();
+const emit = defineEmits<{ take: [way: Schemas["WayToTellOut"]] }>();
 
 const found = ref<Schemas["GlanceOut"] | null>(null);
+/** What the same plants would tell better; nothing where it is sure enough. */
+const surer = ref<readonly Schemas["WayToTellOut"][]>([]);
 const busy = ref(false);
 const failed = ref("");
+const SURE = 0.8;
 const WAIT = 500; // ms without a key before it is played
 let timer: ReturnType<typeof setTimeout> | undefined;
 let newest = 0;
@@ -39,6 +41,7 @@ watch(
     const body = asked.value;
     if (!body) {
       found.value = null;
+      surer.value = [];
       return;
     }
     busy.value = true;
@@ -52,13 +55,17 @@ watch(
       found.value = answer;
       failed.value = said;
       busy.value = false;
+      surer.value = [];
+      if (!answer || (answer.chances[0]?.share ?? 0) >= SURE) return;
+      const better = await take(client.POST("/api/queries/surer", { body })).catch(() => []);
+      if (mine === newest) surer.value = better;
     }, WAIT);
   },
   { immediate: true },
 );
 
 /** How many plants, or parts of plants, each remedy gets. */
-const blocks = computed(() => found.value?.blocks ?? 0);
+const blocks = computed(() => (found.value && found.value.blocks > 1 ? found.value.blocks : 0));
 
 /** What the mixes take, of bottles and money; nothing is told where it cannot be. */
 const takes = ref<Schemas["TakingOut"] | null>(null);
@@ -92,15 +99,21 @@ const litres = computed(() => Math.ceil((blocks.value * props.ml * 1.1) / 10) * 
     <section class="stack" aria-label="How sure it will be">
       <h2>How sure it will be</h2>
       <p v-if="found">{{ found.says }}</p>
-      <div v-if="found && !found.chances.length && form.setup.kind !== 'square' && !PARTS.includes(form.setup.unit)"><el-button @click="emit('few')">Ask it of leaves or halves</el-button></div>
       <p v-if="failed && !busy" role="alert">It could not be played: {{ failed }}</p>
       <div v-for="chance in found?.chances ?? []" :key="chance.says" class="chance" :class="{ busy }">
         <span>{{ chance.says }}</span>
         <span class="bar" aria-hidden="true"><span :style="{ width: percent(chance.share) }" /></span>
         <strong>{{ chance.share > 0.99 ? "over 99%" : percent(chance.share) }}</strong>
       </div>
-      <p v-if="found?.blocks"><RouterLink to="/play">Play it through in five minutes →</RouterLink></p>
+      <p v-if="found?.chances.length"><RouterLink to="/play">Play it through in five minutes →</RouterLink></p>
       <p class="small soft">{{ busy ? "Being played …" : found?.chances.length ? "200 trials like this one, played just now." : "" }}</p>
+      <template v-if="surer.length">
+        <h3>The same plants tell more by</h3>
+        <ul class="ways">
+          <li v-for="way in surer" :key="way.says"><span>{{ way.says }}: {{ percent(way.share) }}</span><el-button size="small" @click="emit('take', way)">Take it<span class="visually-hidden">: {{ way.says }}</span></el-button></li>
+        </ul>
+        <p v-if="surer.some((way) => way.unit !== 'plant')" class="small soft">What one leaf is given may reach the next: shield it, or choose leaves that are apart.</p>
+      </template>
       <details v-if="found?.assumed" class="small"><summary>For the curious</summary><p>{{ found.assumed }}</p></details>
     </section>
     <section v-if="blocks" class="stack" aria-label="What it takes">
@@ -125,6 +138,21 @@ const litres = computed(() => Math.ceil((blocks.value * props.ml * 1.1) / 10) * 
 .stack {
   gap: var(--space-2);
   align-content: start;
+}
+
+.ways {
+  display: grid;
+  gap: var(--space-2);
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+
+.ways li {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: var(--space-3);
+  align-items: center;
 }
 
 .chance {

@@ -147,6 +147,14 @@ function chooseOwn(): void {
   emit("more");
 }
 
+/** Another way for the same plants: remedies that were said last go first. */
+function takeWay(way: Schemas["WayToTellOut"]): void {
+  const kept = remedies.value.slice(0, way.remedies - 1);
+  form.value.remedies = form.value.remedies.filter((r) => r.role !== "remedy" || kept.includes(r));
+  form.value.setup.unit = way.unit;
+  if (way.unit === "leaf") bench.value.each = String(way.each);
+}
+
 function drop(remedy: RemedyIn): void {
   form.value.remedies = form.value.remedies.filter((r) => r !== remedy);
 }
@@ -227,7 +235,7 @@ function onward(event: KeyboardEvent): void {
         <PlanBench v-model="bench" :count="stand.count" :rows="stand.rows" :prefix="(form.setup.crop?.trim().charAt(0) || 'P').toUpperCase()" :habit="crop?.habit ?? null" :what="knowledge.pests.find((p) => p.key === form.pest)?.count_what ?? ''" />
         <PlanRemarks :remarks="onBench" @mend="(one) => one.mended && takeOver(form, one.mended)" />
       </div>
-      <PlanGlance :form="form" :bench="bench" :each="ofParts ? each : 1" :ml="ofParts ? (form.setup.unit === 'half' ? whole / 2 : A_LEAF) : whole" :ways="knowledge.ways" :usual="Boolean(usual)" @few="begin('few')" />
+      <PlanGlance :form="form" :bench="bench" :each="ofParts ? each : 1" :ml="ofParts ? (form.setup.unit === 'half' ? whole / 2 : A_LEAF) : whole" :ways="knowledge.ways" :usual="Boolean(usual)" @take="takeWay" />
     </div>
   </section>
 </template>
