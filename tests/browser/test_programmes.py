@@ -84,6 +84,60 @@ class Programmes(BrowserCase):
             expect(page.locator("div.bottle")).to_have_count(1)
             expect(page.locator("div.bottle").get_by_text(f"Batch {batch},")).to_be_visible()
 
+    def test_if_soap_is_not_enough_neem_follows_and_the_verdict_says_so(self) -> None:
+        """A rule is typed, a look sets it off, its bottle is due, and both are judged as one."""
+        begin = date.today() - timedelta(days=9)
+        server = self.fresh()
+        page = self.page()
+        page.goto(f"{server.address}/new?pest=aphids")
+        page.get_by_label("How many plants").fill("8")
+        page.get_by_label("What they are").fill("lupins")
+        page.get_by_label("First spray").fill(begin.isoformat())
+        page.get_by_role("button", name="Mild soap", exact=True).click()
+        page.get_by_role("button", name="If it is not enough, something else in remedy 1").click()
+        typed = page.get_by_label("More than so many are left, rule of remedy 1")
+        typed.click()
+        page.keyboard.press("Control+A")
+        page.keyboard.type("10,5")
+        page.keyboard.press("Tab")
+        expect(typed).to_have_value("10.5")
+        rounds = page.get_by_label("Rounds before the rule of remedy 1")
+        rounds.fill("1")
+        rounds.press("Tab")
+        page.get_by_label("Name of step 2 of remedy 1").fill("neem")
+        page.get_by_label("Recipe of step 2 of remedy 1").fill("5 ml neem, 2 ml soap per litre")
+        page.get_by_role("button", name="live pests").click()
+        page.get_by_role("group", name="Tallied beside it").get_by_text("Height").click()
+        page.get_by_role("button", name="Let the lot draw").click()
+        expect(page.get_by_role("heading", name="What stands where")).to_be_visible()
+        rule = "neem instead after 1 round, if more than 10.5 are left"
+        expect(page.get_by_text(f"Mild soap: {rule}")).to_be_visible()
+        trial = server.get("/api/trials/1")
+        plants = [p["name"] for p in trial["plants"]]
+        days = [(begin + timedelta(days=day)).isoformat() for day in (0, 2, 5, 9)]
+        paper = {
+            "rounds": [{"number": 1, "on": days[0]}, {"number": 2, "on": days[2]}],
+            "looks": [{"number": k, "on": day} for k, day in enumerate(days)],
+            "counts": [
+                {"plant": plant, "look": look, "measure": "live", "value": value + k % 3}
+                for k, plant in enumerate(plants)
+                for look, value in enumerate((40, 30, 20, 3))
+            ],
+        }
+        send(server, "POST", "/api/trials/1/paper", paper)
+        soap = next(r["id"] for r in trial["remedies"] if r["name"] == "Mild soap")
+        given = [r["steps"] for r in server.get("/api/trials/1")["rounds"]]
+        self.assertEqual(given, [{}, {str(soap): 1}])
+        page.goto(f"{server.address}/trial/1/look/3")
+        page.get_by_label("Height (cm)").fill("31,5")
+        page.get_by_label("Height (cm)").press("Tab")
+        expect(page.get_by_text("all kept")).to_be_visible()
+        self.assert_accessible(page)
+        page.goto(f"{server.address}/trial/1/verdict")
+        expect(
+            page.get_by_text("It held from round 2 on: 1 of 2 rounds gave neem.")
+        ).to_be_visible()
+
     def ask(self, page: Page) -> None:
         """The question with each remedy's own days."""
         page.get_by_label("Name of the trial").fill("Whitefly programmes")
