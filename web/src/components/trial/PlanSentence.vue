@@ -4,6 +4,7 @@ import type { Fault, Knowledge, Schemas } from "../../api/client";
 import { PARTS, asks, beginningOf, beginnings, type Beginning } from "../../beginnings";
 import { useCatalogue } from "../../composables/useCatalogue";
 import { useCrop } from "../../composables/useCrop";
+import { useGuess } from "../../composables/useGuess";
 import { useRemarks } from "../../composables/useRemarks";
 import { MOST_DRAWN, WHOLE, partsOf, questionOf, takeOver, type QuestionDraft, type RemedyIn, type Rows, type Setup } from "../../question";
 import { dayName, readNumber } from "../../words";
@@ -84,38 +85,7 @@ function flagged(about: string, remedy?: string): boolean {
   return onWords.value.some((one) => one.about === about && (remedy === undefined || one.remedy === remedy));
 }
 
-/** What the first guess is made of: what is listed first of what acts on the pest, with hardly anything against it; of a ladder its strengths, of a two-by-two with the next. */
-const wish = computed<Schemas["ProposalIn"] | null>(() => {
-  const { kind } = form.value.setup;
-  const able = list.value.filter((r) => r.role === "remedy" && r.acts_on_it);
-  const suited = [...able.filter((r) => r.reasons.length <= 1), ...able];
-  if (kind === "ladder") {
-    const first = suited.find((r) => r.usual_ladder.length > 1);
-    return first ? { keys: [first.key], strengths: first.usual_ladder, square: false } : null;
-  }
-  if (kind === "square") {
-    const [one, ...rest] = suited.filter((r) => r.ingredients.length);
-    const other = rest.find((r) => r.ingredients[0]?.key !== one?.ingredients[0]?.key);
-    return one && other ? { keys: [one.key, other.key], square: true } : null;
-  }
-  return suited[0] && ["compare", "prevention"].includes(kind) ? { keys: [suited[0].key], square: false } : null;
-});
-/** A guess comes once for a pest and a question: never over a choice or under a hand that has begun to choose, and not where all is filled in field by field. */
-const guessedFor = ref("");
-let guess = "";
-let begun = false;
-const names = (): string => remedies.value.map((r) => r.name).join("; ");
-watch([list, () => form.value.setup.kind], async () => {
-  const pest = form.value.pest;
-  const asked = `${pest}/${JSON.stringify(wish.value)}`;
-  const free = (): boolean => !begun && names() === guess;
-  if (props.paper || bench.value.unfolded || !wish.value || !pest || listedFor.value !== pest || guessedFor.value === asked || !free()) return;
-  guessedFor.value = asked;
-  const made = await make(wish.value);
-  if (!made.length || !free()) return;
-  guess = made.map((r) => r.name).join("; ");
-  emit("guess", made);
-});
+const own = useGuess({ list, listedFor, make, pest: () => form.value.pest, kind: () => form.value.setup.kind, chosen: () => remedies.value.map((r) => r.name).join("; "), asked: () => !props.paper && !bench.value.unfolded }, (made) => emit("guess", made));
 
 const A_LEAF = 3; // ml that wet one leaf, as a dab does
 const whole = computed(() => crop.value?.ml ?? props.knowledge.numbers.care.ml_per_plant ?? 40);
@@ -143,7 +113,7 @@ const measured = computed(() => props.knowledge.measures.find((one) => one.key =
 
 /** Whoever opens the list chooses: a guess that came in then would be put out again by the same tap. */
 function chooseOwn(): void {
-  begun = true;
+  own.choose();
   emit("more");
 }
 

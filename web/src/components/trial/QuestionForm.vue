@@ -51,7 +51,7 @@ function faultOf(field: string): Fault | null {
 /** What is wrong with when or how a remedy is given: it has no single field. */
 function rhythmFault(index: number): Fault | null {
   const all = props.fault ? [props.fault, ...props.fault.more] : [];
-  return all.find((one) => one.field?.startsWith(`remedies.${index}.`) && /programme|steps/.test(one.field)) ?? null;
+  return all.find((one) => new RegExp(`^remedies\\.${index}\\..*(programme|steps)`).test(one.field ?? "")) ?? null;
 }
 
 function addRemedy(): void {
@@ -360,12 +360,13 @@ async function submit(): Promise<void> {
   border-top: 1.5px solid var(--hair);
 }
 
-.caution {
+.caution,
+.wrong,
+.remedy .ends {
   grid-column: 1 / -1;
 }
 
 .wrong {
-  grid-column: 1 / -1;
   color: var(--bad);
   font-weight: 650;
 }
@@ -379,10 +380,6 @@ async function submit(): Promise<void> {
 
 .remedy .el-button {
   margin-top: 1.75rem;
-}
-
-.remedy .ends {
-  grid-column: 1 / -1;
 }
 
 .remedy .ends .el-button {
