@@ -4,7 +4,7 @@ import type { QuestionDraft } from "./question";
 export const beginnings = [
   { key: "compare", words: "which remedy works best" },
   { key: "usual", words: "what does better than what I do now" },
-  { key: "few", words: "which works, on leaves or halves of few plants" },
+  { key: "few", words: "which works, on leaves, shoots or halves of few plants" },
   { key: "ladder", words: "how weak a remedy may be" },
   { key: "square", words: "which of two ingredients does it" },
   { key: "prevention", words: "what keeps them away" },
@@ -15,7 +15,7 @@ export const beginnings = [
 export type Beginning = (typeof beginnings)[number]["key"];
 
 /** Parts of a plant that get one remedy each. */
-export const PARTS: readonly string[] = ["leaf", "half"];
+export const PARTS: readonly string[] = ["leaf", "shoot", "half"];
 
 /** How the sentence begins as it stands; `usual`: what is done anyway is the control. */
 export function beginningOf(form: QuestionDraft, paper: boolean, usual: boolean): Beginning {

@@ -82,6 +82,7 @@ export const kinds = [
 export const units = {
   plant: "Whole plants",
   leaf: "Leaves",
+  shoot: "Shoots or branches",
   half: "Halves of a plant",
   pot: "Pots",
   cluster: "Egg clusters",
@@ -89,7 +90,7 @@ export const units = {
   jar: "Jars, eggs taken off",
 } as const;
 
-const PLURALS: Record<string, [string, string]> = { leaf: ["leaf", "leaves"], half: ["half", "halves"], cluster: ["egg cluster", "egg clusters"], pot: ["pot", "pots"], trap: ["trap", "traps"], jar: ["jar", "jars"] };
+const PLURALS: Record<string, [string, string]> = { leaf: ["leaf", "leaves"], shoot: ["shoot", "shoots"], half: ["half", "halves"], cluster: ["egg cluster", "egg clusters"], pot: ["pot", "pots"], trap: ["trap", "traps"], jar: ["jar", "jars"] };
 
 /** So many of what gets one remedy each: 12 plants, 8 leaves, one jar. */
 export function pluralOf(count: number, unit: string): string {

@@ -181,5 +181,5 @@ class UnitProposalOut(Out):
 class SplitIn(In):
     """Leaves or halves in the place of each plant."""
 
-    unit: Literal[Unit.LEAF, Unit.HALF]
+    unit: Literal[Unit.LEAF, Unit.SHOOT, Unit.HALF]
     each: Annotated[int, Field(ge=2, le=MOST_LEAVES)]

@@ -21,6 +21,8 @@ from orthocris.core.verdict.rerandomise import FAMILY_ERROR
 from orthocris.core.words import listing, many
 
 TRIALS = 200  # right to ±3 points near 80%, within a second
+# Of a plant's pests: half of it, and a leaf or shoot that has many.
+PART_OF = {Unit.HALF: 0.5, Unit.LEAF: 0.25, Unit.SHOOT: 0.25}
 COMBINATIONS = ("one", "the other", "both")  # of a two-by-two, beside its control
 DOES = {Kind.PREVENTION: ("keeps off", "keep off")}
 HALFWAY = 0.5  # a clear remedy takes away half of what the worthwhile one leaves
@@ -67,7 +69,7 @@ class Sketch:
     kind:
         What is asked; a two-by-two needs its four to say how sure.
     starts:
-        Quick counts of the plants, as far as they are known.
+        Quick counts of whole plants, as far as they are known; a part has a share of them.
     """
 
     plants: int
@@ -124,8 +126,9 @@ def _laid(plan: Sketch, setup: Setup) -> tuple[int, int, str]:
 
 
 def _taken(plan: Sketch) -> Assumptions:
+    starts = [start * PART_OF.get(plan.unit, 1.0) for start in plan.starts]
     assumed = usual_assumptions(
-        plan.threshold, plan.remedies, plan.starts, measure=plan.measure, kind=plan.kind
+        plan.threshold, plan.remedies, starts, measure=plan.measure, kind=plan.kind
     )
     return replace(assumed, growth=LEFT_BY_USUAL) if plan.usual else assumed
 

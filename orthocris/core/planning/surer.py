@@ -13,7 +13,6 @@ from orthocris.core.words import many
 
 MORE = 0.05  # by which another way must be surer
 TRIALS = 100  # right to 5 points
-PART_OF = {Unit.HALF: 0.5, Unit.LEAF: 0.25}  # of a plant's pests, on a leaf that has many
 SETS = 8  # leaves for each on a single plant
 
 
@@ -61,8 +60,7 @@ def _others(plan: Sketch) -> Iterator[Sketch]:
         else:
             ways.append((Unit.LEAF, remedies * min(SETS, MOST_LEAVES // remedies)))
         for unit, each in ways:
-            starts = tuple(start * PART_OF.get(unit, 1.0) for start in plan.starts)
-            other = replace(plan, remedies=remedies, unit=unit, each=each, starts=starts)
+            other = replace(plan, remedies=remedies, unit=unit, each=each)
             if (other.unit, other.remedies) != (plan.unit, plan.remedies):
                 yield other
 

@@ -30,6 +30,7 @@ class Unit(StrEnum):
 
     PLANT = "plant"
     LEAF = "leaf"
+    SHOOT = "shoot"  # or branch
     HALF = "half"
     POT = "pot"
     CLUSTER = "cluster"
@@ -40,6 +41,7 @@ class Unit(StrEnum):
 UNIT_WORDS: dict[Unit, tuple[str, str]] = {
     Unit.PLANT: ("plant", "plants"),
     Unit.LEAF: ("leaf", "leaves"),
+    Unit.SHOOT: ("shoot", "shoots"),
     Unit.HALF: ("half", "halves"),
     Unit.POT: ("pot", "pots"),
     Unit.CLUSTER: ("egg cluster", "egg clusters"),
@@ -117,7 +119,7 @@ class Setup:
     @property
     def shares_plants(self) -> bool:
         """True when several units may share one plant, so that neighbours can contaminate."""
-        return self.unit in (Unit.LEAF, Unit.HALF, Unit.CLUSTER)
+        return self.unit in (Unit.LEAF, Unit.SHOOT, Unit.HALF, Unit.CLUSTER)
 
 
 def can_wave(setup: Setup) -> bool:

@@ -7,7 +7,7 @@ from dataclasses import replace
 from orthocris.core.errors import ConflictError
 from orthocris.core.planning.units import Proposal, proposals
 from orthocris.core.trial.plants import check_plant
-from orthocris.core.trial.setup import Unit
+from orthocris.core.trial.setup import UNIT_WORDS, Unit
 from orthocris.core.trial.trial import Plant
 from orthocris.services.context import Context
 from orthocris.services.field.fixed import check_not_sprayed
@@ -54,7 +54,7 @@ def split_plants(context: Context, trial_id: int, unit: Unit, each: int) -> None
                     code="plant_counted",
                     fix="Begin a new trial of its leaves.",
                 )
-        clear_if_drawn(connection, context, trial, f"plants became {unit.value}s of them")
+        clear_if_drawn(connection, context, trial, f"plants became {UNIT_WORDS[unit][1]} of them")
         for plant in whole:
             plants.delete(connection, plant.id)
         taken = max((p.row for p in trial.plants if p not in whole), default=0)

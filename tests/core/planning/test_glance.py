@@ -64,6 +64,10 @@ class AtAGlance(unittest.TestCase):
         leaves = of(1, 2, unit=Unit.LEAF, each=9)
         said = "4 leaves for each. The answer is of this one plant alone."
         self.assertEqual((leaves.says, leaves.blocks, leaves.over), (said, 4, 1))
+        counted = tuple(4.0 + k for k in range(3))  # on whole plants: a shoot has fewer
+        shoots = of(3, 2, unit=Unit.SHOOT, each=2, starts=counted)
+        self.assertEqual(shoots.says, "One shoot on each of the 3 plants for each.")
+        self.assertIn("start about 1.25,", shoots.assumed)
         for plants, each, told in (
             (3, 1, "Each plant needs one half"),
             (1, 3, "3 halves can tell nothing: mark at least 4"),

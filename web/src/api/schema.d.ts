@@ -7326,7 +7326,7 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "leaf" | "half";
+            unit: "leaf" | "shoot" | "half";
         };
         /**
          * SpotIO
@@ -8142,7 +8142,7 @@ export interface components {
          * @description The experimental unit.
          * @enum {string}
          */
-        Unit: "plant" | "leaf" | "half" | "pot" | "cluster" | "trap" | "jar";
+        Unit: "plant" | "leaf" | "shoot" | "half" | "pot" | "cluster" | "trap" | "jar";
         /**
          * UnitOut
          * @description A unit and what it measures.

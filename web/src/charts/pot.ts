@@ -24,7 +24,7 @@ export interface PotState {
 /** What is drawn of a unit of a trial in its place: halves lie left and right of one another. */
 export function drawnOf(unit: string, place: number): Drawn {
   if (unit === "half") return place % 2 ? "left" : "right";
-  if (unit === "leaf" || unit === "cluster") return "leaf";
+  if (["leaf", "shoot", "cluster"].includes(unit)) return "leaf";
   return unit === "jar" || unit === "trap" ? unit : "plant";
 }
 

@@ -3,6 +3,7 @@ import { computed, onMounted, reactive, ref } from "vue";
 import { client, Fault, take } from "../../api/client";
 import { formName, once } from "../../api/once";
 import { useAnswer } from "../../composables/useAnswer";
+import { PARTS } from "../../beginnings";
 import { useTrial } from "../../composables/useTrial";
 import { plural, readNumber } from "../../words";
 import FaultNote from "../FaultNote.vue";
@@ -12,7 +13,7 @@ import FieldRow from "../FieldRow.vue";
 const { trial, make } = useTrial();
 const path = computed(() => ({ trial_id: trial.value?.id ?? 0 }));
 const more = reactive({ prefix: "", rows: "2", per_row: "8", onOne: false });
-const small = computed(() => ["leaf", "half", "cluster", "trap"].includes(trial.value?.setup.unit ?? ""));
+const small = computed(() => [...PARTS, "cluster", "trap"].includes(trial.value?.setup.unit ?? ""));
 const addFault = ref<Fault | null>(null);
 let form = formName();
 

@@ -2,7 +2,6 @@
 import { computed, onScopeDispose, ref, watch } from "vue";
 import { RouterLink } from "vue-router";
 import { asFault, client, take, type Schemas } from "../../api/client";
-import { PARTS } from "../../beginnings";
 import { percent } from "../../charts/efficacy";
 import { pluralOf, type QuestionDraft, type Rows } from "../../question";
 import { inUnits } from "../../units";
@@ -31,7 +30,7 @@ const asked = computed<Schemas["GlanceIn"] | null>(() => {
   if (plants === undefined || !Number.isInteger(plants) || threshold === undefined || remedies < 2 || !props.form.pest.trim()) return null;
   const counted = props.bench.counts.map(readNumber).filter((n) => n !== undefined && n >= 0 && n <= 1e6) as number[];
   if (plants < 1 || threshold <= 0 || threshold >= 100 || !Number.isInteger(props.each) || props.each < 1) return null;
-  return { plants, remedies, threshold: threshold / 100, measure: props.form.measure, usual: props.usual, unit: props.form.setup.unit, each: props.each, kind: props.form.setup.kind, starts: PARTS.includes(props.form.setup.unit) ? [] : counted.slice(0, plants) };
+  return { plants, remedies, threshold: threshold / 100, measure: props.form.measure, usual: props.usual, unit: props.form.setup.unit, each: props.each, kind: props.form.setup.kind, starts: counted.slice(0, plants) };
 });
 
 watch(

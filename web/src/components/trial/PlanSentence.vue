@@ -88,9 +88,10 @@ function flagged(about: string, remedy?: string): boolean {
 const own = useGuess({ list, listedFor, make, pest: () => form.value.pest, kind: () => form.value.setup.kind, chosen: () => remedies.value.map((r) => r.name).join("; "), asked: () => !props.paper && !bench.value.unfolded }, (made) => emit("guess", made));
 
 const A_LEAF = 3; // ml that wet one leaf, as a dab does
+const SHARE: Record<string, number> = { half: 1 / 2, shoot: 1 / 4 }; // of what its plant takes
 const whole = computed(() => crop.value?.ml ?? props.knowledge.numbers.care.ml_per_plant ?? 40);
 /** The gap that is at fault is marked and gets the cursor. */
-const GAPS: Record<string, string> = { "bench.count": "How many plants", "bench.rows": "In how many rows", "bench.each": "Leaves on each", "setup.crop": "What they are", threshold: "Percent", start_on: "First spray" };
+const GAPS: Record<string, string> = { "bench.count": "How many plants", "bench.rows": "In how many rows", "bench.each": " on each", "setup.crop": "What they are", threshold: "Percent", start_on: "First spray" };
 const inSentence = computed(() => (props.fault ? [props.fault, ...props.fault.more] : []).filter((one) => IN_SENTENCE.includes(one.field ?? "")));
 const sentence = useTemplateRef<HTMLElement>("sentence");
 watch(
@@ -99,7 +100,7 @@ watch(
     for (const gap of sentence.value?.querySelectorAll("[aria-invalid]") ?? []) gap.removeAttribute("aria-invalid");
     for (const one of [...(fault ? [fault, ...fault.more] : [])].reverse()) {
       const label = GAPS[one.field ?? ""];
-      const gap = label && sentence.value?.querySelector<HTMLElement>(`[aria-label="${label}"]`);
+      const gap = label && sentence.value?.querySelector<HTMLElement>(`[aria-label$="${label}"]`);
       if (!gap) continue;
       gap.setAttribute("aria-invalid", "true");
       gap.focus(); // the first is the last to get it
@@ -156,9 +157,9 @@ function onward(event: KeyboardEvent): void {
         <option v-for="one in beginnings" :key="one.key" :value="one.key">{{ one.words }}</option>
       </select>.</span> On
       <template v-if="ofParts && !paper">
-        <input v-if="form.setup.unit === 'leaf'" v-model="bench.each" class="gap few" inputmode="numeric" aria-label="Leaves on each" autocomplete="off" />
+        <input v-if="form.setup.unit !== 'half'" v-model="bench.each" class="gap few" inputmode="numeric" :aria-label="`${form.setup.unit === 'leaf' ? 'Leaves' : 'Shoots'} on each`" autocomplete="off" />
         <template v-else>both</template>{{ " " }}
-        <select v-model="form.setup.unit" class="gap" aria-label="What gets one remedy"><option value="leaf">leaves</option><option value="half">halves</option></select>
+        <select v-model="form.setup.unit" class="gap" aria-label="What gets one remedy"><option value="leaf">leaves</option><option value="shoot">shoots or branches</option><option value="half">halves</option></select>
         of {{ readNumber(bench.count) === 1 ? "" : "each of " }}
       </template>
       my
@@ -205,7 +206,7 @@ function onward(event: KeyboardEvent): void {
         <PlanBench v-model="bench" :count="stand.count" :rows="stand.rows" :prefix="(form.setup.crop?.trim().charAt(0) || 'P').toUpperCase()" :habit="crop?.habit ?? null" :what="knowledge.pests.find((p) => p.key === form.pest)?.count_what ?? ''" />
         <PlanRemarks :remarks="onBench" @mend="(one) => one.mended && takeOver(form, one.mended)" />
       </div>
-      <PlanGlance :form="form" :bench="bench" :each="ofParts ? each : 1" :ml="ofParts ? (form.setup.unit === 'half' ? whole / 2 : A_LEAF) : whole" :ways="knowledge.ways" :usual="Boolean(usual)" @take="takeWay" />
+      <PlanGlance :form="form" :bench="bench" :each="ofParts ? each : 1" :ml="form.setup.unit === 'leaf' ? A_LEAF : whole * (SHARE[form.setup.unit] ?? 1)" :ways="knowledge.ways" :usual="Boolean(usual)" @take="takeWay" />
     </div>
   </section>
 </template>

@@ -2,6 +2,7 @@
 import { computed, nextTick, reactive, ref } from "vue";
 import { client, Fault, take, type Plant } from "../../api/client";
 import { ifStill } from "../../api/once";
+import { PARTS } from "../../beginnings";
 import { useTrial } from "../../composables/useTrial";
 import { plural, readNumber } from "../../words";
 import CellField from "../CellField.vue";
@@ -12,7 +13,7 @@ const { trial, change, load } = useTrial();
 const path = computed(() => ({ trial_id: trial.value?.id ?? 0 }));
 const fixed = computed(() => trial.value?.sprayed_on !== null);
 /** Leaves, halves, clusters and traps are on a plant; those on one plant form a block. */
-const onPlants = computed(() => ["leaf", "half", "cluster", "trap"].includes(trial.value?.setup.unit ?? "") || Boolean(trial.value?.plants.some((p) => p.host)));
+const onPlants = computed(() => [...PARTS, "cluster", "trap"].includes(trial.value?.setup.unit ?? "") || Boolean(trial.value?.plants.some((p) => p.host)));
 const pasted = ref("");
 const saving = new Set<Promise<void>>();
 const faults = reactive(new Map<number, Fault>());

@@ -245,7 +245,7 @@ async function submit(): Promise<void> {
     <section v-show="shows('plants')" class="sheet stack" data-part="plants">
       <h2>The plants</h2>
       <div class="triple">
-        <FieldRow v-slot="{ id }" label="What gets one remedy" :help="['leaf', 'half', 'cluster'].includes(form.setup.unit) ? 'They share a plant: sap, drift and walking insects can carry a remedy over.' : 'Each is treated and counted as one.'">
+        <FieldRow v-slot="{ id }" label="What gets one remedy" :help="['leaf', 'shoot', 'half', 'cluster'].includes(form.setup.unit) ? 'They share a plant: sap, drift and walking insects can carry a remedy over.' : 'Each is treated and counted as one.'">
           <el-select :id="id" v-model="form.setup.unit" :disabled="fixed" aria-label="What gets one remedy">
             <el-option v-for="(words, key) in units" :key="key" :value="key" :label="words" />
           </el-select>

@@ -67,12 +67,13 @@ async function move(plant: Plant, row: number, place: number): Promise<void> {
 /** How what gets a remedy is marked, so that it is found again and given nothing else. */
 const MARKS: Record<string, string> = {
   leaf: "Tie a thread to each leaf's stalk, with as many knots as its tag has notches; ink and paper do not last on a leaf.",
+  shoot: "Tie a thread to the foot of each shoot, with as many knots as its tag has notches.",
   half: "Set each tag at its half, and a stick between the halves.",
   cluster: "Set a peg with its tag beside each cluster, and tie a thread to the leaf's stalk.",
   jar: "Write its letter on lid and jar.",
 };
 const USUAL_MARK = "Cut the notches into real tags with scissors; they outlast ink.";
-const onPlant = computed(() => ["leaf", "half", "cluster"].includes(trial.value?.setup.unit ?? ""));
+const onPlant = computed(() => ["leaf", "shoot", "half", "cluster"].includes(trial.value?.setup.unit ?? ""));
 
 async function openKey(): Promise<void> {
   const path = { trial_id: trial.value?.id ?? 0 };
