@@ -28,7 +28,7 @@ from orthocris.core.planning.mending import (
     oil_alone,
 )
 from orthocris.core.trial.question import RemedyDraft
-from orthocris.core.trial.setup import DesignKind, Kind
+from orthocris.core.trial.setup import UNIT_WORDS, DesignKind, Kind
 from orthocris.core.words import many
 
 FEW_BLOCKS = 4
@@ -122,23 +122,30 @@ def _numbers(plan: Plan) -> Iterator[Finding]:
         return
     smallest = 2 * remedies
     if plants < smallest and len(plan.others) > 1 and plan.question.setup.kind is Kind.COMPARE:
-        fewer = tuple(r for r in plan.question.remedies if r is not plan.others[-1])
         yield Finding(
             "too_many_remedies",
             "More remedies than the plants allow",
             f"{many(plants, 'plant')} for {remedies} remedies: not even two plants each.",
-            with_changes(plan, f"Take out {plan.others[-1].name}", remedies=fewer),
+            _without_last(plan),
         )
     elif plants < FEW_BLOCKS * remedies:
-        missing = FEW_BLOCKS * remedies - plants
+        one, several = UNIT_WORDS[plan.question.setup.unit]
+        each = plants // remedies
+        may_go = len(plan.others) > 1 and plan.question.setup.kind is Kind.COMPARE
+        better = "With one remedy fewer" if may_go else "By leaves or halves of them"
         yield Finding(
             "too_few_blocks",
             "Too few blocks",
-            f"{many(plants // remedies, 'plant')} of each remedy: only a very large difference can "
-            "be told from the difference between plants. "
-            f"With {missing} more like them it can be told.",
-            None,
+            f"{each} {one if each == 1 else several} of each remedy: only a very large difference "
+            f"can be told from the difference between {several}. {better} more is told.",
+            _without_last(plan) if may_go else None,
         )
+
+
+def _without_last(plan: Plan) -> Mend:
+    """The remedy that was said last matters least; no plant is asked for that is not there."""
+    fewer = tuple(r for r in plan.question.remedies if r is not plan.others[-1])
+    return with_changes(plan, f"Take out {plan.others[-1].name}", remedies=fewer)
 
 
 def _starts(plan: Plan) -> Iterator[Finding]:

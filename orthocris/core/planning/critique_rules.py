@@ -80,7 +80,11 @@ def luck(plan: Plan) -> Iterator[Finding]:
         "Luck alone could make it look so",
         f"These {units} can be laid out in {ways} ways only: were one remedy best on each of them, "
         f"luck alone would do as much once in {ways} trials, and more than once in 20 is no proof. "
-        f"{remedies} more {units} give it enough.",
+        + (
+            "Fewer remedies, or leaves or halves of them, give it enough."
+            if setup.unit in (Unit.PLANT, Unit.POT)
+            else f"{remedies} more {units} give it enough."
+        ),
         None,
     )
 

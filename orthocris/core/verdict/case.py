@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from enum import Enum
 
 from orthocris.core.errors import InputError
-from orthocris.core.trial.setup import USUAL_MARGIN
+from orthocris.core.trial.setup import UNIT_WORDS, USUAL_MARGIN, Unit
 from orthocris.core.verdict.bet import Burden
 from orthocris.core.verdict.dataset import Dataset
 from orthocris.core.verdict.evidence import Evidence
@@ -56,6 +56,8 @@ class Terms:
     usual:
         The control's name where it is what is done anyway, and nothing is left untreated; else
         empty. The arithmetic is the same, the words are not.
+    units:
+        What gets one remedy, as one and as several: a plant, plants.
     """
 
     margin: float = USUAL_MARGIN
@@ -66,6 +68,7 @@ class Terms:
     burdens: Mapping[str, Burden] = field(default_factory=dict)
     two_waves: bool = False
     usual: str = ""
+    units: tuple[str, str] = UNIT_WORDS[Unit.PLANT]
 
     def is_early(self, day: float) -> bool:
         """Tell whether a look on this day comes before the decisive one."""

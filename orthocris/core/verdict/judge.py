@@ -161,6 +161,7 @@ def judge_gathered(
             results=results,
             wait=_wait(terms, data.days[-1]),
             final=data.additions >= MOST_ADDITIONS,
+            units=terms.units,
         ),
         measure=data.measure.key,
         look=data.look,

@@ -6,13 +6,14 @@ import math
 from collections.abc import Sequence
 
 from orthocris.core.trial.measures import Measure
+from orthocris.core.trial.setup import UNIT_WORDS, Unit
 from orthocris.core.verdict.case import Gone
 from orthocris.core.verdict.decide import Decision
 from orthocris.core.verdict.evenness import is_patchy
 from orthocris.core.verdict.further import LIKELY, Further
 from orthocris.core.verdict.rerandomise import FAMILY_ERROR
 from orthocris.core.verdict.result import Outcome, RemedyResult
-from orthocris.core.words import listing, many
+from orthocris.core.words import listing
 
 MOST_SAID = 10.0
 NOTHING = 0.1  # so much more is hardly anything
@@ -176,6 +177,7 @@ def advice(
     results: Sequence[RemedyResult],
     wait: str,
     final: bool,
+    units: tuple[str, str] = UNIT_WORDS[Unit.PLANT],
 ) -> str:
     """Return what to do now, or what would settle it.
 
@@ -191,7 +193,7 @@ def advice(
     if decision.outcome is Outcome.UNDECIDED:
         if max((r.plants for r in results), default=0) < 2:
             return ONE_EACH
-        return FINAL if final else _to_settle(further, threshold)
+        return FINAL if final else _to_settle(further, threshold, units)
     if decision.recommended is None:
         keep = f"keep to {decision.usual}, or look" if decision.usual else "look"
         return f"Whether it is worth it is doubtful; {keep} for something stronger."
@@ -213,7 +215,7 @@ def _instead(results: Sequence[RemedyResult], threshold: float, usual: str) -> s
     return "Do not spend more on these; wash off by hand, or try a different remedy."
 
 
-def _to_settle(further: Further | None, threshold: float) -> str:
+def _to_settle(further: Further | None, threshold: float, units: tuple[str, str]) -> str:
     if further is None:
         return "Count once more, or repeat it when there are more pests on the plants."
     tenths = round(further.chance * 10)
@@ -227,14 +229,15 @@ def _to_settle(further: Further | None, threshold: float) -> str:
         )
     if further.chance < LIKELY:
         return (
-            f"Even {further.plants} more plants of each remedy would settle it in only about "
+            f"Even {further.plants} more {units[1]} of each remedy would settle it in only about "
             f"{odds} such trials, for the truth may lie near nothing or near {percent(threshold)}. "
             "Repeat it when there are more pests on the plants, or try something else."
         )
+    more = f"{further.plants} more {units[further.plants > 1]}"
     return (
-        f"{many(further.plants, 'more plant')} of each remedy, control included, would settle it "
-        f"in about {odds} such trials. They are an addition to this one, judged together with it: "
-        "for two of these a part of the 5 in 100 is kept, then the answer is final."
+        f"{more} of each remedy, control included, would settle it in about {odds} such trials. "
+        "They are an addition to this one, judged together with it: for two of these a part of the "
+        "5 in 100 is kept, then the answer is final."
     )
 
 

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from orthocris.core.trial.plan import Remedy
-from orthocris.core.trial.setup import DesignKind
+from orthocris.core.trial.setup import UNIT_WORDS, DesignKind
 from orthocris.core.trial.trial import CountedTrial
 from orthocris.core.trial.ways import minutes_of
 from orthocris.core.verdict.bet import Burden
@@ -37,6 +37,7 @@ def terms_of(connection: Connection, parts: Sequence[CountedTrial]) -> Terms:
         burdens={remedy.name: _burden(trial, remedy) for remedy in trial.remedies},
         layouts=_layouts(connection, parts),
         usual=usual_of(trial),
+        units=UNIT_WORDS[trial.setup.unit],
     )
 
 

@@ -68,8 +68,8 @@ async function overrule(): Promise<void> {
 </script>
 
 <template>
-  <section v-if="review" class="sheet stack" aria-labelledby="critic">
-    <h2 id="critic">A second pair of eyes</h2>
+  <section v-if="review" class="sheet stack" aria-labelledby="second-eyes">
+    <h2 id="second-eyes">A second pair of eyes</h2>
     <p>{{ review.promise }}</p>
     <p v-if="review.mended" class="row mended" role="status">
       <span>Done: {{ review.mended.label.charAt(0).toLowerCase() + review.mended.label.slice(1) }}.</span>
