@@ -8,7 +8,8 @@ from orthocris.core.field.following import Looked, RemedyRound, Rule, parts_by_r
 from orthocris.core.trial.plan import Remedy
 from orthocris.storage.counting import counts
 from orthocris.storage.database import Connection
-from orthocris.storage.trial import reading, trials
+from orthocris.storage.trial import following as kept
+from orthocris.storage.trial import reading
 
 
 def rule_of(remedy: Remedy) -> Rule | None:
@@ -24,7 +25,7 @@ def settle(connection: Connection, trial_id: int, paper: Collection[int] = ()) -
 
     Rounds that came from `paper` (their numbers) are taken to have kept the rule.
     """
-    if not trials.has_rules(connection, trial_id):
+    if not kept.has_rules(connection, trial_id):
         return
     trial = reading.load(connection, trial_id)
     found = {(p, look): v for p, look, v in counts.values(connection, trial_id, trial.measure)}
@@ -50,4 +51,4 @@ def settle(connection: Connection, trial_id: int, paper: Collection[int] = ()) -
             if r.gives(rule.remedy_id)
         ]
         for round_id, part in parts_by_rule(rule, rounds, looks).items():
-            trials.give_part(connection, round_id, rule.remedy_id, part)
+            kept.give_part(connection, round_id, rule.remedy_id, part)
