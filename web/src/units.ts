@@ -116,3 +116,10 @@ export function inUnits(text: string): string {
     return now.replace(pattern, (_, low: string, joint?: string, high?: string) => `${round(low, what)}${high ? ` ${joint ?? "to"} ${round(high, what)}` : ""} ${unitOf(what)}`);
   }, said);
 }
+
+/** A tool by the name it has where this gardener buys it: a spoon is a spoon, a jug holds what it is marked with. */
+export function toolWords(name: string): string {
+  const unit = unitOf("volume");
+  if (unit === "ml") return name;
+  return name.replace(/spoon \(\d+ ml\)/, "spoon").replace(/\((\d+) litre\)/, (_, litres: string) => `(${shown(1000 * Number(litres), "volume")} ${unit})`);
+}

@@ -1,7 +1,7 @@
 // The gardener's units: what is shown, what is kept, and that nothing drifts between the two.
 import { afterEach, describe, expect, it } from "vitest";
 import { volume } from "../src/mixing";
-import { clockFormat, clockWords, hourWords, inUnits, kept, region, shown, strengthWords, unitOf } from "../src/units";
+import { clockFormat, clockWords, hourWords, inUnits, kept, region, shown, strengthWords, toolWords, unitOf } from "../src/units";
 
 afterEach(() => (region.value = "metric"));
 
@@ -34,6 +34,13 @@ describe("units", () => {
     expect(inUnits("about 6 ml/L (likely 4 to over 20 ml/L); oil, 10 ml a litre")).toBe("about 4.6 tsp/gal (likely 3.1 to over 15 tsp/gal); oil, 7.7 tsp/gal");
     expect(kept(7.68, "strength", 10)).toBe(10);
     expect(kept(2, "strength")).toBe(2.6); // 2 teaspoons of 4.93 ml in 3.785 litres
+  });
+
+  it("name tools as they are bought", () => {
+    const tools = ["10 ml syringe", "teaspoon (5 ml)", "measuring jug (1 litre)"];
+    expect(tools.map(toolWords)).toEqual(tools);
+    region.value = "us";
+    expect(tools.map(toolWords)).toEqual(["10 ml syringe", "teaspoon", "measuring jug (33.8 fl oz)"]);
   });
 
   it("say the time on the gardener's clock", () => {

@@ -4,7 +4,7 @@ import { RouterLink } from "vue-router";
 import { asFault, client, take, takeNoted, type Fault, type Schemas } from "../../api/client";
 import { ifStill } from "../../api/once";
 import { useKnowledge } from "../../composables/useKnowledge";
-import { inUnits } from "../../units";
+import { toolWords } from "../../units";
 import { listing } from "../../words";
 import { volume } from "../../mixing";
 import FaultNote from "../FaultNote.vue";
@@ -27,7 +27,7 @@ async function load(): Promise<void> {
 }
 onMounted(load);
 
-const measures = computed(() => listing(tools.value.filter((one) => yard.value?.tools.includes(one.key)).map((one) => inUnits(one.name))));
+const measures = computed(() => listing(tools.value.filter((one) => yard.value?.tools.includes(one.key)).map((one) => toolWords(one.name))));
 const here = computed(() => Object.entries(knowledge.value?.numbers.household ?? {}).flatMap(([key, name]) => (yard.value?.in_house?.includes(key) ? [name] : [])));
 const bottles = computed(() => listing((yard.value?.bottles ?? []).map(volume)));
 

@@ -2,7 +2,7 @@
 import { useMixing } from "../../composables/useMixing";
 import FieldRow from "../FieldRow.vue";
 import { volume } from "../../mixing";
-import { unitOf } from "../../units";
+import { toolWords, unitOf } from "../../units";
 
 /** For how much it is mixed, and what it is measured with. */
 const bench = useMixing();
@@ -35,7 +35,7 @@ const regions = { metric: "metric", us: "US", imperial: "imperial", australian: 
   </div>
   <fieldset class="tools">
     <legend>What you measure with</legend>
-    <el-checkbox-group v-model="bench.form.tools"><el-checkbox v-for="tool in bench.tools.data.value ?? []" :key="tool.key" :value="tool.key">{{ tool.name }}</el-checkbox></el-checkbox-group>
+    <el-checkbox-group v-model="bench.form.tools"><el-checkbox v-for="tool in bench.tools.data.value ?? []" :key="tool.key" :value="tool.key">{{ toolWords(tool.name) }}</el-checkbox></el-checkbox-group>
   </fieldset>
 </template>
 

@@ -16,7 +16,7 @@ import { useKnowledge } from "../../composables/useKnowledge";
 import { ifStill } from "../../api/once";
 import { maybe, need, needWhole, readAll } from "../../entered";
 import { readList } from "../../words";
-import { kept as keptIn, region, shown, unitOf } from "../../units";
+import { kept as keptIn, region, shown, toolWords, unitOf } from "../../units";
 
 const stations: Record<Schemas["WeatherSource"], string> = {
   none: "None",
@@ -28,7 +28,7 @@ const regions = { metric: "metric", us: "US", imperial: "imperial", australian: 
 
 const ribbon = useAnswer(() => take(client.GET("/api/ribbon")));
 const tools = useAnswer(() => take(client.GET("/api/tools")));
-const keyWords = computed(() => ({ ...stations, ...regions, ...knowledge.value?.numbers.household, ...Object.fromEntries((tools.data.value ?? []).map((tool) => [tool.key, tool.name])) }));
+const keyWords = computed(() => ({ ...stations, ...regions, ...knowledge.value?.numbers.household, ...Object.fromEntries((tools.data.value ?? []).map((tool) => [tool.key, toolWords(tool.name)])) }));
 const kept = ref("");
 const { knowledge } = useKnowledge();
 const yard = ref<Schemas["YardIO"] | null>(null);
@@ -156,7 +156,7 @@ function save(): Promise<void> {
       </div>
       <fieldset>
         <legend>What you measure with</legend>
-        <el-checkbox-group v-model="form.tools" class="row"><el-checkbox v-for="tool in tools.data.value ?? []" :key="tool.key" :value="tool.key">{{ tool.name }}</el-checkbox></el-checkbox-group>
+        <el-checkbox-group v-model="form.tools" class="row"><el-checkbox v-for="tool in tools.data.value ?? []" :key="tool.key" :value="tool.key">{{ toolWords(tool.name) }}</el-checkbox></el-checkbox-group>
       </fieldset>
       <fieldset>
         <legend>What is in the house</legend>
