@@ -1,7 +1,7 @@
 // A pest as it looks close by, in the one hand: live, young, eggs, dead, and what is not counted.
 import { disc } from "./strokes";
 
-export type Thing = "live" | "young" | "eggs" | "dead" | "skin";
+export type Thing = "live" | "young" | "eggs" | "winged" | "pupa" | "dead" | "skin";
 
 export interface Stroke {
   d: string;
@@ -22,6 +22,10 @@ interface Habit {
   ringed?: boolean;
   /** Two wings over the body, of those that fly. */
   winged?: boolean;
+  /** Its grown ones have wings where what is counted has none. */
+  flies?: boolean;
+  /** It rests in a skin before it flies. */
+  rests?: boolean;
   /** How its young look, where they look otherwise. */
   young?: Habit;
   /** It leaves no skin behind that could be taken for it. */
@@ -29,12 +33,12 @@ interface Habit {
 }
 
 const HABITS: Record<string, Habit | undefined> = {
-  aphids: { shape: "pear", slender: 0.62, legs: 3 },
-  whiteflies: { shape: "oval", slender: 0.66, legs: 0 },
+  aphids: { shape: "pear", slender: 0.62, legs: 3, flies: true },
+  whiteflies: { shape: "oval", slender: 0.66, legs: 0, flies: true, rests: true },
   spider_mites: { shape: "oval", slender: 0.68, legs: 4 },
   mealybugs: { shape: "oval", slender: 0.55, legs: 3, wax: true, ringed: true },
   scale_insects: { shape: "dome", slender: 0.78, legs: 0 },
-  thrips: { shape: "slim", slender: 0.24, legs: 3, ringed: true },
+  thrips: { shape: "slim", slender: 0.24, legs: 3, ringed: true, rests: true },
   fungus_gnats: { shape: "slim", slender: 0.2, legs: 3, winged: true, skinless: true, young: { shape: "slim", slender: 0.16, legs: 0, ringed: true } },
   beetles: { shape: "oval", slender: 0.7, legs: 3, skinless: true, young: { shape: "slim", slender: 0.34, legs: 3, ringed: true } },
   caterpillars: { shape: "slim", slender: 0.22, legs: 6, ringed: true, skinless: true },
@@ -47,7 +51,7 @@ const DISEASES: Record<string, Mark | undefined> = { powdery_mildew: "film", lea
 const PLACES = [[26, 24, 15], [60, 19, 12], [78, 47, 13], [46, 50, 16], [18, 55, 9]] as const;
 /** Those that leaves are drawn with, to practise counting on. */
 const PRACTISED: readonly string[] = ["aphids", "whiteflies", "spider_mites", "mealybugs", "scale_insects", "thrips"];
-const SIZES: Record<Thing, number> = { live: 66, young: 36, eggs: 15, dead: 58, skin: 52 };
+const SIZES: Record<Thing, number> = { live: 66, young: 36, eggs: 15, winged: 54, pupa: 50, dead: 58, skin: 52 };
 
 /** Whether counting a pest can be practised on drawn leaves. */
 export function isPractised(pest: string): boolean {
@@ -58,7 +62,8 @@ export function isPractised(pest: string): boolean {
 export function thingsOf(pest: string): Thing[] {
   const habit = HABITS[pest];
   if (DISEASES[pest]) return ["live", "dead"];
-  return habit ? (Object.keys(SIZES) as Thing[]).filter((thing) => thing !== "skin" || !habit.skinless) : [];
+  const shown: Partial<Record<Thing, boolean | undefined>> = { skin: !habit?.skinless, winged: habit?.flies, pupa: habit?.rests };
+  return habit ? (Object.keys(SIZES) as Thing[]).filter((thing) => shown[thing] ?? !(thing in shown)) : [];
 }
 
 /** Strokes in a picture of 100 by 72. */
@@ -67,11 +72,13 @@ export function drawCreature(pest: string, thing: Thing): Stroke[] {
   if (mark) return PLACES.flatMap(([x, y, r]) => marked(mark, thing === "live", x, y, r));
   const grown = HABITS[pest];
   if (!grown) return [];
-  const habit = thing === "young" ? (grown.young ?? grown) : grown;
+  const flying = { ...grown, winged: true, legs: 3, slender: Math.min(grown.slender, 0.5) };
+  const habit = thing === "young" ? (grown.young ?? grown) : thing === "winged" ? flying : grown;
   const size = SIZES[thing];
   if (thing === "eggs") return [[36, 42], [54, 30], [62, 48]].flatMap(([x = 0, y = 0]) => [{ d: outline(x, y, size, 0.72, "oval", 0), as: "egg" as const }, { d: disc(x - 2, y - 2, 1.6), as: "shine" as const }]);
   const rough = thing === "dead" ? 0.16 : thing === "skin" ? 0.06 : 0;
   const body = outline(50, 36, size, habit.slender * (thing === "dead" ? 0.82 : 1), habit.shape, rough);
+  if (thing === "pupa") return [{ d: outline(50, 36, size, Math.max(habit.slender, 0.4), "dome", 0), as: "egg" }, { d: rings(size, Math.max(habit.slender, 0.4)), as: "line" }];
   if (thing === "skin") return [{ d: body, as: "husk" }, { d: crack(size, habit.slender), as: "line" }];
   if (thing === "dead") return [{ d: body, as: "dead" }];
   const strokes: Stroke[] = habit.wax ? [{ d: outline(50, 36, size * 1.22, habit.slender * 1.25, "oval", 0.12), as: "wax" }] : [];
@@ -83,7 +90,7 @@ export function drawCreature(pest: string, thing: Thing): Stroke[] {
   return strokes;
 }
 
-const WORDS: Record<Thing, string> = { live: "live", young: "young, live too", eggs: "eggs", dead: "dead", skin: "empty, not counted" };
+const WORDS: Record<Thing, string> = { live: "live", young: "young, live too", eggs: "eggs", winged: "winged, live too", pupa: "at rest, live too", dead: "dead", skin: "empty, not counted" };
 
 /** The same in words. */
 export function thingWords(pest: string, thing: Thing): string {

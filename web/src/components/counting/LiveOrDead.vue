@@ -25,7 +25,7 @@ defineProps<{ pest: string; tell: string }>();
 }
 
 .bare {
-  grid-template-columns: repeat(5, 1fr);
+  grid-template-columns: repeat(auto-fit, minmax(64px, 1fr));
   gap: var(--space-2);
 }
 
