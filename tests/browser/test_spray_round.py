@@ -38,7 +38,7 @@ class SprayRound(BrowserCase):
         self.assertIn("A bee on the flowers", said)
         self.assertIn("got another volume than the usual 40 ml", said)
         self.assertIn("hit", said)
-        self.assertIn("sprayed twice though refused: by mistake", said)
+        self.assertIn("sprayed twice against the plan: by mistake", said)
         batches = {b["id"]: b["rounds"] for b in server.get("/api/trials/3")["batches"]}
         self.assertEqual([batches[b] for b in found["batches"].values()], [[2], [2], [2]])
 

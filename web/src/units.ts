@@ -2,16 +2,17 @@
 import { ref } from "vue";
 import { client, take, type Schemas } from "./api/client";
 
-export type Quantity = "temperature" | "warmer" | "wind" | "length" | "rain" | "volume" | "strength" | "powder";
+export type Quantity = "temperature" | "warmer" | "wind" | "length" | "rain" | "volume" | "strength" | "powder" | "weight";
 type Scale = readonly [unit: string, times: number, plus: number];
 
 /** Whose units are meant, as the yard says. */
 export const region = ref<Schemas["Region"]>("metric");
 
 const METRIC: Record<Quantity, Scale> = {
-  temperature: ["°C", 1, 0], warmer: ["°C", 1, 0], wind: ["km/h", 1, 0], length: ["cm", 1, 0], rain: ["mm", 1, 0], volume: ["ml", 1, 0], strength: ["ml/L", 1, 0], powder: ["g/L", 1, 0],
+  temperature: ["°C", 1, 0], warmer: ["°C", 1, 0], wind: ["km/h", 1, 0], length: ["cm", 1, 0], rain: ["mm", 1, 0], volume: ["ml", 1, 0], strength: ["ml/L", 1, 0], powder: ["g/L", 1, 0], weight: ["g", 1, 0],
 };
 const GALLON = 3.785411784; // litres in a US gallon, 231 cubic inches by definition
+const OUNCE = 28.349523125; // grams, by definition
 const MPH: Scale = ["mph", 1 / 1.609344, 0];
 const OWN: Record<Schemas["Region"], Partial<Record<Quantity, Scale>>> = {
   metric: {},
@@ -19,7 +20,7 @@ const OWN: Record<Schemas["Region"], Partial<Record<Quantity, Scale>>> = {
   imperial: { wind: MPH },
   // 1 inch is 2.54 cm, a US fluid ounce 29.5735295625 ml, 768 teaspoons are a gallon, by definition: 1 ml/L is 0.768 of them a gallon.
   us: { temperature: ["°F", 1.8, 32], warmer: ["°F", 1.8, 0], wind: MPH, length: ["in", 1 / 2.54, 0], rain: ["in", 1 / 25.4, 0], volume: ["fl oz", 1 / 29.5735295625, 0],
-    strength: ["tsp/gal", 0.768, 0], powder: ["oz/gal", GALLON / 28.349523125, 0] },
+    strength: ["tsp/gal", 0.768, 0], powder: ["oz/gal", GALLON / OUNCE, 0], weight: ["oz", 1 / OUNCE, 0] },
 };
 
 /** Whose clock goes round twice a day. */
@@ -46,7 +47,7 @@ export function clockFormat(options: Intl.DateTimeFormatOptions): { format: (mom
 }
 
 /** What needs a second figure after the point to be told apart. */
-const FINE = new Set<Quantity>(["rain", "strength", "powder"]);
+const FINE = new Set<Quantity>(["rain", "strength", "powder", "weight"]);
 
 function scale(what: Quantity): Scale {
   return OWN[region.value][what] ?? METRIC[what];

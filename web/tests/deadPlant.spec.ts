@@ -15,7 +15,7 @@ it("asks once more, keeps the day after the last tap is with the program, and sa
     order.push(`${request.method} ${new URL(request.url).pathname} ${JSON.stringify(((await request.json()) as Record<string, unknown>)["died_on"])}`);
     return answer;
   };
-  const shown = mount(DeadPlant, { props: { trial, plant, settled: () => Promise.resolve(order.push("settled")).then(() => undefined) } });
+  const shown = mount(DeadPlant, { props: { trial, plant, day: "2026-05-10", settled: () => Promise.resolve(order.push("settled")).then(() => undefined) } });
   const press = async (text: string): Promise<void> => {
     await shown.findAll("button").find((b) => b.text() === text)?.trigger("click");
     await flushPromises();
@@ -32,4 +32,8 @@ it("asks once more, keeps the day after the last tap is with the program, and sa
   await press("It died");
   await shown.setProps({ plant: { ...plant, id: 5, name: "L5" } });
   expect(shown.text()).toBe("It died");
+  await shown.setProps({ day: "2026-05-08" }); // a sheet of the day before yesterday, entered today
+  await press("It died");
+  await press("Yes, seen on Fri 8 May");
+  expect(order.at(-1)).toBe('PUT /api/trials/9/plants/5 "2026-05-08"');
 });

@@ -42,7 +42,7 @@ def round_notes(trial: Trial, round_: Round) -> Iterator[str]:
     for mark in marks:
         if mark.deviation:
             what = "sprayed twice" if mark.kind is SprayKind.AGAIN else "sprayed"
-            yield f"{where}: {names[mark.plant_id]} {what} though refused: {mark.deviation}"
+            yield f"{where}: {names[mark.plant_id]} {what} against the plan: {mark.deviation}"
     yield from _uneven(where, trial, round_, marks, names)
     yield from _drift(where, marks, names)
     for event in trial.events:

@@ -51,7 +51,7 @@ _WHY = {
     Sign.COLD: "too cold",
     Sign.HOT: "too warm",
     Sign.WIND: "wind",
-    Sign.SUN: "sun on the bench",
+    Sign.SUN: "in full sun",
     Sign.LAMP: "the lamp is on",
     Sign.RAIN_SOON: "rain before dry",
     Sign.BEES: "bees about",

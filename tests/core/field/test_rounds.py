@@ -201,7 +201,7 @@ class Sentences(unittest.TestCase):
             self.mark(1, kind=SprayKind.AGAIN, deviation="slipped"),
         )
         self.assertIn("skipped S3: a bee", said)
-        self.assertIn("S1 sprayed twice though refused: slipped", said)
+        self.assertIn("S1 sprayed twice against the plan: slipped", said)
         self.assertIn("S2 got another volume than the usual 40 ml", said)
         self.assertIn("undersides were not reached on S2", said)
         self.assertIn("spray for S4 hit S1", said)

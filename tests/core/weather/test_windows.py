@@ -159,7 +159,7 @@ class HandWorkedDay(unittest.TestCase):
     def test_what_chiefly_closes(self) -> None:
         self.assertEqual(main_sign(self.table, 0, 13), ("hot", "too warm"))
         self.assertIsNone(main_sign(self.table, 0, 7))
-        self.assertEqual(why_closed(self.table, 0, range(10, 16)), "sun on the bench")
+        self.assertEqual(why_closed(self.table, 0, range(10, 16)), "in full sun")
         self.assertEqual(why_closed(self.table, 0, range(20, 24)), "no daylight is left")
 
 

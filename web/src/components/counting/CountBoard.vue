@@ -40,7 +40,8 @@ const props = defineProps<{ trial: Trial; number: number; sheet: CountSheet; tit
 const emit = defineEmits<{ at: [plant: number]; settle: [contest: CountSheet["contests"][number], session: string]; /** The plant here died; the one after it. */ died: [next: number | null] }>();
 const outbox = useOutbox();
 const { felt, next: nextFelt, tap } = useFelt();
-const day = ref<string | null>(null);
+/** The day it was counted on, once told; it stays when the board is drawn anew. */
+const day = defineModel<string | null>("day", { default: null });
 const counting = useCounting(props.trial, props.number, props.sheet, outbox, window.localStorage, () => crypto.randomUUID(), () => day.value, props.person, afterPaint);
 const { plants, index, plant, sample, leaves, field, count, part, matched, takeMatched, done, canUndo, missing, incomplete } = counting;
 const wanted = props.at ?? Number(useRoute().query["plant"]);
@@ -213,7 +214,7 @@ useCountKeys({ counting, typing, word, scoring, ready: computed(() => ready.valu
           </template>
           <button type="button" @click="noting = true">Note, photo <span class="key" aria-hidden="true">w</span></button>
           <SecondPerson :trial-id="trial.id" :number="number" :person="person" />
-          <DeadPlant v-if="plant && trial.sprayed_on && !person" :trial="trial" :plant="plant" :settled="outbox.settled" @died="emit('died', plants[index + 1]?.id ?? null)" />
+          <DeadPlant v-if="plant && trial.sprayed_on && !person" :trial="trial" :plant="plant" :day="day ?? trial.today" :settled="outbox.settled" @died="emit('died', plants[index + 1]?.id ?? null)" />
           <button type="button" @click="helpOpen = true">Help <span class="key" aria-hidden="true">?</span></button>
           <button type="button" @click="nextFelt">{{ { buzz: "A tap buzzes", click: "A tap clicks", off: "A tap is silent" }[felt] }}<span class="visually-hidden">: change it</span></button>
         </div>

@@ -33,7 +33,7 @@ watch(
       place: spot.outdoors === false ? "room" : spot.covered ? "covered" : "open", rise: shown(spot.rise ?? 15, "warmer"), bees: spot.bees ?? true, night: spot.night ?? false, room: shown(spot.room, "temperature"), sun_side: spot.sun_side ?? "none", wind_side: spot.wind_side ?? "none", sun_from: said(spot.sun_from), sun_to: said(spot.sun_to),
       lamp_from: said(spot.lamp_from), lamp_to: said(spot.lamp_to), low: shown(care.low, "temperature"), high: shown(care.high, "temperature"),
       wind: shown(care.wind, "wind"), days_between: said(care.days_between),
-      stages: props.stages.map((s) => ({ name: s.name, phase: s.phase, k: String(s.k), t0: shown(s.t0, "temperature") })),
+      stages: props.stages.map((s) => ({ name: s.name, phase: s.phase, k: shown(s.k, "warmer"), t0: shown(s.t0, "temperature") })),
     });
   },
   { immediate: true },
@@ -47,7 +47,7 @@ function typedIn(text: string, field: string, what: Quantity, before: number | n
 
 /** The care as typed; a field that holds no number is named. */
 function typed(care: Schemas["CareIO"]): Schemas["CareIO"] {
-  const stages = form.stages.map((s, k) => ({ name: s.name, phase: s.phase, k: need(s.k, `stages.${k}`), t0: kept(need(s.t0, `stages.${k}`), "temperature", props.stages[k]?.t0) }));
+  const stages = form.stages.map((s, k) => ({ name: s.name, phase: s.phase, k: kept(need(s.k, `stages.${k}`), "warmer", props.stages[k]?.k), t0: kept(need(s.t0, `stages.${k}`), "temperature", props.stages[k]?.t0) }));
   const same = stages.every((s, k) => s.k === props.stages[k]?.k && s.t0 === props.stages[k]?.t0);
   return {
     ...care,
@@ -157,18 +157,23 @@ legend {
 }
 
 .stage {
-  display: grid;
-  grid-template-columns: minmax(6rem, 16rem) minmax(0, 130px) minmax(0, 130px);
+  display: flex;
+  flex-wrap: wrap;
   gap: var(--space-3);
   align-items: end;
 }
 
 .stage > span {
+  flex: 0 1 14rem;
   align-self: center;
 }
 
-.wrong {
-  grid-column: 1 / -1;
+.stage > label {
+  width: 8rem;
+}
+
+.stage > .wrong {
+  flex: 1 0 100%;
   color: var(--bad);
 }
 </style>

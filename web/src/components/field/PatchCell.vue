@@ -35,7 +35,7 @@ const hours = computed(() => chosen.value ?? (ready.value ? nextHours.value : un
 /** Hours since it was put on: damage may show after the last planned look. */
 const since = computed(() => (test.value ? Math.floor((props.now - Date.parse(test.value.applied_at)) / 3_600_000) : 0));
 const over = computed(() => !!test.value && test.value.outcome !== "failed" && nextHours.value === undefined && since.value > Math.max(...test.value.hours));
-const when = clockFormat({ weekday: "short", hour: "2-digit", minute: "2-digit" });
+const when = clockFormat({ weekday: "short", day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 
 function putOn(): void {
   emit("putOn", {

@@ -8,7 +8,7 @@ import { useTrial } from "../../composables/useTrial";
 import { dayName } from "../../words";
 import FaultNote from "../FaultNote.vue";
 import GenerationsPicture from "./GenerationsPicture.vue";
-import { inUnits } from "../../units";
+import { inUnits, shown as inTheirs, unitOf } from "../../units";
 
 /** What comes next in the rounds: the stopping rule, the generations, and the proposals by rhythm. */
 const { trial, change, load } = useTrial();
@@ -67,7 +67,7 @@ async function move(proposal: Schemas["RoundProposalOut"]): Promise<void> {
       <p class="small soft">{{ schedule.data.value.degree_days ? "By the warmth that was read here" : inUnits("No temperatures are known: 18 °C is taken") }}, with typical values.</p>
       <details class="small">
         <summary>The numbers behind it</summary>
-        <p>{{ schedule.data.value.stages.map((s) => `${s.name} ${s.k} degree-days above ${s.t0} °C`).join(", ") }}. Above 33 °C nothing grows faster. One degree-day is a day that is one °C warmer than that.</p>
+        <p>{{ schedule.data.value.stages.map((s) => `${s.name} ${inTheirs(s.k, "warmer")} degree-days above ${inTheirs(s.t0, "temperature")} ${unitOf("temperature")}`).join(", ") }}. {{ inUnits("Above 33 °C nothing grows faster.") }} One degree-day is a day that is one {{ unitOf("warmer") }} warmer than that.</p>
       </details>
       <div v-if="offered && differs" class="offer">
         <p v-if="schedule.data.value.moved">{{ inUnits(offered.reason.charAt(0).toUpperCase() + offered.reason.slice(1)) }}</p>

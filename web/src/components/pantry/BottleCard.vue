@@ -88,7 +88,7 @@ async function pourAway(id: number): Promise<void> {
       <div class="fields narrow">
         <FieldRow v-slot="{ id }" :label="`Mixed (${unitOf('volume')})`" :fault="at('volume')"><el-input :id="id" v-model="draft.volume" inputmode="decimal" /></FieldRow>
         <FieldRow v-slot="{ id }" label="Good for (hours)" :fault="at('life_hours')"><el-input :id="id" v-model="draft.life" inputmode="decimal" /></FieldRow>
-        <FieldRow v-slot="{ id, described }" :label="bottle.card.kind === 'product' ? 'Dose, by its label' : 'If you mixed it otherwise'" help="Such as 2 ml product in 1 litre; empty: as written." :fault="at('text', 'parts')"><el-input :id="id" v-model="draft.recipe" maxlength="500" :aria-describedby="described" /></FieldRow>
+        <FieldRow v-slot="{ id, described }" :label="bottle.card.kind === 'product' ? 'Dose, by its label' : 'If you mixed it otherwise'" :help="`Such as ${unitOf('volume') === 'ml' ? '2 ml product in 1 litre' : 'half a teaspoon of product in a quart'}; empty: as written.`" :fault="at('text', 'parts')"><el-input :id="id" v-model="draft.recipe" maxlength="500" :aria-describedby="described" /></FieldRow>
         <FieldRow v-slot="{ id, described }" label="Mixed at" help="Empty: just now." :fault="at('mixed_at')"><input :id="id" v-model="draft.at" type="datetime-local" class="date" :aria-describedby="described" /></FieldRow>
         <FieldRow v-slot="{ id }" label="Note"><el-input :id="id" v-model="draft.note" maxlength="500" /></FieldRow>
       </div>

@@ -48,9 +48,13 @@ function savePrices(): Promise<void> {
 
 <style scoped>
 .price {
-  display: grid;
-  grid-template-columns: 2fr 1fr 1fr auto;
+  display: flex;
+  flex-wrap: wrap;
   gap: var(--space-2);
+}
+
+.price > .el-input {
+  flex: 1 1 7rem;
 }
 
 .wrong {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from "vue";
 import { useMixing } from "../../composables/useMixing";
+import { unitOf } from "../../units";
 import FieldRow from "../FieldRow.vue";
 import KeepRecipe from "./KeepRecipe.vue";
 import SaidSentence from "./SaidSentence.vue";
@@ -11,7 +12,7 @@ const asks = computed(() => bench.reading.data.value?.tokens.some((token) => tok
 </script>
 
 <template>
-  <FieldRow v-slot="{ id, described }" label="The recipe" help="Such as: a heaped dessert spoon of baking soda to a 5-litre can and a dash of soap; 2% soap and 1% oil; soap 1:40; 3% peroxide thinned to 0.5%." :fault="asks ? null : bench.at('text', 'parts')">
+  <FieldRow v-slot="{ id, described }" label="The recipe" :help="`Such as: a heaped ${unitOf('volume') === 'ml' ? 'dessert spoon of baking soda to a 5-litre can' : 'tablespoon of baking soda to a gallon'} and a dash of soap; 2% soap and 1% oil; soap 1:40; 3% peroxide thinned to 0.5%.`" :fault="asks ? null : bench.at('text', 'parts')">
     <el-input :id="id" v-model="bench.form.text" type="textarea" autosize maxlength="500" :aria-describedby="described" @keydown.enter.prevent="bench.make" />
   </FieldRow>
   <SaidSentence v-if="bench.reading.data.value" :text="bench.readText.value" :reading="bench.reading.data.value" @say="bench.say" />

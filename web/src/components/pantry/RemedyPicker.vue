@@ -76,8 +76,9 @@ async function dropOwn(remedy: Schemas["CatalogueOut"]): Promise<void> {
 
 /** Strengths as this gardener measures them. */
 function typical(i: { low: number; high: number; unit: string }): string {
-  const what = strengthOf(i.unit);
-  return what ? `${inTheirs(i.low, what)}–${inTheirs(i.high, what)} ${unitOf(what)}` : `${i.low}–${i.high} ${i.unit}`;
+  const what = strengthOf(i.unit) ?? (i.unit === "g per plant" ? "weight" : null);
+  if (!what) return `${i.low}–${i.high} ${i.unit}`;
+  return `${inTheirs(i.low, what)}–${inTheirs(i.high, what)} ${what === "weight" ? i.unit.replace("g", unitOf(what)) : unitOf(what)}`;
 }
 
 /** The rungs' unit, as a quantity that may be told otherwise. */

@@ -5,6 +5,7 @@ import type { Schemas } from "../../api/client";
 import { tagPath } from "../../charts/tag";
 import { months, sizeOf, warmthLine, xOf } from "../../charts/year";
 import { useWidth } from "../../composables/useWidth";
+import { shown } from "../../units";
 import { dayName, localDay } from "../../words";
 
 /** A year as a band: for each pest when it was first seen, this year and before, and what was done. */
@@ -95,7 +96,7 @@ const warmEnd = computed(() => scale.value.left + (props.year.warmth.length / sc
           <tbody>
             <tr v-for="lane in lanes" :key="lane.pest">
               <th scope="row">{{ lane.name }}</th>
-              <td><span v-for="first in [...lane.firsts, ...(lane.this ? [lane.this] : [])]" :key="first.start" class="once">{{ dayName(first.on) }} {{ first.on.slice(0, 4) }}, {{ first.place }}<template v-if="first.degree_days !== null"> (after {{ Math.round(first.degree_days) }} degree-days)</template></span></td>
+              <td><span v-for="first in [...lane.firsts, ...(lane.this ? [lane.this] : [])]" :key="first.start" class="once">{{ dayName(first.on) }} {{ first.on.slice(0, 4) }}, {{ first.place }}<template v-if="first.degree_days !== null"> (after {{ Math.round(Number(shown(first.degree_days, "warmer"))) }} degree-days)</template></span></td>
               <td><RouterLink v-for="mark in lane.trials" :key="mark.trial_id ?? 0" class="once" :to="`/trial/${mark.trial_id}/verdict`">{{ mark.words }}</RouterLink></td>
             </tr>
           </tbody>

@@ -4,7 +4,6 @@ import { RouterLink } from "vue-router";
 import { asFault, client, take, type Schemas } from "../../api/client";
 import { percent } from "../../charts/efficacy";
 import { pluralOf, type QuestionDraft, type Rows } from "../../question";
-import { inUnits } from "../../units";
 import { volume } from "../../mixing";
 import { listing, readDays, readMoments, readNumber, plural } from "../../words";
 
@@ -118,7 +117,7 @@ const litres = computed(() => Math.ceil((blocks.value * props.ml * 1.1) / 10) * 
     </section>
     <section v-if="blocks" class="stack" aria-label="What it takes">
       <h2>What it takes</h2>
-      <p>{{ plural(rounds, "round") }}<template v-if="takes?.bottle">, {{ inUnits(`about ${litres} ml`) }} of each mix a time</template>: some {{ plural(minutes, "minute") }} of work a round, and mixing.<template v-if="takes?.bottle"> One bottle of {{ volume(takes.bottle) }}<template v-if="takes.fills > 1">, filled {{ takes.fills }} times</template> holds one remedy's.</template></p>
+      <p>{{ plural(rounds, "round") }}<template v-if="takes?.bottle">, about {{ volume(litres) }} of each mix a time</template>: some {{ plural(minutes, "minute") }} of work a round, and mixing.<template v-if="takes?.bottle"> One bottle of {{ volume(takes.bottle) }}<template v-if="takes.fills > 1">, filled {{ takes.fills }} times</template> holds one remedy's.</template></p>
       <p v-if="takes && takes.cost !== null">{{ takes.currency }} {{ takes.cost.toFixed(2) }} of {{ rounds === 1 ? "mix" : "mixes in all" }}<template v-if="takes.unpriced.length">, without {{ listing(takes.unpriced) }} (no price)</template><template v-if="takes.unread.length">, without {{ listing(takes.unread) }} (by its label)</template>.</p>
       <p v-else-if="takes?.bottle" class="small soft">What it costs is told once the Yard has a price for {{ takes.unpriced.length ? listing(takes.unpriced) : "it" }}.</p>
       <p>{{ plural(looks + 1, "count") }} of {{ counted }}, the one before the first spray included.</p>

@@ -27,7 +27,7 @@ const month = new Intl.DateTimeFormat("en-GB", { month: "short", year: "numeric"
 
 <template>
   <article class="known" :class="{ out: remedy.harmed }">
-    <h3>{{ remedy.name }}<span v-if="remedy.strength" class="soft">, {{ remedy.strength }}</span></h3>
+    <h3>{{ remedy.name }}<span v-if="remedy.strength" class="soft">, {{ inUnits(remedy.strength) }}</span></h3>
     <p>{{ remedy.words }}</p>
     <ul>
       <li v-for="(trial, k) in remedy.trials" :key="k">

@@ -23,11 +23,12 @@ const chosen = ref<number | null>(null);
 const frame = ref<HTMLElement | null>(null);
 const whole = useWidth(frame, 1080);
 const range = computed(() => (props.ribbon.outdoors ? dawnToDark(props.ribbon.hours) : ([0, 23] as [number, number])));
-const LEAST = 38; // pixels of an hour
+/** Pixels of an hour, more where letters are large. */
+const least = (): number => (38 / 16) * (parseFloat(getComputedStyle(document.documentElement).fontSize) || 16);
 const hours = computed(() => props.ribbon.hours.slice(range.value[0], range.value[1] + 1));
 /** The whole day in sight: where it is wider than the screen, on two lines or three. */
 const lines = computed(() =>
-  inLines(hours.value, Math.floor(whole.value / LEAST)).map(({ from, own }) => ({
+  inLines(hours.value, Math.floor(whole.value / least())).map(({ from, own }) => ({
     from,
     hours: own,
     bands: spans(own),
@@ -45,9 +46,7 @@ const hung = computed(() =>
   }),
 );
 const today = computed(() => props.ribbon.days[0]);
-const rows = computed(() => {
-  return props.ribbon.rows;
-});
+const rows = computed(() => props.ribbon.rows);
 const nextDays = computed(() => props.ribbon.days.slice(1));
 /** Nobody tells of the weather out there, so whoever stands in it is asked. */
 const asks = computed(() => !props.ribbon.known && props.ribbon.outdoors);
@@ -216,12 +215,11 @@ header {
 }
 
 .words span {
-  overflow: hidden;
   padding: 2px 3px;
   border-left: 2px solid var(--line);
   font-size: 0.75rem;
   line-height: 1.15;
-  max-height: calc(2.3em + 4px); /* two lines; the hour itself says it whole */
+  overflow-wrap: anywhere;
 }
 
 .words .open {
@@ -272,7 +270,7 @@ header {
 
 .days {
   display: grid;
-  grid-template-columns: repeat(5, minmax(0, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(4.2rem, 1fr));
   gap: 2px;
   margin: 0;
   padding: 0;

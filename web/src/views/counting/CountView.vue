@@ -32,6 +32,7 @@ const board = ref(0);
 const unsettled = ref<Fault | null>(null);
 const heardOfClock = ref(false); // said once
 const at = ref<number | null>(null);
+const day = ref<string | null>(null);
 
 onMounted(async () => {
   await Promise.all([outbox.ready, sheet.load()]);
@@ -84,7 +85,7 @@ async function settle(contest: CountSheet["contests"][number], session: string):
       <el-button @click="heardOfClock = true">Understood</el-button>
     </p>
     <FaultNote :fault="unsettled" />
-    <CountBoard :key="board" :trial="trial" :number="number" :sheet="sheet.data.value" :title="title" :person="person" :at="at" @at="at = $event" @settle="settle" @died="goOn" />
+    <CountBoard :key="board" v-model:day="day" :trial="trial" :number="number" :sheet="sheet.data.value" :title="title" :person="person" :at="at" @at="at = $event" @settle="settle" @died="goOn" />
   </template>
 </template>
 

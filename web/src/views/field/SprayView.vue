@@ -179,12 +179,6 @@ header {
   background: var(--paper);
 }
 
-.field-which .small {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-
 .field-which {
   min-width: 0;
 }

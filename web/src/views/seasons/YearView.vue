@@ -7,6 +7,7 @@ import JournalForm from "../../components/seasons/JournalForm.vue";
 import YearBand from "../../components/seasons/YearBand.vue";
 import { useAnswer } from "../../composables/useAnswer";
 import { fromDataUrl, shrunk } from "../../photo";
+import { shown } from "../../units";
 import { dayName, fromToday } from "../../words";
 
 /** A year of the garden: what was first seen when, what is next, and the journal it is made of. */
@@ -114,7 +115,7 @@ async function act(call: () => Promise<unknown>): Promise<void> {
             <h2 id="lines">The journal</h2>
             <ul class="plain lines">
               <li v-for="(entry, k) in year.entries" :key="entry.id ?? `found ${k}`">
-                <span class="day">{{ dayName(entry.finished_on ?? entry.on) }}</span><span>{{ told(entry) }}, {{ entry.place }}<template v-if="entry.degree_days !== null"><span class="soft small"> (after {{ entry.degree_days.toFixed(0) }} degree-days)</span></template><template v-if="entry.note"><br /><span class="soft">{{ entry.note }}</span></template><template v-if="entry.photo"><br /><a :href="entry.photo" target="_blank" rel="noopener"><img :src="entry.photo" :alt="`Photo: ${told(entry)}, ${entry.place}`" loading="lazy" /></a></template></span>
+                <span class="day">{{ dayName(entry.finished_on ?? entry.on) }}</span><span>{{ told(entry) }}, {{ entry.place }}<template v-if="entry.degree_days !== null"><span class="soft small"> (after {{ Math.round(Number(shown(entry.degree_days, "warmer"))) }} degree-days)</span></template><template v-if="entry.note"><br /><span class="soft">{{ entry.note }}</span></template><template v-if="entry.photo"><br /><a :href="entry.photo" target="_blank" rel="noopener"><img :src="entry.photo" :alt="`Photo: ${told(entry)}, ${entry.place}`" loading="lazy" /></a></template></span>
                 <RouterLink v-if="entry.id === null" to="/look">Find out</RouterLink>
                 <span v-else class="row acts">
                   <label class="file">{{ entry.photo ? "Another photo" : "Photo" }}<span class="visually-hidden"> of {{ told(entry) }}, {{ dayName(entry.on) }}</span><input type="file" accept="image/*" @change="addPhoto(entry.id, $event)" /></label>
@@ -176,7 +177,7 @@ nav a {
 
 .lines li {
   display: grid;
-  grid-template-columns: 7.5rem 1fr auto;
+  grid-template-columns: 7.5rem minmax(0, 1fr) auto;
   gap: var(--space-3);
   align-items: baseline;
 }
@@ -186,7 +187,6 @@ nav a {
 }
 
 .acts {
-  flex-wrap: nowrap;
   align-items: center;
 }
 

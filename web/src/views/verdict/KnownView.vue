@@ -7,6 +7,7 @@ import FaultNote from "../../components/FaultNote.vue";
 import NeighbourPanel from "../../components/verdict/NeighbourPanel.vue";
 import KnownRow from "../../components/verdict/KnownRow.vue";
 import { useAnswer } from "../../composables/useAnswer";
+import { inUnits } from "../../units";
 import { plural } from "../../words";
 
 /** What the gardener knows of a pest by now, from all trials whose verdict is on record. */
@@ -55,7 +56,7 @@ const floor = computed(() => {
     <section v-if="known.data.value?.trials" class="sheet stack across">
       <h2>{{ known.data.value.name }}</h2>
       <KnownRow v-for="remedy in known.data.value.remedies" :key="`${remedy.name} ${remedy.strength}`" :remedy="remedy" :floor="floor" />
-      <p v-for="one in known.data.value.harmful" :key="`${one.name} ${one.strength}`" class="harmful"><strong>{{ one.name }}{{ one.strength ? `, ${one.strength}` : "" }}:</strong> {{ one.words }}</p>
+      <p v-for="one in known.data.value.harmful" :key="`${one.name} ${one.strength}`" class="harmful"><strong>{{ one.name }}{{ one.strength ? `, ${inUnits(one.strength)}` : "" }}:</strong> {{ one.words }}</p>
       <p class="small soft">A tag is a trial and its line holds the truth in 95 of 100 such trials. The band is all trials together; the dotted line is where another trial of yours would likely lie. Harm that was seen in any trial stands last, whatever was removed.</p>
       <div class="row"><RouterLink :to="{ path: '/new', query: { pest: known.data.value.pest } }" class="go-on">Plan the next trial →</RouterLink></div>
     </section>
@@ -69,7 +70,7 @@ const floor = computed(() => {
       <h2 id="borne">Which leaves bear which mix</h2>
       <div class="wide-table" tabindex="0" role="region" aria-label="Kinds of leaf by mixes">
         <table>
-          <thead><tr><th scope="col">Leaves</th><th v-for="mix in mixes" :key="mix" scope="col">{{ mix }}</th></tr></thead>
+          <thead><tr><th scope="col">Leaves</th><th v-for="mix in mixes" :key="mix" scope="col">{{ inUnits(mix) }}</th></tr></thead>
           <tbody>
             <tr v-for="kind in kinds" :key="kind">
               <th scope="row">{{ kind }}</th>
