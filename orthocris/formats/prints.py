@@ -11,6 +11,7 @@ import segno
 from orthocris.core.errors import InputError
 from orthocris.core.pantry.units import Region, length_words
 from orthocris.core.planning.tags import tag_outline
+from orthocris.core.trial.setup import KNOTTED
 from orthocris.core.trial.trial import Plant, Trial
 
 MARGIN = 12.0  # mm; home printers leave that much white
@@ -110,16 +111,17 @@ def sheet_svg(
     rows = max((p.row for p in plants), default=1)
     step_x = min((paper.width - 2 * MARGIN) / columns, 34.0)
     ratio = max(0.8, min(trial.setup.row_cm / trial.setup.place_cm, 1.8))
-    step_y = min((paper.height - 2 * MARGIN - 22) / rows, step_x * ratio, 44.0)
+    step_y = min((paper.height - 2 * MARGIN - 26) / rows, step_x * ratio, 44.0)
     scale = min(step_x / 26, step_y / 34)
     codes = {r.id: (r.letter or "", r.notches or 0) for r in trial.remedies}
     order = {p.id: k for k, p in enumerate(trial.trial_plants, start=1)}
     where = {
-        p.id: (MARGIN + (p.place - 0.5) * step_x, MARGIN + 18 + (p.row - 0.5) * step_y)
+        p.id: (MARGIN + (p.place - 0.5) * step_x, MARGIN + 22 + (p.row - 0.5) * step_y)
         for p in plants
     }
     code = CODE if address else 0.0
     room = paper.width - 2 * MARGIN - code
+    mark = trial.setup.mark
     said = (
         f"{length_words(trial.setup.place_cm, region)} between plants, "
         f"{length_words(trial.setup.row_cm, region)} between rows. "
@@ -130,6 +132,8 @@ def sheet_svg(
         f' font-weight="700">{escape(trial.name)}</text>',
         f'<text x="{MARGIN}" y="{MARGIN + 12}" font-size="{fitting(said, room, 3.6):.2f}">'
         f"{said}</text>",
+        f'<text x="{MARGIN}" y="{MARGIN + 16}" font-size="{fitting(mark, room, 3.6):.2f}">'
+        f"{escape(mark)}</text>",
     ]
     if address:
         link = f"{address}/trial/{trial.id}/rounds"
@@ -139,6 +143,12 @@ def sheet_svg(
         )
     sizes = {p.id: fitting(p.name, step_x - 1, 4.4 * scale) for p in plants}
     parts += [_spot(p, where[p.id], codes, order, scale, sizes[p.id]) for p in plants]
+    if trial.setup.unit in KNOTTED:
+        parts += [
+            _knots(where[p.id], codes[p.remedy_id][1], scale)
+            for p in plants
+            if p.remedy_id is not None and not p.set_aside
+        ]
     for a, b in shields:
         (ax, ay), (bx, by) = where[a], where[b]
         parts.append(_shield((ax + bx) / 2, (ay + by) / 2, upright=ay == by, long=12 * scale))
@@ -169,6 +179,19 @@ def _spot(
         f'<text x="{x + 7 * scale:.2f}" y="{y - 5 * scale:.2f}" font-size="{3 * scale:.2f}">'
         f"{order.get(plant.id, '')}</text>{name}"
     )
+
+
+def _knots(at: tuple[float, float], notches: int, scale: float) -> str:
+    """A thread beside the tag, with as many knots as it has notches."""
+    x, y = at[0] + 7.5 * scale, at[1] - 3 * scale
+    long = 12 * scale
+    step = min(2.4 * scale, long / max(notches, 1))
+    knots = "".join(
+        f'<circle cx="{x:.2f}" cy="{y + (k + 0.5) * step:.2f}" r="{0.36 * step:.2f}"/>'
+        for k in range(notches)
+    )
+    line = f'<path d="M{x:.2f} {y:.2f}v{long:.2f}" stroke="#000" stroke-width="0.35"/>'
+    return f'<g class="knots">{line}{knots}</g>'
 
 
 def _shield(x: float, y: float, *, upright: bool, long: float) -> str:

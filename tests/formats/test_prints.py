@@ -10,7 +10,7 @@ from datetime import date
 from orthocris.core.errors import InputError
 from orthocris.core.pantry.units import Region
 from orthocris.core.trial.plan import Remedy, Role
-from orthocris.core.trial.setup import Setup
+from orthocris.core.trial.setup import Setup, Unit
 from orthocris.core.trial.trial import Plant, Trial
 from orthocris.formats.prints import PAPERS, sheet_svg, tag_pages, tag_path, tags_svg
 
@@ -97,6 +97,19 @@ class Sheet(unittest.TestCase):
         }
         self.assertLessEqual({str(k) for k in range(1, 17)}, shown)
         self.assertEqual(len(list(root.iter(f"{SVG}line"))), 2)
+
+    def test_leaves_carry_a_thread_with_as_many_knots_as_notches(self) -> None:
+        leaves = replace(trial(16), setup=Setup(unit=Unit.LEAF))
+        root = ET.fromstring(sheet_svg(leaves, PAPERS["a4"], []))
+        self.assertIn("knots", " ".join(t.text or "" for t in root.iter(f"{SVG}text")))
+        notches = {r.id: r.notches or 0 for r in leaves.remedies}
+        knots = [
+            len(list(g.iter(f"{SVG}circle")))
+            for g in root.iter(f"{SVG}g")
+            if g.get("class") == "knots"
+        ]
+        self.assertEqual(knots, [notches[p.remedy_id or 0] for p in leaves.plants])
+        self.assertNotIn(b"knots", sheet_svg(trial(16), PAPERS["a4"], []))
 
 
 if __name__ == "__main__":

@@ -308,6 +308,7 @@ class TrialOut(BaseModel):
     changes: tuple[ChangeOut, ...]
     setup: SetupIO
     habit: Habit | None
+    mark: str
     key_opened_at: datetime | None
     goes_on: int | None
     usual: str

@@ -104,6 +104,7 @@ def trial_view(overview: Overview) -> TrialOut:
         care_revision=overview.care_revision,
         changes=tuple(change_view(c) for c in overview.changes),
         setup=setup_view(trial),
+        mark=trial.setup.mark,
         habit=None if overview.crop is None else overview.crop.habit,
         key_opened_at=trial.key_opened_at,
         goes_on=trial.goes_on,

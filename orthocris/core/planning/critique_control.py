@@ -18,7 +18,7 @@ WATER = RemedyDraft(
     traits=Traits("water_only", "spray", (), 20.0, 1, True),
 )
 # How plants are handled that get nothing, by the one way in which all others are given something.
-ALIKE = {
+ALIKE = {"spray": WATER} | {
     way: RemedyDraft(
         "Water only", Role.CONTROL, said, traits=Traits("water_only", way, (), 0.0, 1, wets)
     )

@@ -48,6 +48,19 @@ UNIT_WORDS: dict[Unit, tuple[str, str]] = {
     Unit.TRAP: ("trap", "traps"),
     Unit.JAR: ("jar", "jars"),
 }
+# How what gets a remedy is marked, so that it is found again and given nothing else.
+UNIT_MARKS = {
+    Unit.LEAF: "Tie a thread to each leaf's stalk, with as many knots as its tag has notches; ink "
+    "and paper do not last on a leaf.",
+    Unit.SHOOT: "Tie a thread to the foot of each shoot, with as many knots as its tag has "
+    "notches.",
+    Unit.HALF: "Set each tag at its half, and a stick between the halves.",
+    Unit.CLUSTER: "Set a peg with its tag beside each cluster, and tie a thread to the leaf's "
+    "stalk.",
+    Unit.JAR: "Write its letter on lid and jar.",
+}
+USUAL_MARK = "Cut the notches into real tags with scissors; they outlast ink."
+KNOTTED = (Unit.LEAF, Unit.SHOOT)  # carry a thread and no tag
 EGG_UNIT = Unit.CLUSTER  # what a question about eggs counts on
 
 
@@ -120,6 +133,11 @@ class Setup:
     def shares_plants(self) -> bool:
         """True when several units may share one plant, so that neighbours can contaminate."""
         return self.unit in (Unit.LEAF, Unit.SHOOT, Unit.HALF, Unit.CLUSTER)
+
+    @property
+    def mark(self) -> str:
+        """How each unit is marked, as a sentence."""
+        return UNIT_MARKS.get(self.unit, USUAL_MARK)
 
 
 def can_wave(setup: Setup) -> bool:

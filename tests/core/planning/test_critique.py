@@ -170,6 +170,9 @@ class Critic(unittest.TestCase):
                 self.assertIn(said, after.recipe)
             bare = self.mended(plan(remedy, replace(remedy, name="Half")), "no_control")
             self.assertEqual(bare.question.remedies[0].traits.way, way)
+        poured = replace(WATER, traits=replace(WATER.traits, way="drench"))
+        again = self.mended(plan(poured, SOAP), "control_way").question.remedies[0]
+        self.assertEqual((again.traits.way, again.recipe), ("spray", WATER.recipe))
         # Where some are sprayed and some poured one control cannot be like both.
         self.assertNotIn("control_way", {f.code for f in critique(plan(WATER, drench, SOAP))})
         own = replace(WATER, name="Tea", recipe="20 ml nettle tea in 1 litre")

@@ -8014,6 +8014,8 @@ export interface components {
             layout_events: components["schemas"]["LayoutEventOut"][];
             /** Looks */
             looks: components["schemas"]["LookOut"][];
+            /** Mark */
+            mark: string;
             measure: components["schemas"]["MeasureOut"];
             /** Name */
             name: string;

@@ -77,6 +77,16 @@ const asked = computed(() => {
   return { question: { ...question, name: question.name.trim() || "a plan", remedies: named }, plants: counts };
 });
 const remarks = useRemarks(() => asked.value);
+/** Water is given as the remedies are, as long as nobody wrote how. */
+const unwritten = new Set<string>();
+watch([remarks, controls], ([said, known]) => {
+  const recipe = known.find((c) => c.key === PLAIN)?.recipe;
+  if (recipe) unwritten.add(recipe);
+  const given = said.find((one) => one.code === "control_way")?.mended?.remedies.find((r) => r.role === "control");
+  if (!given || !unwritten.has(control.value?.recipe ?? "")) return;
+  unwritten.add(given.recipe);
+  emit("control", given);
+});
 /** Too few plants are told beside how sure it will be. */
 const heard = computed(() => remarks.value.filter((one) => !TOLD_BESIDE.includes(one.code)));
 const onBench = computed(() => heard.value.filter((one) => one.about === "bench"));

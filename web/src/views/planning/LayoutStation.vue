@@ -64,15 +64,6 @@ async function move(plant: Plant, row: number, place: number): Promise<void> {
   if (!fault.value) await nextTick(() => document.querySelector<HTMLElement>(`[data-plant="${plant.id}"]`)?.focus());
 }
 
-/** How what gets a remedy is marked, so that it is found again and given nothing else. */
-const MARKS: Record<string, string> = {
-  leaf: "Tie a thread to each leaf's stalk, with as many knots as its tag has notches; ink and paper do not last on a leaf.",
-  shoot: "Tie a thread to the foot of each shoot, with as many knots as its tag has notches.",
-  half: "Set each tag at its half, and a stick between the halves.",
-  cluster: "Set a peg with its tag beside each cluster, and tie a thread to the leaf's stalk.",
-  jar: "Write its letter on lid and jar.",
-};
-const USUAL_MARK = "Cut the notches into real tags with scissors; they outlast ink.";
 const onPlant = computed(() => ["leaf", "shoot", "half", "cluster"].includes(trial.value?.setup.unit ?? ""));
 
 async function openKey(): Promise<void> {
@@ -92,7 +83,7 @@ async function openKey(): Promise<void> {
             <TermText text="Plants with about as many pests form a block, like pots on one tray. Within each block chance decides which plant gets what, so that nobody gives the worst plants the remedy they believe in." />
           </p>
           <p v-else class="soft">
-            <TermText :text="`The number in the corner is its block: ${onPlant ? 'those that share a plant, or stand alike on it' : 'plants that had about as many pests'}. ${MARKS[trial.setup.unit] ?? USUAL_MARK}`" />
+            <TermText :text="`The number in the corner is its block: ${onPlant ? 'those that share a plant, or stand alike on it' : 'plants that had about as many pests'}. ${trial.mark}`" />
           </p>
         </div>
         <NextStep v-if="drawn" from="layout" />
