@@ -28,6 +28,9 @@ def add_judge(parser: argparse.ArgumentParser) -> None:
         "--two-waves", action="store_true", help="plants added once were planned as a second wave"
     )
     parser.add_argument(
+        "--two-looks", action="store_true", help="the last two planned looks are judged together"
+    )
+    parser.add_argument(
         "--usual", action="store_true", help="the control is what is done anyway, not nothing"
     )
     parser.add_argument("--seed", default="0", help="seed of the draws")
@@ -51,7 +54,13 @@ def run_judge(options: argparse.Namespace) -> int:
         days = [day for day in options.planned.replace(";", ",").split(",") if day.strip()]
         planned = tuple(_option_number(day, "--planned") for day in days)
         usual = options.control if options.usual and options.control != "none" else ""
-        terms = Terms(planned=planned, decisive=decisive, two_waves=options.two_waves, usual=usual)
+        terms = Terms(
+            planned=planned,
+            decisive=decisive,
+            two_waves=options.two_waves,
+            two_looks=options.two_looks,
+            usual=usual,
+        )
         observations, lines = read_table(content)
         verdict = judge(
             observations,
@@ -109,6 +118,7 @@ def _fill_in(options: argparse.Namespace, shared: Shared | None) -> None:
         if options.decisive is None and shared.decisive is not None:
             options.decisive = f"{shared.decisive:g}"
         options.two_waves = options.two_waves or shared.two_waves
+        options.two_looks = options.two_looks or shared.two_looks
         options.usual = options.usual or bool(shared.usual)
     for name, value in told.items():
         if getattr(options, name) is None:

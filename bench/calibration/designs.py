@@ -1,4 +1,4 @@
-"""Trials of few plants, judged many times: leaves, halves, no untreated plants, jars, rules.
+"""Trials of few plants, judged many times: leaves, halves, no untreated, jars, rules, two looks.
 
 Run: .venv/bin/python -m bench.calibration.designs [trials]. Prints the rows of the table in
 docs/method.md ("What each design can show"); see `__main__.py` for the cores.
@@ -131,6 +131,31 @@ def by_rule(plants: int, soap: float, neem: float, trials: int, rng: np.random.G
     return World(layout, tables, left)
 
 
+def at_looks(
+    plants: int,
+    course: tuple[tuple[float, float], ...],
+    looks: int,
+    trials: int,
+    rng: np.random.Generator,
+) -> World:
+    """Counts at the last of two looks, or at both together, of few pests on a plant.
+
+    `course` is what each remedy has left at the one and the other. Most of how plants differ is
+    there again at the next look, and untreated plants have half as many again by then.
+    """
+    layout = blocks_of(len(course) + 1, plants)
+    left = np.array([(1.0, 1.0), *course]) * [1.0, 1.5]
+    left = left[:, -looks:]
+    level = 8 * np.exp(rng.normal(0, BETWEEN, (trials, plants))[:, layout.block])
+    own = level * rng.gamma(CLUMP, 1 / CLUMP, level.shape)
+    stays = rng.gamma(CLUMP / 0.7, 0.7 / CLUMP, own.shape)
+    mood = rng.gamma(CLUMP / 0.3, 0.3 / CLUMP, (looks, *own.shape))
+    after = rng.poisson(own * stays * mood * left[layout.remedy].T[:, None, :]).sum(axis=0)
+    truth = left.sum(axis=1) / left[0].sum()
+    tables = Tables(after.astype(float), None, np.log(rng.poisson(own) + 0.5))
+    return World(layout, tables, np.tile(truth, (trials, 1)))
+
+
 def judged(design: Design, trials: int) -> str:
     """One row: how often the interval holds the truth, a useless one works, the best is shown."""
     rng = np.random.default_rng(zlib.crc32(design.name.encode()))
@@ -181,6 +206,15 @@ def designs() -> Iterator[Design]:
             rule = partial(by_rule, plants, soap, neem)
             name = f"a rule, {plants} plants each, soap leaves {soap:.0%}, then neem {neem:.0%}"
             yield Design(name, rule)
+    for plants in (4, 6, 8):
+        for looks, first, said in (
+            (1, 0.2, "the last look"),
+            (2, 0.2, "two looks, as much at both"),
+            (2, 0.3, "two looks, 70% at the first"),
+        ):
+            course = ((first, 0.2), (1.0, 1.0))
+            name = f"{plants} plants each, 8 on a plant, 80% and useless, {said}"
+            yield Design(name, partial(at_looks, plants, course, looks))
 
 
 def main() -> None:

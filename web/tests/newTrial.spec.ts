@@ -53,7 +53,7 @@ beforeEach(() => {
       if (asked.plants === 3) return Response.json({ blocks: 1, over: 1, says: "3 plants tell nothing.", chances: [], assumed: "" });
       return Response.json({ blocks: 7, over: 1, says: "7 plants for each.", chances: [{ says: "A remedy that takes away 80% is shown to work", share: 0.946 }] });
     }
-    if (path === "/api/queries/surer") return Response.json([{ says: "One remedy on halves of each of the 3 plants", unit: "half", each: 2, remedies: 2, share: 0.42 }]);
+    if (path === "/api/queries/surer") return Response.json([{ says: "One remedy on halves of each of the 3 plants", unit: "half", each: 2, remedies: 2, share: 0.42, two_looks: false }, { says: "All as it is, the last two looks judged together", unit: "plant", each: 1, remedies: 3, share: 0.4, two_looks: true }]);
     if (request.method === "GET") return Response.json([]);
     sent.push({ path, body: (await request.json()) as Record<string, unknown> });
     if (path.endsWith("/plants")) return Response.json([1, 2, 3].map((id) => ({ id, name: `P${id}`, row: 1, place: id, set_aside: null, size: null, host: null, died_on: null })));
@@ -251,7 +251,7 @@ it("plays the plan by itself once it is said, and tells what it takes", async ()
   await page.get(".pest").setValue("aphids");
   for (const count of ["1", "14"]) await page.get('[aria-label="How many plants"]').setValue(count);
   await eventually(() => expect(page.text()).toContain("A remedy that takes away 80% is shown to work"));
-  expect(played).toEqual([{ plants: 14, remedies: 2, threshold: 0.6, measure: "live", usual: false, unit: "plant", each: 1, kind: "compare", starts: [] }]); // what was typed on the way is not
+  expect(played).toEqual([{ plants: 14, remedies: 2, threshold: 0.6, measure: "live", usual: false, unit: "plant", each: 1, kind: "compare", looks: 3, two_looks: false, starts: [] }]); // what was typed on the way is not
   expect(page.text()).toContain("95%");
   expect(page.text()).toContain("2 rounds, about 310 ml of each mix a time: some 14 minutes of work a round");
   expect(page.text()).toContain("One bottle of 500 ml holds one remedy's");
@@ -268,7 +268,11 @@ it("names what the same plants would tell better, and takes it: remedies that we
   page.getComponent(QuestionForm).props("modelValue").remedies.push({ id: null, name: "oil", role: "remedy", recipe: "" });
   await page.get('[aria-label="How many plants"]').setValue("3");
   await eventually(() => expect(page.text()).toContain("One remedy on halves of each of the 3 plants: 42%"));
-  await page.findAll("button").find((b) => b.text().startsWith("Take it"))?.trigger("click");
+  const take = (k: number): Promise<void> | undefined => page.findAll("button").filter((b) => b.text().startsWith("Take it"))[k]?.trigger("click");
+  await take(1);
+  expect(page.get(".sentence").text()).toContain("the last two judged together");
+  expect(page.findAll(".chip")).toHaveLength(2);
+  await take(0);
   const { remedies, setup } = page.getComponent(QuestionForm).props("modelValue");
   expect([remedies.map((r) => r.name), setup.unit]).toEqual([["Water only", "soap"], "half"]);
 });

@@ -34,8 +34,8 @@ it("plays a question as soon as it says enough, the control first and looks on w
 
 it("plays a trial's plants that still stand, and no trial without a control", () => {
   const remedy = (name: string, role: string): object => ({ name, role, traits: { first_look_days: 4 } });
-  const trial = { name: "Phlox", threshold: 0.5, round_days: [0, 6], measure: { key: "cover" }, looks: [{ day: 0, hours: 0 }, { day: 6, hours: 12 }], plants: [{ row: 1, set_aside: null }, { row: 2, set_aside: null }, { row: 2, set_aside: "died" }], remedies: [remedy("Milk", "remedy"), remedy("Water", "control")] };
-  expect(playableTrial(trial as unknown as Trial)).toMatchObject({ on: "Phlox", rows: 2, plan: { plants: 2, looks: [7], rounds: [0, 6], measure: "cover", remedies: [{ name: "Water", days_to_show: 4 }, { name: "Milk" }] } });
+  const trial = { name: "Phlox", threshold: 0.5, round_days: [0, 6], setup: { two_looks: true }, measure: { key: "cover" }, looks: [{ day: 0, hours: 0 }, { day: 6, hours: 12 }], plants: [{ row: 1, set_aside: null }, { row: 2, set_aside: null }, { row: 2, set_aside: "died" }], remedies: [remedy("Milk", "remedy"), remedy("Water", "control")] };
+  expect(playableTrial(trial as unknown as Trial)).toMatchObject({ on: "Phlox", rows: 2, plan: { plants: 2, looks: [7], rounds: [0, 6], measure: "cover", two_looks: true, remedies: [{ name: "Water", days_to_show: 4 }, { name: "Milk" }] } });
   expect(playableTrial({ ...trial, remedies: trial.remedies.slice(0, 1) } as unknown as Trial)).toBeNull();
 });
 

@@ -5,7 +5,7 @@ import type { Setup } from "../src/question";
 export const usualSetup: Required<Setup> = {
   kind: "compare", unit: "plant", design: "complete", block_size: null, gradient: "none", place_cm: 40, row_cm: 60,
   shields: false, match_place: true, stressed: false, in_bloom: false, delicate: false, hot: false, eaten: false, harvest_on: null, picked: false, harvest_days: null,
-  margin: 0.1, samples: 0, which: "", beside: ["damage"], marked: false, leaf_cm2: null, two_waves: false, crop: "", also: "",
+  margin: 0.1, samples: 0, which: "", beside: ["damage"], marked: false, leaf_cm2: null, two_waves: false, two_looks: false, crop: "", also: "",
 };
 
 export const numbers = {

@@ -121,6 +121,8 @@ class GlanceIn(In):
     each: Annotated[int, Field(ge=1, le=MAX_PLACES)] = 1
     kind: Kind = Kind.COMPARE
     starts: Annotated[tuple[MatchCount, ...], Field(max_length=MAX_PLANTS)] = ()
+    looks: Annotated[int, Field(ge=0, le=100)] = 1
+    two_looks: bool = False
 
 
 class TakingIn(In):
@@ -168,6 +170,7 @@ class WayToTellOut(Out):
     each: int
     remedies: int
     share: float
+    two_looks: bool
 
 
 class UnitProposalOut(Out):

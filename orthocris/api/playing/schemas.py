@@ -33,6 +33,7 @@ class PlayPlanIn(In):
     rounds: Annotated[list[Day], Field(min_length=1, max_length=20)]
     measure: MeasureKey = MeasureKey.LIVE
     threshold: Annotated[float, Field(allow_inf_nan=False, gt=0, lt=1)] = 0.6
+    two_looks: bool = False
 
     def plan(self) -> PlayPlan:
         """Return it as the core has it."""
@@ -43,6 +44,7 @@ class PlayPlanIn(In):
             tuple(self.rounds),
             self.measure,
             self.threshold,
+            self.two_looks,
         )
 
 

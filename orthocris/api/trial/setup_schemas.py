@@ -117,6 +117,7 @@ class SetupIO(In):
     marked: bool = False
     leaf_cm2: Real | None = None
     two_waves: bool = False
+    two_looks: bool = False
     crop: Annotated[str, StringConstraints(max_length=60)] = ""
     also: Annotated[str, StringConstraints(max_length=60, strip_whitespace=True)] = ""
 

@@ -122,6 +122,7 @@ def _shown(found: verdicts.TrialVerdict) -> VerdictOut:
         differs=found.differs,
         mess=found.mess,
         dots=found.dots,
+        judged_on=found.judged_on,
         seen=tuple(
             SeenOut(what=s.what, words=SEEN[s.what], remedy=s.remedy, plants=s.plants, of=s.of)
             for s in found.seen

@@ -155,6 +155,7 @@ class VerdictOut(BaseModel):
     seen: tuple[SeenOut, ...]
     mess: dict[str, str]
     dots: dict[str, tuple[float, ...]]
+    judged_on: str
 
 
 class CheckOut(Out):

@@ -25,6 +25,7 @@ USUAL_TOTAL = 20.0  # individuals or eggs that a share is counted out of
 # What is harm untreated: of pests kept under watch nine in ten live, of eggs eight in ten hatch.
 USUAL_HARM = {MeasureKey.DEAD: 0.9, MeasureKey.HATCHED: 0.8}
 LEFT_BY_USUAL = 0.4  # growth on a control that is what is done anyway, typical
+LASTING = 0.7  # of how plants differ beyond their start: the part that the next look finds again
 SHARE_SHIFT = 0.3  # by which blocks differ, in logits
 
 
@@ -47,6 +48,8 @@ class Assumptions:
         What is counted, the kind of question, and the fraction removed that is worth it.
     of:
         Out of how many a share is counted.
+    two_looks:
+        Whether two looks of counts are judged together.
     """
 
     efficacies: tuple[float, ...]
@@ -57,6 +60,7 @@ class Assumptions:
     kind: Kind = Kind.COMPARE
     threshold: float = 0.6
     of: float = USUAL_TOTAL
+    two_looks: bool = False
 
     @property
     def scale(self) -> Scale:
@@ -102,7 +106,15 @@ def simulate(
         return _read_by_eye(assumptions, own, survival, rng)
     k = assumptions.dispersion
     rise = 1.0 if assumptions.kind is Kind.PREVENTION else assumptions.growth
-    after = rng.poisson(own * rise * survival * rng.gamma(k, 1 / k, own.shape)).astype(float)
+    left = own * rise * survival
+    if assumptions.two_looks:
+        # What stays with a plant, and what is new at each look: their variances add up to 1 / k.
+        lasting = rng.gamma(k / LASTING, LASTING / k, own.shape)
+        passing = k / (1 - LASTING)
+        moods = rng.gamma(passing, 1 / passing, (2, *own.shape))
+        after = rng.poisson(left * lasting * moods).sum(axis=0).astype(float)
+    else:
+        after = rng.poisson(left * rng.gamma(k, 1 / k, own.shape)).astype(float)
     if assumptions.kind is Kind.PREVENTION:
         return Tables(after, None, None)  # all start clean: nothing before tells them apart
     return Tables(after, None, np.log(rng.poisson(own) + 0.5))

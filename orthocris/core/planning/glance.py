@@ -7,6 +7,7 @@ from functools import lru_cache
 
 from orthocris.core.planning.benches import (
     KNOWN,
+    LASTING,
     LEFT_BY_USUAL,
     USUAL_ARRIVALS,
     USUAL_HARM,
@@ -70,6 +71,8 @@ class Sketch:
         What is asked; a two-by-two needs its four to say how sure.
     starts:
         Quick counts of whole plants, as far as they are known; a part has a share of them.
+    looks, two_looks:
+        How many are planned after the spray, and whether the last two are judged together.
     """
 
     plants: int
@@ -81,6 +84,8 @@ class Sketch:
     each: int = 1
     kind: Kind = Kind.COMPARE
     starts: tuple[float, ...] = ()
+    looks: int = 1
+    two_looks: bool = False
 
 
 @lru_cache(maxsize=256)
@@ -130,7 +135,8 @@ def _taken(plan: Sketch) -> Assumptions:
     assumed = usual_assumptions(
         plan.threshold, plan.remedies, starts, measure=plan.measure, kind=plan.kind
     )
-    return replace(assumed, growth=LEFT_BY_USUAL) if plan.usual else assumed
+    growth = LEFT_BY_USUAL if plan.usual else assumed.growth
+    return replace(assumed, growth=growth, two_looks=plan.two_looks)
 
 
 def _clear(threshold: float) -> float:
@@ -154,7 +160,8 @@ def _assumed(taken: Assumptions) -> str:
     left = f"; {taken.growth:.0%} of that is left on those compared with" * (taken.growth != 1)
     return (
         f"{TRIALS} trials of this plan were simulated and judged as the verdict will be. {plants}"
-        f"{left}; beyond that each differs at random (gamma, shape {taken.dispersion:g}). "
+        f"{left}; beyond that each differs at random (gamma, shape {taken.dispersion:g}"
+        f"{f', of which {LASTING:.0%} is there again at the next look' * taken.two_looks}). "
         f"“Shown” is a chance error of at most {FAMILY_ERROR:.0%} for all remedies together. "
         "A share here is right to 3 points or so."
     )

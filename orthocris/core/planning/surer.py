@@ -1,4 +1,4 @@
-"""What would tell more with the very plants there are: fewer remedies, halves, leaves."""
+"""What would tell more with the plants there are: fewer remedies, halves, leaves, two looks."""
 
 from __future__ import annotations
 
@@ -8,30 +8,33 @@ from dataclasses import dataclass, replace
 from orthocris.core.planning.glance import Sketch, shown
 from orthocris.core.planning.power import SURE
 from orthocris.core.planning.units import MOST_LEAVES
+from orthocris.core.trial.measures import MEASURES, Scale
 from orthocris.core.trial.setup import UNIT_WORDS, Kind, Unit
 from orthocris.core.words import many
 
 MORE = 0.05  # by which another way must be surer
 TRIALS = 100  # right to 5 points
+MOST = 3  # ways are named
 SETS = 8  # leaves for each on a single plant
 
 
 @dataclass(frozen=True, slots=True)
 class Way:
     """Another plan for the same plants: its unit, how many on each plant, its remedies with the
-    control, and how often a clear remedy is then shown."""
+    control, how often a clear remedy is then shown, and whether two looks are judged together."""
 
     says: str
     unit: Unit
     each: int
     remedies: int
     share: float
+    two_looks: bool
 
 
 def surer_ways(plan: Sketch) -> tuple[Way, ...]:
-    """Name the best way of whole plants, of leaves and of halves that would tell more.
+    """Name the best way of whole plants, of leaves, of halves and of two looks that tells more.
 
-    The surest first; none where it is sure enough.
+    The surest first, three at most; none where it is sure enough.
 
     No way needs a plant more; all remedies, one fewer, and one alone are
     looked at. Of two that are as sure the one that keeps more remedies comes
@@ -46,13 +49,24 @@ def surer_ways(plan: Sketch) -> tuple[Way, ...]:
     for other in _others(plan):
         share = shown(other, TRIALS)
         if share >= now + MORE:
-            found.append(Way(_said(other), other.unit, other.each, other.remedies, share))
+            found.append(
+                Way(
+                    _said(other, plan),
+                    other.unit,
+                    other.each,
+                    other.remedies,
+                    share,
+                    other.two_looks,
+                )
+            )
     found.sort(key=lambda way: (-round(way.share, 1), -way.remedies))
-    best = {way.unit: way for way in reversed(found)}
-    return tuple(way for way in found if best[way.unit] is way)
+    best = {(way.unit, way.two_looks): way for way in reversed(found)}
+    return tuple(way for way in found if best[way.unit, way.two_looks] is way)[:MOST]
 
 
 def _others(plan: Sketch) -> Iterator[Sketch]:
+    if plan.looks > 1 and not plan.two_looks and MEASURES[plan.measure].scale is Scale.COUNT:
+        yield replace(plan, two_looks=True)
     for remedies in sorted({plan.remedies, plan.remedies - 1, 2} - {1}, reverse=True):
         ways = [(Unit.PLANT, 1)]
         if plan.plants > 1:
@@ -65,7 +79,9 @@ def _others(plan: Sketch) -> Iterator[Sketch]:
                 yield other
 
 
-def _said(plan: Sketch) -> str:
+def _said(plan: Sketch, now: Sketch) -> str:
+    if plan.two_looks and not now.two_looks:
+        return "All as it is, the last two looks judged together, if it does as much at both"
     remedies = "one remedy" if plan.remedies == 2 else f"{plan.remedies - 1} remedies"
     if plan.unit is Unit.PLANT:
         return f"{remedies.capitalize()} on whole plants"

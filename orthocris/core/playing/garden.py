@@ -45,6 +45,8 @@ class PlayPlan:
         Days after the first spray; the first round is on day 0.
     measure, threshold:
         What is counted, and the share removed from which a remedy is worth it.
+    two_looks:
+        Whether the last two looks are judged together.
     """
 
     remedies: tuple[PlayedRemedy, ...]
@@ -53,6 +55,12 @@ class PlayPlan:
     rounds: tuple[int, ...]
     measure: str = MeasureKey.LIVE
     threshold: float = 0.6
+    two_looks: bool = False
+
+    @property
+    def judged_days(self) -> tuple[int, ...]:
+        """The day of the look that decides, or the two that do."""
+        return self.looks[-2:] if self.two_looks else self.looks[-1:]
 
     @property
     def blocks(self) -> int:
@@ -182,9 +190,9 @@ def course(
     return np.array(found)
 
 
-def removed(plan: PlayPlan, truth: Truth, sprays: tuple[Spray, ...], day: int) -> FloatArray:
-    """Return the share that each remedy has truly removed by a day, against the untreated."""
-    levels = course(plan, truth, sprays, np.zeros(1))[day, :, 0]
+def removed(plan: PlayPlan, truth: Truth, sprays: tuple[Spray, ...], *days: int) -> FloatArray:
+    """Return what each remedy has truly removed by a day, or of several taken together."""
+    levels = course(plan, truth, sprays, np.zeros(1))[list(days), :, 0].mean(axis=0)
     return np.asarray(1 - levels / levels[0])
 
 

@@ -64,7 +64,7 @@ def hindsight(board: Board, seed: int) -> Hindsight:
             field="moves",
             fix="Play to the last look and read the verdict first.",
         )
-    truth = removed(plan, board.truth, board.sprays, last_look(plan))
+    truth = removed(plan, board.truth, board.sprays, *plan.judged_days)
     true = {r.name: float(t) for r, t in zip(plan.remedies, truth, strict=True)}
     found = {r.name: r for r in verdict.remedies}
     told = tuple(

@@ -225,7 +225,7 @@ def judge_play(plan: PlayPlan, bench: Bench, looks: Sequence[tuple[int, FloatArr
         seen,
         control=plan.remedies[0].name,
         threshold=plan.threshold,
-        terms=Terms(planned=tuple(float(d) for d in plan.looks)),
+        terms=Terms(planned=tuple(float(d) for d in plan.looks), two_looks=plan.two_looks),
     )
 
 

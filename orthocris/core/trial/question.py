@@ -86,6 +86,7 @@ def check_question(question: Question) -> None:
     check_all(
         lambda: check_kind(question),
         lambda: _check_also(question),
+        lambda: _check_two_looks(question),
         *(partial(_check_traits, question, k) for k in range(len(question.remedies))),
     )
     table = timetable_of(question) or {}
@@ -116,6 +117,25 @@ def _check_threshold(threshold: float) -> None:
             code="bad_threshold",
             field="threshold",
             fix="Give a percentage from 1 to 99, such as 60.",
+        )
+
+
+def _check_two_looks(question: Question) -> None:
+    if not question.setup.two_looks:
+        return
+    if len(question.look_days) < 2:
+        raise InputError(
+            "two looks are to be judged together, and one is planned",
+            code="two_looks",
+            field="look_days",
+            fix="Plan another look, or judge the last by itself.",
+        )
+    if measure_named(question.measure).scale is Scale.SHARE:
+        raise InputError(
+            "of individuals under watch more die or hatch from day to day: two looks have no mean",
+            code="two_looks",
+            field="setup.two_looks",
+            fix="Judge the last look by itself.",
         )
 
 

@@ -98,9 +98,10 @@ class Setup:
     words which ones; `beside` is what is tallied with the trial's own measure. `marked` says that
     the same leaves are counted each time, by a thread or a ring on them; `leaf_cm2` is the area of
     a usual leaf, by which a window of 1 cm² is a part of it. `two_waves`: half of the blocks come
-    first, and the plants of the others wait for what is then still in question. `crop` is what the
-    plants are, as the gardener says it; `also` a second pest on them that is counted beside (as
-    `other`) and has a verdict of its own, empty where there is none.
+    first, and the plants of the others wait for what is then still in question; `two_looks`: the
+    last two looks are judged together. `crop` is what the plants are, as the gardener says it;
+    `also` a second pest on them that is counted beside (as `other`) and has a verdict of its own,
+    empty where there is none.
     """
 
     kind: Kind = Kind.COMPARE
@@ -126,6 +127,7 @@ class Setup:
     marked: bool = False
     leaf_cm2: float | None = None
     two_waves: bool = False
+    two_looks: bool = False
     crop: str = ""
     also: str = ""
 

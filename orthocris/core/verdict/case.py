@@ -53,6 +53,8 @@ class Terms:
     two_waves:
         True where plants were kept for a second wave (`Observation.added`): then the first decides
         nothing but which remedies go on.
+    two_looks:
+        True where the look that decides is judged together with the planned one before it.
     usual:
         The control's name where it is what is done anyway, and nothing is left untreated; else
         empty. The arithmetic is the same, the words are not.
@@ -67,6 +69,7 @@ class Terms:
     whole: bool = True
     burdens: Mapping[str, Burden] = field(default_factory=dict)
     two_waves: bool = False
+    two_looks: bool = False
     usual: str = ""
     units: tuple[str, str] = UNIT_WORDS[Unit.PLANT]
 

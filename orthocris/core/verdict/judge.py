@@ -26,6 +26,7 @@ from orthocris.core.verdict.ranking import remedy_results
 from orthocris.core.verdict.reasons import Within, reasons
 from orthocris.core.verdict.result import Bet, Design, Outcome, RemedyResult, Verdict
 from orthocris.core.verdict.table import Table, make_table
+from orthocris.core.verdict.two_looks import taken_together
 from orthocris.core.verdict.words import (
     FIRST_WAVE,
     NOT_WHOLE,
@@ -120,6 +121,7 @@ def judge_gathered(
 ) -> Verdict:
     """Judge what was gathered from observations that were checked; see `judge`."""
     check_terms(threshold, seed, terms)
+    gathered = taken_together(gathered, terms)
     data = collect(gathered, control=control, measure=measure, look=str(look))
     if terms.two_waves and not data.additions:
         terms = replace(terms, decisive=math.inf)
@@ -267,6 +269,7 @@ def _method(data: Dataset, evidence: Evidence, seed: int, terms: Terms) -> dict[
         "days": list(data.days),
         "looks_before": len(data.earlier),
         "margin": terms.margin,
+        "two_looks": terms.two_looks,
         "planned_looks": sum(day > 0 for day in terms.planned),
         "spent": evidence.spent,
         "additions": data.additions,

@@ -15,6 +15,7 @@ from orthocris.core.verdict.judge import judge
 from orthocris.core.verdict.observation import Observation
 from orthocris.core.verdict.result import Verdict
 from orthocris.core.verdict.table import make_table
+from orthocris.core.verdict.two_looks import taken_together
 from orthocris.core.verdict.words import percent
 from orthocris.core.words import listing
 
@@ -60,7 +61,7 @@ def sensitivity(
     Without the plants far from the others, without the counts before, without
     blocks, and by the classical formulas.
     """
-    doubtful = doubtful_plants(observations, verdict, control)
+    doubtful = doubtful_plants(observations, verdict, control, terms)
     groups = {o.plant: o.group for o in observations}
     other_ways = [
         ("Without the counts before", [o for o in observations if o.day > 0]),
@@ -83,7 +84,7 @@ def sensitivity(
 
 
 def doubtful_plants(
-    observations: Sequence[Observation], verdict: Verdict, control: str
+    observations: Sequence[Observation], verdict: Verdict, control: str, terms: Terms
 ) -> tuple[str, ...]:
     """Name the plants far from the others with their remedy, at most a tenth of all.
 
@@ -91,7 +92,7 @@ def doubtful_plants(
     the remedy's median over the median distance of all plants (Iglewicz & Hoaglin 1993), which is
     never taken below counting chance.
     """
-    gathered = gather(observations)
+    gathered = taken_together(gather(observations), terms)
     data = collect(gathered, control=control, measure=verdict.measure, look=verdict.look)
     table = make_table(data)
     slope = float(str(verdict.method["slope_before"] or 0.0))

@@ -36,7 +36,7 @@ class Shared:
         The control among them, each with what it is made of.
     usual:
         The control's name where it was a usual remedy and not untreated plants.
-    planned, decisive, two_waves:
+    planned, decisive, two_waves, two_looks:
         As of the judge's terms.
     """
 
@@ -53,6 +53,7 @@ class Shared:
     planned: tuple[float, ...] = ()
     decisive: float | None = None
     two_waves: bool = False
+    two_looks: bool = False
 
     @property
     def control(self) -> str | None:
@@ -66,6 +67,7 @@ class Shared:
             planned=self.planned,
             decisive=self.decisive,
             two_waves=self.two_waves,
+            two_looks=self.two_looks,
             usual=self.usual,
         )
 
@@ -84,6 +86,7 @@ class Shared:
             "planned": list(self.planned),
             "decisive": self.decisive,
             "two_waves": self.two_waves,
+            "two_looks": self.two_looks,
             "remedies": [
                 {
                     "name": r.name,
@@ -123,6 +126,8 @@ def shared_from(plain: object) -> Shared:
         planned=tuple(top.numbers("planned", MOST_LOOKS)),
         decisive=None if top.get("decisive") is None else top.number("decisive", 0, 3660),
         two_waves=top.flag("two_waves"),
+        # Written before there was such a thing: no.
+        two_looks=top.get("two_looks") is not None and top.flag("two_looks"),
     )
     names = [r.name for r in found.remedies]
     if len(set(names)) != len(names):

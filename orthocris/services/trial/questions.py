@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 from datetime import date, datetime, timedelta
+from operator import attrgetter
 
 from orthocris.core.errors import ConflictError, InputError
 from orthocris.core.trial.care import Care
@@ -277,8 +278,8 @@ def _check_same_question(trial: Trial, question: Question) -> None:
     """What goes on from another trial is judged with it, so it asks the same."""
     kept, setup = question_of(trial), question.setup
     asked = replace(question, name=kept.name, setup=kept.setup)
-    before = (kept.setup.kind, kept.setup.unit, kept.setup.samples, kept.setup.two_waves)
-    if asked != kept or before != (setup.kind, setup.unit, setup.samples, setup.two_waves):
+    fixed = attrgetter("kind", "unit", "samples", "two_waves", "two_looks")
+    if asked != kept or fixed(kept.setup) != fixed(setup):
         raise ConflictError(
             "this trial goes on from another and is judged with it, so it asks the same",
             code="goes_on",

@@ -25,6 +25,7 @@ from orthocris.core.verdict.observation import check_observations
 from orthocris.core.verdict.own_plants import against_own_block
 from orthocris.core.verdict.result import Design, Outcome
 from orthocris.core.verdict.sensitivity import Check, sensitivity
+from orthocris.core.verdict.two_looks import judged_on, taken_together
 from orthocris.core.words import listing, many
 from orthocris.formats.tidy_table import write_table
 from orthocris.knowledge import Pest
@@ -57,7 +58,8 @@ class TrialVerdict:
     verdict of this look that was put on record once final, and `differs` says why this one is
     another; `seen` is on how many plants what else was noted at this look; `mess` what each remedy
     was like to use, by its name, where somebody said; `counted` all numbers it was made of;
-    `dots` what was removed from each plant against the control of its block, by remedy.
+    `dots` what was removed from each plant against the control of its block, by remedy; `judged_on`
+    the day or days, in words.
     """
 
     verdict: Verdict
@@ -72,6 +74,7 @@ class TrialVerdict:
     mess: dict[str, str] = field(default_factory=dict)
     counted: Sequence[Observation] = ()
     dots: dict[str, tuple[float, ...]] = field(default_factory=dict)
+    judged_on: str = ""
 
 
 def verdict_of(context: Context, trial_id: int, look_number: int | None = None) -> TrialVerdict:
@@ -159,7 +162,8 @@ def _judged(context: Context, trial_id: int, look_number: int | None) -> TrialVe
         _seen(trial, noted),
         {r.name: words for r in trial.remedies if (words := mess_words(messy, r.id))},
         seen,
-        _dots(trial, gathered, look),
+        _dots(trial, taken_together(gathered, terms), look),
+        judged_on(terms, look.moment),
     )
 
 
@@ -201,7 +205,8 @@ def _while_sealed(trial: CountedTrial, look: Look) -> TrialVerdict:
     )
     notes = tuple(bench_notes(trial, look))
     early = bool(counted_early(trial, look))
-    return TrialVerdict(verdict, False, look.number, notes, (), early)
+    when = on_moment(look.moment)
+    return TrialVerdict(verdict, False, look.number, notes, (), early, judged_on=when)
 
 
 def _check_open(trial: CountedTrial) -> None:

@@ -7,8 +7,7 @@ from collections.abc import Iterator, Sequence
 from orthocris.core.counting.notebook import SEEN
 from orthocris.core.errors import ConflictError
 from orthocris.core.pantry.costs import Price
-from orthocris.core.trial.lookup import find_look
-from orthocris.core.trial.plan import Remedy, on_moment
+from orthocris.core.trial.plan import Remedy
 from orthocris.core.trial.trial import CountedTrial, Tally
 from orthocris.formats.verdict_pdf import verdict_pdf
 from orthocris.formats.verdict_sheet import Told
@@ -43,7 +42,7 @@ def report_of(
         packs = yard.prices(connection)
     told = Told(
         trial=trial.name,
-        look=on_moment(find_look(trial, found.look_number).moment),
+        look=found.judged_on,
         final=found.final,
         verdict=found.verdict,
         tags={r.name: (r.letter or "", r.notches or 0) for r in trial.remedies},

@@ -37,6 +37,7 @@ def shared_of(connection: Connection, parts: Sequence[CountedTrial]) -> Shared |
         planned=terms.planned,
         decisive=terms.decisive,
         two_waves=terms.two_waves,
+        two_looks=terms.two_looks,
     )
 
 

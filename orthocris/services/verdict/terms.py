@@ -34,6 +34,7 @@ def terms_of(connection: Connection, parts: Sequence[CountedTrial]) -> Terms:
         planned=tuple(float(look.moment) for look in trial.looks),
         decisive=decisive,
         two_waves=parts[0].setup.two_waves,
+        two_looks=trial.setup.two_looks,
         burdens={remedy.name: _burden(trial, remedy) for remedy in trial.remedies},
         layouts=_layouts(connection, parts),
         usual=usual_of(trial),

@@ -86,6 +86,11 @@ class AtAGlance(unittest.TestCase):
         whole = [w for w in surer_ways(Sketch(12, 4)) if w.unit is Unit.PLANT]
         self.assertTrue(whole and whole[0].remedies < 4, whole)
         self.assertEqual(surer_ways(Sketch(28, 3)), ())  # sure enough
+        twice = [w for w in surer_ways(Sketch(6, 2, looks=3)) if w.two_looks]
+        self.assertEqual([(w.unit, w.remedies) for w in twice], [(Unit.PLANT, 2)])
+        self.assertLessEqual(len(surer_ways(Sketch(12, 4, looks=3))), 3)
+        for sketch in (Sketch(6, 2), Sketch(6, 2, looks=3, measure="dead")):
+            self.assertFalse(any(w.two_looks for w in surer_ways(sketch)))
         self.assertEqual(surer_ways(Sketch(8, 4, kind=Kind.LADDER)), ())
 
 

@@ -80,6 +80,7 @@ class Strange(unittest.TestCase):
             ("planned", [7, None]),
             ("planned", [7.0] * 401),
             ("two_waves", 1),
+            ("two_looks", "yes"),
             ("remedies", []),
             ("remedies", {}),
             ("remedies", [7]),

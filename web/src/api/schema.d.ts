@@ -4592,6 +4592,11 @@ export interface components {
             each: number;
             /** @default compare */
             kind: components["schemas"]["Kind"];
+            /**
+             * Looks
+             * @default 1
+             */
+            looks: number;
             /** @default live */
             measure: components["schemas"]["MeasureKey"];
             /** Plants */
@@ -4605,6 +4610,11 @@ export interface components {
             starts: number[];
             /** Threshold */
             threshold: number;
+            /**
+             * Two Looks
+             * @default false
+             */
+            two_looks: boolean;
             /** @default plant */
             unit: components["schemas"]["Unit"];
             /**
@@ -6163,6 +6173,11 @@ export interface components {
              * @default 0.6
              */
             threshold: number;
+            /**
+             * Two Looks
+             * @default false
+             */
+            two_looks: boolean;
         };
         /**
          * PlayedPlantOut
@@ -7195,6 +7210,11 @@ export interface components {
              */
             stressed: boolean;
             /**
+             * Two Looks
+             * @default false
+             */
+            two_looks: boolean;
+            /**
              * Two Waves
              * @default false
              */
@@ -8221,6 +8241,8 @@ export interface components {
             early: boolean;
             /** Final */
             final: boolean;
+            /** Judged On */
+            judged_on: string;
             /** Look Number */
             look_number: number;
             /** Mess */
@@ -8295,6 +8317,8 @@ export interface components {
             says: string;
             /** Share */
             share: number;
+            /** Two Looks */
+            two_looks: boolean;
             unit: components["schemas"]["Unit"];
         };
         /**

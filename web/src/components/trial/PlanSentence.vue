@@ -130,6 +130,7 @@ function chooseOwn(): void {
 
 /** Another way for the same plants: remedies that were said last go first. */
 function takeWay(way: Schemas["WayToTellOut"]): void {
+  form.value.setup.two_looks = way.two_looks;
   const kept = remedies.value.slice(0, way.remedies - 1);
   form.value.remedies = form.value.remedies.filter((r) => r.role !== "remedy" || kept.includes(r));
   form.value.setup.unit = way.unit;
@@ -195,7 +196,7 @@ function onward(event: KeyboardEvent): void {
           <option v-for="c in usuals" :key="c.key" :value="c.key">{{ c.name }}</option>
         </optgroup>
       </select>?</span> I begin on
-      <input v-model="form.start_on" type="date" class="gap" :class="{ flag: flagged('start') }" aria-label="First spray" /> <span class="day">{{ weekday }}</span>, treat on days <button type="button" class="as-text more" @click="emit('unfold', 'days')">{{ form.round_days || "…" }}</button> and count again on days <button type="button" class="as-text more" @click="emit('unfold', 'days')">{{ form.look_days || "…" }}</button>.
+      <input v-model="form.start_on" type="date" class="gap" :class="{ flag: flagged('start') }" aria-label="First spray" /> <span class="day">{{ weekday }}</span>, treat on days <button type="button" class="as-text more" @click="emit('unfold', 'days')">{{ form.round_days || "…" }}</button> and count again on days <button type="button" class="as-text more" @click="emit('unfold', 'days')">{{ form.look_days || "…" }}{{ form.setup.two_looks ? ", the last two judged together" : "" }}</button>.
     </p>
     <p v-for="one in inSentence" :key="one.field ?? ''" class="wrong" role="alert">{{ one.message.charAt(0).toUpperCase() + one.message.slice(1) }}. {{ one.fix }}</p>
     <p v-if="crop" class="remark">

@@ -309,6 +309,8 @@ async function submit(): Promise<void> {
           <el-input :id="id" v-model="form.look_days" :aria-describedby="described" :disabled="fixed" autocomplete="off" />
         </FieldRow>
       </div>
+      <el-checkbox v-if="form.setup.two_looks || !['dead', 'hatched'].includes(form.measure)" v-model="form.setup.two_looks" :disabled="fixed">Judge the last two looks together: surer than the last alone, and what it says is then of both days</el-checkbox>
+      <p v-if="faultOf('setup.two_looks')" class="wrong" role="alert">{{ faultOf("setup.two_looks")?.message }}. {{ faultOf("setup.two_looks")?.fix }}</p>
     </section>
     </div>
     <slot />

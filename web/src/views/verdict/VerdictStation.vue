@@ -105,6 +105,7 @@ const outcomes = {
             <el-select v-model="look" :placeholder="looks.find((l) => l.number === verdict?.look_number)?.when" style="width: 9rem" aria-label="Judged at">
               <el-option v-for="l in looks" :key="l.number" :value="l.number" :label="l.when" />
             </el-select>
+            <template v-if="verdict.judged_on.endsWith('together')">{{ verdict.judged_on }}</template>
           </span>
         </div>
         <p class="sentence"><TermText :text="judged.sentence" /></p>
