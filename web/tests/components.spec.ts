@@ -283,7 +283,7 @@ describe("what follows in a remedy", () => {
 describe("how and when a remedy is given", () => {
   const select = { props: ["ariaLabel"], emits: ["update:modelValue"], template: `<select :aria-label="ariaLabel" @change="$emit('update:modelValue', $event.target.dataset.pick)" />` };
   const stubs = { "el-select": select, "el-option": true, "el-input": { props: ["modelValue"], emits: ["update:modelValue", "change"], template: '<input :value="modelValue" @input="$emit(`update:modelValue`, $event.target.value)" @change="$emit(`change`)" />' } };
-  const ways = [{ key: "spray", name: "spray", unit: "ml", wets: true, minutes: 1 }, { key: "dust", name: "dust", unit: "g", wets: false, minutes: 1 }];
+  const ways = [{ key: "spray", name: "spray", unit: "ml", wets: true, whole: false, minutes: 1 }, { key: "dust", name: "dust", unit: "g", wets: false, whole: false, minutes: 1 }];
 
   it("is chosen, with the usual number, and typed", async () => {
     const page = mount(RemedyRhythm, { props: { index: 1, ways, modelValue: { way: "spray" } }, global: { stubs } });

@@ -251,7 +251,7 @@ it("plays the plan by itself once it is said, and tells what it takes", async ()
   await page.get(".pest").setValue("aphids");
   for (const count of ["1", "14"]) await page.get('[aria-label="How many plants"]').setValue(count);
   await eventually(() => expect(page.text()).toContain("A remedy that takes away 80% is shown to work"));
-  expect(played).toEqual([{ plants: 14, remedies: 2, threshold: 0.6, measure: "live", usual: false, unit: "plant", each: 1, kind: "compare", looks: 3, two_looks: false, starts: [] }]); // what was typed on the way is not
+  expect(played).toEqual([{ plants: 14, remedies: 2, threshold: 0.6, measure: "live", usual: false, unit: "plant", each: 1, kind: "compare", looks: 3, two_looks: false, whole: false, starts: [] }]); // what was typed on the way is not
   expect(page.text()).toContain("95%");
   expect(page.text()).toContain("2 rounds, about 310 ml of each mix a time: some 14 minutes of work a round");
   expect(page.text()).toContain("One bottle of 500 ml holds one remedy's");

@@ -152,6 +152,7 @@ class WayOut(Out):
     name: str
     unit: str
     wets: bool
+    whole: bool
     minutes: float
 
 

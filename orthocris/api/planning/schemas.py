@@ -123,6 +123,7 @@ class GlanceIn(In):
     starts: Annotated[tuple[MatchCount, ...], Field(max_length=MAX_PLANTS)] = ()
     looks: Annotated[int, Field(ge=0, le=100)] = 1
     two_looks: bool = False
+    whole: bool = False
 
 
 class TakingIn(In):

@@ -199,6 +199,7 @@ _RULES: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     critique_remedies.too_often,
     critique_remedies.release_beside_spray,
     critique_control.handling,
+    critique_control.on_a_part,
     critique_control.trap_is_ruler,
     _numbers,
     critique_rules.luck,

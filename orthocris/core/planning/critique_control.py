@@ -6,10 +6,11 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from orthocris.core.pantry.suiting import is_done_anyway, is_plain
-from orthocris.core.planning.findings import Finding, Mend, Plan, with_changes
+from orthocris.core.planning.findings import Finding, Mend, Plan, with_changes, with_setup
 from orthocris.core.trial.plan import Role, Traits
 from orthocris.core.trial.question import RemedyDraft
-from orthocris.core.trial.ways import way_named
+from orthocris.core.trial.setup import UNIT_WORDS, Unit
+from orthocris.core.trial.ways import WHOLE, way_named
 
 WATER = RemedyDraft(
     "Water only",
@@ -17,10 +18,14 @@ WATER = RemedyDraft(
     "Plain rain or filtered water, the same amount, undersides too.",
     traits=Traits("water_only", "spray", (), 20.0, 1, True),
 )
+NOT_WETTED = {"soil": "Handled alike", "jar": "Dry in a jar", "trap": "Empty traps"}
 # How plants are handled that get nothing, by the one way in which all others are given something.
 ALIKE = {"spray": WATER} | {
     way: RemedyDraft(
-        "Water only", Role.CONTROL, said, traits=Traits("water_only", way, (), 0.0, 1, wets)
+        "Water only" if wets else NOT_WETTED[way],
+        Role.CONTROL,
+        said,
+        traits=Traits("water_only", way, (), 0.0, 1, wets),
     )
     for way, said, wets in (
         (
@@ -101,6 +106,25 @@ def _other_way(plan: Plan, control: RemedyDraft, way: str, mend: Mend) -> Iterat
     )
 
 
+def on_a_part(plan: Plan) -> Iterator[Finding]:
+    """What is given to soil, air or the whole plant reaches the parts that are compared with it."""
+    setup = plan.question.setup
+    if not setup.shares_plants:
+        return
+    for remedy in plan.others:
+        if not WHOLE & set(remedy.traits.ways):
+            continue
+        part, parts = UNIT_WORDS[setup.unit]
+        yield Finding(
+            "on_a_part",
+            f"No {part} alone can be given {remedy.name}",
+            f"It reaches all of a plant, and the {parts} beside have it too: nothing is left to "
+            "compare with. Such a remedy is tried on whole plants.",
+            with_setup(plan, "Ask it of whole plants", unit=Unit.PLANT),
+        )
+        return
+
+
 def trap_is_ruler(plan: Plan) -> Iterator[Finding]:
     """What catches pests is measured by what it catches."""
     traps = [r.name for r in plan.others if r.traits.way == "trap"]
@@ -128,7 +152,7 @@ def _given(plan: Plan, control: RemedyDraft) -> Mend:
     swapped = tuple(
         replace(control, id=r.id) if r.role is Role.CONTROL else r for r in plan.question.remedies
     )
-    return with_changes(plan, "Give the control the same with plain water", remedies=swapped)
+    return with_changes(plan, "Give the control the same, with nothing in it", remedies=swapped)
 
 
 def _wets(remedy: RemedyDraft) -> bool:

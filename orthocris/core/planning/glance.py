@@ -73,6 +73,8 @@ class Sketch:
         Quick counts of whole plants, as far as they are known; a part has a share of them.
     looks, two_looks:
         How many are planned after the spray, and whether the last two are judged together.
+    whole:
+        Whether something is given that no part of a plant can be given alone, as a drench is.
     """
 
     plants: int
@@ -86,6 +88,7 @@ class Sketch:
     starts: tuple[float, ...] = ()
     looks: int = 1
     two_looks: bool = False
+    whole: bool = False
 
 
 @lru_cache(maxsize=256)

@@ -50,6 +50,7 @@ ABOUT: dict[str, RemarkOn] = {
     "no_water_control": RemarkOn.CONTROL,
     "unequal_handling": RemarkOn.CONTROL,
     "control_way": RemarkOn.CONTROL,
+    "on_a_part": RemarkOn.REMEDIES,
     "near_harvest": RemarkOn.START,
     "away": RemarkOn.START,
     "looks_too_early": RemarkOn.DAYS,

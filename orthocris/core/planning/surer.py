@@ -69,7 +69,9 @@ def _others(plan: Sketch) -> Iterator[Sketch]:
         yield replace(plan, two_looks=True)
     for remedies in sorted({plan.remedies, plan.remedies - 1, 2} - {1}, reverse=True):
         ways = [(Unit.PLANT, 1)]
-        if plan.plants > 1:
+        if plan.whole:
+            pass
+        elif plan.plants > 1:
             ways += [(Unit.LEAF, remedies), *([(Unit.HALF, 2)] if remedies == 2 else [])]
         else:
             ways.append((Unit.LEAF, remedies * min(SETS, MOST_LEAVES // remedies)))

@@ -31,6 +31,11 @@ class Way:
     minutes: float
     mind: str = ""
 
+    @property
+    def whole(self) -> bool:
+        """True where a leaf, a shoot or a half alone cannot be given it."""
+        return self.reach == "soil" or self.key in ("barrier", "trap", "air", "predator")
+
 
 CATCHES = (
     "Outdoors cards and traps catch helpers, bees and small birds: behind a net, low, and away "
@@ -93,4 +98,5 @@ def keys_where(fits: Iterable[Way]) -> frozenset[str]:
 
 POURED = keys_where(way for way in WAYS.values() if way.poured)
 ONTO_LEAVES = keys_where(way for way in WAYS.values() if way.onto_leaves)
+WHOLE = keys_where(way for way in WAYS.values() if way.whole)
 AT_LEAVES = keys_where(way for way in WAYS.values() if way.reach == "leaves") | {"bath"}

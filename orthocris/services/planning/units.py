@@ -9,6 +9,7 @@ from orthocris.core.planning.units import Proposal, proposals
 from orthocris.core.trial.plants import check_plant
 from orthocris.core.trial.setup import UNIT_WORDS, Unit
 from orthocris.core.trial.trial import Plant
+from orthocris.core.trial.ways import WHOLE
 from orthocris.services.context import Context
 from orthocris.services.field.fixed import check_not_sprayed
 from orthocris.services.planning.layouts import clear_if_drawn
@@ -22,7 +23,7 @@ def unit_proposals(context: Context, trial_id: int) -> tuple[Proposal, ...]:
     """Return what could stand for plants that are too few, each with what it can show."""
     with context.database.reading() as connection:
         trial = reading.load(connection, trial_id)
-    if trial.sprayed_on is not None:
+    if trial.sprayed_on is not None or any(WHOLE & set(r.traits.ways) for r in trial.remedies):
         return ()
     assumed = replace(assumptions_of(trial, None), starts=())  # a leaf has fewer than its plant
     number = len(trial.active_plants)

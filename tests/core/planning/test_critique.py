@@ -178,6 +178,13 @@ class Critic(unittest.TestCase):
         own = replace(WATER, name="Tea", recipe="20 ml nettle tea in 1 litre")
         self.assertNotIn("control_way", {f.code for f in critique(plan(own, drench))})
 
+    def test_a_drench_is_given_to_whole_plants_alone(self) -> None:
+        drench = draft_of(remedy_named("peroxide_drench"))
+        leaves = plan(WATER, drench, unit=Unit.LEAF)
+        self.assertIs(self.mended(leaves, "on_a_part").question.setup.unit, Unit.PLANT)
+        for sound in (plan(WATER, drench), plan(WATER, SOAP, unit=Unit.LEAF)):
+            self.assertNotIn("on_a_part", {f.code for f in critique(sound)})
+
     def test_a_trap_is_remedy_or_ruler(self) -> None:
         cards = draft_of(remedy_named("yellow_traps"))
         found = self.finding(plan(DRY, cards, measure="catch"), "trap_is_ruler")

@@ -89,6 +89,8 @@ class AtAGlance(unittest.TestCase):
         twice = [w for w in surer_ways(Sketch(6, 2, looks=3)) if w.two_looks]
         self.assertEqual([(w.unit, w.remedies) for w in twice], [(Unit.PLANT, 2)])
         self.assertLessEqual(len(surer_ways(Sketch(12, 4, looks=3))), 3)
+        poured = surer_ways(Sketch(12, 4, looks=3, whole=True))
+        self.assertEqual({w.unit for w in poured}, {Unit.PLANT})
         for sketch in (Sketch(6, 2), Sketch(6, 2, looks=3, measure="dead")):
             self.assertFalse(any(w.two_looks for w in surer_ways(sketch)))
         self.assertEqual(surer_ways(Sketch(8, 4, kind=Kind.LADDER)), ())

@@ -53,6 +53,15 @@ class FewPlants(ServiceCase):
         self.assertIn("this one plant alone", verdict.sentence)
         self.assertEqual({r.plants for r in verdict.remedies}, {6})
 
+    def test_a_drench_is_never_proposed_for_leaves(self) -> None:
+        self.pots(3)
+        asked = questions.question_of(self.trial)
+        drench = tuple(replace(r, traits=replace(r.traits, way="drench")) for r in asked.remedies)
+        questions.change_question(
+            self.context, self.trial_id, replace(asked, remedies=drench), self.trial.start_on
+        )
+        self.assertEqual(units.unit_proposals(self.context, self.trial_id), ())
+
     def test_enough_plants_are_left_whole_and_counted_ones_too(self) -> None:
         self.pots(8)
         self.assertEqual(units.unit_proposals(self.context, self.trial_id), ())

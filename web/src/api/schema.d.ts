@@ -4622,6 +4622,11 @@ export interface components {
              * @default false
              */
             usual: boolean;
+            /**
+             * Whole
+             * @default false
+             */
+            whole: boolean;
         };
         /**
          * GlanceOut
@@ -8303,6 +8308,8 @@ export interface components {
             unit: string;
             /** Wets */
             wets: boolean;
+            /** Whole */
+            whole: boolean;
         };
         /**
          * WayToTellOut

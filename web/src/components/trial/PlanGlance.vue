@@ -23,6 +23,8 @@ let newest = 0;
 onScopeDispose(() => clearTimeout(timer));
 
 const looks = computed(() => readMoments(props.form.look_days)?.length ?? 0);
+/** Whether something is given that no leaf can be given alone, such as a drench. */
+const whole = computed(() => props.form.remedies.some((r) => [r.traits?.way, ...(r.traits?.steps ?? []).map((step) => step.way)].some((key) => props.ways.find((way) => way.key === key)?.whole)));
 const asked = computed<Schemas["GlanceIn"] | null>(() => {
   const plants = readNumber(props.bench.count);
   const threshold = readNumber(props.form.threshold);
@@ -30,7 +32,7 @@ const asked = computed<Schemas["GlanceIn"] | null>(() => {
   if (plants === undefined || !Number.isInteger(plants) || threshold === undefined || remedies < 2 || !props.form.pest.trim()) return null;
   const counted = props.bench.counts.map(readNumber).filter((n) => n !== undefined && n >= 0 && n <= 1e6) as number[];
   if (plants < 1 || threshold <= 0 || threshold >= 100 || !Number.isInteger(props.each) || props.each < 1) return null;
-  return { plants, remedies, threshold: threshold / 100, measure: props.form.measure, usual: props.usual, unit: props.form.setup.unit, each: props.each, kind: props.form.setup.kind, looks: looks.value, two_looks: props.form.setup.two_looks, starts: counted.slice(0, plants) };
+  return { plants, remedies, threshold: threshold / 100, measure: props.form.measure, usual: props.usual, unit: props.form.setup.unit, each: props.each, kind: props.form.setup.kind, looks: looks.value, two_looks: props.form.setup.two_looks, whole: whole.value, starts: counted.slice(0, plants) };
 });
 
 watch(

@@ -191,7 +191,7 @@ function onward(event: KeyboardEvent): void {
       <input v-model="form.threshold" class="gap few" inputmode="decimal" aria-label="Percent" autocomplete="off" />{{ said.share }}
       <span class="tight"><select class="gap" :class="{ flag: flagged('control') }" aria-label="Compared with" :value="control?.traits?.catalogue ?? ''" @change="setControl(($event.target as HTMLSelectElement).value)">
         <option v-if="!controls.some((c) => c.key === control?.traits?.catalogue)" :value="control?.traits?.catalogue ?? ''">{{ control?.name }}</option>
-        <option v-for="c in controls" :key="c.key" :value="c.key">{{ c.way === "none" ? "some left alone" : "some that get only water" }}</option>
+        <option v-for="c in controls" :key="c.key" :value="c.key">{{ c.way === "none" ? "some left alone" : c.key === control?.traits?.catalogue && control.name !== c.name ? `some: ${control.name.toLowerCase()}` : "some that get only water" }}</option>
         <optgroup v-if="usuals.length" label="what I do now, and none is left untreated">
           <option v-for="c in usuals" :key="c.key" :value="c.key">{{ c.name }}</option>
         </optgroup>
