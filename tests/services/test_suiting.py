@@ -23,6 +23,7 @@ class Suiting(ServiceCase):
         self.assertNotIn(Mind.FOOD, found.asked)
         self.assertGreater(found.costs["Soap"][Mind.MINUTES] or 0, 0)
         self.assertIsNone(found.costs["Soap"][Mind.HELPERS])  # nobody counted them
+        self.assertIsNone(found.costs["Soap"][Mind.MONEY])  # nor told a price
         self.assertEqual(found.minds[Mind.LEAVES], Weight.SOME)
 
     def test_what_is_said_is_kept_with_what_it_was(self) -> None:

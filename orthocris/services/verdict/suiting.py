@@ -10,6 +10,8 @@ from orthocris.core.trial.minds import Mind, Minds, minds_from
 from orthocris.core.trial.plan import Remedy, Role
 from orthocris.core.trial.record import Change
 from orthocris.core.trial.trial import CountedTrial
+from orthocris.core.trial.ways import POURED
+from orthocris.core.verdict.bet import Burden
 from orthocris.core.verdict.case import Terms
 from orthocris.core.verdict.minded import Choice, Suitor, choose
 from orthocris.core.verdict.result import RemedyResult, Verdict
@@ -95,13 +97,19 @@ def _suitors(
             Mind.HELPERS: _fewer(one, most),
             Mind.PETS: float(bool(strong_of(remedy))),
             Mind.SMELL: _smell(remedy, messy),
-            Mind.MONEY: burden.money if burden else None,
+            Mind.MONEY: _money(trial, remedy, burden),
             Mind.MINUTES: burden.minutes if burden else None,
             Mind.FOOD: _days(remedy),
         }
         if one.efficacy is not None:
             found.append(Suitor(one.name, one.efficacy, costs))
     return found
+
+
+def _money(trial: CountedTrial, remedy: Remedy, burden: Burden | None) -> float | None:
+    """What its bottles cost a plant; of mixes whose cost nobody told nothing is known."""
+    told = any(b.cost is not None for b in trial.batches if b.remedy_id == remedy.id)
+    return burden.money if burden and (told or not POURED & set(remedy.traits.ways)) else None
 
 
 def _fewer(one: RemedyResult, most: float | None) -> float | None:
