@@ -13,7 +13,7 @@ from orthocris.core.trial.measures import MEASURES, MeasureKey, Scale
 from orthocris.core.trial.plants import LEAST_BLOCKS
 from orthocris.core.verdict.layouts import IntArray
 from orthocris.core.verdict.model.likelihood import FloatArray
-from orthocris.core.words import many
+from orthocris.core.words import listing, many
 
 LAST_DAY = 60  # no look of a played trial is later
 LUCK, MOOD = 8.0, 20.0  # gamma shapes: how plants differ for good, and from look to look
@@ -61,6 +61,11 @@ class PlayPlan:
     def judged_days(self) -> tuple[int, ...]:
         """The day of the look that decides, or the two that do."""
         return self.looks[-2:] if self.two_looks else self.looks[-1:]
+
+    @property
+    def judged_words(self) -> str:
+        """Those days in words."""
+        return f"by {listing([f'day {day}' for day in self.judged_days])}"
 
     @property
     def blocks(self) -> int:

@@ -122,7 +122,7 @@ def _no_control(board: Board, true: dict[str, float]) -> WhatIf:
         itself = f"{1 - left:.0%} of what sat there went by itself"
     elif left > 1 + LITTLE:
         itself = f"there was {left:.1f} times as much in the end"
-    seems = _seems(board.plan, fell, true, f"by day {last_look(board.plan)} it truly was")
+    seems = _seems(board.plan, fell, true, f"{board.plan.judged_words} it truly was")
     return WhatIf(
         "control",
         "Without untreated plants",
@@ -159,7 +159,7 @@ def seems_in_groups(plan: PlayPlan, expected: FloatArray) -> FloatArray:
 
 def _no_wait(plan: PlayPlan, board: Board, true: dict[str, float]) -> WhatIf:
     seems = removed(plan, board.truth, board.sprays, DAY_AFTER)
-    told = _seems(plan, seems, true, f"by day {last_look(plan)} it truly was")
+    told = _seems(plan, seems, true, f"{plan.judged_words} it truly was")
     return WhatIf("wait", "Without waiting", f"Counted a day after the first spray, {told}")
 
 

@@ -7,12 +7,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from orthocris.core.verdict.case import Terms
 from orthocris.core.verdict.dataset import collect
 from orthocris.core.verdict.evidence import MOST_LOG, Evidence, weigh
 from orthocris.core.verdict.gathering import gather
 from orthocris.core.verdict.model.likelihood import FloatArray
 from orthocris.core.verdict.observation import Observation
 from orthocris.core.verdict.table import Table, make_table
+from orthocris.core.verdict.two_looks import taken_together
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,10 +37,17 @@ class Reading:
 
 
 def read_trial(
-    observations: Sequence[Observation], *, control: str, measure: str, look: str, seed: int
+    observations: Sequence[Observation],
+    *,
+    control: str,
+    measure: str,
+    look: str,
+    seed: int,
+    terms: Terms = Terms(),  # noqa: B008 - frozen
 ) -> Reading:
     """Weigh a trial as the judge does (see `judge`)."""
-    data = collect(gather(observations), control=control, measure=measure, look=look)
+    gathered = taken_together(gather(observations), terms)
+    data = collect(gathered, control=control, measure=measure, look=look)
     table = make_table(data)
     evidence = weigh(table, table.responses(data), control=control, seed=seed)
     return Reading(table, evidence, control)

@@ -9,6 +9,9 @@ from orthocris.core.trial.plan import on_moment
 from orthocris.core.verdict.case import Terms
 from orthocris.core.verdict.gathering import Gathered, Sample, Samples
 
+TAKEN = (Scale.COUNT, Scale.PERCENT, Scale.GRADE)
+PRICES = ("damage", "helpers")
+
 
 def two_looks(terms: Terms) -> tuple[float, float] | None:
     """Return the days of the looks that are judged together: the decisive last, if two are."""
@@ -32,8 +35,8 @@ def taken_together(gathered: Gathered, terms: Terms) -> Gathered:
 
     Counts and their effort are added, what is read by eye is averaged, as leaves of one plant are.
     A plant counted at one of them keeps what it has. Shares are of individuals under watch, of
-    which more die or hatch from day to day: they stay as they are, as does leaf damage, of which
-    the worst is weighed. Nothing changes where no two looks were planned.
+    which more die or hatch from day to day: they stay as they are, as do harm, helpers and growth,
+    which are read over all looks. Nothing changes where no two looks were planned.
     """
     pair = two_looks(terms)
     if pair is None:
@@ -41,7 +44,7 @@ def taken_together(gathered: Gathered, terms: Terms) -> Gathered:
     before, last = pair
     samples = {
         key: _summed(own, before, last, by_eye=MEASURES[key].scale is not Scale.COUNT)
-        if MEASURES[key].scale is not Scale.SHARE and key != "damage"
+        if MEASURES[key].scale in TAKEN and key not in PRICES
         else own
         for key, own in gathered.samples.items()
     }

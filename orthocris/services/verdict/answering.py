@@ -11,6 +11,7 @@ from orthocris.core.trial.question import factors, ladder_ingredient
 from orthocris.core.trial.setup import Kind
 from orthocris.core.trial.trial import CountedTrial
 from orthocris.core.verdict.arrivals import prevention_answer
+from orthocris.core.verdict.case import Terms
 from orthocris.core.verdict.ladder import LadderAnswer, ladder_answer, weakest_first
 from orthocris.core.verdict.reading import Reading, read_trial
 from orthocris.core.verdict.square import square_answer
@@ -21,12 +22,12 @@ def answered(
     every: Sequence[Observation],
     look: Look,
     verdict: Verdict,
-    usual: str = "",
+    terms: Terms,
 ) -> tuple[Verdict, tuple[str, ...]]:
     """Return the verdict as the kind of question has it, and the sentences that answer the kind.
 
     A ladder's verdict names the weakest strength that likely does it; the others stay as they are.
-    `usual` is the control's name where it is what is done anyway.
+    `terms` are those it was judged by.
     """
     kind, seed, control = trial.setup.kind, trial.seed or 0, trial.control
     if kind not in (Kind.PREVENTION, Kind.LADDER, Kind.SQUARE):
@@ -39,7 +40,12 @@ def answered(
     if control is None:
         return verdict, ()
     reading = read_trial(
-        seen, control=control.name, measure=trial.measure, look=str(look.moment), seed=seed
+        seen,
+        control=control.name,
+        measure=trial.measure,
+        look=str(look.moment),
+        seed=seed,
+        terms=terms,
     )
     holds = _holds(trial)
     if kind is Kind.SQUARE:
@@ -48,7 +54,7 @@ def answered(
     found = _ladder(trial, reading, verdict)
     if found is None:
         return verdict, ()
-    return weakest_first(verdict, found, measure_named(trial.measure), usual)
+    return weakest_first(verdict, found, measure_named(trial.measure), terms.usual)
 
 
 def _ladder(trial: CountedTrial, reading: Reading, verdict: Verdict) -> LadderAnswer | None:

@@ -118,9 +118,7 @@ def _judged(context: Context, trial_id: int, look_number: int | None) -> TrialVe
     terms = replace(terms, whole=plants <= trial.counted_at(look))
     seen = together(parts, look)
     gathered = _gathered(seen)
-    verdict, answers = answered(
-        trial, seen, look, judged(trial, gathered, look, terms), terms.usual
-    )
+    verdict, answers = answered(trial, seen, look, judged(trial, gathered, look, terms), terms)
     if trial.setup.also:
         names = tuple(
             one.name if one else key for one, key in ((pest, trial.pest), (also, trial.setup.also))
@@ -285,7 +283,7 @@ def checks_of(context: Context, trial_id: int, look_number: int | None = None) -
     seen = together(parts, look)
 
     def told(own: Sequence[Observation], verdict: Verdict) -> Verdict:
-        return answered(trial, own, look, verdict, terms.usual)[0]
+        return answered(trial, own, look, verdict, terms)[0]
 
     return sensitivity(
         seen,

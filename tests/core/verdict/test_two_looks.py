@@ -32,6 +32,8 @@ class TwoLooks(unittest.TestCase):
             counted("s1", "soap", 9, 10, "cover"),
             counted("s1", "soap", 5, 1, "damage"),
             counted("s1", "soap", 9, 3, "damage"),
+            counted("s1", "soap", 5, 100, "picked"),
+            counted("s1", "soap", 9, 50, "picked"),
         ]
         found = taken_together(gather(table), PLANNED)
         self.assertEqual(found.of("live")["s1"][9], Sample(9, 8, None, 2))
@@ -39,6 +41,7 @@ class TwoLooks(unittest.TestCase):
         self.assertNotIn(9, found.of("live")["s3"])
         self.assertEqual(found.of("cover")["s1"][9], Sample(9, 20, None, 1))
         self.assertEqual(found.of("damage")["s1"][9].value, 3)  # burn shows late
+        self.assertEqual(found.of("picked")["s1"][9].value, 50)  # all harvests are added up
 
     def test_only_planned_looks_before_the_decisive_one_are_taken(self) -> None:
         self.assertEqual(two_looks(PLANNED), (5, 9))
