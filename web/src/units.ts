@@ -42,8 +42,9 @@ export function hourWords(hour: number): [shown: string, heard: string] {
 
 /** Moments with their time of day on the gardener's clock. */
 export function clockFormat(options: Intl.DateTimeFormatOptions): { format: (moment: Date | number) => string } {
-  const [once, twice] = [false, true].map((hour12) => new Intl.DateTimeFormat("en-GB", { ...options, hour12 }));
-  return { format: (moment) => ((isTwelve() ? twice : once)?.format(moment) ?? "") };
+  const once = new Intl.DateTimeFormat("en-GB", { ...options, hourCycle: "h23" });
+  const twice = new Intl.DateTimeFormat("en-GB", { ...options, ...(options.hour ? { hour: "numeric" } : {}), hourCycle: "h12" });
+  return { format: (moment) => (isTwelve() ? twice : once).format(moment) };
 }
 
 /** What needs a second figure after the point to be told apart. */
