@@ -122,9 +122,12 @@ def sheet_svg(
     code = CODE if address else 0.0
     room = paper.width - 2 * MARGIN - code
     mark = trial.setup.mark
-    said = (
+    apart = (
         f"{length_words(trial.setup.place_cm, region)} between plants, "
         f"{length_words(trial.setup.row_cm, region)} between rows. "
+    )
+    said = (
+        f"{'' if trial.setup.shares_plants else apart}"
         "The small number is the order to walk. A double line is a shield."
     )
     parts = [

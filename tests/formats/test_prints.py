@@ -101,7 +101,9 @@ class Sheet(unittest.TestCase):
     def test_leaves_carry_a_thread_with_as_many_knots_as_notches(self) -> None:
         leaves = replace(trial(16), setup=Setup(unit=Unit.LEAF))
         root = ET.fromstring(sheet_svg(leaves, PAPERS["a4"], []))
-        self.assertIn("knots", " ".join(t.text or "" for t in root.iter(f"{SVG}text")))
+        said = " ".join(t.text or "" for t in root.iter(f"{SVG}text"))
+        self.assertIn("knots", said)
+        self.assertNotIn("between plants", said)  # they stand on one
         notches = {r.id: r.notches or 0 for r in leaves.remedies}
         knots = [
             len(list(g.iter(f"{SVG}circle")))

@@ -81,7 +81,7 @@ const KeepWords: FunctionalComponent = () => props.keepWords();
 }
 
 .taps button {
-  flex: 1;
+  flex: 1 1 auto; /* as wide as its word: large letters on a small phone */
   min-width: 0;
   padding: 0 var(--space-1);
 }
@@ -95,7 +95,7 @@ const KeepWords: FunctionalComponent = () => props.keepWords();
 }
 
 .taps button.one {
-  flex: 2;
+  flex: 2 1 20%;
 }
 
 .taps button {
