@@ -97,17 +97,14 @@ def _control(plan: PlayPlan, _: tuple[Spray, ...], rng: np.random.Generator) -> 
     return float(1 - fell[1]), float(1 - fell[1] / fell[0])
 
 
-def _lot(
-    plan: PlayPlan, sprays: tuple[Spray, ...], rng: np.random.Generator
-) -> tuple[float, float]:
-    """The last remedy at the far end of the bench, and on places that were drawn."""
+def _lot(plan: PlayPlan, _: tuple[Spray, ...], rng: np.random.Generator) -> tuple[float, float]:
+    """A remedy that does nothing, at the far end of the bench and on places that were drawn."""
     truth = draw_truth(plan, rng)
     along = places(plan.plants)
-    expected = course(plan, truth, sprays, along if rng.random() < 0.5 else -along)
-    true = removed(plan, truth, sprays, last_look(plan))[-1]
+    expected = course(plan, truth, (), along if rng.random() < 0.5 else -along)
     groups = seems_in_groups(plan, expected)[-1]
     drawn = seems_in_groups(plan, expected[:, :, rng.permutation(plan.plants)])[-1]
-    return float(groups - true), float(drawn - true)
+    return float(groups), float(drawn)
 
 
 def _wait(
@@ -133,10 +130,11 @@ def _words(plan: PlayPlan, about: About, fooled: float, fooled_with: float) -> t
     if about is About.LOT:
         return (
             "Why let the lot decide?",
-            "One end of the bench is sunnier, and pests grow faster there. With each remedy on its "
-            f"own part of the bench, what {name} seems to take away is off by 20 points or more in "
-            f"{n} of {GARDENS} gardens; with places drawn by lot in {m}.",
-            f"How far off {name} seems, in points",
+            f"Here {name} does nothing at all. One end of the bench is sunnier, and pests grow "
+            f"faster there. With each remedy on its own part of the bench, {name} seems to take "
+            f"away, or to add, 20 points or more in {n} of {GARDENS} gardens; with places drawn by "
+            f"lot in {m}.",
+            f"What {name} seems to take away, in points, though it takes nothing",
         )
     return (
         "Why wait?",

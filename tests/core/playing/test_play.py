@@ -173,8 +173,10 @@ class InTheEnd(unittest.TestCase):
 
 class Lessons(unittest.TestCase):
     def test_without_the_thing_more_gardens_mislead(self) -> None:
-        for about in About:
-            told = lesson(PLAN, about, 1)
+        short = PlayPlan(PLAN.remedies[:2], 12, (2, 5, 9), (0, 5))
+        cases = [(PLAN, about) for about in About] + [(short, about) for about in About]
+        for plan, about in cases:
+            told = lesson(plan, about, 1)
             self.assertEqual((len(told.without), len(told.with_)), (200, 200))
             self.assertGreater(told.fooled, told.fooled_with + 0.05, about)
             self.assertIn(f"{round(200 * told.fooled)} of 200", told.says)
