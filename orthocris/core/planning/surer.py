@@ -68,17 +68,18 @@ def _others(plan: Sketch) -> Iterator[Sketch]:
     if plan.looks > 1 and not plan.two_looks and MEASURES[plan.measure].scale is Scale.COUNT:
         yield replace(plan, two_looks=True)
     for remedies in sorted({plan.remedies, plan.remedies - 1, 2} - {1}, reverse=True):
-        ways = [(Unit.PLANT, 1)]
-        if plan.whole:
-            pass
-        elif plan.plants > 1:
-            ways += [(Unit.LEAF, remedies), *([(Unit.HALF, 2)] if remedies == 2 else [])]
-        else:
-            ways.append((Unit.LEAF, remedies * min(SETS, MOST_LEAVES // remedies)))
-        for unit, each in ways:
+        parts = () if plan.whole else _parts(plan, remedies)
+        for unit, each in ((Unit.PLANT, 1), *parts):
             other = replace(plan, remedies=remedies, unit=unit, each=each)
             if (other.unit, other.remedies) != (plan.unit, plan.remedies):
                 yield other
+
+
+def _parts(plan: Sketch, remedies: int) -> tuple[tuple[Unit, int], ...]:
+    """What stands for whole plants, and how many of it on each."""
+    if plan.plants == 1:
+        return ((Unit.LEAF, remedies * min(SETS, MOST_LEAVES // remedies)),)
+    return (Unit.LEAF, remedies), *([(Unit.HALF, 2)] if remedies == 2 else [])
 
 
 def _said(plan: Sketch, now: Sketch) -> str:
