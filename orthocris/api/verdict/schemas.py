@@ -10,7 +10,7 @@ from pydantic import BaseModel
 from orthocris.api.base import Out
 from orthocris.core.counting.notebook import Seen
 from orthocris.core.trial.plan import Role
-from orthocris.core.verdict.result import Outcome
+from orthocris.core.verdict.result import Outcome, Shown
 from orthocris.services.verdict.before import Before
 
 
@@ -70,6 +70,7 @@ class BesideEffectOut(Out):
     efficacy: float
     efficacy_low: float
     efficacy_high: float
+    shown: Shown
 
 
 class BesideOut(Out):

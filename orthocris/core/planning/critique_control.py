@@ -5,12 +5,14 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
-from orthocris.core.pantry.suiting import is_done_anyway, is_plain
+from orthocris.core.pantry.suiting import is_done_anyway
 from orthocris.core.planning.findings import Finding, Mend, Plan, with_changes, with_setup
 from orthocris.core.trial.plan import Role, Traits
+from orthocris.core.trial.programme import by_day
 from orthocris.core.trial.question import RemedyDraft
 from orthocris.core.trial.setup import UNIT_WORDS, Unit
 from orthocris.core.trial.ways import WHOLE, way_named
+from orthocris.core.words import listing
 
 WATER = RemedyDraft(
     "Water only",
@@ -19,7 +21,7 @@ WATER = RemedyDraft(
     traits=Traits("water_only", "spray", (), 20.0, 1, True),
 )
 NOT_WETTED = {"soil": "Handled alike", "jar": "Dry in a jar", "trap": "Empty traps"}
-# How plants are handled that get nothing, by the one way in which all others are given something.
+# How plants are handled that get nothing, by the way in which others are given something.
 ALIKE = {"spray": WATER} | {
     way: RemedyDraft(
         "Water only" if wets else NOT_WETTED[way],
@@ -43,39 +45,42 @@ ALIKE = {"spray": WATER} | {
             False,
         ),
         ("jar", "Taken off alike and laid dry on paper in a closed jar.", False),
-        ("trap", "The same trap with nothing that catches: a card whose glue is covered.", False),
+        ("trap", "The same trap with nothing that catches: a covered card, an empty cup.", False),
     )
 }
+
+
+# What wets leaves as a spray does needs no control of its own beside a sprayed one.
+AS_SPRAY = {"mist": "spray", "jet": "spray"}
 
 
 def no_control(plan: Plan) -> Iterator[Finding]:
     """Nothing to hold the remedies against."""
     if plan.control is None:
-        control = ALIKE.get(_only_way(plan), WATER)
         yield Finding(
             "no_control",
             "No control",
             "The pest may go by itself, with the rain or with ladybirds, and every remedy would "
             "look good.",
             with_changes(
-                plan, "Add a water-only control", remedies=(control, *plan.question.remedies)
+                plan,
+                "Add a control that is handled as the others are",
+                remedies=(_alike(_handled(plan)), *plan.question.remedies),
             ),
         )
 
 
 def handling(plan: Plan) -> Iterator[Finding]:
-    """The control stays dry where others are wetted, or is wetted another way than all of them."""
-    control = plan.control
-    if control is None or is_done_anyway(control, plan.catalogue):
+    """The control is not handled in each way in which the others are."""
+    control, ways = plan.control, _handled(plan)
+    if control is None or is_done_anyway(control, plan.catalogue) or not ways:
         return
-    way = _only_way(plan)
-    mend = _given(plan, ALIKE.get(way, WATER))
-    if control.traits.wets or way in ("trap", "jar"):
-        yield from _other_way(plan, control, way, mend)
+    if _is_handled(control, ways):
         return
+    mend = _given(plan, _alike(ways))
     jets = [r.name for r in plan.others if r.traits.way == "jet"]
     wet = [r.name for r in plan.others if _wets(r) and r.traits.way != "jet"]
-    if jets:
+    if jets and not control.traits.wets:
         yield Finding(
             "no_water_control",
             "No water control beside a jet",
@@ -83,7 +88,7 @@ def handling(plan: Plan) -> Iterator[Finding]:
             "knows whether the wetting did it.",
             mend,
         )
-    if wet:
+    if wet and not control.traits.wets:
         yield Finding(
             "unequal_handling",
             "Plants are not handled alike",
@@ -91,18 +96,48 @@ def handling(plan: Plan) -> Iterator[Finding]:
             "wets leaves or soil.",
             mend,
         )
+    elif not jets or control.traits.wets:
+        yield _other_way(ways, mend)
 
 
-def _other_way(plan: Plan, control: RemedyDraft, way: str, mend: Mend) -> Iterator[Finding]:
-    if way not in ALIKE or control.traits.way == way or not is_plain(control):
-        return
-    name = way_named(way).name
-    yield Finding(
+def _other_way(ways: tuple[str, ...], mend: Mend) -> Finding:
+    names = listing([way_named(way).name for way in ways])
+    both = " Best, all the others get with nothing in it what they lack of this too."
+    return Finding(
         "control_way",
         "The control is handled in another way",
-        f"All others are given as {name}, and the control is not: what the handling alone does "
-        "would be taken for the remedies.",
+        f"The others are given as {names}, and the control is not: what the handling alone does "
+        f"would be taken for the remedies.{both if len(ways) > 1 else ''}",
         mend,
+    )
+
+
+def _handled(plan: Plan) -> tuple[str, ...]:
+    """The ways in which the others are given something, each to be had with nothing in it."""
+    given = {
+        AS_SPRAY.get(way, way): None
+        for r in plan.others
+        for way in (r.traits.way, *(step.way for step in by_day(r.traits.steps)))
+    }
+    return tuple(way for way in ALIKE if way in given)
+
+
+def _is_handled(control: RemedyDraft, ways: tuple[str, ...]) -> bool:
+    """True where the control is given in the one way, or its recipe says so of each."""
+    if len(ways) == 1:
+        return AS_SPRAY.get(control.traits.way, control.traits.way) == ways[0]
+    return all(ALIKE[way].recipe in control.recipe for way in ways)
+
+
+def _alike(ways: tuple[str, ...]) -> RemedyDraft:
+    """A control that is given all that the others are, with nothing in it."""
+    if len(ways) < 2:
+        return ALIKE[ways[0]] if ways else WATER
+    first = max(ways, key=lambda way: ALIKE[way].traits.wets)
+    return replace(
+        ALIKE[first],
+        name="Handled alike",
+        recipe=" ".join(ALIKE[way].recipe for way in ways),
     )
 
 
@@ -140,12 +175,6 @@ def trap_is_ruler(plan: Plan) -> Iterator[Finding]:
         "as what lives on them, or a slice of potato on the soil.",
         mend,
     )
-
-
-def _only_way(plan: Plan) -> str:
-    """The way in which all that are compared are given; empty where there are several."""
-    ways = {way for r in plan.others for way in r.traits.ways}
-    return ways.pop() if len(ways) == 1 else ""
 
 
 def _given(plan: Plan, control: RemedyDraft) -> Mend:

@@ -64,7 +64,7 @@ class Measure:
 
     @property
     def _mass(self) -> bool:
-        return self.scale in (Scale.PERCENT, Scale.GRADE)
+        return self.scale in (Scale.PERCENT, Scale.GRADE, Scale.SIZE)
 
     @property
     def fewer(self) -> str:
@@ -101,7 +101,7 @@ _ALL = (
     Measure("other", "The second pest", "live pests", Scale.COUNT, COUNT_LIMIT),
     Measure("vanished", "Eggs gone", "vanished eggs", Scale.COUNT, COUNT_LIMIT, judged=False),
     Measure("height", "Height, cm", "height", Scale.SIZE, 2000, judged=False),
-    Measure("leaves", "Leaves", "leaves", Scale.SIZE, 1e5, judged=False),
+    Measure("leaves", "Leaves", "foliage", Scale.SIZE, 1e5, judged=False),
     Measure("picked", "Picked, g", "weight picked", Scale.SIZE, 1e5, judged=False),
     Measure("moisture", "Soil moisture, 1 to 10", "soil moisture", Scale.SIZE, 10, judged=False),
 )

@@ -4,19 +4,21 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 
-from orthocris.core.trial.measures import Measure, Scale
+from orthocris.core.trial.measures import Measure, MeasureKey, Scale
 from orthocris.core.trial.plan import moment_words, on_moment
+from orthocris.core.verdict.beside import shown_words
 from orthocris.core.verdict.case import Case, Gone
 from orthocris.core.verdict.dataset import Dataset
 from orthocris.core.verdict.evenness import is_patchy
 from orthocris.core.verdict.gathering import Gathered
 from orthocris.core.verdict.harm import Harm
 from orthocris.core.verdict.observation import MOST_ADDITIONS
-from orthocris.core.verdict.result import RemedyResult, Warning_
+from orthocris.core.verdict.result import BesideReading, RemedyResult, Warning_
 from orthocris.core.verdict.table import Table
 from orthocris.core.verdict.words import change, percent
 from orthocris.core.words import listing, many, verb
 
+GROWTH = (MeasureKey.HEIGHT, MeasureKey.LEAVES, MeasureKey.PICKED)
 FEW_PLANTS = 4
 EARLY_DAYS = 3.0
 DISAGREEMENT = 0.25
@@ -25,11 +27,14 @@ EVERY = (*["second"] * 4, *["third"] * 3, *["fourth"] * 3, *["fifth"] * 3)
 
 
 def warnings_for(
-    case: Case, results: Sequence[RemedyResult], usual: str = ""
+    case: Case,
+    results: Sequence[RemedyResult],
+    usual: str = "",
+    beside: tuple[BesideReading, ...] = (),
 ) -> tuple[Warning_, ...]:
     """Collect every warning, those about the comparison itself first.
 
-    `usual` names the control where it is what is done anyway.
+    `usual` names the control where it is what is done anyway, `beside` what else was read.
     """
     found = [
         *_about_usual(usual),
@@ -40,8 +45,22 @@ def warnings_for(
         *_about_harm(case.data, results, case.harm),
         *_about_remedies(results, case.threshold, case.data.measure),
         *_about_spreads(case, results),
+        *_about_growth(beside),
     ]
     return tuple(Warning_(code, text) for code, text in found)
+
+
+def _about_growth(beside: tuple[BesideReading, ...]) -> Iterator[tuple[str, str]]:
+    less = [
+        f"{said} on plants of {name}"
+        for measure, name, said in shown_words(tuple(b for b in beside if b.measure in GROWTH))
+        if "less" in said
+    ]
+    if less:
+        yield (
+            "grows_less",
+            f"Against the control, and more than luck: {listing(less)}. Weigh it as a price.",
+        )
 
 
 def _about_usual(usual: str) -> Iterator[tuple[str, str]]:

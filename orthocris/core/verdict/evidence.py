@@ -167,26 +167,9 @@ def weigh(
     if len(table.lines) <= len(table.remedies):
         return found
     index = table.remedies.index(control)
-    free = layouts_possible(table.layout)
-    kept = (
-        None
-        if layouts is None
-        else layouts.of([line.plant for line in table.lines], table.remedies)
+    said, exact = said_by_the_lot(
+        table, responses, control=control, seed=seed, early=early, layouts=layouts
     )
-    drawn = (
-        reference_set(table.layout, seed)
-        if kept is None
-        else np.concatenate([table.layout.remedy[None, :], kept])
-    )
-    lot = Lot(table.layout, drawn, x, index)
-    said = claims(
-        lot,
-        [response[None, :] for response in responses],
-        exact=free >= ENOUGH_LAYOUTS,
-        early=early,
-        layouts=min(_layouts_at_first(table), len(drawn)),
-    )
-    exact = said.least < FAMILY_ERROR and lot.df > 0
     spreads = own_spreads(table.layout, likelihood, posterior, x, index)
     effects = {
         name: _own(
@@ -198,6 +181,38 @@ def weigh(
         if r != index
     }
     return Evidence(table.remedies, log_harm, effects, exact, posterior, as_shares, said.spent)
+
+
+def said_by_the_lot(
+    table: Table,
+    responses: list[FloatArray],
+    *,
+    control: str,
+    seed: int,
+    early: int = 0,
+    layouts: LayoutSet | None = None,
+) -> tuple[Claims, bool]:
+    """Return what the lot says of each remedy, and whether it had layouts enough to say it at 5%.
+
+    Parameters are those of `weigh`; responses are logs of whatever was counted or measured.
+    """
+    plants = [line.plant for line in table.lines]
+    kept = None if layouts is None else layouts.of(plants, table.remedies)
+    drawn = (
+        reference_set(table.layout, seed)
+        if kept is None
+        else np.concatenate([table.layout.remedy[None, :], kept])
+    )
+    x = None if table.x is None else table.x[None, :]
+    lot = Lot(table.layout, drawn, x, table.remedies.index(control))
+    said = claims(
+        lot,
+        [response[None, :] for response in responses],
+        exact=layouts_possible(table.layout) >= ENOUGH_LAYOUTS,
+        early=early,
+        layouts=min(_layouts_at_first(table), len(drawn)),
+    )
+    return said, said.least < FAMILY_ERROR and lot.df > 0
 
 
 def _own(effect: Effect, spreads: Spreads | None, remedy: int) -> Effect:

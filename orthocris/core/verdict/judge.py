@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import replace
 
-from orthocris.core.verdict.beside import read_beside
+from orthocris.core.verdict.beside import read_beside, shown_of
 from orthocris.core.verdict.bet import bet_words, todays_bet
 from orthocris.core.verdict.case import Case, Gone, Terms, check_terms, where_gone
 from orthocris.core.verdict.cautions import warnings_for
@@ -24,7 +24,7 @@ from orthocris.core.verdict.observation import (
 )
 from orthocris.core.verdict.ranking import remedy_results
 from orthocris.core.verdict.reasons import Within, reasons
-from orthocris.core.verdict.result import Bet, Design, Outcome, RemedyResult, Verdict
+from orthocris.core.verdict.result import BesideReading, Bet, Design, Outcome, RemedyResult, Verdict
 from orthocris.core.verdict.table import Table, make_table
 from orthocris.core.verdict.two_looks import taken_together
 from orthocris.core.verdict.words import (
@@ -150,6 +150,7 @@ def judge_gathered(
     decision = replace(decision, usual=terms.usual)
     unsettled = decision.outcome is Outcome.UNDECIDED
     further = _further(case, results, seed) if unsettled else None
+    beside = _beside(case, terms, look=str(look), seed=seed, decisive=not decision.so_far)
     bet = _bet(case, results, decision, terms)
     return Verdict(
         outcome=decision.outcome,
@@ -171,17 +172,29 @@ def judge_gathered(
         threshold=threshold,
         design=_design(data, table),
         remedies=results,
-        warnings=warnings_for(case, results, terms.usual),
-        reasons=reasons(case, results, decision, terms, within),
+        warnings=warnings_for(case, results, terms.usual, beside),
+        reasons=reasons(case, results, decision, terms, within, beside),
         method=_method(data, evidence, seed, terms),
-        beside=(
-            *read_beside(gathered, data.measure.key, control=control, look=str(look), seed=seed),
-            *read_grown(gathered, control=control, until=data.days[-1]),
-        ),
+        beside=beside,
         bet=bet,
         if_today=bet_words(bet) if bet else "",
         more_plants=further.plants if further else 0,
     )
+
+
+def _beside(
+    case: Case, terms: Terms, *, look: str, seed: int, decisive: bool
+) -> tuple[BesideReading, ...]:
+    data, gathered = case.data, case.gathered
+    if data.control is None:
+        return ()
+    reads = (
+        *read_beside(gathered, data.measure.key, control=data.control, look=look, seed=seed),
+        *read_grown(
+            gathered, control=data.control, until=data.days[-1], seed=seed, layouts=terms.layouts
+        ),
+    )
+    return shown_of(reads, decisive=decisive)
 
 
 def _every_remedy_seen(data: Dataset, gathered: Gathered) -> bool:

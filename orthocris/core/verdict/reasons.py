@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
 
+from orthocris.core.verdict.beside import shown_words
 from orthocris.core.verdict.case import Case, Gone, Terms
 from orthocris.core.verdict.decide import EVEN_ODDS, SHOWN, Decision
 from orthocris.core.verdict.evidence import BEST_ERROR, Effect
 from orthocris.core.verdict.rerandomise import FAMILY_ERROR
-from orthocris.core.verdict.result import Outcome, RemedyResult
+from orthocris.core.verdict.result import BesideReading, Outcome, RemedyResult
 from orthocris.core.verdict.words import odds, percent
 from orthocris.core.words import listing, many
 
@@ -16,7 +17,12 @@ Within = Callable[[str, str], float]
 
 
 def reasons(
-    case: Case, results: Sequence[RemedyResult], decision: Decision, terms: Terms, within: Within
+    case: Case,
+    results: Sequence[RemedyResult],
+    decision: Decision,
+    terms: Terms,
+    within: Within,
+    beside: tuple[BesideReading, ...] = (),
 ) -> tuple[str, ...]:
     """Return the steps of the reasoning in the order in which they were taken.
 
@@ -26,6 +32,8 @@ def reasons(
         The verdict's own.
     within:
         The chance that a remedy removes no less than another but for the margin.
+    beside:
+        What was read of other measures.
     """
     remedies = [r for r in results if r.role == "remedy"]
     steps = [_harm(remedies)]
@@ -39,6 +47,11 @@ def reasons(
         steps += _best(sound, case.evidence.chance_of_best([r.name for r in sound]))
         steps += _worth(sound, case.threshold)
         steps += _gentler(sound, terms, within)
+    if shown := [f"{name} {said}" for _, name, said in shown_words(beside)]:
+        steps.append(
+            f"Counted beside, against the control: {listing(shown)}. Of twenty trials at most one "
+            "says any such thing by luck."
+        )
     steps.append(_end(case, decision, remedies, terms))
     return tuple(steps)
 

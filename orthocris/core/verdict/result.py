@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from dataclasses import asdict, dataclass
 from enum import StrEnum
-from typing import Any
+from typing import Any, Literal
+
+Shown = Literal["", "less", "more"]
 
 DIGITS = 6  # rounding at the edge; also hides the last bits that differ between machines
 
@@ -84,12 +86,17 @@ class RemedyResult:
 
 @dataclass(frozen=True, slots=True)
 class BesideEffect:
-    """The fraction removed of something counted beside, with its 95% interval."""
+    """The fraction removed of something counted beside, with its 95% interval.
+
+    `shown` is "less" or "more" where the difference is beyond the luck of the draw, over all that
+    was counted beside together; empty where it is not.
+    """
 
     name: str
     efficacy: float
     efficacy_low: float
     efficacy_high: float
+    shown: Shown = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -115,7 +122,7 @@ class Verdict:
 
     `advice` says what would settle an unsettled trial, or what to do now. `so_far` is True before
     the look that the plan made the decisive one: then nothing is recommended. `reasons` are the
-    steps to it, in order; `beside` is what was read of other measures, of which nothing is claimed.
+    steps to it, in order; `beside` is what was read of other measures (`beside.shown_of`).
     `bet` stands beside a verdict that names nothing, in words `if_today`; never in its place.
     `more_plants` of each remedy are what its advice asks for, 0 where it asks for none.
     """

@@ -56,6 +56,7 @@ def plan(
 
 
 SULPHUR = draft_of(remedy_named("sulphur"))
+ONE_CONTROL = ("unequal_handling", "control_way")
 
 
 class Away(unittest.TestCase):
@@ -173,10 +174,35 @@ class Critic(unittest.TestCase):
         poured = replace(WATER, traits=replace(WATER.traits, way="drench"))
         again = self.mended(plan(poured, SOAP), "control_way").question.remedies[0]
         self.assertEqual((again.traits.way, again.recipe), ("spray", WATER.recipe))
-        # Where some are sprayed and some poured one control cannot be like both.
-        self.assertNotIn("control_way", {f.code for f in critique(plan(WATER, drench, SOAP))})
         own = replace(WATER, name="Tea", recipe="20 ml nettle tea in 1 litre")
         self.assertNotIn("control_way", {f.code for f in critique(plan(own, drench))})
+
+    def test_a_control_of_several_ways_is_given_each_of_them(self) -> None:
+        drench, dab, cards, knife = (
+            draft_of(remedy_named(key))
+            for key in ("peroxide_drench", "alcohol_dab", "yellow_traps", "hand_removal")
+        )
+        for others, said in (
+            ((drench, SOAP), ("undersides", "on the soil")),
+            ((drench, cards), ("on the soil", "a covered card")),
+            ((dab, JET, cards), ("undersides", "on the same brush", "a covered card")),
+        ):
+            for control in (WATER, DRY):
+                codes = {f.code for f in critique(plan(control, *others))}
+                code = next(c for c in ("no_water_control", *ONE_CONTROL) if c in codes)
+                after = self.mended(plan(control, *others), code)
+                (given,) = (r for r in after.question.remedies if r.role is Role.CONTROL)
+                self.assertTrue(given.traits.wets)
+                for words in said:
+                    self.assertIn(words, given.recipe)
+                left = {f.code for f in critique(after)}
+                self.assertFalse(left & {"no_water_control", *ONE_CONTROL})
+        (bare,) = self.mended(plan(DRY, cards), "control_way").question.remedies[:1]
+        self.assertIn("a covered card", bare.recipe)
+        self.assertFalse({f.code for f in critique(plan(DRY, knife))} & set(ONE_CONTROL))
+        ruled = replace(SOAP.traits, steps=(Step(2, "Neem", way="drench", above=20.0),))
+        waits = plan(WATER, replace(SOAP, traits=ruled))
+        self.assertNotIn("control_way", {f.code for f in critique(waits)})
 
     def test_a_drench_is_given_to_whole_plants_alone(self) -> None:
         drench = draft_of(remedy_named("peroxide_drench"))

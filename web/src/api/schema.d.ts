@@ -3403,6 +3403,11 @@ export interface components {
             efficacy_low: number;
             /** Name */
             name: string;
+            /**
+             * Shown
+             * @enum {string}
+             */
+            shown: "" | "less" | "more";
         };
         /**
          * BesideOut

@@ -10,14 +10,21 @@ function grown(less: number): string {
 }
 
 /** What each remedy did to young, eggs and whatever else was counted beside the measure that decides. */
-const props = defineProps<{ beside: Verdict["verdict"]["beside"] }>();
+const props = defineProps<{ beside: Verdict["verdict"]["beside"]; soFar?: boolean }>();
 const names = computed(() => [...new Set(props.beside.flatMap((b) => b.remedies.map((r) => r.name)))]);
 
 function read(measure: Verdict["verdict"]["beside"][number], name: string): string {
   const found = measure.remedies.find((r) => r.name === name);
-  if (found && isSize(measure.measure)) return `${grown(found.efficacy)} (${grown(found.efficacy_high)} to ${grown(found.efficacy_low)})`;
-  return found ? `${fewer(found.efficacy, measure.measure)} (${percent(found.efficacy_low)} to ${percent(found.efficacy_high)})` : "–";
+  if (!found) return "–";
+  if (isSize(measure.measure)) return `${grown(found.efficacy)} (${grown(found.efficacy_high)} to ${grown(found.efficacy_low)})`;
+  return `${fewer(found.efficacy, measure.measure)} (${percent(found.efficacy_low)} to ${percent(found.efficacy_high)})`;
 }
+const isShown = (measure: Verdict["verdict"]["beside"][number], name: string) => Boolean(measure.remedies.find((r) => r.name === name)?.shown);
+const luck = computed(() => {
+  if (props.soFar) return "The look that decides will tell what of it is more than luck.";
+  if (!props.beside.some((measure) => measure.remedies.some((r) => r.shown))) return "None of it is more than luck may do.";
+  return "Shown: more than luck. Of twenty trials at most one says any such thing of all this by luck.";
+});
 </script>
 
 <template>
@@ -27,13 +34,18 @@ function read(measure: Verdict["verdict"]["beside"][number], name: string): stri
         <tr><th scope="col">Remedy</th><th v-for="measure in beside" :key="measure.measure" scope="col">{{ measure.label }}</th></tr>
       </thead>
       <tbody>
-        <tr v-for="name in names" :key="name"><th scope="row">{{ name }}</th><td v-for="measure in beside" :key="measure.measure">{{ read(measure, name) }}</td></tr>
+        <tr v-for="name in names" :key="name"><th scope="row">{{ name }}</th><td v-for="measure in beside" :key="measure.measure" :class="{ shown: isShown(measure, name) }">{{ read(measure, name) }}<template v-if="isShown(measure, name)"> · shown</template></td></tr>
       </tbody>
     </table>
+    <p class="small soft">{{ luck }}<template v-if="beside.some((measure) => measure.measure === 'eggs')"> Where eggs are left, more will hatch.</template></p>
   </div>
 </template>
 
 <style scoped>
+.shown {
+  font-weight: 600;
+}
+
 thead th {
   border-top: 0;
   font-weight: 600;

@@ -137,8 +137,7 @@ const outcomes = {
 
       <section v-if="judged.beside.length" class="sheet stack">
         <h2>Counted beside it</h2>
-        <BesideTable :beside="judged.beside" />
-        <p class="small soft">Nothing is claimed of them, for the question was the {{ trial.measure.label.toLowerCase() }}. Where eggs are left, more will hatch.</p>
+        <BesideTable :beside="judged.beside" :so-far="judged.so_far" />
       </section>
 
       <section v-if="verdict.seen.length" class="sheet stack">
