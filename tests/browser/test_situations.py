@@ -23,9 +23,16 @@ class Situations(BrowserCase):
     """The counts come as from paper, of the very plants that the lot gave each remedy."""
 
     def told(
-        self, server: Server, left: Mapping[str, float], beside: Mapping[str, float] | None = None
+        self,
+        server: Server,
+        left: Mapping[str, float],
+        beside: Mapping[str, float] | None = None,
+        picked: str = "",
     ) -> str:
-        """Count what each remedy has left of 40 (or 24 eggs), and read the verdict in its page."""
+        """Count what each remedy has left of 40 (or 24 eggs), and read the verdict in its page.
+
+        Of `picked` half as much is picked as of the others.
+        """
         send(server, "POST", "/api/trials/1/key")
         trial = server.get("/api/trials/1")
         measure, shares = trial["measure"]["key"], trial["measure"]["key"] == "hatched"
@@ -37,13 +44,17 @@ class Situations(BrowserCase):
             for look in trial["looks"]:
                 if shares and not look["number"]:
                     continue
+                at = {"plant": plant["name"], "look": look["number"]}
+                if picked and look["number"]:
+                    grams = 60 * rng.gamma(40, 1 / 40) / (1 + (names[plant["letter"]] == picked))
+                    counts.append({**at, "measure": "picked", "value": round(grams, 1)})
                 for key, course in ((measure, left), ("other", beside)):
                     if course is None:
                         continue
                     share = course.get(names[plant["letter"]], 1.0) if look["number"] else 1.0
                     drawn = rng.binomial(24, 0.8 * share) if shares else rng.poisson(40 * share)
-                    one = {"plant": plant["name"], "look": look["number"], "measure": key}
-                    counts.append({**one, "value": int(drawn), "of": 24 if shares else None})
+                    one = {**at, "measure": key, "of": 24 if shares else None}
+                    counts.append({**one, "value": int(drawn)})
         days = {
             kind: [
                 {"number": x["number"], "on": (BEGUN + timedelta(days=x["day"])).isoformat()}
@@ -117,6 +128,27 @@ class Situations(BrowserCase):
         self.assertIn("150 ml for a pot", control["recipe"])
         expect(self.pages[server].get_by_text("move about the whole bench")).to_be_visible()
         self.assertIn(f"{other['name']} works", self.told(server, {other["name"]: KEPT}))
+
+    def test_a_drench_beside_cards_and_what_it_costs_in_herbs_picked(self) -> None:
+        def more(page: Page) -> None:
+            page.get_by_role("button", name="Choose remedies").click()
+            page.locator("button.remedy").filter(has_text="Yellow sticky cards").click()
+            page.get_by_role("button", name="Count what lives on the plants").click()
+            page.locator(".sentence button").filter(has_text="live pests").click()
+            page.get_by_text("What is picked, weighed").click()
+            expect(page.locator(".sentence")).to_contain_text("some: handled alike")
+
+        server = self.planned("fungus_gnats", "herbs", 18, more)
+        control, drench, _ = server.get("/api/trials/1")["remedies"]
+        for words in ("150 ml for a pot", "made to catch nothing"):
+            self.assertIn(words, control["recipe"])
+        left = {drench["name"]: KEPT, "Yellow sticky cards": 1.0}
+        self.assertIn(f"{drench['name']} works", self.told(server, left, picked=drench["name"]))
+        page = self.pages[server]
+        expect(page.get_by_text("· shown").first).to_be_visible()
+        expect(
+            page.get_by_text(f"less weight picked on plants of {drench['name']}")
+        ).to_be_visible()
 
     def test_two_pests_on_the_same_plants(self) -> None:
         def also(page: Page) -> None:

@@ -45,7 +45,11 @@ ALIKE = {"spray": WATER} | {
             False,
         ),
         ("jar", "Taken off alike and laid dry on paper in a closed jar.", False),
-        ("trap", "The same trap with nothing that catches: a covered card, an empty cup.", False),
+        (
+            "trap",
+            "The same trap, made to catch nothing: the glue covered, the cup left dry.",
+            False,
+        ),
     )
 }
 

@@ -16,6 +16,8 @@ from orthocris.core.verdict.result import BesideEffect, BesideReading
 from orthocris.core.verdict.table import make_table
 from orthocris.core.verdict.words import change
 
+SIDES = 2  # less and more are both told
+
 
 @dataclass(frozen=True, slots=True)
 class ReadEffect:
@@ -37,8 +39,8 @@ class Read:
 def shown_of(reads: tuple[Read, ...], *, decisive: bool) -> tuple[BesideReading, ...]:
     """Say which differences are more than luck: of all that is counted beside, together.
 
-    The question's own measure has its 5%; these share another (Bonferroni over the measures, the
-    lot's step-down within each). Nothing is shown before the look that decides.
+    The question's own measure has its 5%; these share another (Bonferroni over the measures and
+    the two sides, the lot's step-down within each). Nothing is shown before the look that decides.
     """
 
     own = {MeasureKey.OTHER}  # the second pest has a verdict of its own
@@ -46,7 +48,8 @@ def shown_of(reads: tuple[Read, ...], *, decisive: bool) -> tuple[BesideReading,
 
     def said(measure: str, one: ReadEffect) -> BesideEffect:
         less, more = (
-            measure in judged and p * len(judged) < FAMILY_ERROR for p in (one.less, one.more)
+            measure in judged and p * SIDES * len(judged) < FAMILY_ERROR
+            for p in (one.less, one.more)
         )
         return replace(one.effect, shown="less" if less else "more" if more else "")
 

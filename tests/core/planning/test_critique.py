@@ -5,9 +5,10 @@ from __future__ import annotations
 import unittest
 from dataclasses import replace
 from datetime import date
+from itertools import combinations
 
 from orthocris.core.pantry.remedies import draft_of
-from orthocris.core.pantry.suiting import Target
+from orthocris.core.pantry.suiting import Target, is_plain
 from orthocris.core.planning.critique import critique
 from orthocris.core.planning.findings import Finding, PestFacts, Plan
 from orthocris.core.trial.plan import Role, Traits
@@ -178,14 +179,17 @@ class Critic(unittest.TestCase):
         self.assertNotIn("control_way", {f.code for f in critique(plan(own, drench))})
 
     def test_a_control_of_several_ways_is_given_each_of_them(self) -> None:
-        drench, dab, cards, knife = (
+        drench, dab, cards, knife, soak, jar, sand = (
             draft_of(remedy_named(key))
-            for key in ("peroxide_drench", "alcohol_dab", "yellow_traps", "hand_removal")
+            for key in (
+                *("peroxide_drench", "alcohol_dab", "yellow_traps", "hand_removal"),
+                *("soak_part", "eggs_on_tape", "sand_top"),
+            )
         )
         for others, said in (
             ((drench, SOAP), ("undersides", "on the soil")),
-            ((drench, cards), ("on the soil", "a covered card")),
-            ((dab, JET, cards), ("undersides", "on the same brush", "a covered card")),
+            ((drench, cards), ("on the soil", "glue covered")),
+            ((dab, JET, cards), ("undersides", "on the same brush", "glue covered")),
         ):
             for control in (WATER, DRY):
                 codes = {f.code for f in critique(plan(control, *others))}
@@ -197,8 +201,11 @@ class Critic(unittest.TestCase):
                     self.assertIn(words, given.recipe)
                 left = {f.code for f in critique(after)}
                 self.assertFalse(left & {"no_water_control", *ONE_CONTROL})
+        for one, other in combinations((SOAP, drench, dab, cards, soak, jar, sand), 2):
+            (given, *_) = self.mended(plan(one, other), "no_control").question.remedies
+            self.assertTrue(is_plain(given), given.recipe)
         (bare,) = self.mended(plan(DRY, cards), "control_way").question.remedies[:1]
-        self.assertIn("a covered card", bare.recipe)
+        self.assertIn("glue covered", bare.recipe)
         self.assertFalse({f.code for f in critique(plan(DRY, knife))} & set(ONE_CONTROL))
         ruled = replace(SOAP.traits, steps=(Step(2, "Neem", way="drench", above=20.0),))
         waits = plan(WATER, replace(SOAP, traits=ruled))
