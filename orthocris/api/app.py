@@ -30,6 +30,7 @@ from orthocris.api.planning.printing_routes import router as printing
 from orthocris.api.planning.routes import router as planning
 from orthocris.api.playing.routes import router as playing
 from orthocris.api.requests import on_the_list
+from orthocris.api.schema import tell_errors
 from orthocris.api.seasons.routes import router as seasons
 from orthocris.api.trial.routes import router as trial
 from orthocris.api.trial.views import today_view
@@ -96,6 +97,7 @@ def create_app(context: Context, front_end: Path | None) -> FastAPI:
         context, lambda found: today_view(found).model_dump_json().encode()
     )
     errors.install(app)
+    tell_errors(app)
     for router in ROUTERS:
         app.include_router(router)
     app.add_middleware(Answers)

@@ -10,11 +10,11 @@ from fastapi.responses import FileResponse
 
 from orthocris.api.base import Out
 from orthocris.api.files import file_of
-from orthocris.api.requests import ERRORS, Ctx
+from orthocris.api.requests import Ctx
 from orthocris.services import backups
 from orthocris.storage.backups import NAME, Reason
 
-router = APIRouter(prefix="/api/backups", responses=ERRORS)
+router = APIRouter(prefix="/api/backups")
 Name = Annotated[str, Path(pattern=f"^{NAME.pattern}$")]
 SQLITE = "application/vnd.sqlite3"
 

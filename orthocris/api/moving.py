@@ -9,10 +9,10 @@ from fastapi import APIRouter, Body, Response
 
 from orthocris.api.base import Out
 from orthocris.api.files import ZIP, Zip
-from orthocris.api.requests import ERRORS, Ctx, Key
+from orthocris.api.requests import Ctx, Key
 from orthocris.services import moving
 
-router = APIRouter(prefix="/api/moving", responses=ERRORS)
+router = APIRouter(prefix="/api/moving")
 Package = Annotated[bytes, Body(media_type="application/zip")]
 
 

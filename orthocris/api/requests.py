@@ -41,9 +41,11 @@ _REASONS = {
 }
 # Told by a reference: a model for each of them on each route would double the time of a start.
 _ERROR = {"application/json": {"schema": {"$ref": "#/components/schemas/ErrorOut"}}}
-ERRORS: dict[int | str, dict[str, Any]] = {
-    status: {"description": reason, "content": _ERROR} for status, reason in _REASONS.items()
-}
+
+
+def errors_of(*statuses: int) -> dict[int | str, dict[str, Any]]:
+    """Return answers that are errors, as the schema tells of them."""
+    return {status: {"description": _REASONS[status], "content": _ERROR} for status in statuses}
 
 
 async def context_of(request: Request) -> Context:

@@ -125,13 +125,25 @@ class AnyInput(ApiCase):
                 set(answer.json()["error"]), {"code", "message", "field", "fix"}, answer.text
             )
 
-    def test_every_route_documents_the_errors_it_gives(self) -> None:
-        schema = self.client.get("/api/openapi.json").json()
-        for path, methods in schema["paths"].items():
-            for method, route in methods.items():
-                for status in ("404", "409", "422"):
-                    content = route["responses"][status]["content"]["application/json"]
-                    self.assertIn("ErrorOut", content["schema"]["$ref"], f"{method} {path}")
+    def test_routes_tell_the_errors_that_they_may_give_and_no_others(self) -> None:
+        paths = self.client.get("/api/openapi.json").json()["paths"]
+        for methods in paths.values():
+            for route in methods.values():
+                for status, answer in route["responses"].items():
+                    if status >= "400":
+                        shape = answer["content"]["application/json"]["schema"]["$ref"]
+                        self.assertTrue(shape.endswith("/ErrorOut"), shape)
+        always = {"401", "403", "503"}
+        for method, path, refusals in (
+            ("get", "/api/health", {"403", "503"}),
+            ("get", "/api/trials/{trial_id}", always | {"404", "422"}),
+            ("post", "/api/weather/log", always),
+            ("put", "/api/yard", always | {"400", "412", "413", "422"}),
+            ("put", "/api/minds", always | {"400", "413", "422"}),
+            ("post", "/api/door/enter", {"400", "401", "403", "413", "422", "429", "503"}),
+        ):
+            told = {s for s in paths[path][method]["responses"] if s >= "400"}
+            self.assertEqual(told, refusals, path)
 
 
 class FrontEnd(ApiCase):

@@ -8,11 +8,11 @@ from fastapi import APIRouter, Body, Query, Response
 
 from orthocris.api.counting.notebook_schemas import CoverOut, MarkOut, MarksIn, NoteIn, NoteOut
 from orthocris.api.files import JPEG, PNG, ZIP, Jpeg, Png, Zip
-from orthocris.api.requests import ERRORS, Ctx, DayNumber, RowId, TrialId
+from orthocris.api.requests import Ctx, DayNumber, RowId, TrialId
 from orthocris.core.counting.notebook import HALF_WAY
 from orthocris.services.counting import bundle, notebook
 
-router = APIRouter(prefix="/api", responses=ERRORS)
+router = APIRouter(prefix="/api")
 Threshold = Annotated[float, Query(gt=0, lt=1, allow_inf_nan=False)]
 
 

@@ -9,7 +9,7 @@ from fastapi import APIRouter
 from pydantic import Field, StringConstraints
 
 from orthocris.api.base import Date, In, Out, Real
-from orthocris.api.requests import ERRORS, Ctx, Key, TrialId
+from orthocris.api.requests import Ctx, Key, TrialId
 from orthocris.api.trial.schemas import TrialOut
 from orthocris.api.trial.views import trial_view
 from orthocris.core.counting.paper import Paper, PaperCount, PaperPlant
@@ -17,7 +17,7 @@ from orthocris.core.trial.measures import MeasureKey
 from orthocris.services.counting.paper import enter_paper, read_table
 from orthocris.services.trial import overviews
 
-router = APIRouter(prefix="/api", responses=ERRORS)
+router = APIRouter(prefix="/api")
 MOST = 240  # plants
 Name = Annotated[str, StringConstraints(max_length=80)]
 Number = Annotated[int, Field(ge=0, le=1000)]

@@ -11,10 +11,10 @@ from orthocris.api.counting.practice_schemas import (
     ProgressOut,
 )
 from orthocris.api.files import JPEG, Jpeg
-from orthocris.api.requests import ERRORS, Ctx, DayNumber, RowId
+from orthocris.api.requests import Ctx, DayNumber, RowId
 from orthocris.services.counting import practice
 
-router = APIRouter(prefix="/api/practice", responses=ERRORS)
+router = APIRouter(prefix="/api/practice")
 
 
 @router.post("", status_code=201)

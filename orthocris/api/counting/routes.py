@@ -18,12 +18,12 @@ from orthocris.api.counting.schemas import (
     TapsIn,
     TapsOut,
 )
-from orthocris.api.requests import ERRORS, Ctx, DayNumber, Device, PlantId, TrialId
+from orthocris.api.requests import Ctx, DayNumber, Device, PlantId, TrialId
 from orthocris.core.counting.agreement import agreement_note
 from orthocris.core.trial.measures import MeasureKey
 from orthocris.services.counting import advice, keeping, sheets
 
-router = APIRouter(prefix="/api", responses=ERRORS)
+router = APIRouter(prefix="/api")
 
 
 @router.post("/taps")

@@ -9,13 +9,13 @@ from fastapi import APIRouter, Depends, Path, Request, Response
 from orthocris.api.door.gate import COOKIE, give_cookie, token_of
 from orthocris.api.door.schemas import DoorIn, DoorOut, EnterIn, PasscodeIn, SessionOut
 from orthocris.api.files import SVG, Svg
-from orthocris.api.requests import ERRORS, Ctx
+from orthocris.api.requests import Ctx
 from orthocris.core.errors import ConflictError
 from orthocris.formats.prints import code_svg
 from orthocris.services.door import admission
 from orthocris.services.door.network import Network
 
-router = APIRouter(prefix="/api/door", responses=ERRORS)
+router = APIRouter(prefix="/api/door")
 
 
 def network_of(request: Request) -> Network | None:

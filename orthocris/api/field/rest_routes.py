@@ -14,12 +14,12 @@ from orthocris.api.field.rest_schemas import (
     TreatmentOut,
 )
 from orthocris.api.pantry.routes import mix_view
-from orthocris.api.requests import ERRORS, Ctx, Key, RowId, TrialId
+from orthocris.api.requests import Ctx, Key, RowId, TrialId
 from orthocris.services.context import Context
 from orthocris.services.field import rest, rest_plans
 from orthocris.services.pantry.remedy_cards import cautions_of
 
-router = APIRouter(prefix="/api/trials/{trial_id}", responses=ERRORS)
+router = APIRouter(prefix="/api/trials/{trial_id}")
 
 
 @router.get("/rest")

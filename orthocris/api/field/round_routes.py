@@ -14,7 +14,7 @@ from orthocris.api.field.round_schemas import (
     SprayIn,
     UndoIn,
 )
-from orthocris.api.requests import ERRORS, Ctx, DayNumber, PlantId, TrialId
+from orthocris.api.requests import Ctx, DayNumber, PlantId, TrialId
 from orthocris.api.trial.schemas import RoundOut, TrialOut
 from orthocris.api.trial.views import round_view, trial_view
 from orthocris.core.trial.lookup import find_round
@@ -22,7 +22,7 @@ from orthocris.core.trial.mess import MessKind
 from orthocris.services.field import mess, moves, rounds, schedule
 from orthocris.services.trial import overviews
 
-router = APIRouter(prefix="/api/trials/{trial_id}", responses=ERRORS)
+router = APIRouter(prefix="/api/trials/{trial_id}")
 
 
 @router.post("/rounds/{number}/queries/check")

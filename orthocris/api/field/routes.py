@@ -27,7 +27,7 @@ from orthocris.api.field.schemas import (
 from orthocris.api.files import SVG, Svg
 from orthocris.api.pantry.routes import mix_view
 from orthocris.api.pantry.schemas import CautionOut
-from orthocris.api.requests import ERRORS, Ctx, IfMatch, Key, RowId, TrialId
+from orthocris.api.requests import Ctx, IfMatch, Key, RowId, TrialId
 from orthocris.api.trial.schemas import TrialOut
 from orthocris.api.trial.views import batch_view, trial_view
 from orthocris.core.field.patchtest import PatchResult
@@ -38,7 +38,7 @@ from orthocris.services.field import labels as bottle_labels
 from orthocris.services.field.batches import Bottle
 from orthocris.services.trial import overviews
 
-router = APIRouter(prefix="/api/trials/{trial_id}", responses=ERRORS)
+router = APIRouter(prefix="/api/trials/{trial_id}")
 Paper = Annotated[str, Query(max_length=10)]
 Page = Annotated[int, Query(ge=-(10**6), le=10**6)]
 

@@ -7,11 +7,11 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 
 from orthocris.api.finding.schemas import AdviceOut, CandidateOut, InspectionOut, SightingIn
-from orthocris.api.requests import ERRORS, Ctx, Key
+from orthocris.api.requests import Ctx, Key
 from orthocris.core.finding.triage import Sighting
 from orthocris.services import finding
 
-router = APIRouter(prefix="/api", responses=ERRORS)
+router = APIRouter(prefix="/api")
 
 
 @router.get("/signs/candidates")

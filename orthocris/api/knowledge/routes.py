@@ -21,7 +21,7 @@ from orthocris.api.knowledge.schemas import (
     SignOut,
     WayOut,
 )
-from orthocris.api.requests import ERRORS, Ctx, ErrorOut, RowId
+from orthocris.api.requests import Ctx, ErrorOut, RowId
 from orthocris.api.trial.setup_schemas import SetupIO
 from orthocris.core.counting.classes import CLASSES
 from orthocris.core.pantry.household import HOUSEHOLD
@@ -37,7 +37,7 @@ from orthocris.services.finding import OWN_TOLERANCE
 from orthocris.services.trial.crops import crops_on
 from orthocris.services.trial.own_pests import as_pest, drop_pest, keep_pest, own_pests
 
-router = APIRouter(prefix="/api", responses=ERRORS)
+router = APIRouter(prefix="/api")
 
 
 @router.get("/health", responses={503: {"model": ErrorOut}})  # the model of all errors

@@ -15,7 +15,7 @@ from orthocris.api.pantry.remedy_schemas import (
     SchoolOut,
     SuitIn,
 )
-from orthocris.api.requests import ERRORS, Ctx, Key
+from orthocris.api.requests import Ctx, Key
 from orthocris.api.trial.schemas import RemedyIn
 from orthocris.api.trial.setup_schemas import TraitsIO
 from orthocris.services.pantry.catalogue import Suited, propose, suited
@@ -26,7 +26,7 @@ from orthocris.services.pantry.own_remedies import (
     own_remedies,
 )
 
-router = APIRouter(prefix="/api", responses=ERRORS)
+router = APIRouter(prefix="/api")
 
 
 @router.post("/queries/remedies")

@@ -32,7 +32,7 @@ from orthocris.api.pantry.schemas import (
     UnitOut,
     exact,
 )
-from orthocris.api.requests import ERRORS, Ctx
+from orthocris.api.requests import Ctx
 from orthocris.core.pantry.recipes import Part
 from orthocris.core.pantry.strengths import per_litre
 from orthocris.core.pantry.units import TOOLS, UNITS, Dimension, Measured, conversions
@@ -50,7 +50,7 @@ from orthocris.services.pantry.mixing import (
 from orthocris.services.pantry.own_remedies import own_remedies
 from orthocris.services.weather.yards import prices_of, yard_of
 
-router = APIRouter(prefix="/api", responses=ERRORS)
+router = APIRouter(prefix="/api")
 
 
 @router.get("/recipes")

@@ -7,11 +7,11 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Path, Request
 
 from orthocris.api.planning.power_schemas import FoundOut, PowerIn, PowerOut, PowerPointOut
-from orthocris.api.requests import ERRORS, Ctx, Key, TrialId
+from orthocris.api.requests import Ctx, Key, TrialId
 from orthocris.services.planning.powers import PowerJob, PowerJobs
 from orthocris.services.verdict.before import found_before
 
-router = APIRouter(prefix="/api", responses=ERRORS)
+router = APIRouter(prefix="/api")
 
 
 async def jobs_of(request: Request) -> PowerJobs:

@@ -9,11 +9,11 @@ from fastapi import APIRouter, Query, Response
 from orthocris.api.door.address import Address, ForPhones
 from orthocris.api.files import PDF, SVG, Pdf, Svg
 from orthocris.api.planning.printing_schemas import PrintsOut
-from orthocris.api.requests import ERRORS, Ctx, TrialId
+from orthocris.api.requests import Ctx, TrialId
 from orthocris.formats.prints import PAPERS
 from orthocris.services.planning import printing
 
-router = APIRouter(prefix="/api", responses=ERRORS)
+router = APIRouter(prefix="/api")
 
 
 @router.get("/trials/{trial_id}/prints")

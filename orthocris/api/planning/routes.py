@@ -24,7 +24,7 @@ from orthocris.api.planning.schemas import (
     UnitProposalOut,
     WayToTellOut,
 )
-from orthocris.api.requests import ERRORS, Ctx, IfMatch, Key, PlantId, TrialId
+from orthocris.api.requests import Ctx, IfMatch, Key, PlantId, TrialId
 from orthocris.api.trial.schemas import QuestionIn, TrialOut
 from orthocris.api.trial.views import trial_view
 from orthocris.core.planning.glance import Sketch, glance
@@ -36,7 +36,7 @@ from orthocris.services.planning import layouts, units
 from orthocris.services.planning.taking import taking
 from orthocris.services.trial import overviews
 
-router = APIRouter(prefix="/api", responses=ERRORS)
+router = APIRouter(prefix="/api")
 Code = Annotated[str, Path(max_length=40)]
 
 

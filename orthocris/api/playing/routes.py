@@ -5,13 +5,12 @@ from __future__ import annotations
 from fastapi import APIRouter, Request
 
 from orthocris.api.playing.schemas import DemoOut, LessonIn, LessonOut, PlayIn, PlayOut
-from orthocris.api.requests import ERRORS
 from orthocris.core.errors import ConflictError
 from orthocris.core.playing.lessons import lesson
 from orthocris.core.playing.play import play
 from orthocris.services.door.network import DemoGarden
 
-router = APIRouter(prefix="/api", responses=ERRORS)
+router = APIRouter(prefix="/api")
 
 
 @router.post("/queries/play")

@@ -8,11 +8,11 @@ from fastapi import APIRouter, Body, Query, Response
 
 from orthocris.api.base import Date
 from orthocris.api.files import CSV, JPEG, Csv, Jpeg
-from orthocris.api.requests import ERRORS, Ctx, Key, RowId
+from orthocris.api.requests import Ctx, Key, RowId
 from orthocris.api.seasons.schemas import EntryIn, YearOut
 from orthocris.services.seasons import writing, years
 
-router = APIRouter(prefix="/api", responses=ERRORS)
+router = APIRouter(prefix="/api")
 
 
 @router.get("/year")

@@ -6,7 +6,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, BackgroundTasks, Depends, Query, Request, Response
 
-from orthocris.api.requests import ERRORS, Ctx, IfMatch, Key, PlantId, TrialId
+from orthocris.api.requests import Ctx, IfMatch, Key, PlantId, TrialId
 from orthocris.api.trial.schemas import (
     LayoutIn,
     PlantIn,
@@ -24,7 +24,7 @@ from orthocris.services.planning import layouts
 from orthocris.services.trial import benches, overviews, questions
 from orthocris.services.trial.board import TodayBoard
 
-router = APIRouter(prefix="/api", responses=ERRORS)
+router = APIRouter(prefix="/api")
 
 
 async def board_of(request: Request) -> TodayBoard:

@@ -6,11 +6,11 @@ from typing import Annotated
 
 from fastapi import APIRouter, Body, Query
 
-from orthocris.api.requests import ERRORS, Ctx, RowId
+from orthocris.api.requests import Ctx, RowId
 from orthocris.api.verdict.neighbour_schemas import LookedOut, NeighbourOut
 from orthocris.services.verdict import neighbours
 
-router = APIRouter(prefix="/api", responses=ERRORS)
+router = APIRouter(prefix="/api")
 Bundle = Annotated[bytes, Body(media_type="application/zip")]
 
 

@@ -8,7 +8,7 @@ from fastapi import APIRouter, Path, Query, Response
 
 from orthocris.api.field.rest_schemas import BorneOut
 from orthocris.api.files import CSV, PDF, Csv, Pdf
-from orthocris.api.requests import ERRORS, Ctx, Key, TrialId
+from orthocris.api.requests import Ctx, Key, TrialId
 from orthocris.api.trial.schemas import TrialOut
 from orthocris.api.trial.views import trial_view
 from orthocris.api.verdict.schemas import (
@@ -29,7 +29,7 @@ from orthocris.services.trial import overviews
 from orthocris.services.verdict import before, known, parts
 from orthocris.services.verdict import judging as verdicts
 
-router = APIRouter(prefix="/api", responses=ERRORS)
+router = APIRouter(prefix="/api")
 
 
 @router.get("/trials/{trial_id}/verdict")

@@ -8,12 +8,12 @@ from fastapi import APIRouter, Query
 from pydantic import Field
 
 from orthocris.api.base import In, Out
-from orthocris.api.requests import ERRORS, Ctx, TrialId
+from orthocris.api.requests import Ctx, TrialId
 from orthocris.core.trial.minds import Mind, Weight
 from orthocris.services.verdict import suiting
 from orthocris.services.verdict.suiting import Suited
 
-router = APIRouter(prefix="/api", responses=ERRORS)
+router = APIRouter(prefix="/api")
 
 
 class MindsIn(In):

@@ -8,7 +8,7 @@ from typing import Annotated
 from fastapi import APIRouter, Body, Query, Response
 
 from orthocris.api.files import CALENDAR, CSV, Calendar, Csv
-from orthocris.api.requests import ERRORS, Ctx, IfMatch, TrialId
+from orthocris.api.requests import Ctx, IfMatch, TrialId
 from orthocris.api.trial.schemas import ChangeOut
 from orthocris.api.trial.views import change_view
 from orthocris.api.weather.schemas import (
@@ -33,7 +33,7 @@ from orthocris.services.field import calendars
 from orthocris.services.revisions import revision_of
 from orthocris.services.weather import ribbons, weathering, yards
 
-router = APIRouter(prefix="/api", responses=ERRORS)
+router = APIRouter(prefix="/api")
 
 
 @router.get("/yard")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 import unittest
 from typing import Any
 
@@ -44,10 +45,21 @@ class ApiCase(ServiceCase):
     def setUp(self) -> None:
         super().setUp()
         app = create_app(self.context, None)
+        self.routes = app.openapi()["paths"]
         self.client = TestClient(
             app, base_url="http://127.0.0.1:8747", raise_server_exceptions=True
         )
         self.addCleanup(self.client.close)
+        self.client.event_hooks["response"].append(self.is_told)
+
+    def is_told(self, answer: httpx2.Response) -> None:
+        """Every answer's status is one that the schema tells of its route."""
+        method, path = answer.request.method.lower(), answer.request.url.path
+        for template, routes in self.routes.items():
+            if method in routes and re.fullmatch(re.sub(r"{\w+}", "[^/]+", template), path):
+                told = routes[method]["responses"]
+                self.assertIn(str(answer.status_code), (*told, "304"), f"{method} {template}")
+                return
 
     def phone(self) -> TestClient:
         """A device that was let in through the second door."""
