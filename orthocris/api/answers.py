@@ -4,12 +4,17 @@ from __future__ import annotations
 
 import gzip
 import hashlib
+import re
 from functools import lru_cache
 
+from starlette.concurrency import run_in_threadpool
 from starlette.datastructures import Headers, MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 LEAST = 1000  # bytes; less is not worth compressing
+LARGE = 64_000  # bytes; more keeps others waiting while it is compressed
+# Pictures, packages and PDFs are packed already.
+TEXT = re.compile(r"text/.*|application/json|image/svg\+xml")
 LEVEL = 4  # of gzip: most of the gain for little time
 
 
@@ -50,22 +55,28 @@ class _Held:
             return
         headers = MutableHeaders(scope=self._start)
         if self._method == "GET" and self._start["status"] == 200:
-            tag = headers.setdefault("ETag", _tag(self._body))
+            tag = headers.setdefault("ETag", tag_of(self._body))
             headers["Cache-Control"] = "private, no-cache"
             if tag in _tags(self._asked.get("if-none-match", "")):
                 self._start = {**self._start, "status": 304}
                 self._body = b""
                 del headers["Content-Length"]
-        self._compress(headers)
+        await self._compress(headers)
         await self._send({**self._start, "headers": headers.raw})
         await self._send({"type": "http.response.body", "body": self._body})
 
-    def _compress(self, headers: MutableHeaders) -> None:
-        if len(self._body) < LEAST or "content-encoding" in headers:
+    async def _compress(self, headers: MutableHeaders) -> None:
+        kind = headers.get("content-type", "").partition(";")[0]
+        if len(self._body) < LEAST or "content-encoding" in headers or not TEXT.fullmatch(kind):
             return
         headers.add_vary_header("Accept-Encoding")
         if "gzip" in self._asked.get("accept-encoding", ""):
-            self._body = _compressed(self._body)
+            small = len(self._body) < LARGE  # a thread for so little would cost more
+            self._body = (
+                _compressed(self._body)
+                if small
+                else await run_in_threadpool(_compressed, self._body)
+            )
             headers["Content-Encoding"] = "gzip"
             headers["Content-Length"] = str(len(self._body))
 
@@ -76,9 +87,10 @@ def _compressed(body: bytes) -> bytes:
     return gzip.compress(body, LEVEL, mtime=0)
 
 
-def _tag(body: bytes) -> str:
-    """A weak tag: the same text compressed or not."""
-    return f'W/"{hashlib.blake2b(body, digest_size=12).hexdigest()}"'
+def tag_of(body: bytes, *revisions: str) -> str:
+    """Return a weak tag: the same text compressed or not; with the revisions of its parts."""
+    own = hashlib.blake2b(body, digest_size=12).hexdigest()
+    return f'W/"{".".join((own, *revisions))}"'
 
 
 def _tags(header: str) -> set[str]:

@@ -10,7 +10,7 @@ from fastapi.responses import FileResponse
 
 from orthocris.api.base import Out
 from orthocris.api.files import file_of
-from orthocris.api.requests import Ctx
+from orthocris.api.requests import Ctx, MadeAt
 from orthocris.services import backups
 from orthocris.storage.backups import NAME, Reason
 
@@ -56,9 +56,11 @@ def all_backups(context: Ctx) -> BackupsOut:
 
 
 @router.post("", status_code=201)
-def make_backup(context: Ctx) -> BackupOut:
+def make_backup(context: Ctx, made_at: MadeAt) -> BackupOut:
     """Make a copy of the garden as it is now."""
-    return BackupOut.model_validate(backups.make_backup(context))
+    made = BackupOut.model_validate(backups.make_backup(context))
+    made_at(f"/api/backups/{made.name}")
+    return made
 
 
 @router.get("/{name}", response_class=FileResponse, responses=file_of(SQLITE))

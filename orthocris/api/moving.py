@@ -9,7 +9,7 @@ from fastapi import APIRouter, Body, Response
 
 from orthocris.api.base import Out
 from orthocris.api.files import ZIP, Zip
-from orthocris.api.requests import Ctx, Key
+from orthocris.api.requests import Ctx, Key, MadeAt
 from orthocris.services import moving
 
 router = APIRouter(prefix="/api/moving")
@@ -58,6 +58,8 @@ def look_through(context: Ctx, body: Package) -> ComingOut:
 
 
 @router.post("", status_code=201)
-def bring_in(context: Ctx, body: Package, key: Key = None) -> CameOut:
+def bring_in(context: Ctx, made_at: MadeAt, body: Package, key: Key = None) -> CameOut:
     """Bring in all that a package holds, beside what is there, or nothing."""
-    return CameOut(trial_id=moving.bring_in(context, body, key) or None)
+    trial_id = moving.bring_in(context, body, key) or None
+    made_at(f"/api/trials/{trial_id}" if trial_id else "/api/trials")
+    return CameOut(trial_id=trial_id)

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Annotated, Any
 
-from fastapi import Depends, Header, Path, Request
+from fastapi import Depends, Header, Path, Request, Response
 from pydantic import BaseModel
 
 from orthocris.services.context import Context
@@ -84,7 +85,19 @@ PlantId = Annotated[int, Path(ge=1, le=2**31 - 1)]
 RowId = Annotated[int, Path(ge=1, le=2**31 - 1)]
 # The number of a look (0 is the count before) or of a round.
 DayNumber = Annotated[int, Path(ge=0, le=1000)]
+
+
+async def _place_of(response: Response) -> Callable[[str], None]:
+    """Return what says where a thing that was made is found (the header Location)."""
+
+    def made_at(path: str) -> None:
+        response.headers["Location"] = path
+
+    return made_at
+
+
+MadeAt = Annotated[Callable[[str], None], Depends(_place_of)]
 # What was read (a revision): a change is refused with 412 when it was changed since.
-IfMatch = Annotated[str | None, Header(alias="If-Match", max_length=80)]
+IfMatch = Annotated[str | None, Header(alias="If-Match", max_length=120)]
 # The sender's own name of a creation: sent twice, it is made once.
 Key = Annotated[str | None, Header(alias="Idempotency-Key", min_length=8, max_length=80)]

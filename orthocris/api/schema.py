@@ -32,6 +32,7 @@ BESIDES = tuple(
         ("put|post", r".*/(picture|lens)", {429}),
     )
 )
+PLACE = {"description": "Where it is found.", "schema": {"type": "string"}}
 THEIRS = ("HTTPValidationError", "ValidationError")  # the library's shape of an error, not ours
 
 
@@ -47,6 +48,8 @@ def tell_errors(app: FastAPI) -> None:
             for path, methods in schema["paths"].items():
                 for method, operation in methods.items():
                     told = errors_of(*_refusals(path, method, operation))
+                    if made := operation["responses"].get("201"):
+                        made["headers"] = {"Location": PLACE}
                     own = {k: v for k, v in operation["responses"].items() if k != "422"}
                     operation["responses"] = dict(
                         sorted({**{str(k): v for k, v in told.items()}, **own}.items())

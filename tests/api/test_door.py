@@ -177,6 +177,19 @@ class TwoWindowsOverHttp(ApiCase):
             body = {**QUESTION, "name": name, "start_on": "2026-05-12"}
             answer = self.client.put(path, json=body, headers={"If-Match": f'"{read}"'})
             self.assertEqual(answer.status_code, status, answer.text)
+        base = f"/api/trials/{self.trial_id}"
+        self.client.post(f"{base}/plants", json={"prefix": "S", "rows": 1, "per_row": 3})
+        plant = self.client.get(base).json()["plants"][0]
+        asked = {k: plant[k] for k in ("name", "row", "place")} | {"match_count": 31}
+        for part, body in (
+            ("question", {**QUESTION, "name": "Third", "start_on": "2026-05-12"}),
+            ("care", {**self.client.get(base).json()["care"], "ml_per_plant": 55}),
+            (f"plants/{plant['id']}", asked),
+        ):
+            old = self.client.get(base).headers["etag"]  # the trial's own goes back as it came
+            for status in (200, 412):
+                answer = self.client.put(f"{base}/{part}", json=body, headers={"If-Match": old})
+                self.assertEqual(answer.status_code, status, answer.text)
         yard = self.client.get("/api/yard")
         old = yard.headers["etag"]
         for status in (200, 412):

@@ -8,7 +8,7 @@ from fastapi import APIRouter, Body, Query, Response
 
 from orthocris.api.counting.notebook_schemas import CoverOut, MarkOut, MarksIn, NoteIn, NoteOut
 from orthocris.api.files import JPEG, PNG, ZIP, Jpeg, Png, Zip
-from orthocris.api.requests import Ctx, DayNumber, RowId, TrialId
+from orthocris.api.requests import Ctx, DayNumber, MadeAt, RowId, TrialId
 from orthocris.core.counting.notebook import HALF_WAY
 from orthocris.services.counting import bundle, notebook
 
@@ -17,9 +17,13 @@ Threshold = Annotated[float, Query(gt=0, lt=1, allow_inf_nan=False)]
 
 
 @router.post("/trials/{trial_id}/looks/{number}/notes", status_code=201)
-def keep_note(context: Ctx, trial_id: TrialId, number: DayNumber, body: NoteIn) -> NoteOut:
+def keep_note(
+    context: Ctx, made_at: MadeAt, trial_id: TrialId, number: DayNumber, body: NoteIn
+) -> NoteOut:
     """Keep a note at a plant, once however often it is sent."""
-    return NoteOut.of(notebook.keep_note(context, trial_id, number, body.to_core()))
+    made = NoteOut.of(notebook.keep_note(context, trial_id, number, body.to_core()))
+    made_at(f"/api/notes/{made.id}")
+    return made
 
 
 @router.get("/trials/{trial_id}/notes")

@@ -11,17 +11,19 @@ from orthocris.api.counting.practice_schemas import (
     ProgressOut,
 )
 from orthocris.api.files import JPEG, Jpeg
-from orthocris.api.requests import Ctx, DayNumber, RowId
+from orthocris.api.requests import Ctx, DayNumber, MadeAt, RowId
 from orthocris.services.counting import practice
 
 router = APIRouter(prefix="/api/practice")
 
 
 @router.post("", status_code=201)
-def begin(context: Ctx, body: PracticeIn) -> PracticeOut:
+def begin(context: Ctx, made_at: MadeAt, body: PracticeIn) -> PracticeOut:
     """Begin a session, once for its key."""
     told = practice.begin(context, body.key, body.pest, body.fill, body.leaves, body.person)
-    return PracticeOut.of(told)
+    made = PracticeOut.of(told)
+    made_at(f"/api/practice/{made.id}")
+    return made
 
 
 @router.get("")

@@ -14,7 +14,7 @@ from orthocris.api.field.rest_schemas import (
     TreatmentOut,
 )
 from orthocris.api.pantry.routes import mix_view
-from orthocris.api.requests import Ctx, Key, RowId, TrialId
+from orthocris.api.requests import Ctx, Key, MadeAt, RowId, TrialId
 from orthocris.services.context import Context
 from orthocris.services.field import rest, rest_plans
 from orthocris.services.pantry.remedy_cards import cautions_of
@@ -52,9 +52,12 @@ def plan(context: Ctx, trial_id: TrialId, body: RestIn) -> RestPlanOut:
 
 
 @router.post("/rest", status_code=201)
-def begin(context: Ctx, trial_id: TrialId, body: RestIn, key: Key = None) -> TreatmentOut:
+def begin(
+    context: Ctx, made_at: MadeAt, trial_id: TrialId, body: RestIn, key: Key = None
+) -> TreatmentOut:
     """Begin to treat the rest."""
     made = rest_plans.begin(context, trial_id, body.to_core(), key)
+    made_at(f"/api/trials/{trial_id}/rest/{made}")
     return _shown(context, trial_id, made)
 
 
@@ -66,10 +69,16 @@ def treatment(context: Ctx, trial_id: TrialId, treatment_id: RowId) -> Treatment
 
 @router.post("/rest/{treatment_id}/acts", status_code=201)
 def keep_act(
-    context: Ctx, trial_id: TrialId, treatment_id: RowId, body: ActIn, key: Key = None
+    context: Ctx,
+    made_at: MadeAt,
+    trial_id: TrialId,
+    treatment_id: RowId,
+    body: ActIn,
+    key: Key = None,
 ) -> TreatmentOut:
     """Keep what was done, and return what comes next."""
     rest.keep_act(context, trial_id, treatment_id, body.to_core(), key)
+    made_at(f"/api/trials/{trial_id}/rest/{treatment_id}/acts/last")
     return _shown(context, trial_id, treatment_id)
 
 

@@ -27,7 +27,7 @@ from orthocris.api.field.schemas import (
 from orthocris.api.files import SVG, Svg
 from orthocris.api.pantry.routes import mix_view
 from orthocris.api.pantry.schemas import CautionOut
-from orthocris.api.requests import Ctx, IfMatch, Key, RowId, TrialId
+from orthocris.api.requests import Ctx, IfMatch, Key, MadeAt, RowId, TrialId
 from orthocris.api.trial.schemas import TrialOut
 from orthocris.api.trial.views import batch_view, trial_view
 from orthocris.core.field.patchtest import PatchResult
@@ -82,9 +82,12 @@ def test_mixes(context: Ctx, trial_id: TrialId) -> tuple[TestMixOut, ...]:
 
 
 @router.post("/patches", status_code=201)
-def put_on(context: Ctx, trial_id: TrialId, body: PatchIn, key: Key = None) -> PatchOut:
+def put_on(
+    context: Ctx, made_at: MadeAt, trial_id: TrialId, body: PatchIn, key: Key = None
+) -> PatchOut:
     """Record a patch test that was put on now; return it."""
     made = patches.put_on(context, trial_id, body.to_core(), key)
+    made_at(f"/api/trials/{trial_id}/patches/{made}")
     return _patch(*patches.patch_test(context, trial_id, made))
 
 
@@ -143,10 +146,16 @@ def water(context: Ctx, trial_id: TrialId, helper: bool = False) -> WaterOut | N
 
 @router.post("/remedies/{remedy_id}/batches", status_code=201)
 def record_batch(
-    context: Ctx, trial_id: TrialId, remedy_id: RowId, body: BatchIn, key: Key = None
+    context: Ctx,
+    made_at: MadeAt,
+    trial_id: TrialId,
+    remedy_id: RowId,
+    body: BatchIn,
+    key: Key = None,
 ) -> BatchOut:
     """Record a bottle that was mixed; return its batch."""
     made = batches.record_batch(context, trial_id, remedy_id, body.to_core(), key)
+    made_at(f"/api/trials/{trial_id}/batches/{made}")
     trial, batch = batches.batch_of(context, trial_id, made)
     return batch_view(trial, batch, context.now())
 

@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 
 from orthocris.api.finding.schemas import AdviceOut, CandidateOut, InspectionOut, SightingIn
-from orthocris.api.requests import Ctx, Key
+from orthocris.api.requests import Ctx, Key, MadeAt
 from orthocris.core.finding.triage import Sighting
 from orthocris.services import finding
 
@@ -31,9 +31,12 @@ def advice(context: Ctx, body: SightingIn) -> AdviceOut:
 
 
 @router.post("/inspections", status_code=201)
-def keep_inspection(context: Ctx, body: SightingIn, key: Key = None) -> InspectionOut:
+def keep_inspection(
+    context: Ctx, made_at: MadeAt, body: SightingIn, key: Key = None
+) -> InspectionOut:
     """Keep an inspection; return it."""
     kept = finding.keep_inspection(context, body.pest, body.place, body.signs, _sighting(body), key)
+    made_at(f"/api/inspections/{kept.id}")
     return InspectionOut.model_validate(kept)
 
 

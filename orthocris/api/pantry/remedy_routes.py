@@ -15,7 +15,7 @@ from orthocris.api.pantry.remedy_schemas import (
     SchoolOut,
     SuitIn,
 )
-from orthocris.api.requests import Ctx, Key
+from orthocris.api.requests import Ctx, Key, MadeAt
 from orthocris.api.trial.schemas import RemedyIn
 from orthocris.api.trial.setup_schemas import TraitsIO
 from orthocris.services.pantry.catalogue import Suited, propose, suited
@@ -59,9 +59,11 @@ def own(context: Ctx) -> tuple[OwnRemedyOut, ...]:
 
 
 @router.post("/own-remedies", status_code=201)
-def keep_own(context: Ctx, body: OwnRemedyIn, key: Key = None) -> OwnRemedyOut:
+def keep_own(context: Ctx, made_at: MadeAt, body: OwnRemedyIn, key: Key = None) -> OwnRemedyOut:
     """Keep a remedy of the gardener's own."""
-    return OwnRemedyOut.model_validate(keep_remedy(context, body.to_core(0), key))
+    kept = OwnRemedyOut.model_validate(keep_remedy(context, body.to_core(0), key))
+    made_at(f"/api/own-remedies/{kept.id}")
+    return kept
 
 
 @router.put("/own-remedies/{remedy_id}")

@@ -8,7 +8,7 @@ from fastapi import APIRouter, Body, Query, Response
 
 from orthocris.api.base import Date
 from orthocris.api.files import CSV, JPEG, Csv, Jpeg
-from orthocris.api.requests import Ctx, Key, RowId
+from orthocris.api.requests import Ctx, Key, MadeAt, RowId
 from orthocris.api.seasons.schemas import EntryIn, YearOut
 from orthocris.services.seasons import writing, years
 
@@ -26,10 +26,10 @@ def year(
 
 
 @router.post("/journal", status_code=201)
-def write(context: Ctx, body: EntryIn, response: Response, key: Key = None) -> YearOut:
+def write(context: Ctx, made_at: MadeAt, body: EntryIn, key: Key = None) -> YearOut:
     """Keep a line of the journal; return the current year."""
     made = writing.write_entry(context, body.to_core(), key)
-    response.headers["Location"] = f"/api/journal/{made}"
+    made_at(f"/api/journal/{made}")
     return YearOut.of(years.garden_year(context))
 
 

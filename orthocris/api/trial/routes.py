@@ -6,7 +6,8 @@ from typing import Annotated
 
 from fastapi import APIRouter, BackgroundTasks, Depends, Query, Request, Response
 
-from orthocris.api.requests import Ctx, IfMatch, Key, PlantId, TrialId
+from orthocris.api.answers import tag_of
+from orthocris.api.requests import Ctx, IfMatch, Key, MadeAt, PlantId, TrialId
 from orthocris.api.trial.schemas import (
     LayoutIn,
     PlantIn,
@@ -22,6 +23,7 @@ from orthocris.api.trial.views import plant_view, trial_view
 from orthocris.core.trial.trial import Plant
 from orthocris.services.planning import layouts
 from orthocris.services.trial import benches, overviews, questions
+from orthocris.services.trial.benches import bench_revision
 from orthocris.services.trial.board import TodayBoard
 
 router = APIRouter(prefix="/api")
@@ -40,16 +42,18 @@ def today(board: Annotated[TodayBoard, Depends(board_of)]) -> Response:
 
 
 @router.post("/trials", status_code=201)
-def create_trial(context: Ctx, body: QuestionIn, key: Key = None) -> TrialOut:
+def create_trial(context: Ctx, made_at: MadeAt, body: QuestionIn, key: Key = None) -> TrialOut:
     """Set up a trial from its question; return it."""
     made = questions.create_trial(context, body.to_core(), body.start_on, key)
+    made_at(f"/api/trials/{made}")
     return trial_view(overviews.overview(context, made))
 
 
 @router.post("/trials/{trial_id}/copy", status_code=201)
-def copy_trial(context: Ctx, trial_id: TrialId, key: Key = None) -> TrialOut:
+def copy_trial(context: Ctx, made_at: MadeAt, trial_id: TrialId, key: Key = None) -> TrialOut:
     """Plan a trial again, on its places, from today; return the new one."""
     made = questions.copy_trial(context, trial_id, key)
+    made_at(f"/api/trials/{made}")
     return trial_view(overviews.overview(context, made))
 
 
@@ -67,10 +71,14 @@ def list_trials(
     )
 
 
-@router.get("/trials/{trial_id}")
-def get_trial(context: Ctx, trial_id: TrialId) -> TrialOut:
-    """Return a whole trial."""
-    return trial_view(overviews.overview(context, trial_id))
+@router.get("/trials/{trial_id}", response_model=TrialOut)
+def get_trial(context: Ctx, trial_id: TrialId) -> Response:
+    """Return a whole trial; its ETag goes back with a change of its question, care or plants."""
+    found = overviews.overview(context, trial_id)
+    body = trial_view(found).model_dump_json().encode()
+    bench = bench_revision(found.trial.plants)
+    tag = tag_of(body, found.question_revision, found.care_revision, bench)
+    return Response(body, media_type="application/json", headers={"ETag": tag})
 
 
 @router.delete("/trials/{trial_id}", status_code=204)
@@ -97,7 +105,7 @@ def change_question(
 
 @router.post("/trials/{trial_id}/plants", status_code=201)
 def add_plants(
-    context: Ctx, trial_id: TrialId, body: PlantsIn, key: Key = None
+    context: Ctx, made_at: MadeAt, trial_id: TrialId, body: PlantsIn, key: Key = None
 ) -> tuple[PlantOut, ...]:
     """Add rows of plants; return them."""
     made = benches.add_plants(
@@ -109,6 +117,7 @@ def add_plants(
         row_is_plant=body.row_is_plant,
         key=key,
     )
+    made_at(f"/api/trials/{trial_id}")
     return tuple(plant_view(plant) for plant in made)
 
 

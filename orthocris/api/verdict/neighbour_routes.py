@@ -6,7 +6,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Body, Query
 
-from orthocris.api.requests import Ctx, RowId
+from orthocris.api.requests import Ctx, MadeAt, RowId
 from orthocris.api.verdict.neighbour_schemas import LookedOut, NeighbourOut
 from orthocris.services.verdict import neighbours
 
@@ -28,10 +28,11 @@ def all_neighbours(context: Ctx) -> tuple[NeighbourOut, ...]:
 
 @router.post("/neighbours", status_code=201)
 def take_in(
-    context: Ctx, body: Bundle, garden: Annotated[str, Query(max_length=200)]
+    context: Ctx, made_at: MadeAt, body: Bundle, garden: Annotated[str, Query(max_length=200)]
 ) -> tuple[NeighbourOut, ...]:
     """Take a bundle's trial in under its garden's name; return all that are kept."""
     neighbours.take_in(context, body, garden)
+    made_at("/api/neighbours")
     return all_neighbours(context)
 
 

@@ -8,7 +8,7 @@ from fastapi import APIRouter, Path, Query, Response
 
 from orthocris.api.field.rest_schemas import BorneOut
 from orthocris.api.files import CSV, PDF, Csv, Pdf
-from orthocris.api.requests import Ctx, Key, TrialId
+from orthocris.api.requests import Ctx, Key, MadeAt, TrialId
 from orthocris.api.trial.schemas import TrialOut
 from orthocris.api.trial.views import trial_view
 from orthocris.api.verdict.schemas import (
@@ -77,9 +77,11 @@ def next_part(context: Ctx, trial_id: TrialId) -> NextPartOut | None:
 
 
 @router.post("/trials/{trial_id}/next-part", status_code=201)
-def go_on(context: Ctx, trial_id: TrialId, key: Key = None) -> TrialOut:
+def go_on(context: Ctx, made_at: MadeAt, trial_id: TrialId, key: Key = None) -> TrialOut:
     """Set up the trial that goes on from this one on further plants; return it."""
-    return trial_view(overviews.overview(context, parts.go_on(context, trial_id, key)))
+    made = parts.go_on(context, trial_id, key)
+    made_at(f"/api/trials/{made}")
+    return trial_view(overviews.overview(context, made))
 
 
 @router.get("/trials/{trial_id}/verdict/before")

@@ -105,7 +105,7 @@ def entered_days(context: Ctx) -> tuple[DayIO, ...]:
     return tuple(DayIO.model_validate(d) for d in yards.entered_days(context))
 
 
-@router.post("/weather/days", status_code=201)
+@router.post("/weather/days")
 def enter_day(context: Ctx, body: DayIO) -> DayIO:
     """Enter a day by hand; entered again it replaces the older, so it needs no key."""
     yards.enter_day(context, body.to_core())
@@ -118,7 +118,7 @@ def say_today(context: Ctx, body: TodayIn) -> DayIO:
     return DayIO.model_validate(yards.say_today(context, body.warmth, body.breeze, body.wet))
 
 
-@router.post("/weather/table", status_code=201)
+@router.post("/weather/table")
 def read_in(context: Ctx, body: Annotated[bytes, Body(media_type="text/csv")]) -> HoursRead:
     """Read in an hourly table (CSV) and use it as the yard's weather."""
     return HoursRead(hours=yards.read_in_weather(context, body))

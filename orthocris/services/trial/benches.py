@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from orthocris.core.errors import ConflictError
 from orthocris.core.trial.lookup import first_of
 from orthocris.core.trial.plants import check_death, check_plant, next_plants
@@ -66,6 +68,11 @@ def plant_revision(plant: Plant) -> str:
     )
 
 
+def bench_revision(of: Sequence[Plant]) -> str:
+    """Return the revision of all plants of a trial together."""
+    return revision_of(*(plant_revision(plant) for plant in of))
+
+
 def change_plant(
     context: Context, trial_id: int, plant: Plant, expected: str | None = None
 ) -> None:
@@ -78,7 +85,9 @@ def change_plant(
     with context.database.atomic() as connection:
         trial = reading.load(connection, trial_id)
         before = _plant(trial, plant.id)
-        check_unchanged(expected, plant_revision(before), before.name)
+        check_unchanged(
+            expected, plant_revision(before), before.name, whole=bench_revision(trial.plants)
+        )
         check_plant(plant, trial.plants, trial.measure)
         check_death(plant, trial.sprayed_on, context.now().date())
         matched = (before.match_count, before.size, before.host)

@@ -53,12 +53,13 @@ class ApiCase(ServiceCase):
         self.client.event_hooks["response"].append(self.is_told)
 
     def is_told(self, answer: httpx2.Response) -> None:
-        """Every answer's status is one that the schema tells of its route."""
+        """Every status is one that the schema tells of its route; what is made has a place."""
         method, path = answer.request.method.lower(), answer.request.url.path
         for template, routes in self.routes.items():
             if method in routes and re.fullmatch(re.sub(r"{\w+}", "[^/]+", template), path):
                 told = routes[method]["responses"]
                 self.assertIn(str(answer.status_code), (*told, "304"), f"{method} {template}")
+                self.assertEqual(answer.status_code == 201, "location" in answer.headers, template)
                 return
 
     def phone(self) -> TestClient:

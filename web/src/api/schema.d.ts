@@ -1521,7 +1521,7 @@ export interface paths {
         };
         /**
          * Get Trial
-         * @description Return a whole trial.
+         * @description Return a whole trial; its ETag goes back with a change of its question, care or plants.
          */
         get: operations["get_trial_api_trials__trial_id__get"];
         put?: never;
@@ -8647,6 +8647,8 @@ export interface operations {
             /** @description Successful Response */
             201: {
                 headers: {
+                    /** @description Where it is found. */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -9702,6 +9704,8 @@ export interface operations {
             /** @description Successful Response */
             201: {
                 headers: {
+                    /** @description Where it is found. */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -9791,6 +9795,8 @@ export interface operations {
             /** @description Successful Response */
             201: {
                 headers: {
+                    /** @description Where it is found. */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -10452,6 +10458,8 @@ export interface operations {
             /** @description Successful Response */
             201: {
                 headers: {
+                    /** @description Where it is found. */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -10695,6 +10703,8 @@ export interface operations {
             /** @description Successful Response */
             201: {
                 headers: {
+                    /** @description Where it is found. */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -11742,6 +11752,8 @@ export interface operations {
             /** @description Successful Response */
             201: {
                 headers: {
+                    /** @description Where it is found. */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -12240,6 +12252,8 @@ export interface operations {
             /** @description Successful Response */
             201: {
                 headers: {
+                    /** @description Where it is found. */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -14234,6 +14248,8 @@ export interface operations {
             /** @description Successful Response */
             201: {
                 headers: {
+                    /** @description Where it is found. */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -14953,6 +14969,8 @@ export interface operations {
             /** @description Successful Response */
             201: {
                 headers: {
+                    /** @description Where it is found. */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -15960,6 +15978,8 @@ export interface operations {
             /** @description Successful Response */
             201: {
                 headers: {
+                    /** @description Where it is found. */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -16462,6 +16482,8 @@ export interface operations {
             /** @description Successful Response */
             201: {
                 headers: {
+                    /** @description Where it is found. */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -16878,6 +16900,8 @@ export interface operations {
             /** @description Successful Response */
             201: {
                 headers: {
+                    /** @description Where it is found. */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -17221,6 +17245,8 @@ export interface operations {
             /** @description Successful Response */
             201: {
                 headers: {
+                    /** @description Where it is found. */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -18058,6 +18084,8 @@ export interface operations {
             /** @description Successful Response */
             201: {
                 headers: {
+                    /** @description Where it is found. */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -18225,6 +18253,8 @@ export interface operations {
             /** @description Successful Response */
             201: {
                 headers: {
+                    /** @description Where it is found. */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -18394,6 +18424,8 @@ export interface operations {
             /** @description Successful Response */
             201: {
                 headers: {
+                    /** @description Where it is found. */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -20756,7 +20788,7 @@ export interface operations {
         };
         responses: {
             /** @description Successful Response */
-            201: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20881,7 +20913,7 @@ export interface operations {
         };
         responses: {
             /** @description Successful Response */
-            201: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
