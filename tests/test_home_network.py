@@ -84,7 +84,8 @@ class HomeNetworkCase(unittest.TestCase):
             None if body is None else json.dumps(body),
             {"Content-Type": "application/json"},
         )
-        found = json.loads(connection.getresponse().read())
+        answered = connection.getresponse().read()
+        found = json.loads(answered) if answered else None
         connection.close()
         return found
 

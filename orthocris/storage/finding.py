@@ -33,12 +33,9 @@ def keep_inspection(connection: sqlite3.Connection, look: Inspection) -> int:
     return int(cursor.lastrowid or 0)
 
 
-def inspections(connection: sqlite3.Connection, limit: int = 50) -> tuple[Inspection, ...]:
-    """Return the newest inspections (-1: all), the newest first."""
-    rows = connection.execute(
-        "SELECT * FROM inspection ORDER BY julianday(seen_at) DESC, id DESC LIMIT :limit",
-        {"limit": limit},
-    )
+def inspections(connection: sqlite3.Connection) -> tuple[Inspection, ...]:
+    """Return all inspections, the newest first."""
+    rows = connection.execute("SELECT * FROM inspection ORDER BY julianday(seen_at) DESC, id DESC")
     return tuple(_inspection(row) for row in rows)
 
 

@@ -50,6 +50,10 @@ class Wire(ServiceCase):
         self.assertEqual(json.loads(gzip.decompress(sent))["id"], self.trial_id)
         plain = self.client.get(self.base, headers={"Accept-Encoding": "identity"})
         self.assertNotIn("content-encoding", plain.headers)
+        for packed in ("/api/moving/garden.zip", f"{self.base}/blank.pdf"):
+            answer = self.client.get(packed, headers={"Accept-Encoding": "gzip"})
+            self.assertEqual(answer.status_code, 200)
+            self.assertNotIn("content-encoding", answer.headers)
 
     def test_assets_are_kept_for_ever_and_go_out_as_the_build_compressed_them(self) -> None:
         path = "/assets/app-12ab.js"

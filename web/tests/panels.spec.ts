@@ -176,8 +176,9 @@ describe("how many plants", () => {
   });
 
   it("cancels", async () => {
-    answers["POST /api/trials/4/power"] = answers["GET /api/power/7"] = () => job;
-    answers["DELETE /api/power/7"] = () => ({ ...job, state: "cancelled" });
+    let state = job.state;
+    answers["POST /api/trials/4/power"] = answers["GET /api/power/7"] = () => ({ ...job, state });
+    answers["DELETE /api/power/7"] = () => ((state = "cancelled"), null);
     const page = await inTrial(PowerPanel);
     await button(page, "Simulate it").trigger("click");
     await flushPromises();

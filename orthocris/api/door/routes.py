@@ -75,13 +75,10 @@ def leave(context: Ctx, request: Request) -> Response:
     return answer
 
 
-@router.delete("/sessions/{session}")
-def end_session(
-    context: Ctx, home: Home, session: Annotated[int, Path(ge=1, le=2**31 - 1)]
-) -> DoorOut:
+@router.delete("/sessions/{session}", status_code=204)
+def end_session(context: Ctx, session: Annotated[int, Path(ge=1, le=2**31 - 1)]) -> None:
     """End the session of a device."""
     admission.end_session(context, session)
-    return _door(context, home)
 
 
 @router.get("/authority", response_class=Response)

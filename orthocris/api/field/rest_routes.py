@@ -82,11 +82,10 @@ def keep_act(
     return _shown(context, trial_id, treatment_id)
 
 
-@router.delete("/rest/{treatment_id}/acts/last")
-def take_back(context: Ctx, trial_id: TrialId, treatment_id: RowId) -> TreatmentOut:
+@router.delete("/rest/{treatment_id}/acts/last", status_code=204)
+def take_back(context: Ctx, trial_id: TrialId, treatment_id: RowId) -> None:
     """Take the last act back, or the end that was set by hand."""
     rest.take_back(context, trial_id, treatment_id)
-    return _shown(context, trial_id, treatment_id)
 
 
 @router.post("/rest/{treatment_id}/end")

@@ -49,11 +49,10 @@ def record_spray(context: Ctx, trial_id: TrialId, number: DayNumber, body: Spray
     return round_view(trial, find_round(trial, number), context.now(), sealed=sealed)
 
 
-@router.delete("/rounds/{number}/sprays/{plant_id}")
-def undo_spray(context: Ctx, trial_id: TrialId, number: DayNumber, plant_id: PlantId) -> TrialOut:
+@router.delete("/rounds/{number}/sprays/{plant_id}", status_code=204)
+def undo_spray(context: Ctx, trial_id: TrialId, number: DayNumber, plant_id: PlantId) -> None:
     """Take back what was recorded of a plant; its trace is kept."""
     rounds.undo_spray(context, trial_id, number, plant_id)
-    return trial_view(overviews.overview(context, trial_id))
 
 
 @router.post("/rounds/{number}/undo")

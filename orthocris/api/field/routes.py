@@ -108,11 +108,10 @@ def look_at_patch(
     return patch_plan(context, trial_id)
 
 
-@router.delete("/patches/{patch_id}")
-def withdraw_patch(context: Ctx, trial_id: TrialId, patch_id: RowId) -> PatchPlanOut:
+@router.delete("/patches/{patch_id}", status_code=204)
+def withdraw_patch(context: Ctx, trial_id: TrialId, patch_id: RowId) -> None:
     """Take back a patch test entered by mistake."""
     patches.withdraw(context, trial_id, patch_id)
-    return patch_plan(context, trial_id)
 
 
 @router.put("/care")
@@ -160,11 +159,10 @@ def record_batch(
     return batch_view(trial, batch, context.now())
 
 
-@router.delete("/batches/{batch_id}")
-def discard_batch(context: Ctx, trial_id: TrialId, batch_id: RowId) -> TrialOut:
+@router.delete("/batches/{batch_id}", status_code=204)
+def discard_batch(context: Ctx, trial_id: TrialId, batch_id: RowId) -> None:
     """Record that a batch was poured away."""
     batches.discard_batch(context, trial_id, batch_id)
-    return trial_view(overviews.overview(context, trial_id))
 
 
 @router.get("/labels.svg", response_class=Response, responses=SVG)

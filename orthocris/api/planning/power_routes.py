@@ -44,10 +44,10 @@ def power(jobs: Jobs, job_id: JobId) -> PowerOut:
     return _power(jobs.find(job_id))
 
 
-@router.delete("/power/{job_id}")
-def cancel_power(jobs: Jobs, job_id: JobId) -> PowerOut:
+@router.delete("/power/{job_id}", status_code=204)
+def cancel_power(jobs: Jobs, job_id: JobId) -> None:
     """Stop a simulation."""
-    return _power(jobs.cancel(job_id))
+    jobs.cancel(job_id)
 
 
 def _power(job: PowerJob) -> PowerOut:

@@ -145,11 +145,10 @@ def change_plant(
     return trial_view(overviews.overview(context, trial_id))
 
 
-@router.delete("/trials/{trial_id}/plants/{plant_id}")
-def remove_plant(context: Ctx, trial_id: TrialId, plant_id: PlantId) -> TrialOut:
+@router.delete("/trials/{trial_id}/plants/{plant_id}", status_code=204)
+def remove_plant(context: Ctx, trial_id: TrialId, plant_id: PlantId) -> None:
     """Remove a plant that was not counted yet."""
     benches.remove_plant(context, trial_id, plant_id)
-    return trial_view(overviews.overview(context, trial_id))
 
 
 @router.post("/trials/{trial_id}/layout")

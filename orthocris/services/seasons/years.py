@@ -195,7 +195,7 @@ def _places_of(lane: Lane) -> list[str]:
 
 def _lines(connection: Connection) -> list[Entry]:
     """The journal with the inspections of Find out, by their days."""
-    found = [Entry(None, look_of(one)) for one in inspections(connection, -1) if one.place]
+    found = [Entry(None, look_of(one)) for one in inspections(connection) if one.place]
     lines = [*journal.entries(connection), *found]
     return sorted(lines, key=lambda line: line.draft.on)
 

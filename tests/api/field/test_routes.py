@@ -63,7 +63,8 @@ class Rounds(ApiCase):
         self.later(1)
         found = self.post(f"/patches/{test['id']}/readings", look)
         self.assertEqual(found["cells"][0]["tests"][0]["outcome"], "running")
-        gone = self.client.delete(f"{self.base}/patches/{test['id']}").json()
+        self.client.delete(f"{self.base}/patches/{test['id']}")
+        gone = self.client.get(f"{self.base}/patches").json()
         self.assertEqual(gone["cells"][0]["tests"], [])
 
     def test_labels_and_bottles(self) -> None:

@@ -9546,13 +9546,11 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description Successful Response */
-            200: {
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content: {
-                    "application/json": components["schemas"]["DoorOut"];
-                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {
@@ -12134,13 +12132,11 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description Successful Response */
-            200: {
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content: {
-                    "application/json": components["schemas"]["PowerOut"];
-                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {
@@ -14477,13 +14473,11 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description Successful Response */
-            200: {
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content: {
-                    "application/json": components["schemas"]["TrialOut"];
-                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {
@@ -17062,13 +17056,11 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description Successful Response */
-            200: {
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content: {
-                    "application/json": components["schemas"]["PatchPlanOut"];
-                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {
@@ -17450,13 +17442,11 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description Successful Response */
-            200: {
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content: {
-                    "application/json": components["schemas"]["TrialOut"];
-                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {
@@ -18519,13 +18509,11 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description Successful Response */
-            200: {
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content: {
-                    "application/json": components["schemas"]["TreatmentOut"];
-                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {
@@ -19483,13 +19471,11 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description Successful Response */
-            200: {
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content: {
-                    "application/json": components["schemas"]["TrialOut"];
-                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {

@@ -51,7 +51,10 @@ function renew(passcode: string | null): Promise<void> {
 }
 
 function end(session: number): Promise<void> {
-  return keep("That device must give the passcode again.", async () => read(await take(client.DELETE("/api/door/sessions/{session}", { params: { path: { session } } }))));
+  return keep("That device must give the passcode again.", async () => {
+    await take(client.DELETE("/api/door/sessions/{session}", { params: { path: { session } } }));
+    read(await take(client.GET("/api/door")));
+  });
 }
 </script>
 

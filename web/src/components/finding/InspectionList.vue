@@ -1,6 +1,10 @@
 <script setup lang="ts">
 import type { Schemas } from "../../api/client";
+import { RouterLink } from "vue-router";
 import { adviceWords } from "../../finding";
+import { plural } from "../../words";
+
+const SHOWN = 12;
 
 /** Inspections kept so far, the newest first. */
 defineProps<{ kept: readonly Schemas["InspectionOut"][]; pestName: (key: string) => string }>();
@@ -10,7 +14,7 @@ defineProps<{ kept: readonly Schemas["InspectionOut"][]; pestName: (key: string)
   <section class="sheet stack" aria-labelledby="kept">
     <h2 id="kept">Looks so far</h2>
     <ul class="kept">
-      <li v-for="look in kept.slice(0, 12)" :key="look.id">
+      <li v-for="look in kept.slice(0, SHOWN)" :key="look.id">
         <span class="small soft">{{ new Date(look.seen_at).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" }) }}</span>
         <strong>{{ pestName(look.pest) }}</strong>
         <span>{{ look.place || "no place given" }}</span>
@@ -18,6 +22,7 @@ defineProps<{ kept: readonly Schemas["InspectionOut"][]; pestName: (key: string)
         <span>{{ adviceWords[look.action] }}</span>
       </li>
     </ul>
+    <p v-if="kept.length > SHOWN" class="small">{{ plural(kept.length - SHOWN, "earlier look") }} in <RouterLink to="/year">the year</RouterLink>.</p>
   </section>
 </template>
 

@@ -18,7 +18,7 @@ import PourList from "./PourList.vue";
 /** One remedy's bottle: what goes in, its cautions, the batch that is kept, and the batches before it. */
 const { bottle, by } = defineProps<{ bottle: Schemas["BottleOut"]; by: string }>();
 const emit = defineEmits<{ changed: [] }>();
-const { trial, change, make } = useTrial();
+const { trial, make } = useTrial();
 const fault = ref<Fault | null>(null);
 const draft = reactive({ volume: "", life: "", recipe: "", note: "", at: "", read: [] as string[], form: "" });
 const remedy = computed(() => trial.value?.remedies.find((r) => r.id === bottle.remedy_id));
@@ -58,7 +58,7 @@ async function keep(): Promise<void> {
 
 async function pourAway(id: number): Promise<void> {
   const path = { trial_id: trial.value?.id ?? 0, batch_id: id };
-  fault.value = await change(() => take(client.DELETE("/api/trials/{trial_id}/batches/{batch_id}", { params: { path } })));
+  fault.value = await make(() => take(client.DELETE("/api/trials/{trial_id}/batches/{batch_id}", { params: { path } })));
   emit("changed");
 }
 </script>

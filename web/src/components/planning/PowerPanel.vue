@@ -97,7 +97,9 @@ async function poll(): Promise<void> {
 
 async function cancel(): Promise<void> {
   if (!job.value) return;
-  job.value = await take(client.DELETE("/api/power/{job_id}", { params: { path: { job_id: job.value.id } } }));
+  const params = { path: { job_id: job.value.id } };
+  await take(client.DELETE("/api/power/{job_id}", { params }));
+  job.value = await take(client.GET("/api/power/{job_id}", { params }));
 }
 
 // Another number of remedies makes the old assumptions meaningless.

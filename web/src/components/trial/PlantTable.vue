@@ -9,7 +9,7 @@ import CellField from "../CellField.vue";
 import FaultNote from "../FaultNote.vue";
 
 /** The list of plants, each cell kept as it is left; what was refused stands under its plant. */
-const { trial, change, load } = useTrial();
+const { trial, change, make, load } = useTrial();
 const path = computed(() => ({ trial_id: trial.value?.id ?? 0 }));
 const fixed = computed(() => trial.value?.sprayed_on !== null);
 /** Leaves, halves, clusters and traps are on a plant; those on one plant form a block. */
@@ -102,7 +102,7 @@ function paste(event: ClipboardEvent, plant: Plant, field: "match_count" | "size
 }
 
 async function remove(plant: Plant): Promise<void> {
-  const fault = await change(() =>
+  const fault = await make(() =>
     take(
       client.DELETE("/api/trials/{trial_id}/plants/{plant_id}", {
         params: { path: { ...path.value, plant_id: plant.id } },

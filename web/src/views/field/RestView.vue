@@ -56,7 +56,10 @@ async function act(harmed = form.harmed): Promise<void> {
   };
   await change(() => take(client.POST("/api/trials/{trial_id}/rest/{treatment_id}/acts", { params: { path: path.value, header: once(wish, body) }, body })));
 }
-const takeBack = () => change(() => take(client.DELETE("/api/trials/{trial_id}/rest/{treatment_id}/acts/last", { params: { path: path.value } })));
+const takeBack = () => change(async () => {
+  await take(client.DELETE("/api/trials/{trial_id}/rest/{treatment_id}/acts/last", { params: { path: path.value } }));
+  return take(client.GET("/api/trials/{trial_id}/rest/{treatment_id}", { params: { path: path.value } }));
+});
 const end = () => change(() => take(client.POST("/api/trials/{trial_id}/rest/{treatment_id}/end", { params: { path: path.value } })));
 
 async function change(call: () => Promise<Treatment>): Promise<void> {

@@ -18,7 +18,7 @@ import { verbOf } from "../../rounds";
 import { dayName } from "../../words";
 
 const props = defineProps<{ number: number }>();
-const { trial, change, mark, load } = useTrial();
+const { trial, change, make, mark, load } = useTrial();
 const fault = ref<Fault | null>(null);
 const PATIENCE_MS = 4000;
 const skipping = ref(false);
@@ -90,7 +90,7 @@ async function undo(plant: number): Promise<void> {
     walk.go(Math.max(stops.value.findIndex((s) => s.plant.id === plant), 0));
     return;
   }
-  fault.value = await change(() => take(client.DELETE("/api/trials/{trial_id}/rounds/{number}/sprays/{plant_id}", { params: { path: { ...path.value, plant_id: plant } } })));
+  fault.value = await make(() => take(client.DELETE("/api/trials/{trial_id}/rounds/{number}/sprays/{plant_id}", { params: { path: { ...path.value, plant_id: plant } } })));
   last.value = null;
   walk.go(Math.max(stops.value.findIndex((s) => s.plant.id === plant), 0));
 }
