@@ -168,6 +168,11 @@ class Files(unittest.TestCase):
             self.assertIsNone(re.search(hosts, text), path)
             self.assertNotIn("/work" + "/main", text, path)
 
+    def test_a_paragraph_of_the_method_can_be_read_in_one_breath(self) -> None:
+        for paragraph in (ROOT / "docs" / "method.md").read_text("utf-8").split("\n\n"):
+            if not re.match(r"\s*([|#`<!-]|\d+\. )", paragraph):
+                self.assertLessEqual(len(paragraph), 800, paragraph[:100])  # eight lines of 100
+
     def test_colours_stand_in_the_token_file_only(self) -> None:
         for path in (ROOT / "web" / "src").rglob("*.vue"):
             found = re.findall(r"#[0-9a-fA-F]{3,8}\b|rgba?\(", path.read_text("utf-8"))
