@@ -254,6 +254,7 @@ def run_tests(*, browser: bool) -> int:
         ("ruff format", [str(PYTHON), "-m", "ruff", "format", "--check", "."], ROOT),
         ("mypy", [str(PYTHON), "-m", "mypy"], ROOT),
         ("eslint", [npx, "eslint", ".", "--max-warnings", "0"], WEB),
+        ("prettier", [npx, "prettier", "--check", "."], WEB),
         ("vue-tsc", [npx, "vue-tsc", "--noEmit"], WEB),
     ]
     with ThreadPoolExecutor(2) as side_by_side:

@@ -20,7 +20,7 @@ export default tseslint.config(
       "vue/first-attribute-linebreak": "off",
       "vue/multiline-html-element-content-newline": "off",
       "vue/no-v-html": "error",
-      eqeqeq: "error",
+      "eqeqeq": "error",
       "no-console": "error",
     },
   },

@@ -61,8 +61,12 @@ useKeys([
       <button type="button" aria-label="Help" @click="helpOpen = true">?</button>
     </div>
   </header>
-  <p v-if="newerReady" class="newer no-print" role="status">A newer Orthocris is ready. <button type="button" class="as-text" @click="takeNewer">Take it up</button></p>
-  <p v-if="doorIsOpen" class="newer no-print">Open to other devices of the home network, by passcode. <RouterLink to="/yard">Look after the door</RouterLink></p>
+  <p v-if="newerReady" class="newer no-print" role="status">
+    A newer Orthocris is ready. <button type="button" class="as-text" @click="takeNewer">Take it up</button>
+  </p>
+  <p v-if="doorIsOpen" class="newer no-print">
+    Open to other devices of the home network, by passcode. <RouterLink to="/yard">Look after the door</RouterLink>
+  </p>
   <UnsentNote v-if="!route.meta['field']" />
   <main id="main" tabindex="-1">
     <!-- Two trials are two pages: what one of them shows never stays for the other. -->

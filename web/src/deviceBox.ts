@@ -43,8 +43,12 @@ async function openBox(): Promise<Box> {
   let heldUp: (why: Error) => void = () => undefined;
   const held = new Promise<never>((_, refuse) => (heldUp = refuse));
   const opening = openDB<Shelves>(NAME, 2, {
-    blocked: () => { heldUp(new Error("another page holds the device's box")); },
-    blocking: (_now, _next, event) => { (event.target as IDBDatabase).close(); },
+    blocked: () => {
+      heldUp(new Error("another page holds the device's box"));
+    },
+    blocking: (_now, _next, event) => {
+      (event.target as IDBDatabase).close();
+    },
     upgrade(made) {
       for (const shelf of SHELVES) {
         if (!made.objectStoreNames.contains(shelf)) made.createObjectStore(shelf, { keyPath: "key" });

@@ -59,7 +59,12 @@ export function readPasted(text: string): string[][] {
 }
 
 /** The table with pasted cells from a place on; rows are added as needed, columns that do not fit are told. */
-export function pasted(rows: readonly string[][], width: number, at: { row: number; column: number }, cells: readonly string[][]): { rows: string[][]; left: number } {
+export function pasted(
+  rows: readonly string[][],
+  width: number,
+  at: { row: number; column: number },
+  cells: readonly string[][],
+): { rows: string[][]; left: number } {
   const next = rows.map((row) => [...row]);
   let left = 0;
   cells.forEach((line, y) => {
@@ -102,9 +107,15 @@ export function bodyOf(trial: Trial, columns: readonly Column[], rows: readonly 
   const counts = used.flatMap(({ row, k }) => countsIn(trial.measure.key, columns, row, k, effort));
   const looks = new Set(counts.map((c) => c.look));
   return {
-    plants: isAllotted(trial) ? [] : used.map(({ row }) => ({ name: cellOf(columns, row, "plant"), block: cellOf(columns, row, "block"), remedy: cellOf(columns, row, "remedy") })),
-    rounds: Object.entries(days.rounds).filter(([, on]) => on).map(([number, on]) => ({ number: Number(number), on })),
-    looks: Object.entries(days.looks).filter(([number, on]) => on && looks.has(Number(number))).map(([number, on]) => ({ number: Number(number), on })),
+    plants: isAllotted(trial)
+      ? []
+      : used.map(({ row }) => ({ name: cellOf(columns, row, "plant"), block: cellOf(columns, row, "block"), remedy: cellOf(columns, row, "remedy") })),
+    rounds: Object.entries(days.rounds)
+      .filter(([, on]) => on)
+      .map(([number, on]) => ({ number: Number(number), on })),
+    looks: Object.entries(days.looks)
+      .filter(([number, on]) => on && looks.has(Number(number)))
+      .map(([number, on]) => ({ number: Number(number), on })),
     counts,
   };
 }
@@ -135,5 +146,11 @@ function countsIn(measure: Key, columns: readonly Column[], row: readonly string
 function number(text: string, row: number, column: Column): number {
   const value = readNumber(text);
   if (value !== undefined) return value;
-  throw new Fault("bad_cell", `line ${row + 1}, ${column.title}: “${text}” is not a number`, `cell.${row}`, "Give a number; nothing found is 0, and what was not counted stays empty.", 422);
+  throw new Fault(
+    "bad_cell",
+    `line ${row + 1}, ${column.title}: “${text}” is not a number`,
+    `cell.${row}`,
+    "Give a number; nothing found is 0, and what was not counted stays empty.",
+    422,
+  );
 }

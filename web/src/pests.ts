@@ -8,7 +8,10 @@ export interface Match {
 }
 
 function plain(text: string): string {
-  return text.trim().toLowerCase().replace(/[\s_-]+/g, " ");
+  return text
+    .trim()
+    .toLowerCase()
+    .replace(/[\s_-]+/g, " ");
 }
 
 function rank(word: string, wanted: string): number {

@@ -22,8 +22,12 @@ export async function shrunk(file: Blob): Promise<string> {
 function asDataUrl(file: Blob): Promise<string> {
   return new Promise((done, failed) => {
     const reader = new FileReader();
-    reader.onload = () => { done(String(reader.result)); };
-    reader.onerror = () => { failed(new Error("the file cannot be read")); };
+    reader.onload = () => {
+      done(String(reader.result));
+    };
+    reader.onerror = () => {
+      failed(new Error("the file cannot be read"));
+    };
     reader.readAsDataURL(file);
   });
 }

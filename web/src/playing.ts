@@ -96,22 +96,20 @@ export function benchOf(board: Schemas["PlayOut"], { rows, habit }: Pick<Playabl
   const places = partsOf(board.plants.length, Math.min(rows, board.plants.length))
     .flatMap((part) => Array.from({ length: part.rows }, () => part.per_row))
     .flatMap((inRow, row) => Array.from({ length: inRow }, (_, k) => ({ row: row + 1, place: k + 1 })));
-  const plants = board.plants.map(
-    (plant, k): Plant => ({
-      id: k + 1,
-      name: `P${k + 1}`,
-      row: places[k]?.row ?? 1,
-      place: places[k]?.place ?? k + 1,
-      block: plant.group,
-      letter: letterOf(plant.tag),
-      match_count: plant.counts[0] ?? null,
-      set_aside: plant.counts.length && !plant.tag ? "left over" : null,
-      died_on: null,
-      host: null,
-      revision: "",
-      size: null,
-    }),
-  );
+  const plants = board.plants.map((plant, k): Plant => ({
+    id: k + 1,
+    name: `P${k + 1}`,
+    row: places[k]?.row ?? 1,
+    place: places[k]?.place ?? k + 1,
+    block: plant.group,
+    letter: letterOf(plant.tag),
+    match_count: plant.counts[0] ?? null,
+    set_aside: plant.counts.length && !plant.tag ? "left over" : null,
+    died_on: null,
+    host: null,
+    revision: "",
+    size: null,
+  }));
   const today = "2000-01-01";
   return {
     plants,

@@ -46,7 +46,17 @@ export function questionOf(form: QuestionDraft, usual: Setup): QuestionIn | null
   if (!form.pest.trim() || !form.start_on || threshold === undefined || !look_days || !round_days) return null;
   const { name, measure, start_on } = form;
   const remedies = form.remedies.map((r) => ({ ...r }));
-  return { name, pest: form.pest.trim(), measure, threshold: threshold / 100, start_on, look_days, round_days, remedies, setup: { ...usual, ...form.setup, harvest_days: null } };
+  return {
+    name,
+    pest: form.pest.trim(),
+    measure,
+    threshold: threshold / 100,
+    start_on,
+    look_days,
+    round_days,
+    remedies,
+    setup: { ...usual, ...form.setup, harvest_days: null },
+  };
 }
 
 /** Takes over a question that was mended; the share asked for stays as it was typed. */
@@ -90,7 +100,15 @@ export const units = {
   jar: "Jars, eggs taken off",
 } as const;
 
-const PLURALS: Record<string, [string, string]> = { leaf: ["leaf", "leaves"], shoot: ["shoot", "shoots"], half: ["half", "halves"], cluster: ["egg cluster", "egg clusters"], pot: ["pot", "pots"], trap: ["trap", "traps"], jar: ["jar", "jars"] };
+const PLURALS: Record<string, [string, string]> = {
+  leaf: ["leaf", "leaves"],
+  shoot: ["shoot", "shoots"],
+  half: ["half", "halves"],
+  cluster: ["egg cluster", "egg clusters"],
+  pot: ["pot", "pots"],
+  trap: ["trap", "traps"],
+  jar: ["jar", "jars"],
+};
 
 /** So many of what gets one remedy each: 12 plants, 8 leaves, one jar. */
 export function pluralOf(count: number, unit: string): string {

@@ -26,5 +26,10 @@ export function piecesOf(text: string, tokens: readonly Token[]): Piece[] {
 export function withChoice(text: string, choice: Schemas["ChoiceOut"]): string {
   const letters = Array.from(text);
   const changed = [...letters.slice(0, choice.start), ...Array.from(choice.text), ...letters.slice(choice.end)].join("");
-  return choice.text ? changed : changed.replace(/ {2,}/g, " ").replace(/ ([,;.])/g, "$1").trim();
+  return choice.text
+    ? changed
+    : changed
+        .replace(/ {2,}/g, " ")
+        .replace(/ ([,;.])/g, "$1")
+        .trim();
 }

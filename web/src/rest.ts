@@ -18,7 +18,10 @@ export const ACTS: Record<Schemas["Act"], string> = {
 
 /** The mean of "7 3 0 12 5" and how many plants that is; null where a part is no number. */
 export function meanOf(text: string): { pests: number; looked_at: number } | null {
-  const numbers = text.split(/[\s;]+|,(?=\s)/).filter(Boolean).map(readNumber);
+  const numbers = text
+    .split(/[\s;]+|,(?=\s)/)
+    .filter(Boolean)
+    .map(readNumber);
   if (!numbers.length || numbers.some((n) => n === undefined || n < 0)) return null;
   const sum = numbers.reduce<number>((total, n) => total + (n ?? 0), 0);
   return { pests: Number((sum / numbers.length).toFixed(3)), looked_at: numbers.length };

@@ -8,6 +8,8 @@ export function givenIn(trial: Trial, round: Round): Remedy[] {
 
 /** "Spray" where nothing but sprays are given, else "Treat". */
 export function verbOf(trial: Trial, round: Round): "Spray" | "Treat" {
-  const ways = givenIn(trial, round).filter((r) => r.role === "remedy").map((r) => r.traits.way ?? "spray");
+  const ways = givenIn(trial, round)
+    .filter((r) => r.role === "remedy")
+    .map((r) => r.traits.way ?? "spray");
   return ways.every((way) => ["spray", "mist", "none"].includes(way)) ? "Spray" : "Treat";
 }

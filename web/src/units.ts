@@ -9,7 +9,15 @@ type Scale = readonly [unit: string, times: number, plus: number];
 export const region = ref<Schemas["Region"]>("metric");
 
 const METRIC: Record<Quantity, Scale> = {
-  temperature: ["°C", 1, 0], warmer: ["°C", 1, 0], wind: ["km/h", 1, 0], length: ["cm", 1, 0], rain: ["mm", 1, 0], volume: ["ml", 1, 0], strength: ["ml/L", 1, 0], powder: ["g/L", 1, 0], weight: ["g", 1, 0],
+  temperature: ["°C", 1, 0],
+  warmer: ["°C", 1, 0],
+  wind: ["km/h", 1, 0],
+  length: ["cm", 1, 0],
+  rain: ["mm", 1, 0],
+  volume: ["ml", 1, 0],
+  strength: ["ml/L", 1, 0],
+  powder: ["g/L", 1, 0],
+  weight: ["g", 1, 0],
 };
 const GALLON = 3.785411784; // litres in a US gallon, 231 cubic inches by definition
 const OUNCE = 28.349523125; // grams, by definition
@@ -19,8 +27,17 @@ const OWN: Record<Schemas["Region"], Partial<Record<Quantity, Scale>>> = {
   australian: {},
   imperial: { wind: MPH },
   // 1 inch is 2.54 cm, a US fluid ounce 29.5735295625 ml, 768 teaspoons are a gallon, by definition: 1 ml/L is 0.768 of them a gallon.
-  us: { temperature: ["°F", 1.8, 32], warmer: ["°F", 1.8, 0], wind: MPH, length: ["in", 1 / 2.54, 0], rain: ["in", 1 / 25.4, 0], volume: ["fl oz", 1 / 29.5735295625, 0],
-    strength: ["tsp/gal", 0.768, 0], powder: ["oz/gal", GALLON / OUNCE, 0], weight: ["oz", 1 / OUNCE, 0] },
+  us: {
+    temperature: ["°F", 1.8, 32],
+    warmer: ["°F", 1.8, 0],
+    wind: MPH,
+    length: ["in", 1 / 2.54, 0],
+    rain: ["in", 1 / 25.4, 0],
+    volume: ["fl oz", 1 / 29.5735295625, 0],
+    strength: ["tsp/gal", 0.768, 0],
+    powder: ["oz/gal", GALLON / OUNCE, 0],
+    weight: ["oz", 1 / OUNCE, 0],
+  },
 };
 
 /** Whose clock goes round twice a day. */
@@ -115,7 +132,10 @@ export function inUnits(text: string): string {
   const said = text.replace(/(?<=\d{4}, )(\d\d):(\d\d)/g, (_, hour: string, minute: string) => clockWords(Number(hour) + Number(minute) / 60));
   return SAID.reduce((now, [pattern, what]) => {
     if (unitOf(what) === METRIC[what][0]) return now;
-    return now.replace(pattern, (_, low: string, joint?: string, high?: string) => `${round(low, what)}${high ? ` ${joint ?? "to"} ${round(high, what)}` : ""} ${unitOf(what)}`);
+    return now.replace(
+      pattern,
+      (_, low: string, joint?: string, high?: string) => `${round(low, what)}${high ? ` ${joint ?? "to"} ${round(high, what)}` : ""} ${unitOf(what)}`,
+    );
   }, said);
 }
 

@@ -47,7 +47,10 @@ export function fromToday(iso: string, today: string): string {
 export function readList(text: string): number[] | null {
   const plain = text.trim();
   const apart = /;|\s/.test(plain) ? plain.split(/\s*;\s*|\s*,\s+|\s+,\s*|\s+/) : plain.split(",");
-  const numbers = apart.map((part) => part.replace(/,+$/, "")).filter(Boolean).map(readNumber);
+  const numbers = apart
+    .map((part) => part.replace(/,+$/, ""))
+    .filter(Boolean)
+    .map(readNumber);
   return numbers.some((n) => n === undefined) ? null : (numbers as number[]);
 }
 
@@ -59,12 +62,18 @@ export function readDays(text: string): number[] | null {
 
 /** Reads when looks are, such as "3 h, half a day, 2, 1 d 12 h, 7-14": days, in whole hours; null for anything else. */
 export function readMoments(text: string): number[] | null {
-  const parts = text.toLowerCase().replace(/half an? day/g, "12 h").split(/[;,]|\band\b/);
+  const parts = text
+    .toLowerCase()
+    .replace(/half an? day/g, "12 h")
+    .split(/[;,]|\band\b/);
   const hours = parts.flatMap((part) => {
     const range = /^\s*(?:days?\s+)?(\d{1,3})\s*(?:-|–|to)\s*(\d{1,3})\s*$/.exec(part);
     const [first, last] = [Number(range?.[1]), Number(range?.[2])];
     if (range && first <= last) return Array.from({ length: last - first + 1 }, (_, k) => 24 * (first + k));
-    const left = part.replace(/(\d)\s*(?:days?|d)\b\s*(?=\d)/g, "$1d").replace(/\bdays?\s+(?=\d)/g, "").trim();
+    const left = part
+      .replace(/(\d)\s*(?:days?|d)\b\s*(?=\d)/g, "$1d")
+      .replace(/\bdays?\s+(?=\d)/g, "")
+      .trim();
     return left ? left.split(/\s+(?=\d)/).map(hoursOf) : [];
   });
   return hours.some((h) => h === null) ? null : hours.map((h) => (h ?? 0) / 24);
@@ -102,6 +111,12 @@ export function plural(count: number, one: string, many = `${one}s`): string {
 
 /** How long, in the largest unit of which there are two or so: 20 days, 3 hours, 12 minutes. */
 export function howLong(seconds: number): string {
-  const found = ([["day", 86_400], ["hour", 3600]] as const).find(([, size]) => seconds >= 2 * size) ?? (["minute", 60] as const);
+  const found =
+    (
+      [
+        ["day", 86_400],
+        ["hour", 3600],
+      ] as const
+    ).find(([, size]) => seconds >= 2 * size) ?? (["minute", 60] as const);
   return plural(Math.round(seconds / found[1]), found[0]);
 }

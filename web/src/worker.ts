@@ -15,7 +15,13 @@ export function openWithoutNetwork(): void {
 function register(): void {
   const update = registerSW({ onNeedRefresh: () => (newerReady.value = true) });
   takeUp = async () => {
-    navigator.serviceWorker.addEventListener("controllerchange", () => { window.location.reload(); }, { once: true });
+    navigator.serviceWorker.addEventListener(
+      "controllerchange",
+      () => {
+        window.location.reload();
+      },
+      { once: true },
+    );
     await update(false);
   };
 }

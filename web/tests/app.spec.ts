@@ -19,7 +19,12 @@ describe("every page", () => {
     };
     const router = createRouter({
       history: createMemoryHistory(),
-      routes: [{ path: "/", component: blank }, { path: "/count", component: blank, meta: { field: true } }, { path: "/yard", component: blank }, { path: "/:rest(.*)", component: blank }],
+      routes: [
+        { path: "/", component: blank },
+        { path: "/count", component: blank, meta: { field: true } },
+        { path: "/yard", component: blank },
+        { path: "/:rest(.*)", component: blank },
+      ],
     });
     const page = mount(App, { global: { plugins: [router], stubs } });
     for (const place of ["/", "/count", "/mix"]) {
@@ -27,7 +32,12 @@ describe("every page", () => {
       await flushPromises();
       expect(page.text()).toContain("Open to other devices of the home network");
     }
-    expect(page.findAll("a").find((a) => a.text() === "Look after the door")?.attributes("href")).toBe("/yard");
+    expect(
+      page
+        .findAll("a")
+        .find((a) => a.text() === "Look after the door")
+        ?.attributes("href"),
+    ).toBe("/yard");
     open = false;
     window.dispatchEvent(new Event("focus"));
     await flushPromises();

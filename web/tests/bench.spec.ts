@@ -25,22 +25,32 @@ function painted(): { figures: () => string[]; shapes: () => string[]; clear: ()
   }
   vi.stubGlobal("Path2D", Outline);
   const nothing = (): void => undefined;
-  const brush = { setTransform: nothing, clearRect: nothing, setLineDash: nothing, stroke: nothing, fill: ({ path }: Outline) => shapes.push(path), fillText: (words: string) => figures.push(words) };
+  const brush = {
+    setTransform: nothing,
+    clearRect: nothing,
+    setLineDash: nothing,
+    stroke: nothing,
+    fill: ({ path }: Outline) => shapes.push(path),
+    fillText: (words: string) => figures.push(words),
+  };
   vi.spyOn(HTMLCanvasElement.prototype, "getContext").mockReturnValue(brush as unknown as null);
-  return { figures: () => [...figures], shapes: () => [...shapes], clear: () => { figures.length = shapes.length = 0; } };
+  return {
+    figures: () => [...figures],
+    shapes: () => [...shapes],
+    clear: () => {
+      figures.length = shapes.length = 0;
+    },
+  };
 }
 
 describe("the bench", () => {
-  const bench = (props: object = {}): ReturnType<typeof mount> =>
-    mount(BenchMap, { props: { trial, figure: "match", ...props }, attachTo: document.body });
+  const bench = (props: object = {}): ReturnType<typeof mount> => mount(BenchMap, { props: { trial, figure: "match", ...props }, attachTo: document.body });
 
   it("names each plant for whoever cannot see it, without its remedy", () => {
-    const names = bench().findAll(".pot").map((pot) => pot.attributes("aria-label"));
-    expect(names).toEqual([
-      "S1, block 2, tag B, 2 notches, match count 12",
-      "S2, block 1, tag A, 1 notch, match count 9",
-      "S3, set aside: too small",
-    ]);
+    const names = bench()
+      .findAll(".pot")
+      .map((pot) => pot.attributes("aria-label"));
+    expect(names).toEqual(["S1, block 2, tag B, 2 notches, match count 12", "S2, block 1, tag A, 1 notch, match count 9", "S3, set aside: too small"]);
     expect(names.join()).not.toContain("Soap");
   });
 
@@ -69,7 +79,11 @@ describe("the bench", () => {
   });
 
   it("draws a shield once between two neighbours, at the left one", () => {
-    expect(bench().findAll(".shield-right").map((p) => p.attributes("data-plant"))).toEqual(["1"]);
+    expect(
+      bench()
+        .findAll(".shield-right")
+        .map((p) => p.attributes("data-plant")),
+    ).toEqual(["1"]);
   });
 
   const course = { looks: [0, 1], values: { 1: [40, 4], 2: [33, null] }, damage: { 1: [0, 3] } };
@@ -84,7 +98,9 @@ describe("the bench", () => {
     await page.get("input[type=range]").setValue("0");
     expect(shelf.figures()).toEqual(["40", "33", "aside"]);
     expect(shelf.shapes()).toContain(drawPot({ id: 1, size: 1, count: 40, cover: null, damage: 0, fresh: false }).pests);
-    await eventually(() => { expect(page.findAll(".pot")[0]?.attributes("aria-label")).not.toContain("sprayed"); });
+    await eventually(() => {
+      expect(page.findAll(".pot")[0]?.attributes("aria-label")).not.toContain("sprayed");
+    });
     expect(page.findAll(".plant.pale")).toHaveLength(1);
   });
 
@@ -107,11 +123,20 @@ describe("the bench", () => {
   it("paints a row that is scrolled away when it comes near", async () => {
     const shelf = painted();
     const rows: IntersectionObserverCallback[] = [];
-    vi.stubGlobal("IntersectionObserver", class {
-      constructor(told: IntersectionObserverCallback) { rows.push(told); }
-      observe(): void { /* Told below. */ }
-      disconnect(): void { /* Nothing is watched. */ }
-    });
+    vi.stubGlobal(
+      "IntersectionObserver",
+      class {
+        constructor(told: IntersectionObserverCallback) {
+          rows.push(told);
+        }
+        observe(): void {
+          /* Told below. */
+        }
+        disconnect(): void {
+          /* Nothing is watched. */
+        }
+      },
+    );
     const scrolled = async (near: boolean): Promise<void> => {
       for (const told of rows) told([{ isIntersecting: near } as IntersectionObserverEntry], {} as IntersectionObserver);
       await nextTick();
@@ -139,7 +164,9 @@ describe("the bench", () => {
   });
 
   it("draws a leaf as a leaf, and round its stalk a thread with as many knots as its tag has notches", () => {
-    const leaf = mount(PlantPot, { props: { state: () => ({ id: 1, size: 1, count: null, cover: null, damage: null, fresh: false, drawn: "leaf" as const }), letter: "C", notches: 3 } });
+    const leaf = mount(PlantPot, {
+      props: { state: () => ({ id: 1, size: 1, count: null, cover: null, damage: null, fresh: false, drawn: "leaf" as const }), letter: "C", notches: 3 },
+    });
     expect([leaf.findAll(".soil").length, leaf.findAll(".thread circle").length]).toEqual([0, 3]);
     const half = (drawn: "left" | "right"): string => drawStem({ id: 1, size: 1, drawn }).leaves;
     expect(half("left")).not.toBe(half("right"));

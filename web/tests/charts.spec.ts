@@ -15,7 +15,10 @@ describe("tags", () => {
   });
 
   it("keeps its notches on the stake, apart from each other", () => {
-    const points = tagPath(24, 48, 12).replace(/[MZ]/g, "").split("L").map((p) => p.split(" ").map(Number));
+    const points = tagPath(24, 48, 12)
+      .replace(/[MZ]/g, "")
+      .split("L")
+      .map((p) => p.split(" ").map(Number));
     for (const [x = -1, y = -1] of points) {
       expect(x).toBeGreaterThanOrEqual(0);
       expect(x).toBeLessThanOrEqual(24);
@@ -107,16 +110,52 @@ describe("the thread", () => {
 });
 
 describe("a row of pots, painted", () => {
-  const ink: PotInk = { outline: "o", vein: "v", paleVein: "pv", ill: "i", soil: "s", dust: "d", drop: "w", pest: "p", words: "ink", softWords: "soft", font: "500 14px x", fine: 2, line: 19, height: 104 };
-  const pot: PaintedPot = { x: 3, drawing: drawPot({ id: 7, size: 1, count: 12, cover: null, damage: 3, fresh: false }), figure: "12", tagged: true, soft: false, pale: false };
+  const ink: PotInk = {
+    outline: "o",
+    vein: "v",
+    paleVein: "pv",
+    ill: "i",
+    soil: "s",
+    dust: "d",
+    drop: "w",
+    pest: "p",
+    words: "ink",
+    softWords: "soft",
+    font: "500 14px x",
+    fine: 2,
+    line: 19,
+    height: 104,
+  };
+  const pot: PaintedPot = {
+    x: 3,
+    drawing: drawPot({ id: 7, size: 1, count: 12, cover: null, damage: 3, fresh: false }),
+    figure: "12",
+    tagged: true,
+    soft: false,
+    pale: false,
+  };
 
   /** What a brush is told, in order. */
   function painted(size: { width: number; height: number }, pots: PaintedPot[]): { canvas: HTMLCanvasElement; said: string[] } {
-    vi.stubGlobal("Path2D", class { constructor(readonly path: string) {} });
+    vi.stubGlobal(
+      "Path2D",
+      class {
+        constructor(readonly path: string) {}
+      },
+    );
     const said: string[] = [];
     const brush = new Proxy({} as Record<string, unknown>, {
-      get: (_, name) => (...given: unknown[]) => { said.push(`${String(name)} ${given.map((one) => (typeof one === "number" ? Math.round(one) : typeof one === "object" ? "path" : one)).join(" ")}`.trim()); },
-      set: (_, name, value) => { if (name === "fillStyle") said.push(`with ${String(value)}`); return true; },
+      get:
+        (_, name) =>
+        (...given: unknown[]) => {
+          said.push(
+            `${String(name)} ${given.map((one) => (typeof one === "number" ? Math.round(one) : typeof one === "object" ? "path" : one)).join(" ")}`.trim(),
+          );
+        },
+      set: (_, name, value) => {
+        if (name === "fillStyle") said.push(`with ${String(value)}`);
+        return true;
+      },
     });
     const canvas = { width: 0, height: 0, getContext: () => brush } as unknown as HTMLCanvasElement;
     paintPots(canvas, size, pots, ink);
@@ -150,15 +189,20 @@ describe("a row of pots, painted", () => {
 describe("a pot", () => {
   const usual: PotState = { id: 7, size: 1, count: 12, cover: null, damage: 0, fresh: false };
 
-  it.each(["rosette", "upright", "bush", "climber", "trailing", "grass", "tree", "tray", "three", "fingers", "pairs"] as const)("draws a %s as itself, within its pot's picture, with pests and harm on its leaves", (habit) => {
-    const drawn = drawPot({ ...usual, habit, count: 4000, damage: 5 });
-    const numbers = [...`${drawn.leaves}${drawn.deep}${drawn.pests}`.matchAll(/[MLC](-?[\d.]+) (-?[\d.]+)/g)].map((m) => [Number(m[1]), Number(m[2])] as const);
-    expect(numbers.length).toBeGreaterThan(20);
-    for (const [x, y] of numbers) expect(x > -2 && x < 108 && y > -8 && y < 92, `${x} ${y}`).toBe(true);
-    expect(drawPot({ ...usual, habit }).leaves === drawPot(usual).leaves).toBe(habit === "rosette");
-    expect(drawn.ill).not.toBe("");
-    expect(drawPot({ ...usual, habit, damage: 1 }).ill.length).toBeLessThan(drawn.ill.length);
-  });
+  it.each(["rosette", "upright", "bush", "climber", "trailing", "grass", "tree", "tray", "three", "fingers", "pairs"] as const)(
+    "draws a %s as itself, within its pot's picture, with pests and harm on its leaves",
+    (habit) => {
+      const drawn = drawPot({ ...usual, habit, count: 4000, damage: 5 });
+      const numbers = [...`${drawn.leaves}${drawn.deep}${drawn.pests}`.matchAll(/[MLC](-?[\d.]+) (-?[\d.]+)/g)].map(
+        (m) => [Number(m[1]), Number(m[2])] as const,
+      );
+      expect(numbers.length).toBeGreaterThan(20);
+      for (const [x, y] of numbers) expect(x > -2 && x < 108 && y > -8 && y < 92, `${x} ${y}`).toBe(true);
+      expect(drawPot({ ...usual, habit }).leaves === drawPot(usual).leaves).toBe(habit === "rosette");
+      expect(drawn.ill).not.toBe("");
+      expect(drawPot({ ...usual, habit, damage: 1 }).ill.length).toBeLessThan(drawn.ill.length);
+    },
+  );
   const dots = (drawing: PotDrawing): number => drawing.pests.split("Z").length - 1;
 
   it("takes a dot away for each halving and none is none", () => {

@@ -55,7 +55,11 @@ describe("fields", () => {
     const row = mount(FieldRow, { props: { label: "Count", help: "All of them.", fault } });
     expect(row.get("[role=alert]").text()).toBe("-1 is below zero. Nothing found is 0.");
     expect(row.text()).not.toContain("All of them.");
-    expect(mount(FieldRow, { props: { label: "Count", help: "All of them." } }).find("[role=alert]").exists()).toBe(false);
+    expect(
+      mount(FieldRow, { props: { label: "Count", help: "All of them." } })
+        .find("[role=alert]")
+        .exists(),
+    ).toBe(false);
   });
 
   it("brings what is said at the end of a long page into sight, and moves nothing that is seen", async () => {
@@ -82,7 +86,28 @@ describe("fields", () => {
 });
 
 describe("the verdict's rows", () => {
-  const result = (name: string, own = {}) => ({ name, role: "remedy", efficacy: 0.85, efficacy_low: 0.7, efficacy_high: 0.92, mean_before: 20, mean_after: 3, missed: [], failed_on: 0, plants: 4, lost: 0, died: 0, damage_beyond_control: null, damage_high: null, damage_plants: 0, helpers: null, kills: false, vetoed: false, worse_than_control: false, ...own });
+  const result = (name: string, own = {}) => ({
+    name,
+    role: "remedy",
+    efficacy: 0.85,
+    efficacy_low: 0.7,
+    efficacy_high: 0.92,
+    mean_before: 20,
+    mean_after: 3,
+    missed: [],
+    failed_on: 0,
+    plants: 4,
+    lost: 0,
+    died: 0,
+    damage_beyond_control: null,
+    damage_high: null,
+    damage_plants: 0,
+    helpers: null,
+    kills: false,
+    vetoed: false,
+    worse_than_control: false,
+    ...own,
+  });
   const verdict = {
     verdict: {
       threshold: 0.6,
@@ -97,13 +122,30 @@ describe("the verdict's rows", () => {
     mess: {},
     dots: { Soap: [0.9, 0.8], Oil: [1, -9] },
   } as unknown as Verdict;
-  const bottled = { ...trial, remedies: [{ id: 5, name: "Soap" }, { id: 6, name: "Oil" }], batches: [{ remedy_id: 5, cost: 0.5 }, { remedy_id: 5, cost: 0.25 }, { remedy_id: 6, cost: null }], work: [{ remedy_id: 5, minutes: 40, cost: 2 }] } as unknown as Trial;
+  const bottled = {
+    ...trial,
+    remedies: [
+      { id: 5, name: "Soap" },
+      { id: 6, name: "Oil" },
+    ],
+    batches: [
+      { remedy_id: 5, cost: 0.5 },
+      { remedy_id: 5, cost: 0.25 },
+      { remedy_id: 6, cost: null },
+    ],
+    work: [{ remedy_id: 5, minutes: 40, cost: 2 }],
+  } as unknown as Trial;
 
   it("tell of each remedy in one row what it removed, whether it harms, and its price in the yard's money", async () => {
     wire.answer = () => Promise.resolve(Response.json({ currency: "kr" }));
     const sheet = mount(VerdictSheet, { props: { verdict, trial: bottled } });
     await flushPromises();
-    const [soap, oil, water] = sheet.findAll("tbody tr").map((row) => ({ who: row.get("th").text(), line: row.get("td svg").attributes("aria-label"), prices: row.findAll("td.price").map((cell) => cell.text()), dots: row.findAll("circle").length }));
+    const [soap, oil, water] = sheet.findAll("tbody tr").map((row) => ({
+      who: row.get("th").text(),
+      line: row.get("td svg").attributes("aria-label"),
+      prices: row.findAll("td.price").map((cell) => cell.text()),
+      dots: row.findAll("circle").length,
+    }));
     expect(soap).toMatchObject({ line: "85% fewer than on the control, likely 70% to 92%", prices: ["not scored", "kr 2.75", "about 40 min"], dots: 2 });
     expect(oil?.who).toContain("harms the plant: out");
     expect(oil?.who).toContain("lost 1 of 7 plants, 2 not counted");
@@ -189,12 +231,15 @@ describe("keys", () => {
   it("run while their view lives, not while somebody types, and only when they may", async () => {
     const run = vi.fn();
     const allowed = ref(true);
-    const view = mount({
-      setup: () => {
-        useKeys([{ key: "x", label: "Try", run, when: () => allowed.value }]);
+    const view = mount(
+      {
+        setup: () => {
+          useKeys([{ key: "x", label: "Try", run, when: () => allowed.value }]);
+        },
+        template: "<input />",
       },
-      template: "<input />",
-    }, { attachTo: document.body });
+      { attachTo: document.body },
+    );
     const press = (target: EventTarget, init: object = {}): boolean =>
       target.dispatchEvent(new KeyboardEvent("keydown", { key: "x", bubbles: true, cancelable: true, ...init }));
     press(document.body);
@@ -212,13 +257,21 @@ describe("keys", () => {
 });
 
 describe("who gets what on which day", () => {
-  const rounds = [{ number: 1, day: 0, remedies: [7, 8], steps: {} }, { number: 2, day: 1, remedies: [7], steps: { 7: 1 } }];
+  const rounds = [
+    { number: 1, day: 0, remedies: [7, 8], steps: {} },
+    { number: 2, day: 1, remedies: [7], steps: { 7: 1 } },
+  ];
   const stepwise = trial.remedies.map((one) => ({ ...one, traits: one.id === 7 ? { steps: [{ after: 1, name: "neem" }] } : {} }));
 
   it("marks the days of each remedy, and is not there where all share the rounds", () => {
-    const page = mount(TimeTable, { props: { trial: { ...trial, remedies: stepwise, rounds, looks: [{ day: 1 }], work: [{ remedy_id: 7, times: 2, minutes: 24 }] } as unknown as Trial } });
+    const page = mount(TimeTable, {
+      props: { trial: { ...trial, remedies: stepwise, rounds, looks: [{ day: 1 }], work: [{ remedy_id: 7, times: 2, minutes: 24 }] } as unknown as Trial },
+    });
     const marks = page.findAll("tbody tr").map((row) => row.findAll("td:not(.work)").map((cell) => cell.find(".dot").exists()));
-    expect(marks).toEqual([[true, false], [true, false]]);
+    expect(marks).toEqual([
+      [true, false],
+      [true, false],
+    ]);
     expect(page.find("tbody td:nth-of-type(2)").text()).toBe("neem");
     expect(page.findAll("td.work").map((cell) => cell.text())).toEqual(["about 24 min", "–"]);
     expect(page.findAll("th.look").map((day) => day.text())).toEqual(["1"]);
@@ -232,15 +285,32 @@ describe("strengths of a ladder", () => {
 
   it("are shown and typed by the gallon, and sent as they are kept", async () => {
     region.value = "us";
-    const soap = { key: "mild_soap", name: "Mild soap", role: "remedy", acts: "contact", ingredients: [{ key: "soap", name: "soap", amount: 10, unit: "ml/L", low: 5, high: 20 }], usual_ladder: [5, 10, 20], reasons: [], schools: [], missing: [] };
+    const soap = {
+      key: "mild_soap",
+      name: "Mild soap",
+      role: "remedy",
+      acts: "contact",
+      ingredients: [{ key: "soap", name: "soap", amount: 10, unit: "ml/L", low: 5, high: 20 }],
+      usual_ladder: [5, 10, 20],
+      reasons: [],
+      schools: [],
+      missing: [],
+    };
     const sent: { strengths: number[] }[] = [];
     wire.answer = async (request: Request) => {
       if (request.url.endsWith("/remedies")) return Response.json([soap]);
       sent.push((await request.json()) as { strengths: number[] });
       return Response.json({ remedies: [] });
     };
-    const input = { props: ["modelValue"], emits: ["update:modelValue", "change"], template: '<input :value="modelValue" @input="$emit(`update:modelValue`, $event.target.value)" @change="$emit(`change`)" />' };
-    const page = mount(RemedyPicker, { props: { pest: "aphids", setup: { kind: "ladder" } as never, taken: [], whole: true }, global: { stubs: { "el-input": input } } });
+    const input = {
+      props: ["modelValue"],
+      emits: ["update:modelValue", "change"],
+      template: '<input :value="modelValue" @input="$emit(`update:modelValue`, $event.target.value)" @change="$emit(`change`)" />',
+    };
+    const page = mount(RemedyPicker, {
+      props: { pest: "aphids", setup: { kind: "ladder" } as never, taken: [], whole: true },
+      global: { stubs: { "el-input": input } },
+    });
     await flushPromises();
     expect(page.text()).toContain("typical 3.84–15.36 tsp/gal");
     await page.get("button.remedy").trigger("click");
@@ -250,15 +320,25 @@ describe("strengths of a ladder", () => {
     await field.setValue("3.84, 8, 15.36");
     await field.trigger("change");
     await flushPromises();
-    expect(sent.map((one) => one.strengths)).toEqual([[5, 10, 20], [5, 10.42, 20]]); // 8 teaspoons of 4.93 ml in 3.785 litres
+    expect(sent.map((one) => one.strengths)).toEqual([
+      [5, 10, 20],
+      [5, 10.42, 20],
+    ]); // 8 teaspoons of 4.93 ml in 3.785 litres
   });
 });
 
 describe("what follows in a remedy", () => {
   it("is added a day later, changed and taken out, three at most", async () => {
-    const input = { props: ["modelValue"], emits: ["update:modelValue", "change"], template: '<input :value="modelValue" @input="$emit(`update:modelValue`, $event.target.value)" @change="$emit(`change`, $event.target.value)" />' };
+    const input = {
+      props: ["modelValue"],
+      emits: ["update:modelValue", "change"],
+      template: '<input :value="modelValue" @input="$emit(`update:modelValue`, $event.target.value)" @change="$emit(`change`, $event.target.value)" />',
+    };
     const stubs = { "el-select": true, "el-option": true, "el-input": input, "el-button": { template: "<button><slot /></button>" } };
-    const page = mount(RemedySteps, { props: { index: 1, ways: [], modelValue: { way: "spray" }, "onUpdate:modelValue": (now: object | undefined) => page.setProps({ modelValue: now }) }, global: { stubs } });
+    const page = mount(RemedySteps, {
+      props: { "index": 1, "ways": [], "modelValue": { way: "spray" }, "onUpdate:modelValue": (now: object | undefined) => page.setProps({ modelValue: now }) },
+      global: { stubs },
+    });
     const steps = (): { after: number; name: string; recipe: string; above: number | null }[] => (page.props("modelValue") as { steps: [] }).steps;
     const add = (): DOMWrapper<Element> | undefined => page.findAll("button").find((button) => button.text().endsWith("in remedy 1"));
     for (let k = 0; k < 3; k++) await add()?.trigger("click");
@@ -268,7 +348,10 @@ describe("what follows in a remedy", () => {
     await page.get("[aria-label='Days after the first, step 3 of remedy 1']").setValue("4");
     await page.get("[aria-label='Days after the first, step 3 of remedy 1']").trigger("change");
     await page.get("[aria-label='Take out step 2 of remedy 1']").trigger("click");
-    expect(steps().map((s) => [s.after, s.name, s.recipe])).toEqual([[4, "neem", "5 ml neem per litre"], [3, "", ""]]);
+    expect(steps().map((s) => [s.after, s.name, s.recipe])).toEqual([
+      [4, "neem", "5 ml neem per litre"],
+      [3, "", ""],
+    ]);
     const ask = (): DOMWrapper<Element> | undefined => page.findAll("button").find((button) => button.text().startsWith("If it is not enough"));
     await ask()?.trigger("click");
     expect(ask()).toBeUndefined(); // one rule, behind what has a day
@@ -276,14 +359,33 @@ describe("what follows in a remedy", () => {
     await page.get("[aria-label='More than so many are left, rule of remedy 1']").trigger("change");
     await page.get("[aria-label='Take out step 2 of remedy 1']").trigger("click");
     await add()?.trigger("click");
-    expect(steps().map((s) => [s.after, s.above])).toEqual([[3, null], [4, null], [2, 12.5]]);
+    expect(steps().map((s) => [s.after, s.above])).toEqual([
+      [3, null],
+      [4, null],
+      [2, 12.5],
+    ]);
   });
 });
 
 describe("how and when a remedy is given", () => {
-  const select = { props: ["ariaLabel"], emits: ["update:modelValue"], template: `<select :aria-label="ariaLabel" @change="$emit('update:modelValue', $event.target.dataset.pick)" />` };
-  const stubs = { "el-select": select, "el-option": true, "el-input": { props: ["modelValue"], emits: ["update:modelValue", "change"], template: '<input :value="modelValue" @input="$emit(`update:modelValue`, $event.target.value)" @change="$emit(`change`)" />' } };
-  const ways = [{ key: "spray", name: "spray", unit: "ml", wets: true, whole: false, minutes: 1 }, { key: "dust", name: "dust", unit: "g", wets: false, whole: false, minutes: 1 }];
+  const select = {
+    props: ["ariaLabel"],
+    emits: ["update:modelValue"],
+    template: `<select :aria-label="ariaLabel" @change="$emit('update:modelValue', $event.target.dataset.pick)" />`,
+  };
+  const stubs = {
+    "el-select": select,
+    "el-option": true,
+    "el-input": {
+      props: ["modelValue"],
+      emits: ["update:modelValue", "change"],
+      template: '<input :value="modelValue" @input="$emit(`update:modelValue`, $event.target.value)" @change="$emit(`change`)" />',
+    },
+  };
+  const ways = [
+    { key: "spray", name: "spray", unit: "ml", wets: true, whole: false, minutes: 1 },
+    { key: "dust", name: "dust", unit: "g", wets: false, whole: false, minutes: 1 },
+  ];
 
   it("is chosen, with the usual number, and typed", async () => {
     const page = mount(RemedyRhythm, { props: { index: 1, ways, modelValue: { way: "spray" } }, global: { stubs } });

@@ -136,7 +136,9 @@ describe("what follows one picture behind", () => {
     counts["P1"] = 5;
     await nextTick();
     expect(shown.value).toBe(4);
-    await eventually(() => { expect(shown.value).toBe(5); });
+    await eventually(() => {
+      expect(shown.value).toBe(5);
+    });
     counts["P1"] = 6;
     plant.value = "P2";
     await nextTick();

@@ -37,7 +37,10 @@ async function panel(): Promise<VueWrapper> {
 }
 
 async function press(page: VueWrapper, word: string): Promise<void> {
-  await page.findAll("button").find((one) => one.text() === word)?.trigger("click");
+  await page
+    .findAll("button")
+    .find((one) => one.text() === word)
+    ?.trigger("click");
   await flushPromises();
 }
 

@@ -39,7 +39,19 @@ describe("counting", () => {
 
   it("draws a tap before it writes it down, and writes all of them in order when the page is left", async () => {
     const box = outbox();
-    const counting = effectScope().run(() => useCounting(bench(), 0, nothing, box, device.storage, () => `session-${device.names++}`, () => null, "", afterPaint)) as Counting;
+    const counting = effectScope().run(() =>
+      useCounting(
+        bench(),
+        0,
+        nothing,
+        box,
+        device.storage,
+        () => `session-${device.names++}`,
+        () => null,
+        "",
+        afterPaint,
+      ),
+    ) as Counting;
     counting.add(1);
     counting.add(5);
     counting.finish();
@@ -47,7 +59,11 @@ describe("counting", () => {
     window.dispatchEvent(new Event("pagehide"));
     expect(box.waiting.value).toBe(3);
     await flushPromises();
-    expect(device.sent.map((p) => [p.tally.value, p.tally.step, p.tally.finished])).toEqual([[1, 1, false], [6, 2, false], [6, 3, true]]);
+    expect(device.sent.map((p) => [p.tally.value, p.tally.step, p.tally.finished])).toEqual([
+      [1, 1, false],
+      [6, 2, false],
+      [6, 3, true],
+    ]);
     counting.go(0);
     counting.add(1);
     await vi.runAllTimersAsync();
@@ -57,7 +73,19 @@ describe("counting", () => {
   it("writes a tap down at once on a page that is not in view, where no picture comes", () => {
     const hidden = vi.spyOn(document, "hidden", "get").mockReturnValue(true);
     const box = outbox();
-    const counting = effectScope().run(() => useCounting(bench(), 0, nothing, box, device.storage, () => "session", () => null, "", afterPaint)) as Counting;
+    const counting = effectScope().run(() =>
+      useCounting(
+        bench(),
+        0,
+        nothing,
+        box,
+        device.storage,
+        () => "session",
+        () => null,
+        "",
+        afterPaint,
+      ),
+    ) as Counting;
     counting.add(5);
     expect([counting.count.value.value, box.waiting.value]).toEqual([5, 1]);
     hidden.mockRestore();
@@ -95,7 +123,10 @@ describe("counting", () => {
     expect(counting.matched.value.map((p) => p.name)).toEqual(["S1"]);
     counting.takeMatched();
     await flushPromises();
-    expect(device.sent.map((p) => [p.tally.plant_id, p.tally.value, p.tally.finished])).toEqual([[2, 4, false], [1, 10, true]]);
+    expect(device.sent.map((p) => [p.tally.plant_id, p.tally.value, p.tally.finished])).toEqual([
+      [2, 4, false],
+      [1, 10, true],
+    ]);
     expect([...counting.done]).toEqual([1]);
     for (const other of [bench("share"), bench("count", { samples: 3, beside: [] })]) {
       expect(count(outbox(), matched(other)).matched.value).toEqual([]);
@@ -144,7 +175,13 @@ describe("counting", () => {
 
   it("does not lose a tap made while an older one is on its way", async () => {
     let release: () => void = () => undefined;
-    device.answer = () => new Promise((done) => (release = () => { done({}); }));
+    device.answer = () =>
+      new Promise(
+        (done) =>
+          (release = () => {
+            done({});
+          }),
+      );
     const box = outbox();
     const counting = count(box);
     counting.add(1);
@@ -187,7 +224,13 @@ describe("counting", () => {
 
   it("waits until the last tap is with the program", async () => {
     let release: () => void = () => undefined;
-    device.answer = () => new Promise((done) => (release = () => { done({}); }));
+    device.answer = () =>
+      new Promise(
+        (done) =>
+          (release = () => {
+            done({});
+          }),
+      );
     const box = outbox();
     count(box).add(1);
     let settled = false;
@@ -234,7 +277,9 @@ describe("counting", () => {
 
   it("does not take a kept share for done while its correction cannot be", () => {
     const trial = bench("share");
-    const kept = [{ look_id: 70, plant_id: 2, measure: "dead", sample: 0, session: "kept-before", value: 5, of: 20, finished: true, counted_on: "2026-05-10" }] as never;
+    const kept = [
+      { look_id: 70, plant_id: 2, measure: "dead", sample: 0, session: "kept-before", value: 5, of: 20, finished: true, counted_on: "2026-05-10" },
+    ] as never;
     const counting = count(outbox(), trial, { ...nothing, tallies: kept });
     counting.go(0);
     expect(counting.done.has(2)).toBe(true);
@@ -259,13 +304,25 @@ describe("counting", () => {
 
   it("says of which day a number is, and keeps the day of one that is corrected", async () => {
     const trial = bench();
-    const kept = [{ look_id: 70, plant_id: 2, measure: "live", sample: 0, session: "kept-before", value: 3, of: null, finished: true, counted_on: "2026-05-01" }] as never;
+    const kept = [
+      { look_id: 70, plant_id: 2, measure: "live", sample: 0, session: "kept-before", value: 3, of: null, finished: true, counted_on: "2026-05-01" },
+    ] as never;
     const corrected = count(outbox(), trial, { ...nothing, tallies: kept });
     corrected.go(0);
     corrected.set({ value: 4 });
     await flushPromises();
     expect(device.sent.at(-1)?.tally.counted_on).toBe("2026-05-01");
-    const late = effectScope().run(() => useCounting(trial, 1, nothing, outbox(), device.storage, () => "session-y", () => "2026-05-16")) as Counting;
+    const late = effectScope().run(() =>
+      useCounting(
+        trial,
+        1,
+        nothing,
+        outbox(),
+        device.storage,
+        () => "session-y",
+        () => "2026-05-16",
+      ),
+    ) as Counting;
     late.add(1);
     await flushPromises();
     expect(device.sent.at(-1)?.tally.counted_on).toBe("2026-05-16");
@@ -274,8 +331,20 @@ describe("counting", () => {
   it("has a plant counted again that was counted before the day of the look", () => {
     const trial = { ...bench(), today: "2026-05-16" };
     trial.looks = [{ id: 71, number: 1, day: 7, hours: 0, when: "day 7", on: "2026-05-17" }] as never;
-    const kept = [2, 1].map((id) => ({ look_id: 71, plant_id: id, measure: "live", sample: 0, session: "kept-before", value: 3, of: null, finished: true, counted_on: "2026-05-10" })) as never;
-    const counting = effectScope().run(() => useCounting(trial, 1, { ...nothing, early: [2], tallies: kept }, outbox(), device.storage, () => "session-z")) as Counting;
+    const kept = [2, 1].map((id) => ({
+      look_id: 71,
+      plant_id: id,
+      measure: "live",
+      sample: 0,
+      session: "kept-before",
+      value: 3,
+      of: null,
+      finished: true,
+      counted_on: "2026-05-10",
+    })) as never;
+    const counting = effectScope().run(() =>
+      useCounting(trial, 1, { ...nothing, early: [2], tallies: kept }, outbox(), device.storage, () => "session-z"),
+    ) as Counting;
     expect([...counting.done]).toEqual([1]);
   });
 });
@@ -291,7 +360,11 @@ describe("leaf by leaf", () => {
       counting.finish();
     }
     await flushPromises();
-    expect(device.sent.filter((t) => t.tally.finished).map((t) => [t.tally.sample, t.tally.value])).toEqual([[1, 4], [2, 0], [3, 2]]);
+    expect(device.sent.filter((t) => t.tally.finished).map((t) => [t.tally.sample, t.tally.value])).toEqual([
+      [1, 4],
+      [2, 0],
+      [3, 2],
+    ]);
     expect(new Set(device.sent.map((t) => t.tally.session)).size).toBe(3);
     expect([counting.plant.value?.name, counting.sample.value]).toEqual(["S1", 1]);
     counting.go(0);
@@ -344,7 +417,9 @@ describe("leaf by leaf", () => {
   });
 
   it("says which counts of a leaf it knew of, so that a correction is none against another device", async () => {
-    const kept = [{ plant_id: 2, sample: 1, measure: "live", session: "the-other-one", step: 4, value: 3, of: null, finished: true, counted_on: "2026-05-10" }] as never;
+    const kept = [
+      { plant_id: 2, sample: 1, measure: "live", session: "the-other-one", step: 4, value: 3, of: null, finished: true, counted_on: "2026-05-10" },
+    ] as never;
     const counting = count(outbox(), six(), { ...nothing, tallies: kept });
     expect(counting.sample.value).toBe(2);
     counting.goLeaf(1);
@@ -366,7 +441,10 @@ describe("leaf by leaf", () => {
     counting.add(5);
     await flushPromises();
     const kept = device.sent.filter((t) => t.tally.finished).map((t) => [t.tally.measure, t.tally.value, t.tally.effort]);
-    expect(kept).toEqual([["live", 12, 0.25], ["eggs", 3, 0.25]]);
+    expect(kept).toEqual([
+      ["live", 12, 0.25],
+      ["eggs", 3, 0.25],
+    ]);
     expect(device.sent.at(-1)?.tally.effort).toBe(1);
     expect(counting.whole.value).toBe(53);
     counting.undo();

@@ -12,7 +12,10 @@ export function bench(scale = "count", setup = {}): Trial {
     id: 9,
     today: "2026-05-10",
     measure: { key: scale === "share" ? "dead" : scale === "eggs" ? "hatched" : "live", scale: scale === "eggs" ? "share" : scale, upper: 1_000_000 },
-    looks: [{ id: 70, number: 0, day: 0, hours: 0, when: "day 0", on: "2026-05-10" }, { id: 71, number: 1, day: 7, hours: 0, when: "day 7", on: "2026-05-17" }],
+    looks: [
+      { id: 70, number: 0, day: 0, hours: 0, when: "day 0", on: "2026-05-10" },
+      { id: 71, number: 1, day: 7, hours: 0, when: "day 7", on: "2026-05-17" },
+    ],
     plants: [1, 2, 3].map((id) => ({ id, name: `S${id}`, match_count: null as number | null, letter: id === 3 ? null : "A" })),
     walk: [2, 1, 3],
   } as unknown as Trial;
@@ -67,7 +70,12 @@ export function outbox(): Outbox {
     device.sent.push(...(JSON.parse(JSON.stringify(taps)) as Tap[]));
     return { kept: taps.map((t) => t.key), refused: [], contested: [], slow: 0, ...(await device.answer()) };
   };
-  return createOutbox(send, Promise.resolve(device.box), () => `tap-${device.names++}`, () => "2026-05-10T08:00:00Z");
+  return createOutbox(
+    send,
+    Promise.resolve(device.box),
+    () => `tap-${device.names++}`,
+    () => "2026-05-10T08:00:00Z",
+  );
 }
 
 /** The page is loaded anew: what the device kept is there before anything is counted. */

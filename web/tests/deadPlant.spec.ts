@@ -17,7 +17,10 @@ it("asks once more, keeps the day after the last tap is with the program, and sa
   };
   const shown = mount(DeadPlant, { props: { trial, plant, day: "2026-05-10", settled: () => Promise.resolve(order.push("settled")).then(() => undefined) } });
   const press = async (text: string): Promise<void> => {
-    await shown.findAll("button").find((b) => b.text() === text)?.trigger("click");
+    await shown
+      .findAll("button")
+      .find((b) => b.text() === text)
+      ?.trigger("click");
     await flushPromises();
   };
   await press("It died");

@@ -22,7 +22,11 @@ vi.mock("vue-router", () => ({ useRoute: () => went }));
 const offline = new Fault("offline", "no answer", null, "", 0);
 const stubs = {
   ElButton: { props: ["nativeType"], template: "<button :type=\"nativeType ?? 'button'\"><slot /></button>" },
-  ElInput: { props: ["modelValue"], emits: ["update:modelValue"], template: "<input v-bind='$attrs' :value='modelValue' @input=\"$emit('update:modelValue', $event.target.value)\" />" },
+  ElInput: {
+    props: ["modelValue"],
+    emits: ["update:modelValue"],
+    template: "<input v-bind='$attrs' :value='modelValue' @input=\"$emit('update:modelValue', $event.target.value)\" />",
+  },
 };
 
 describe("sprays out of reach", () => {
@@ -90,7 +94,10 @@ describe("sprays out of reach", () => {
     expect(sent.filter((key) => key === "spray-of-1")).toHaveLength(1);
     const shown = mount(KeptSprays, { props: { sprays: held.of(9, 1), trouble: "" }, global: { stubs } });
     expect(shown.text()).toContain("S1 is not on record: too soon");
-    await shown.findAll("button").find((b) => b.text() === "It did not happen")?.trigger("click");
+    await shown
+      .findAll("button")
+      .find((b) => b.text() === "It did not happen")
+      ?.trigger("click");
     held.drop((shown.emitted("drop")?.[0] as [KeptSpray])[0]);
     expect(held.of(9, 1)).toEqual([]);
   });
@@ -105,7 +112,16 @@ describe("sprays out of reach", () => {
 });
 
 describe("another device", () => {
-  const door = { possible: true, open: true, address: "https://192.0.2.7:8748", others: [], fingerprint: "AB:CD", has_passcode: true, sessions: [{ id: 3, device: "a phone", made_at: "2026-05-10T08:00:00Z", seen_at: "2026-05-10T09:00:00Z" }], passcode: null };
+  const door = {
+    possible: true,
+    open: true,
+    address: "https://192.0.2.7:8748",
+    others: [],
+    fingerprint: "AB:CD",
+    has_passcode: true,
+    sessions: [{ id: 3, device: "a phone", made_at: "2026-05-10T08:00:00Z", seen_at: "2026-05-10T09:00:00Z" }],
+    passcode: null,
+  };
   let calls: { method: string; path: string; body: unknown }[];
   let say: (path: string, method: string) => [number, unknown];
 
@@ -124,7 +140,12 @@ describe("another device", () => {
   it("comes in by the passcode and goes on where it was going, never to another site", async () => {
     const assign = vi.spyOn(window.location, "assign").mockImplementation(() => undefined);
     say = () => [204, null];
-    for (const [then, goes] of [["/trial/3/look/1", "/trial/3/look/1"], ["https://evil.example/", "/"], ["//evil.example", "/"], ["/\\evil.example", "/"]]) {
+    for (const [then, goes] of [
+      ["/trial/3/look/1", "/trial/3/look/1"],
+      ["https://evil.example/", "/"],
+      ["//evil.example", "/"],
+      ["/\\evil.example", "/"],
+    ]) {
       went.query = { then: then ?? "" };
       const page = mount(EnterView, { global: { stubs } });
       await page.get("input").setValue("4271-5190");
@@ -146,11 +167,15 @@ describe("another device", () => {
 
   it("shows on such a device how to trust the machine, and lets it go", async () => {
     const assign = vi.spyOn(window.location, "assign").mockImplementation(() => undefined);
-    say = (path) => (path === "/api/door" ? [403, { error: { code: "only_here", message: "the door is looked after there", field: null, fix: "" } }] : [204, null]);
+    say = (path) =>
+      path === "/api/door" ? [403, { error: { code: "only_here", message: "the door is looked after there", field: null, fix: "" } }] : [204, null];
     const page = mount(DoorPanel, { global: { stubs } });
     await flushPromises();
     expect(page.get("a[download]").attributes("href")).toBe("/api/door/authority");
-    await page.findAll("button").find((b) => b.text() === "Remove this device")?.trigger("click");
+    await page
+      .findAll("button")
+      .find((b) => b.text() === "Remove this device")
+      ?.trigger("click");
     await flushPromises();
     expect(calls.at(-1)).toMatchObject({ method: "POST", path: "/api/door/leave" });
     expect(assign).toHaveBeenLastCalledWith("/");
@@ -173,12 +198,18 @@ describe("another device", () => {
     expect(page.text()).toContain("https://192.0.2.7:8748");
     expect(page.find(".code").exists()).toBe(false);
     say = () => [200, { ...door, sessions: [], passcode: "7572-4660" }];
-    await page.findAll("button").find((b) => b.text() === "Make a new one")?.trigger("click");
+    await page
+      .findAll("button")
+      .find((b) => b.text() === "Make a new one")
+      ?.trigger("click");
     await flushPromises();
     expect(page.get(".code").text()).toBe("7572-4660");
     expect(calls.at(-1)).toMatchObject({ path: "/api/door/passcode", body: { passcode: null } });
     say = () => [200, { ...door, open: false, address: null }];
-    await page.findAll("button").find((b) => b.text() === "Shut the door")?.trigger("click");
+    await page
+      .findAll("button")
+      .find((b) => b.text() === "Shut the door")
+      ?.trigger("click");
     await flushPromises();
     expect(calls.at(-1)).toMatchObject({ method: "PUT", path: "/api/door", body: { open: false } });
     expect(page.text()).toContain("Let other devices in");
@@ -187,13 +218,23 @@ describe("another device", () => {
 
 describe("signs of what is elsewhere", () => {
   it("say how old a page is that is shown without the program", () => {
-    expect(mount(OutOfReach, { props: { keptAt: null } }).find("p").exists()).toBe(false);
+    expect(
+      mount(OutOfReach, { props: { keptAt: null } })
+        .find("p")
+        .exists(),
+    ).toBe(false);
     expect(mount(OutOfReach, { props: { keptAt: Date.UTC(2026, 4, 10, 8) } }).text()).toContain("Out of reach: this is as of");
   });
 
   it("let whoever counted choose between two counts of a leaf", async () => {
-    const sides: Schemas["SideOut"][] = [{ session: "the-phone", values: { live: 12, young: 2 }, counted_at: "2026-05-10T08:00:00Z", held: true, device: "" }, { session: "the-tablet", values: { live: 9 }, counted_at: "2026-05-10T08:05:00Z", held: false, device: "Linux, Android 15" }];
-    const list = mount(ContestList, { props: { contests: [{ plant_id: 2, sample: 3, sides }], plants: [{ id: 2, name: "S7" }] as never, unit: "leaf" }, global: { stubs } });
+    const sides: Schemas["SideOut"][] = [
+      { session: "the-phone", values: { live: 12, young: 2 }, counted_at: "2026-05-10T08:00:00Z", held: true, device: "" },
+      { session: "the-tablet", values: { live: 9 }, counted_at: "2026-05-10T08:05:00Z", held: false, device: "Linux, Android 15" },
+    ];
+    const list = mount(ContestList, {
+      props: { contests: [{ plant_id: 2, sample: 3, sides }], plants: [{ id: 2, name: "S7" }] as never, unit: "leaf" },
+      global: { stubs },
+    });
     expect(list.text()).toContain("S7, leaf 3");
     expect(list.text()).toContain("12 live, 2 young on the program's own machine");
     expect(list.text()).toContain("9 live on Linux, Android 15");
@@ -203,12 +244,21 @@ describe("signs of what is elsewhere", () => {
 });
 
 describe("a stroke of the finger", () => {
-  const touch = (x: number, y: number): TouchEvent => ({ touches: [{ clientX: x, clientY: y }], changedTouches: [{ clientX: x, clientY: y }] }) as unknown as TouchEvent;
+  const touch = (x: number, y: number): TouchEvent =>
+    ({ touches: [{ clientX: x, clientY: y }], changedTouches: [{ clientX: x, clientY: y }] }) as unknown as TouchEvent;
 
   it("goes on or back, and leaves scrolling and small slips alone", () => {
     const gone: string[] = [];
-    const swipe = useSwipe(() => gone.push("on"), () => gone.push("back"));
-    for (const [x, y] of [[100, 210], [300, 190], [200, 500], [180, 200]] as const) {
+    const swipe = useSwipe(
+      () => gone.push("on"),
+      () => gone.push("back"),
+    );
+    for (const [x, y] of [
+      [100, 210],
+      [300, 190],
+      [200, 500],
+      [180, 200],
+    ] as const) {
       swipe.start(touch(200, 200));
       swipe.end(touch(x, y));
     }

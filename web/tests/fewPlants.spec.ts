@@ -23,7 +23,12 @@ it("names what halves and leaves can tell, and puts them in the plants' place", 
       { unit: "leaf", each: 2, says: "With 6 leaves you can tell 90% from nothing." },
     ]);
   };
-  const Page = { setup: () => { void provideTrial(4).load(); return () => h(FewPlants); } };
+  const Page = {
+    setup: () => {
+      void provideTrial(4).load();
+      return () => h(FewPlants);
+    },
+  };
   const page = mount(Page, { global: { stubs: { ElButton: { template: "<button><slot /></button>" } } } });
   await flushPromises();
   await flushPromises();

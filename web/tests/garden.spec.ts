@@ -19,9 +19,21 @@ enableAutoUnmount(afterEach);
 
 function hour(clock: number, closed = "", light = true): Schemas["HourOut"] {
   return {
-    at: `2026-05-10T${String(clock).padStart(2, "0")}:00:00+02:00`, temperature: 18, humidity: 60, rain: 0, wind: 5, sun: 0, light, bees: false,
-    forecast: false, open: closed === "", drying: 0.8, closed_by: closed, closed_word: closed && `closed by ${closed}`,
-    against: closed ? [`${closed} speaks against it`] : [], notes: [],
+    at: `2026-05-10T${String(clock).padStart(2, "0")}:00:00+02:00`,
+    temperature: 18,
+    humidity: 60,
+    rain: 0,
+    wind: 5,
+    sun: 0,
+    light,
+    bees: false,
+    forecast: false,
+    open: closed === "",
+    drying: 0.8,
+    closed_by: closed,
+    closed_word: closed && `closed by ${closed}`,
+    against: closed ? [`${closed} speaks against it`] : [],
+    notes: [],
   };
 }
 
@@ -34,7 +46,13 @@ describe("the day ribbon", () => {
   });
 
   it("joins hours of one reason", () => {
-    expect(spans(day.slice(5, 22)).map((s) => [s.key, s.hours])).toEqual([["dark", 1], ["wet", 3], ["bees", 9], ["open", 3], ["dark", 1]]);
+    expect(spans(day.slice(5, 22)).map((s) => [s.key, s.hours])).toEqual([
+      ["dark", 1],
+      ["wet", 3],
+      ["bees", 9],
+      ["open", 3],
+      ["dark", 1],
+    ]);
   });
 
   it("is cut into lines of about the same length", () => {
@@ -51,8 +69,19 @@ describe("the day ribbon", () => {
   });
 
   const ribbon: Schemas["RibbonOut"] = {
-    station: "roof", by_hand: false, outdoors: true, known: true, now: "2026-05-10T10:20:00+02:00", sunrise: 6.25, sunset: 20.5, hours: day,
-    rows: [], days: [{ day: "2026-05-10", best: "2026-05-10T19:00:00+02:00", open_hours: 3, why: "" }, { day: "2026-05-11", best: null, open_hours: 0, why: "rain" }],
+    station: "roof",
+    by_hand: false,
+    outdoors: true,
+    known: true,
+    now: "2026-05-10T10:20:00+02:00",
+    sunrise: 6.25,
+    sunset: 20.5,
+    hours: day,
+    rows: [],
+    days: [
+      { day: "2026-05-10", best: "2026-05-10T19:00:00+02:00", open_hours: 3, why: "" },
+      { day: "2026-05-11", best: null, open_hours: 0, why: "rain" },
+    ],
   };
 
   it("says the best hour, why an hour is closed, and hangs the jobs at theirs", async () => {
@@ -61,7 +90,10 @@ describe("the day ribbon", () => {
     expect(view.text()).toContain("Best hour today: 19:00");
     expect(view.text()).toContain("sun 06:15 to 20:30");
     expect(view.get("[role=status]").text()).toContain("bees speaks against it");
-    await view.findAll(".hours button").find((hour) => hour.text().startsWith("19:00"))?.trigger("click");
+    await view
+      .findAll(".hours button")
+      .find((hour) => hour.text().startsWith("19:00"))
+      ?.trigger("click");
     expect(view.get("[role=status]").text()).toContain("leaves dry in about 0.8 h");
     expect(view.get(".hook").text()).toBe("19:00 Spray, round 2");
     expect(view.get(".days").text()).toContain("rain");
@@ -82,7 +114,11 @@ describe("the day ribbon", () => {
       return new Response("{}", { headers: { "Content-Type": "application/json" } });
     };
     const view = mount(DayRibbon, { props: { ribbon: { ...ribbon, known: false } }, global: { stubs: { RouterLink: true } } });
-    const press = async (words: string): Promise<void> => view.findAll("button").find((b) => b.text() === words)?.trigger("click");
+    const press = async (words: string): Promise<void> =>
+      view
+        .findAll("button")
+        .find((b) => b.text() === words)
+        ?.trigger("click");
     await press("leaves move");
     expect(sent).toHaveLength(0); // how warm it is was not said yet
     await press("mild");
@@ -99,7 +135,9 @@ const generations: Schemas["GenerationsOut"] = {
   eggs: Array.from({ length: 20 }, (_, k) => Math.max(1 - k / 5, 0)),
   young: Array.from({ length: 20 }, (_, k) => Math.min(k / 5, 1) - Math.max(Math.min((k - 7) / 5, 1), 0)),
   grown: Array.from({ length: 20 }, (_, k) => Math.max(Math.min((k - 7) / 5, 1), 0)),
-  hatched_on: "2026-05-15", lays_on: "2026-05-17", safe_stages: ["eggs"],
+  hatched_on: "2026-05-15",
+  lays_on: "2026-05-17",
+  safe_stages: ["eggs"],
 };
 
 describe("generations", () => {
@@ -114,7 +152,10 @@ describe("generations", () => {
   });
 
   it("are told in words with the rounds", () => {
-    const rounds = [{ number: 1, on: "2026-05-10", sprayed: true }, { number: 2, on: "2026-05-15", sprayed: false }];
+    const rounds = [
+      { number: 1, on: "2026-05-10", sprayed: true },
+      { number: 2, on: "2026-05-15", sprayed: false },
+    ];
     const view = mount(GenerationsPicture, { props: { generations, rounds, proposed: "2026-05-16" } });
     expect(view.text()).toContain("most eggs have hatched by Fri 15 May; their first daughters lay from Sun 17 May");
     expect(view.findAll(".round")).toHaveLength(2);
@@ -151,14 +192,27 @@ describe("the walk of a spray round", () => {
   const tag = (letter: string, notches: number) => ({ letter, notches, remedy_id: null, poured: true }) as Tag;
   const plant = (id: number, letter: string) => ({ id, name: `S${String(id)}`, row: 1, place: id, letter, set_aside: null });
   const found = {
-    walk: [1, 2, 3, 4], plants: [plant(1, "B"), plant(2, "A"), plant(3, "B"), plant(4, "A")], tags: [tag("A", 1), tag("B", 2)], remedies: [],
-    care: { ml_per_plant: 40 }, rounds: [{ number: 1, due: [1, 2, 3, 4], sprayed: [2], skipped: [3] }],
+    walk: [1, 2, 3, 4],
+    plants: [plant(1, "B"), plant(2, "A"), plant(3, "B"), plant(4, "A")],
+    tags: [tag("A", 1), tag("B", 2)],
+    remedies: [],
+    care: { ml_per_plant: 40 },
+    rounds: [{ number: 1, due: [1, 2, 3, 4], sprayed: [2], skipped: [3] }],
   } as unknown as Trial;
 
   it("goes bottle by bottle to what is still open, and knows the neighbours", () => {
     const trial = shallowRef<Trial | null>(found);
-    const walk = useSpraying(computed(() => trial.value), 1, () => "key-0001");
-    expect(walk.stops.value.map((s) => [s.plant.name, s.mark])).toEqual([["S2", "sprayed"], ["S4", "open"], ["S1", "open"], ["S3", "skipped"]]);
+    const walk = useSpraying(
+      computed(() => trial.value),
+      1,
+      () => "key-0001",
+    );
+    expect(walk.stops.value.map((s) => [s.plant.name, s.mark])).toEqual([
+      ["S2", "sprayed"],
+      ["S4", "open"],
+      ["S1", "open"],
+      ["S3", "skipped"],
+    ]);
     expect(walk.stop.value?.plant.name).toBe("S4");
     expect(walk.neighbours.value.map((p) => p.name)).toEqual(["S3"]);
     expect(walk.done.value).toBe(2);
@@ -171,7 +225,11 @@ describe("the walk of a spray round", () => {
   });
 
   it("sends what was done there, and begins afresh at the next plant", () => {
-    const walk = useSpraying(computed(() => found), 1, () => "key-0001");
+    const walk = useSpraying(
+      computed(() => found),
+      1,
+      () => "key-0001",
+    );
     Object.assign(walk.details, { volume: 50, undersides: false, neighbour: 3 });
     expect(walk.entry("sprayed")).toMatchObject({ plant_id: 4, volume: 50, undersides: false, drifted: true, neighbour_id: 3, key: "key-0001" });
     expect(walk.entry("skipped", { note: "a bee" })).toMatchObject({ kind: "skipped", volume: null, note: "a bee" });
@@ -183,12 +241,25 @@ describe("the walk of a spray round", () => {
 describe("a patch test", () => {
   const remedy = { id: 2, name: "Soap", letter: "B", notches: 2 } as Remedy;
   const test: Schemas["PatchOut"] = {
-    id: 9, leaves: 3, strength: 1, applied_at: "2026-05-10T08:00:00Z", treated_before: 0, beside_before: 0, readings: [], hours: [24, 48],
-    outcome: "running", worst: 0, reason: "next look after 24 hours", next_look: "2026-05-11T08:00:00Z",
+    id: 9,
+    leaves: 3,
+    strength: 1,
+    applied_at: "2026-05-10T08:00:00Z",
+    treated_before: 0,
+    beside_before: 0,
+    readings: [],
+    hours: [24, 48],
+    outcome: "running",
+    worst: 0,
+    reason: "next look after 24 hours",
+    next_look: "2026-05-11T08:00:00Z",
   };
   const stubs = { "el-button": { template: "<button type='submit'><slot /></button>" }, "el-select": true, "el-option": true, "el-checkbox": true };
   const at = (iso: string, tests = [test]) =>
-    mount(PatchCell, { props: { cell: { remedy_id: 2, remedy: "Soap", leaf_kind: "green", left_out: false, hours: [24, 48], tests }, remedy, now: Date.parse(iso) }, global: { stubs } });
+    mount(PatchCell, {
+      props: { cell: { remedy_id: 2, remedy: "Soap", leaf_kind: "green", left_out: false, hours: [24, 48], tests }, remedy, now: Date.parse(iso) },
+      global: { stubs },
+    });
 
   it("is looked at from its hour on, beside an unsprayed leaf", async () => {
     expect(at("2026-05-10T20:00:00Z").find("form").exists()).toBe(false);
@@ -203,7 +274,9 @@ describe("a patch test", () => {
     const view = at("2026-05-13T08:00:00Z", [{ ...test, outcome: "weaker", next_look: null }]);
     await view.get("button").trigger("click");
     await view.get("form").trigger("submit");
-    expect(view.emitted("putOn")?.[0]).toEqual([{ remedy_id: 2, leaf_kind: "green", leaves: 3, strength: 0.5, treated_before: 0, beside_before: 0, applied_at: null }]);
+    expect(view.emitted("putOn")?.[0]).toEqual([
+      { remedy_id: 2, leaf_kind: "green", leaves: 3, strength: 0.5, treated_before: 0, beside_before: 0, applied_at: null },
+    ]);
   });
 
   it("is corrected where a look stands, and failed by damage that shows later", async () => {
@@ -214,7 +287,10 @@ describe("a patch test", () => {
     await view.findAll("[role=group]")[0]?.findAll("button")[3]?.trigger("click");
     await view.get("form").trigger("submit");
     expect(view.emitted("look")?.[0]).toEqual([9, { hours: 24, treated: 3, beside: 1, harm: "none" }]);
-    await view.findAll("button").find((b) => b.text() === "Damage shows on them only now")?.trigger("click");
+    await view
+      .findAll("button")
+      .find((b) => b.text() === "Damage shows on them only now")
+      ?.trigger("click");
     expect(view.text()).toContain("Keep the look after 6 days");
     await view.get("form").trigger("submit");
     expect(view.emitted("look")?.[1]).toEqual([9, { hours: 145, treated: 0, beside: 0, harm: "none" }]);

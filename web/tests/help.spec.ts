@@ -20,7 +20,26 @@ it("says of each word what the glossary says", () => {
 });
 
 it("answers on pages that are there, and leads to them", () => {
-  const pages = ["today", "look", "new", "mix", "yard", "practice", "play", "known", "year", "question", "plants", "layout", "paper", "patch", "rounds", "verdict", "look-at", "round"];
+  const pages = [
+    "today",
+    "look",
+    "new",
+    "mix",
+    "yard",
+    "practice",
+    "play",
+    "known",
+    "year",
+    "question",
+    "plants",
+    "layout",
+    "paper",
+    "patch",
+    "rounds",
+    "verdict",
+    "look-at",
+    "round",
+  ];
   for (const answer of answers) {
     expect(answer.pages.length, answer.asks).toBeGreaterThan(0);
     for (const page of answer.pages) expect(pages, answer.asks).toContain(page);
@@ -53,7 +72,10 @@ it("knows the page and the trial of a path", () => {
 });
 
 it("opens a term where it first stands, and closes it by Escape", async () => {
-  expect(inPieces("Blocks and a block").map((p) => [p.text, p.term?.word])).toEqual([["Blocks", "block"], [" and a block", undefined]]);
+  expect(inPieces("Blocks and a block").map((p) => [p.text, p.term?.word])).toEqual([
+    ["Blocks", "block"],
+    [" and a block", undefined],
+  ]);
   expect(inPieces("unblocked")).toEqual([{ text: "unblocked", term: null }]);
   const text = "Not settled: 60% fewer live pests (than on the control).";
   const shown = mount(TermText, { props: { text } });

@@ -7,8 +7,32 @@ import KnownView from "../src/views/verdict/KnownView.vue";
 enableAutoUnmount(afterEach);
 vi.mock("vue-router", () => ({ RouterLink: { props: ["to"], template: "<a :href='typeof to === \"string\" ? to : to.path'><slot /></a>" } }));
 
-const trial = { trial_id: 7, name: "Lupins, last year", on: "2025-05-10", crop: "lupins", plants: 6, efficacy: 0.86, low: 0.78, high: 0.91, damage: 0, out: false, best: true };
-const soap = { name: "Mild soap", strength: "15 ml/L", catalogue: "mild_soap", trials: [trial, { ...trial, trial_id: 9, out: true }], efficacy: 0.8, low: 0.6, high: 0.9, next_low: 0.4, next_high: 0.95, harmed: 1, words: "It harmed the plants in 1 trial here." };
+const trial = {
+  trial_id: 7,
+  name: "Lupins, last year",
+  on: "2025-05-10",
+  crop: "lupins",
+  plants: 6,
+  efficacy: 0.86,
+  low: 0.78,
+  high: 0.91,
+  damage: 0,
+  out: false,
+  best: true,
+};
+const soap = {
+  name: "Mild soap",
+  strength: "15 ml/L",
+  catalogue: "mild_soap",
+  trials: [trial, { ...trial, trial_id: 9, out: true }],
+  efficacy: 0.8,
+  low: 0.6,
+  high: 0.9,
+  next_low: 0.4,
+  next_high: 0.95,
+  harmed: 1,
+  words: "It harmed the plants in 1 trial here.",
+};
 
 let borne: object[] = [];
 
@@ -16,7 +40,23 @@ async function page(pest: string | null, remedies: object[], asked: string[] = [
   wire.answer = (request) => {
     const path = new URL(request.url).pathname;
     asked.push(path);
-    const body = path === "/api/borne" ? borne : path === "/api/known" ? (remedies.length ? [{ pest: "aphids", name: "Aphids", trials: 2 }, { pest: "whiteflies", name: "Whiteflies", trials: 1 }] : []) : { pest: "aphids", name: "Aphids", trials: remedies.length, remedies, harmful: [{ name: "Vinegar", strength: "", words: "It harmed the plants in 2 trials here." }] };
+    const body =
+      path === "/api/borne"
+        ? borne
+        : path === "/api/known"
+          ? remedies.length
+            ? [
+                { pest: "aphids", name: "Aphids", trials: 2 },
+                { pest: "whiteflies", name: "Whiteflies", trials: 1 },
+              ]
+            : []
+          : {
+              pest: "aphids",
+              name: "Aphids",
+              trials: remedies.length,
+              remedies,
+              harmful: [{ name: "Vinegar", strength: "", words: "It harmed the plants in 2 trials here." }],
+            };
     return Promise.resolve(new Response(JSON.stringify(body), { status: 200, headers: { "Content-Type": "application/json" } }));
   };
   const made = mount(KnownView, { props: { pest } });
@@ -54,6 +94,9 @@ it("shows which leaves bore which mix, and where one was marked", async () => {
   const shown = await page(null, []);
   const cells = shown.findAll("tbody tr").map((row) => row.findAll("th, td").map((cell) => cell.text()));
   expect(shown.findAll("thead th").map((one) => one.text())).toEqual(["Leaves", "Oil", "Soap, 15 ml/L"]);
-  expect(cells).toEqual([["fuchsias", "borne 2 times", "borne 2 times"], ["roses", "", "borne, marked"]]);
+  expect(cells).toEqual([
+    ["fuchsias", "borne 2 times", "borne 2 times"],
+    ["roses", "", "borne, marked"],
+  ]);
   expect(shown.get("td.marked").text()).toBe("borne, marked");
 });

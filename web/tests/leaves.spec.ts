@@ -43,7 +43,18 @@ beforeEach(() => {
   };
 });
 
-const note = (id: number, changes: Partial<Schemas["NoteOut"]>): Schemas["NoteOut"] => ({ id, key: `note-${id}`, plant_id: 1, look: 0, sample: 0, said: "", noted_at: "2026-05-10T08:00:00Z", seen: null, picture: null, ...changes });
+const note = (id: number, changes: Partial<Schemas["NoteOut"]>): Schemas["NoteOut"] => ({
+  id,
+  key: `note-${id}`,
+  plant_id: 1,
+  look: 0,
+  sample: 0,
+  said: "",
+  noted_at: "2026-05-10T08:00:00Z",
+  seen: null,
+  picture: null,
+  ...changes,
+});
 const plant = { id: 1, name: "S1" } as Plant;
 
 describe("notes at a plant", () => {
@@ -67,23 +78,42 @@ describe("notes at a plant", () => {
     const found = await shown();
     expect(found.findAll("[aria-pressed=true]").map((b) => b.text())).toEqual(["Sticky", "Ants"]);
     await button(found, "Ants")?.trigger("click");
-    await eventually(() => { expect(sent.find((s) => s.method === "POST")?.body).toMatchObject({ plant_id: 1, sample: 0, seen: ["sticky"] }); });
+    await eventually(() => {
+      expect(sent.find((s) => s.method === "POST")?.body).toMatchObject({ plant_id: 1, sample: 0, seen: ["sticky"] });
+    });
     // Each tap is a note; the newest of them is enough.
-    await eventually(() => { expect(found.findAll("li").map((li) => li.text()).filter((t) => t.includes("Seen")).length).toBe(1); });
+    await eventually(() => {
+      expect(
+        found
+          .findAll("li")
+          .map((li) => li.text())
+          .filter((t) => t.includes("Seen")).length,
+      ).toBe(1);
+    });
   });
 
   it("are told of their leaf, the newest first, and can be taken away and put back", async () => {
     kept = [note(1, { said: "Tips curl", sample: 2 }), note(2, { said: "Sprayed by rain" })];
-    answers["DELETE /api/notes/2"] = () => { kept = kept.filter((n) => n.id !== 2); return null; };
-    answers["POST /api/notes/2/restore"] = () => { kept = [...kept, note(2, { said: "Sprayed by rain" })]; return null; };
+    answers["DELETE /api/notes/2"] = () => {
+      kept = kept.filter((n) => n.id !== 2);
+      return null;
+    };
+    answers["POST /api/notes/2/restore"] = () => {
+      kept = [...kept, note(2, { said: "Sprayed by rain" })];
+      return null;
+    };
     const found = await shown();
     expect(found.findAll("li").map((li) => li.text().slice(0, 9))).toEqual(["Sprayed b", "Tips curl"]);
     expect(found.text()).toContain("leaf 2");
     await found.get('[aria-label="Take away: Sprayed by rain"]').trigger("click");
-    await eventually(() => { expect(found.text()).toContain("Taken away."); });
+    await eventually(() => {
+      expect(found.text()).toContain("Taken away.");
+    });
     expect(found.findAll("li")).toHaveLength(1);
     await button(found, "Put it back")?.trigger("click");
-    await eventually(() => { expect(found.findAll("li")).toHaveLength(2); });
+    await eventually(() => {
+      expect(found.findAll("li")).toHaveLength(2);
+    });
   });
 
   it("written down belong to the leaf that is counted", async () => {
@@ -91,7 +121,9 @@ describe("notes at a plant", () => {
     const found = await shown();
     await found.get("textarea").setValue("  Sticky underneath ");
     await found.get("form").trigger("submit");
-    await eventually(() => { expect(sent.find((s) => s.method === "POST")?.body).toMatchObject({ said: "Sticky underneath", sample: 2, seen: null }); });
+    await eventually(() => {
+      expect(sent.find((s) => s.method === "POST")?.body).toMatchObject({ said: "Sticky underneath", sample: 2, seen: null });
+    });
     expect(found.get("textarea").element.value).toBe("");
   });
 
@@ -105,7 +137,9 @@ describe("notes at a plant", () => {
     kept = [];
     const found = await shown();
     await button(found, "Leaf camera")?.trigger("click");
-    await eventually(() => { expect(found.text()).toContain("Nothing there. Look again."); });
+    await eventually(() => {
+      expect(found.text()).toContain("Nothing there. Look again.");
+    });
   });
 });
 
@@ -123,17 +157,34 @@ describe("a second person", () => {
     answers["GET /api/trials/9/looks/1/agreement"] = () => [one, { ...one, person: "Bo", pairs: 1, says: "" }];
     const found = mount(SecondPerson, { props: { trialId: 9, number: 1, person: "Ilse" } });
     await found.get("button").trigger("click");
-    await eventually(() => { expect(found.findAll(".notice").map((n) => n.text())).toEqual(["Ilse counted 12 of the same.", "Bo: 1 counted twice so far; from three on it is compared."]); });
+    await eventually(() => {
+      expect(found.findAll(".notice").map((n) => n.text())).toEqual([
+        "Ilse counted 12 of the same.",
+        "Bo: 1 counted twice so far; from three on it is compared.",
+      ]);
+    });
     expect(found.get("a").attributes("href")).toBe("/trial/9/look/1");
   });
 });
 
 describe("eggs", () => {
   it("are told cluster by cluster, with the days between which the first hatched", async () => {
-    const row = { plant_id: 1, total: 20, hatched: 12, vanished: 3, left: 5, first_hatch_after: "2026-05-11", first_hatch_on: "2026-05-12", ended_on: null, shrank: false };
+    const row = {
+      plant_id: 1,
+      total: 20,
+      hatched: 12,
+      vanished: 3,
+      left: 5,
+      first_hatch_after: "2026-05-11",
+      first_hatch_on: "2026-05-12",
+      ended_on: null,
+      shrank: false,
+    };
     answers["GET /api/trials/9/eggs"] = () => [row, { ...row, plant_id: 2, hatched: 0, first_hatch_after: null, first_hatch_on: null, shrank: true }];
     const found = mount(EggWatch, { props: { trial: bench("eggs") } });
-    await eventually(() => { expect(found.findAll("tbody tr")).toHaveLength(2); });
+    await eventually(() => {
+      expect(found.findAll("tbody tr")).toHaveLength(2);
+    });
     const [first, second] = found.findAll("tbody tr").map((tr) => tr.text());
     expect(first).toMatch(/after Mon,? 11 May, by Tue,? 12 May/);
     expect(first).toMatch(/S1.*20.*12.*3.*5/);
@@ -143,9 +194,17 @@ describe("eggs", () => {
 
 describe("what the pots of a bench show", () => {
   const trial = {
-    ...bench(), today: "2026-05-18",
-    plants: [{ id: 1, size: 30, match_count: 7 }, { id: 2, size: 10, match_count: null }, { id: 3, size: null, match_count: 4 }],
-    rounds: [{ number: 1, on: "2026-05-10", sprayed: [1, 2] }, { number: 2, on: "2026-05-17", sprayed: [2] }],
+    ...bench(),
+    today: "2026-05-18",
+    plants: [
+      { id: 1, size: 30, match_count: 7 },
+      { id: 2, size: 10, match_count: null },
+      { id: 3, size: null, match_count: 4 },
+    ],
+    rounds: [
+      { number: 1, on: "2026-05-10", sprayed: [1, 2] },
+      { number: 2, on: "2026-05-17", sprayed: [2] },
+    ],
   } as unknown as Trial;
   const plant = (id: number): Plant => trial.plants.find((p) => p.id === id) as Plant;
   const counts = (shown: ReturnType<typeof usePots>): (number | null)[] => trial.plants.map((p) => shown.stateOf(p).count);
@@ -174,10 +233,24 @@ describe("what the pots of a bench show", () => {
 
 describe("the pad", () => {
   const count = { value: 18, total: null, finished: false, classed: true };
-  const pad = (scale: string, classes?: { words: string; reads: number }[]) => mount(CountPad, { props: { measure: { key: "live", scale, upper: 100, label: "Live", noun: "", judged: true } as never, aimed: "", count: () => count, canUndo: true, keepWords: () => "Keep", nextName: undefined, classes } });
+  const pad = (scale: string, classes?: { words: string; reads: number }[]) =>
+    mount(CountPad, {
+      props: {
+        measure: { key: "live", scale, upper: 100, label: "Live", noun: "", judged: true } as never,
+        aimed: "",
+        count: () => count,
+        canUndo: true,
+        keepWords: () => "Keep",
+        nextName: undefined,
+        classes,
+      },
+    });
 
   it("offers classes in place of counting, and shows which one is taken", async () => {
-    const found = pad("count", [{ words: "4–10", reads: 6 }, { words: "11–30", reads: 18 }]);
+    const found = pad("count", [
+      { words: "4–10", reads: 6 },
+      { words: "11–30", reads: 18 },
+    ]);
     expect(found.get("[aria-pressed=true]").text()).toBe("11–30");
     await found.get('[aria-label="4–10, read as 6"]').trigger("click");
     expect(found.emitted("class")).toEqual([[6]]);
@@ -194,13 +267,23 @@ describe("the pad", () => {
 describe("a practice leaf", () => {
   const error = { leaves: 1, bias: null, bias_low: null, bias_high: null, spread: null, found: {}, dead_taken: null, seconds: 9, advice: [] };
   const spell = (told: unknown[]) => ({ id: 5, pest: "aphids", fill: "some", person: "", leaves: 2, begun_at: "2026-05-10T08:00:00Z", told, error });
-  const leaf = (number: number, live: number) => ({ number, counted: { live, young: 1, eggs: 0, dead: 0, seconds: 9 }, truth: { live: 8, young: 3, eggs: 2, dead: 1 }, figures: [{ thing: "dead", x: 0.4, y: 0.3, length: 0.03 }] });
+  const leaf = (number: number, live: number) => ({
+    number,
+    counted: { live, young: 1, eggs: 0, dead: 0, seconds: 9 },
+    truth: { live: 8, young: 3, eggs: 2, dead: 1 },
+    figures: [{ thing: "dead", x: 0.4, y: 0.3, length: 0.03 }],
+  });
 
   async function shown(told: unknown[] = []) {
     answers["GET /api/practice/5"] = () => spell(told);
-    answers["GET /api/knowledge"] = () => ({ pests: [{ key: "aphids", name: "Aphids", count_what: "Every live aphid.", dead_or_alive: "Plump or flat." }], measures: [{ key: "live", label: "Live pests", scale: "count", upper: 1_000_000 }] });
+    answers["GET /api/knowledge"] = () => ({
+      pests: [{ key: "aphids", name: "Aphids", count_what: "Every live aphid.", dead_or_alive: "Plump or flat." }],
+      measures: [{ key: "live", label: "Live pests", scale: "count", upper: 1_000_000 }],
+    });
     const found = mount(PracticeLeaves, { props: { session: 5 } });
-    await eventually(() => { expect(found.find("figure, .wide-table").exists()).toBe(true); });
+    await eventually(() => {
+      expect(found.find("figure, .wide-table").exists()).toBe(true);
+    });
     await flushPromises();
     return found;
   }
@@ -211,11 +294,18 @@ describe("a practice leaf", () => {
     const tap = (name: string) => found.get(`[aria-label^="${name}"]`).trigger("click");
     await tap("Five more");
     await tap("One more: young");
-    await found.findAll("button").find((b) => b.text() === "Undo")?.trigger("click");
+    await found
+      .findAll("button")
+      .find((b) => b.text() === "Undo")
+      ?.trigger("click");
     await tap("One more: young");
     await found.get(".keep").trigger("click");
-    await eventually(() => { expect(sent.at(-1)).toMatchObject({ method: "PUT", body: { live: 6, young: 1, eggs: 0, dead: 0 } }); });
-    await eventually(() => { expect(found.find(".truth").exists()).toBe(true); });
+    await eventually(() => {
+      expect(sent.at(-1)).toMatchObject({ method: "PUT", body: { live: 6, young: 1, eggs: 0, dead: 0 } });
+    });
+    await eventually(() => {
+      expect(found.find(".truth").exists()).toBe(true);
+    });
     expect(found.findAll(".truth tr").at(-1)?.text()).toMatch(/Truth.*8.*3.*2.*1/);
     expect(found.findAll("svg g.dead")).toHaveLength(1); // where it was is shown
   });

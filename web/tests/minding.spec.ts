@@ -16,13 +16,20 @@ it("shows both with what each costs, keeps a weight, and says what would change 
       sent.push(await request.clone().json());
       return new Response(null, { status: 204 });
     }
-    const body = request.url.includes("/yard") ? { currency: "€" } : { minds: { money: 1 }, asked: ["money", "leaves", "helpers"], ranked, flips: [{ mind: "money", weight: 2, name: "Soap" }], unknown: [] };
+    const body = request.url.includes("/yard")
+      ? { currency: "€" }
+      : { minds: { money: 1 }, asked: ["money", "leaves", "helpers"], ranked, flips: [{ mind: "money", weight: 2, name: "Soap" }], unknown: [] };
     return new Response(JSON.stringify(body), { status: 200, headers: { "Content-Type": "application/json" } });
   };
   const shown = mount(MindPanel, { props: { trialId: 1, look: 2 } });
   await flushPromises();
   expect(shown.get(".suits").text()).toBe("By what you mind: Oil (95% fewer), before Soap (88%).");
-  expect(shown.findAll("tbody tr")[0]?.findAll("td").map((c) => c.text())).toEqual(["notsomemuch", "€ 2.00 a plant −5", "€ 0.50 a plant −1"]);
+  expect(
+    shown
+      .findAll("tbody tr")[0]
+      ?.findAll("td")
+      .map((c) => c.text()),
+  ).toEqual(["notsomemuch", "€ 2.00 a plant −5", "€ 0.50 a plant −1"]);
   expect(shown.text()).toContain("It would be Soap if you minded money much.");
   await shown.findAll("tbody tr")[0]?.findAll("button")[2]?.trigger("click");
   await flushPromises();

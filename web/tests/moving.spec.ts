@@ -23,7 +23,12 @@ async function looked(body: object, status = 200): Promise<{ page: VueWrapper; s
   wire.answer = (request) => {
     const path = new URL(request.url).pathname;
     sent.push(`${path} ${request.headers.get("content-type") ?? ""} ${request.headers.get("idempotency-key") ? "once" : ""}`.trim());
-    return Promise.resolve(new Response(JSON.stringify(path.endsWith("look") ? body : { trial_id: 7 }), { status: path.endsWith("look") ? status : 201, headers: { "Content-Type": "application/json" } }));
+    return Promise.resolve(
+      new Response(JSON.stringify(path.endsWith("look") ? body : { trial_id: 7 }), {
+        status: path.endsWith("look") ? status : 201,
+        headers: { "Content-Type": "application/json" },
+      }),
+    );
   };
   const page = mount(MovingPanel, { props: { restored }, global: { stubs } });
   const input = page.get("input[type=file]");
@@ -39,7 +44,10 @@ it("tells what would come in and what it would be called, and brings it in", asy
   expect(page.text()).toContain("Beds, Sat 10 May 2025: 12 plants, 1 number; called “Beds (brought in)”, for one of its name is here");
   expect(page.text()).toContain("1 plant, nothing counted yet");
   expect(page.text()).toContain("With it: 3 journal lines, 1 photo. 2 photos named in it are not in the file.");
-  await page.findAll("button").find((one) => one.text() === "Bring it in")?.trigger("click");
+  await page
+    .findAll("button")
+    .find((one) => one.text() === "Bring it in")
+    ?.trigger("click");
   await flushPromises();
   expect(sent).toEqual(["/api/moving/look application/zip", "/api/moving application/zip once"]);
   expect(restored).toHaveBeenCalledOnce();
@@ -48,7 +56,10 @@ it("tells what would come in and what it would be called, and brings it in", asy
 });
 
 it("says why a file cannot come in, with the place", async () => {
-  const { page } = await looked({ error: { code: "bad_bundle", message: "in tables/tally.csv, line 3: 9 cells, not 20", field: "file", fix: "Save it anew." } }, 422);
+  const { page } = await looked(
+    { error: { code: "bad_bundle", message: "in tables/tally.csv, line 3: 9 cells, not 20", field: "file", fix: "Save it anew." } },
+    422,
+  );
   expect(page.text()).toContain("In tables/tally.csv, line 3");
   expect(page.text()).toContain("Save it anew.");
 });

@@ -7,17 +7,36 @@ import BeforePanel from "../src/components/verdict/BeforePanel.vue";
 import NeighbourPanel from "../src/components/verdict/NeighbourPanel.vue";
 
 enableAutoUnmount(afterEach);
-const looked = { name: "Beds", pest: "aphids", pest_name: "Aphids", crop: "lupins", on: "2025-05-10", remedies: ["Water", "Soap"], plants: 12, numbers: 24, sentence: "Soap works best.", warnings: ["few plants"], here: false, own: "" };
+const looked = {
+  name: "Beds",
+  pest: "aphids",
+  pest_name: "Aphids",
+  crop: "lupins",
+  on: "2025-05-10",
+  remedies: ["Water", "Soap"],
+  plants: 12,
+  numbers: 24,
+  sentence: "Soap works best.",
+  warnings: ["few plants"],
+  here: false,
+  own: "",
+};
 const kept = { id: 3, garden: "Bram", name: "Beds", pest: "aphids", pest_name: "Aphids", on: "2025-05-10", sentence: "Soap works best." };
 
 async function panel(found: object, status = 200): Promise<{ shown: VueWrapper; sent: string[] }> {
   const sent: string[] = [];
   wire.answer = async (request) => {
     const url = new URL(request.url);
-    if (request.method !== "GET") sent.push(`${request.method} ${url.pathname}${url.search} ${request.headers.get("content-type") ?? ""} ${request.method === "POST" ? await request.clone().text() : ""}`.trim());
+    if (request.method !== "GET")
+      sent.push(
+        `${request.method} ${url.pathname}${url.search} ${request.headers.get("content-type") ?? ""} ${request.method === "POST" ? await request.clone().text() : ""}`.trim(),
+      );
     if (request.method === "DELETE") return new Response(null, { status: 204 });
     const body = url.pathname === "/api/queries/bundle" ? found : request.method === "POST" ? [kept] : [];
-    return new Response(JSON.stringify(body), { status: url.pathname === "/api/queries/bundle" ? status : 200, headers: { "Content-Type": "application/json" } });
+    return new Response(JSON.stringify(body), {
+      status: url.pathname === "/api/queries/bundle" ? status : 200,
+      headers: { "Content-Type": "application/json" },
+    });
   };
   const shown = mount(NeighbourPanel, { global: { plugins: [ElementPlus] } });
   await flushPromises();

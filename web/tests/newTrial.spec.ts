@@ -20,8 +20,31 @@ const pests = [
   { ...usual, key: "aphids", name: "Aphids", measure: "live", look_days: [2, 5, 9], round_days: [0, 5] },
   { ...usual, key: "rust", name: "Rust", measure: "cover", look_days: [7, 14], round_days: [0, 7] },
 ];
-const lupins = { key: "lupins", name: "lupins", other_names: ["lupin"], habit: "rosette", delicate: true, eaten: false, in_bloom: true, ml: 40, said: "Waxy leaves; in bloom from May to July." };
-const listed = (key: string, acts: boolean, reasons: string[] = []): object => ({ key, name: key, role: "remedy", way: "spray", acts: "", recipe: "", ingredients: [{ key, name: key, low: 1, high: 2, unit: "ml/l" }], schools: [], usual_ladder: key === "soap" ? [5, 10] : [], reasons, acts_on_it: acts, missing: [] });
+const lupins = {
+  key: "lupins",
+  name: "lupins",
+  other_names: ["lupin"],
+  habit: "rosette",
+  delicate: true,
+  eaten: false,
+  in_bloom: true,
+  ml: 40,
+  said: "Waxy leaves; in bloom from May to July.",
+};
+const listed = (key: string, acts: boolean, reasons: string[] = []): object => ({
+  key,
+  name: key,
+  role: "remedy",
+  way: "spray",
+  acts: "",
+  recipe: "",
+  ingredients: [{ key, name: key, low: 1, high: 2, unit: "ml/l" }],
+  schools: [],
+  usual_ladder: key === "soap" ? [5, 10] : [],
+  reasons,
+  acts_on_it: acts,
+  missing: [],
+});
 const remark = { code: "unsuited_1", harm: "It marks waxy leaves.", about: "remedies", remedy: "soap", mend: "Look later" };
 let played: object[];
 let sent: { path: string; body: Record<string, unknown> }[];
@@ -51,19 +74,46 @@ beforeEach(() => {
       const asked = (await request.json()) as { plants: number };
       played.push(asked);
       if (asked.plants === 3) return Response.json({ blocks: 1, over: 1, says: "3 plants tell nothing.", chances: [], assumed: "" });
-      return Response.json({ blocks: 7, over: 1, says: "7 plants for each.", chances: [{ says: "A remedy that takes away 80% is shown to work", share: 0.946 }] });
+      return Response.json({
+        blocks: 7,
+        over: 1,
+        says: "7 plants for each.",
+        chances: [{ says: "A remedy that takes away 80% is shown to work", share: 0.946 }],
+      });
     }
-    if (path === "/api/queries/surer") return Response.json([{ says: "One remedy on halves of each of the 3 plants", unit: "half", each: 2, remedies: 2, share: 0.42, two_looks: false }, { says: "All as it is, the last two looks judged together", unit: "plant", each: 1, remedies: 3, share: 0.4, two_looks: true }]);
+    if (path === "/api/queries/surer")
+      return Response.json([
+        { says: "One remedy on halves of each of the 3 plants", unit: "half", each: 2, remedies: 2, share: 0.42, two_looks: false },
+        { says: "All as it is, the last two looks judged together", unit: "plant", each: 1, remedies: 3, share: 0.4, two_looks: true },
+      ]);
     if (request.method === "GET") return Response.json([]);
     sent.push({ path, body: (await request.json()) as Record<string, unknown> });
-    if (path.endsWith("/plants")) return Response.json([1, 2, 3].map((id) => ({ id, name: `P${id}`, row: 1, place: id, set_aside: null, size: null, host: null, died_on: null })));
+    if (path.endsWith("/plants"))
+      return Response.json([1, 2, 3].map((id) => ({ id, name: `P${id}`, row: 1, place: id, set_aside: null, size: null, host: null, died_on: null })));
     return Response.json({ id: 12 });
   };
 });
 
-const field = { props: ["modelValue"], emits: ["update:modelValue"], template: "<input v-bind='$attrs' :value='modelValue' @input='$emit(`update:modelValue`, $event.target.value)' />" };
-const tick = { props: ["modelValue"], emits: ["update:modelValue"], template: "<label><input type='checkbox' :checked='modelValue' @change='$emit(`update:modelValue`, $event.target.checked)' /><slot /></label>" };
-const stubs = { ElInput: field, ElSelect: true, ElOption: true, ElCheckbox: tick, ElButton: { template: "<button type='button'><slot /></button>" }, PestPicker: field, RemedyPicker: true, CountingPlan: true };
+const field = {
+  props: ["modelValue"],
+  emits: ["update:modelValue"],
+  template: "<input v-bind='$attrs' :value='modelValue' @input='$emit(`update:modelValue`, $event.target.value)' />",
+};
+const tick = {
+  props: ["modelValue"],
+  emits: ["update:modelValue"],
+  template: "<label><input type='checkbox' :checked='modelValue' @change='$emit(`update:modelValue`, $event.target.checked)' /><slot /></label>",
+};
+const stubs = {
+  ElInput: field,
+  ElSelect: true,
+  ElOption: true,
+  ElCheckbox: tick,
+  ElButton: { template: "<button type='button'><slot /></button>" },
+  PestPicker: field,
+  RemedyPicker: true,
+  CountingPlan: true,
+};
 
 async function opened(): Promise<VueWrapper> {
   const page = mount(NewTrialView, { global: { stubs }, attachTo: document.body });
@@ -86,13 +136,24 @@ it("makes trial and bench of one sentence, named by what stands in it", async ()
   expect(page.text()).toContain("Waxy leaves; in bloom from May to July.");
   await eventually(() => expect(page.text()).toContain("soap: It marks waxy leaves.")); // the first guess, with what speaks against it
   expect(page.get(".chip").classes()).toContain("flag"); // the remark hangs on its word
-  await page.findAll("button").find((b) => b.text() === "Look later")?.trigger("click");
+  await page
+    .findAll("button")
+    .find((b) => b.text() === "Look later")
+    ?.trigger("click");
   expect(page.getComponent(QuestionForm).props("modelValue")).toMatchObject({ look_days: "4, 8", threshold: "60" });
   await send(page);
   expect(sent.map((one) => one.path)).toEqual(["/api/trials", "/api/trials/12/plants", "/api/trials/12/plants"]);
-  expect(sent[0]?.body).toMatchObject({ name: "Lupin, aphids", pest: "aphids", look_days: [4, 8], setup: { crop: "Lupin", delicate: true, in_bloom: true, eaten: false } });
+  expect(sent[0]?.body).toMatchObject({
+    name: "Lupin, aphids",
+    pest: "aphids",
+    look_days: [4, 8],
+    setup: { crop: "Lupin", delicate: true, in_bloom: true, eaten: false },
+  });
   expect((sent[0]?.body["remedies"] as { name: string }[]).map((r) => r.name)).toEqual(["Water only", "soap"]);
-  expect(sent.slice(1).map((one) => one.body)).toMatchObject([{ prefix: "L", rows: 1, per_row: 8 }, { prefix: "L", rows: 1, per_row: 7 }]);
+  expect(sent.slice(1).map((one) => one.body)).toMatchObject([
+    { prefix: "L", rows: 1, per_row: 8 },
+    { prefix: "L", rows: 1, per_row: 7 },
+  ]);
   expect(went.to).toEqual([["instead", "/trial/12/question"], "/trial/12/plants"]);
 });
 
@@ -109,7 +170,10 @@ it("holds the others against what is done anyway, and says what that cannot show
   expect(page.text()).toContain("Nobody is left untreated: this tells whether another does better than dust");
   await eventually(() => expect(played.at(-1)).toMatchObject({ threshold: 0.3, usual: true }));
   await send(page);
-  expect((sent[0]?.body["remedies"] as { name: string; role: string }[]).map((r) => [r.name, r.role])).toEqual([["dust", "control"], ["soap", "remedy"]]);
+  expect((sent[0]?.body["remedies"] as { name: string; role: string }[]).map((r) => [r.name, r.role])).toEqual([
+    ["dust", "control"],
+    ["soap", "remedy"],
+  ]);
 });
 
 it("takes over the pest that was found out; an empty number leaves the bench for later", async () => {
@@ -124,7 +188,11 @@ it("takes over the pest that was found out; an empty number leaves the bench for
 it("says what is no number of plants or rows, and keeps nothing", async () => {
   went.query = { pest: "rust" };
   const page = await opened();
-  for (const [label, wrong, said] of [["How many plants", "a few", "“a few” is no number of plants"], ["How many plants", "900", "1 to 240"], ["In how many rows", "0", "“0” is no number of rows"]] as const) {
+  for (const [label, wrong, said] of [
+    ["How many plants", "a few", "“a few” is no number of plants"],
+    ["How many plants", "900", "1 to 240"],
+    ["In how many rows", "0", "“0” is no number of rows"],
+  ] as const) {
     await page.get('[aria-label="How many plants"]').setValue("12");
     await page.get(`[aria-label="${label}"]`).setValue(wrong);
     await send(page);
@@ -136,15 +204,30 @@ it("says what is no number of plants or rows, and keeps nothing", async () => {
 it("draws at once with the counts typed beneath the plants, and asks for those that are missing", async () => {
   went.query = { pest: "aphids" };
   const page = await opened();
-  for (const [label, value] of [["How many plants", "3"], ["In how many rows", "1"], ["Count of P1", "12"], ["Count of P2", "7,5"]] as const) await page.get(`[aria-label="${label}"]`).setValue(value);
-  const draw = () => page.findAll("button").find((b) => b.text() === "Let the lot draw")?.trigger("click");
+  for (const [label, value] of [
+    ["How many plants", "3"],
+    ["In how many rows", "1"],
+    ["Count of P1", "12"],
+    ["Count of P2", "7,5"],
+  ] as const)
+    await page.get(`[aria-label="${label}"]`).setValue(value);
+  const draw = () =>
+    page
+      .findAll("button")
+      .find((b) => b.text() === "Let the lot draw")
+      ?.trigger("click");
   await draw();
   await flushPromises();
   expect(page.get("[role=alert]").text()).toContain("Plant 3 has no count, and others have");
   await page.get('[aria-label="Count of P3"]').setValue("9");
   await draw();
   await flushPromises();
-  expect(sent.map((one) => one.path)).toEqual(["/api/trials", "/api/trials/12/plants", ...[1, 2, 3].map((k) => `/api/trials/12/plants/${k}`), "/api/trials/12/layout"]);
+  expect(sent.map((one) => one.path)).toEqual([
+    "/api/trials",
+    "/api/trials/12/plants",
+    ...[1, 2, 3].map((k) => `/api/trials/12/plants/${k}`),
+    "/api/trials/12/layout",
+  ]);
   expect(sent.slice(2, 5).map((one) => one.body["match_count"])).toEqual([12, 7.5, 9]);
   expect(went.to.at(-1)).toBe("/trial/12/layout");
 });
@@ -182,8 +265,15 @@ it("keeps what was said otherwise of a crop when the draft comes back; egg clust
   const page = await opened();
   await page.get('[aria-label="What they are"]').setValue("lupins");
   await page.get(".pest").setValue("aphids");
-  await page.findAll("button").find((b) => b.text().includes("Mine are otherwise"))?.trigger("click");
-  await page.findAll("label").find((l) => l.text().includes("They bloom then"))?.get("input").setValue(false);
+  await page
+    .findAll("button")
+    .find((b) => b.text().includes("Mine are otherwise"))
+    ?.trigger("click");
+  await page
+    .findAll("label")
+    .find((l) => l.text().includes("They bloom then"))
+    ?.get("input")
+    .setValue(false);
   page.unmount();
   const again = await opened();
   const { setup } = again.getComponent(QuestionForm).props("modelValue");
@@ -199,7 +289,11 @@ it("asks three things of plants that nobody knows here, and goes on at Enter", a
   expect(page.text()).toContain("Name them, or say what holds of them"); // food is asked of plants without a name, too
   await crop.setValue("quillworts");
   expect(page.text()).toContain("These are not known here");
-  await page.findAll("label").find((l) => l.text().includes("leaves are hairy"))?.get("input").setValue(true);
+  await page
+    .findAll("label")
+    .find((l) => l.text().includes("leaves are hairy"))
+    ?.get("input")
+    .setValue(true);
   expect(page.getComponent(QuestionForm).props("modelValue").setup).toMatchObject({ crop: "quillworts", delicate: true, eaten: false });
   (crop.element as HTMLElement).focus();
   await crop.trigger("keydown", { key: "Enter" });
@@ -251,7 +345,22 @@ it("plays the plan by itself once it is said, and tells what it takes", async ()
   await page.get(".pest").setValue("aphids");
   for (const count of ["1", "14"]) await page.get('[aria-label="How many plants"]').setValue(count);
   await eventually(() => expect(page.text()).toContain("A remedy that takes away 80% is shown to work"));
-  expect(played).toEqual([{ plants: 14, remedies: 2, threshold: 0.6, measure: "live", usual: false, unit: "plant", each: 1, kind: "compare", looks: 3, two_looks: false, whole: false, starts: [] }]); // what was typed on the way is not
+  expect(played).toEqual([
+    {
+      plants: 14,
+      remedies: 2,
+      threshold: 0.6,
+      measure: "live",
+      usual: false,
+      unit: "plant",
+      each: 1,
+      kind: "compare",
+      looks: 3,
+      two_looks: false,
+      whole: false,
+      starts: [],
+    },
+  ]); // what was typed on the way is not
   expect(page.text()).toContain("95%");
   expect(page.text()).toContain("2 rounds, about 310 ml of each mix a time: some 14 minutes of work a round");
   expect(page.text()).toContain("One bottle of 500 ml holds one remedy's");
@@ -268,7 +377,11 @@ it("names what the same plants would tell better, and takes it: remedies that we
   page.getComponent(QuestionForm).props("modelValue").remedies.push({ id: null, name: "oil", role: "remedy", recipe: "" });
   await page.get('[aria-label="How many plants"]').setValue("3");
   await eventually(() => expect(page.text()).toContain("One remedy on halves of each of the 3 plants: 42%"));
-  const take = (k: number): Promise<void> | undefined => page.findAll("button").filter((b) => b.text().startsWith("Take it"))[k]?.trigger("click");
+  const take = (k: number): Promise<void> | undefined =>
+    page
+      .findAll("button")
+      .filter((b) => b.text().startsWith("Take it"))
+      [k]?.trigger("click");
   await take(1);
   expect(page.get(".sentence").text()).toContain("the last two judged together");
   expect(page.findAll(".chip")).toHaveLength(2);
@@ -279,7 +392,10 @@ it("names what the same plants would tell better, and takes it: remedies that we
 
 it("stands plants in rows as even as can be", () => {
   expect(partsOf(14, 2)).toEqual([{ rows: 2, per_row: 7 }]);
-  expect(partsOf(15, 4)).toEqual([{ rows: 3, per_row: 4 }, { rows: 1, per_row: 3 }]);
+  expect(partsOf(15, 4)).toEqual([
+    { rows: 3, per_row: 4 },
+    { rows: 1, per_row: 3 },
+  ]);
   expect(partsOf(1, 1)).toEqual([{ rows: 1, per_row: 1 }]);
 });
 
@@ -290,7 +406,13 @@ it("marks all that is wrong at once, and puts the cursor into the first", async 
   await page.get("form").trigger("submit");
   await flushPromises();
   const said = page.findAll('[role="alert"]').map((one) => one.text());
-  expect(said).toEqual(expect.arrayContaining([expect.stringContaining("No pest"), expect.stringContaining("“much” is not a number"), expect.stringContaining("“often” are not whole days")]));
+  expect(said).toEqual(
+    expect.arrayContaining([
+      expect.stringContaining("No pest"),
+      expect.stringContaining("“much” is not a number"),
+      expect.stringContaining("“often” are not whole days"),
+    ]),
+  );
   expect(page.get('[aria-label="Percent"]').attributes("aria-invalid")).toBe("true");
   expect(sent).toEqual([]);
 });

@@ -76,7 +76,12 @@ describe("the box of the device", () => {
 
   it("knows the newest number of a leaf while an older one is answered", async () => {
     let release = (): void => undefined;
-    device.answer = () => new Promise((done) => { release = () => { done({}); }; });
+    device.answer = () =>
+      new Promise((done) => {
+        release = () => {
+          done({});
+        };
+      });
     const box = outbox();
     const counting = count(box);
     counting.add(1);
@@ -96,7 +101,19 @@ describe("the box of the device", () => {
   });
 
   it("writes what was taken into the copy of the look that this device keeps", () => {
-    const tally = { plant_id: 2, sample: 0, measure: "live" as const, value: 8, effort: 1, finished: true, last: false, classed: false, person: "", session: "this-page", step: 3 };
+    const tally = {
+      plant_id: 2,
+      sample: 0,
+      measure: "live" as const,
+      value: 8,
+      effort: 1,
+      finished: true,
+      last: false,
+      classed: false,
+      person: "",
+      session: "this-page",
+      step: 3,
+    };
     const once = withTap({ ...nothing, early: [2] }, { tally, at: "2026-05-10T08:00:00Z" });
     expect(once.tallies).toMatchObject([{ plant_id: 2, value: 8, finished: true, session: "this-page", step: 3, counted_on: "2026-05-10" }]);
     expect(once.early).toEqual([]);
@@ -143,7 +160,12 @@ describe("the box of the device", () => {
   });
 
   it("says that a device keeps nothing, and still sends", async () => {
-    const closed = createOutbox(() => Promise.resolve({ kept: [], refused: [], contested: [], slow: 0 }), Promise.reject(new Error("private")), () => "a-name", () => "");
+    const closed = createOutbox(
+      () => Promise.resolve({ kept: [], refused: [], contested: [], slow: 0 }),
+      Promise.reject(new Error("private")),
+      () => "a-name",
+      () => "",
+    );
     await closed.ready;
     expect(closed.trouble.value).toContain("keeps nothing");
     count(closed).add(1);
@@ -157,7 +179,10 @@ describe("the box of the device", () => {
     device.storage.setItem("orthocris.refused", JSON.stringify({ "9/0/1/live": { parcel: { ...old, body: { ...old.body, plant_id: 1 } }, fault: {} } }));
     carryOver(outbox(), device.storage);
     await flushPromises();
-    expect(device.sent.map((t) => [t.tally.plant_id, t.tally.value])).toEqual([[2, 7], [1, 7]]);
+    expect(device.sent.map((t) => [t.tally.plant_id, t.tally.value])).toEqual([
+      [2, 7],
+      [1, 7],
+    ]);
     expect(device.storage.length).toBe(0);
   });
 });

@@ -54,7 +54,15 @@ const ElInput = {
   emits: ["update:modelValue"],
   template: "<input v-bind='$attrs' :value='modelValue' @input=\"$emit('update:modelValue', $event.target.value)\" />",
 };
-const stubs = { ElInput, ElButton: { template: "<button><slot /></button>" }, ElDialog: { props: ["modelValue"], template: "<div v-if='modelValue'><slot /><slot name='footer' /></div>" }, ElSelect: true, ElOption: true, ElCheckbox: true, ElCheckboxGroup: true };
+const stubs = {
+  ElInput,
+  ElButton: { template: "<button><slot /></button>" },
+  ElDialog: { props: ["modelValue"], template: "<div v-if='modelValue'><slot /><slot name='footer' /></div>" },
+  ElSelect: true,
+  ElOption: true,
+  ElCheckbox: true,
+  ElCheckboxGroup: true,
+};
 
 async function inTrial(panel: object): Promise<VueWrapper> {
   const frame = {
@@ -81,9 +89,19 @@ function button(page: VueWrapper, text: string): ReturnType<VueWrapper["find"]> 
 }
 
 describe("the critic", () => {
-  const finding = { code: "too_few_blocks", title: "Too few blocks", harm: "Only a large difference shows.", mend: "Match by place", changes: [{ what: "the layout", before: "drawn at random", after: "cleared, to be drawn again" }] };
+  const finding = {
+    code: "too_few_blocks",
+    title: "Too few blocks",
+    harm: "Only a large difference shows.",
+    mend: "Match by place",
+    changes: [{ what: "the layout", before: "drawn at random", after: "cleared, to be drawn again" }],
+  };
   beforeEach(() => {
-    answers["GET /api/trials/4/critique"] = () => ({ findings: [finding, { ...finding, code: "x", title: "No click", mend: null, changes: [] }], overruled: [], promise: "The verdict will say it." });
+    answers["GET /api/trials/4/critique"] = () => ({
+      findings: [finding, { ...finding, code: "x", title: "No click", mend: null, changes: [] }],
+      overruled: [],
+      promise: "The verdict will say it.",
+    });
   });
 
   it("shows what the verdict will say, each finding, and a button only where one click mends", async () => {
@@ -97,7 +115,12 @@ describe("the critic", () => {
   it("mends and looks at the plan again", async () => {
     answers["POST /api/trials/4/critique/too_few_blocks/mend"] = () => ({ ...trial, name: "mended" });
     const page = await inTrial(CriticPanel);
-    answers["GET /api/trials/4/critique"] = () => ({ findings: [], overruled: [], promise: "p", mended: { label: "Match by place", made_at: "2026-05-10T08:00:00Z" } });
+    answers["GET /api/trials/4/critique"] = () => ({
+      findings: [],
+      overruled: [],
+      promise: "p",
+      mended: { label: "Match by place", made_at: "2026-05-10T08:00:00Z" },
+    });
     answers["POST /api/trials/4/critique/take-back"] = () => trial;
     await button(page, "Match by place").trigger("click");
     await flushPromises();
@@ -115,7 +138,11 @@ describe("the critic", () => {
     await button(page, "Overrule it").trigger("click");
     await flushPromises();
     expect(page.get("[role=alert]").text()).toContain("with a reason");
-    answers[path] = (body) => ({ findings: [], overruled: [{ code: "x", finding: "f", reason: (body as { reason: string }).reason, made_at: "2026-05-10T08:00:00Z" }], promise: "p" });
+    answers[path] = (body) => ({
+      findings: [],
+      overruled: [{ code: "x", finding: "f", reason: (body as { reason: string }).reason, made_at: "2026-05-10T08:00:00Z" }],
+      promise: "p",
+    });
     await page.get("input").setValue("no room");
     await button(page, "Overrule it").trigger("click");
     await flushPromises();
@@ -152,7 +179,13 @@ describe("how many plants", () => {
     await vi.advanceTimersByTimeAsync(160);
     await flushPromises();
     expect(page.get("progress").attributes("value")).toBe("0.5");
-    answers["GET /api/power/7"] = () => ({ ...job, state: "done", progress: 1, points: [point, { ...point, blocks: 10, plants: 30 }], answer: "With your 15 plants you can." });
+    answers["GET /api/power/7"] = () => ({
+      ...job,
+      state: "done",
+      progress: 1,
+      points: [point, { ...point, blocks: 10, plants: 30 }],
+      answer: "With your 15 plants you can.",
+    });
     await vi.advanceTimersByTimeAsync(160);
     await flushPromises();
     expect(page.find("progress").exists()).toBe(false);
@@ -189,7 +222,17 @@ describe("how many plants", () => {
 });
 
 describe("the remedy list", () => {
-  const row = { role: "remedy", way: "spray", acts: "contact", recipe: "r", schools: [], usual_ladder: [5, 10, 20], ingredients: [{ key: "soap", name: "soap", amount: 10, unit: "ml/L", low: 5, high: 20 }], reasons: [] as string[], missing: [] as string[] };
+  const row = {
+    role: "remedy",
+    way: "spray",
+    acts: "contact",
+    recipe: "r",
+    schools: [],
+    usual_ladder: [5, 10, 20],
+    ingredients: [{ key: "soap", name: "soap", amount: 10, unit: "ml/L", low: 5, high: 20 }],
+    reasons: [] as string[],
+    missing: [] as string[],
+  };
   const rows = [
     { ...row, key: "bt", name: "Bacterial spray", ingredients: [], reasons: ["It must be eaten."] },
     { ...row, key: "mild_soap", name: "Mild soap" },
@@ -246,10 +289,43 @@ describe("the mixing bench", () => {
   const water = { ...pour, name: "water", role: "carrier", measured: null, level: 750 };
   const cost = { per_litre: 0.08, per_plant: null, per_round: 0.06, missing: ["oil"] };
   const axis = { name: "soap", unit: "ml/L", yours: 20, theirs: 10, low: 5, high: 20, text: "soap: yours is twice as strong" };
-  const mix = { open: [], brew: [], axes: [axis], schools: [], like: "Mild soap", order_note: "", life_hours: 72, agitation: "", coverage: "", suits: [], spares: ["seedlings"], dose_sign: "", aftercare: "", ml_per_plant: 40, interval_days: 3, cost, warnings: ["Water of 240 mg/L CaCO3 binds part of the soap"], strong: [], parts: [{ name: "soap", per_litre: 3.6, unit: "ml/L" }], guesses: ["a dash is taken as 1 ml"], volume: 750, bottle: 1000, pours: [pour, water], cautions: ["Gloves."], general_cautions: [] };
+  const mix = {
+    open: [],
+    brew: [],
+    axes: [axis],
+    schools: [],
+    like: "Mild soap",
+    order_note: "",
+    life_hours: 72,
+    agitation: "",
+    coverage: "",
+    suits: [],
+    spares: ["seedlings"],
+    dose_sign: "",
+    aftercare: "",
+    ml_per_plant: 40,
+    interval_days: 3,
+    cost,
+    warnings: ["Water of 240 mg/L CaCO3 binds part of the soap"],
+    strong: [],
+    parts: [{ name: "soap", per_litre: 3.6, unit: "ml/L" }],
+    guesses: ["a dash is taken as 1 ml"],
+    volume: 750,
+    bottle: 1000,
+    pours: [pour, water],
+    cautions: ["Gloves."],
+    general_cautions: [],
+  };
 
   const said = { tokens: [], parts: [], guesses: [], settled: true, refused: null };
-  const vinegar = { start: 5, end: 12, kind: "open", words: "vinegar", taken_for: "how much of it?", choices: [{ label: "leave it out", start: 5, end: 12, text: "" }] };
+  const vinegar = {
+    start: 5,
+    end: 12,
+    kind: "open",
+    words: "vinegar",
+    taken_for: "how much of it?",
+    choices: [{ label: "leave it out", start: 5, end: 12, text: "" }],
+  };
 
   it("shows tools, the error of rounding, guesses and cautions", async () => {
     answers["GET /api/tools"] = () => [];
@@ -292,7 +368,8 @@ describe("the mixing bench", () => {
     answers["GET /api/tools"] = () => [];
     answers["POST /api/queries/mix"] = () => mix;
     answers["POST /api/queries/reading"] = () => said;
-    answers["POST /api/own-remedies"] = () => new Error('{"error":{"code":"same_name","message":"you keep a remedy called Tea already","field":"name","fix":"Give this one another name."}}');
+    answers["POST /api/own-remedies"] = () =>
+      new Error('{"error":{"code":"same_name","message":"you keep a remedy called Tea already","field":"name","fix":"Give this one another name."}}');
     const page = mount(MixView, { global: { stubs } });
     await flushPromises();
     await button(page, "Keep it in my list").trigger("click");

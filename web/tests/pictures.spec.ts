@@ -28,7 +28,14 @@ beforeEach(() => {
 vi.mock("vue-router", () => ({ RouterLink: { props: ["to"], template: "<a :href='to'><slot /></a>" } }));
 
 const mark = (x: number, y: number, stage: Schemas["MarkOut"]["stage"] = "live"): Schemas["MarkOut"] => ({ x, y, stage });
-const picture = { url: "/api/notes/4/picture.jpg?of=abc", width: 1200, height: 900, source: "lens", marks: [mark(0.5, 0.4), mark(0.2, 0.3, "young")], tallied: {} };
+const picture = {
+  url: "/api/notes/4/picture.jpg?of=abc",
+  width: 1200,
+  height: 900,
+  source: "lens",
+  marks: [mark(0.5, 0.4), mark(0.2, 0.3, "young")],
+  tallied: {},
+};
 const note = { id: 4, key: "note-4", plant_id: 1, look: 0, sample: 2, said: "", noted_at: "", seen: null, picture } as unknown as Note;
 
 describe("reference pictures", () => {
@@ -37,8 +44,24 @@ describe("reference pictures", () => {
   });
 
   it("tell live from dead, young and empty by shape alone, for every pest that is drawn", () => {
-    for (const pest of ["aphids", "whiteflies", "spider_mites", "mealybugs", "scale_insects", "thrips", "fungus_gnats", "beetles", "caterpillars", "true_bugs", "slugs_snails"]) {
-      const shapes = thingsOf(pest).map((thing) => drawCreature(pest, thing).map((s) => s.as + s.d).join());
+    for (const pest of [
+      "aphids",
+      "whiteflies",
+      "spider_mites",
+      "mealybugs",
+      "scale_insects",
+      "thrips",
+      "fungus_gnats",
+      "beetles",
+      "caterpillars",
+      "true_bugs",
+      "slugs_snails",
+    ]) {
+      const shapes = thingsOf(pest).map((thing) =>
+        drawCreature(pest, thing)
+          .map((s) => s.as + s.d)
+          .join(),
+      );
       expect(new Set(shapes).size).toBe(shapes.length);
       expect(shapes.length).toBeGreaterThanOrEqual(4);
     }
@@ -109,22 +132,33 @@ describe("counting on a picture", () => {
 
   it("keeps proposed marks as marks that a person can change", async () => {
     const found = mount(PictureCount, { props: { note, trial: bench() } });
-    await found.findAll("button").find((b) => b.text().startsWith("Propose"))?.trigger("click");
-    await eventually(() => { expect(sent.at(-1)?.body).toEqual({ marks: [mark(0.1, 0.1), mark(0.3, 0.2, "dead")] }); });
-    await eventually(() => { expect(found.text()).toContain("2 marks proposed"); });
+    await found
+      .findAll("button")
+      .find((b) => b.text().startsWith("Propose"))
+      ?.trigger("click");
+    await eventually(() => {
+      expect(sent.at(-1)?.body).toEqual({ marks: [mark(0.1, 0.1), mark(0.3, 0.2, "dead")] });
+    });
+    await eventually(() => {
+      expect(found.text()).toContain("2 marks proposed");
+    });
     expect(found.get(".use").text()).toBe("Count 1 live");
   });
 
   it("measures the covered share where that is the question", async () => {
     const found = mount(PictureCount, { props: { note, trial: bench("percent") } });
-    await eventually(() => { expect(found.text()).toContain("22.6% of the leaf"); });
+    await eventually(() => {
+      expect(found.text()).toContain("22.6% of the leaf");
+    });
     await found.get(".use").trigger("click");
     expect(found.emitted("count")?.[0]).toEqual([{ cover: 23 }]);
   });
 });
 
 describe("what a picture came to", () => {
-  beforeEach(() => { vi.useFakeTimers(); });
+  beforeEach(() => {
+    vi.useFakeTimers();
+  });
 
   it("stands in the count and can be undone in one", () => {
     const counting = count(outbox(), bench("count", { samples: 3, beside: ["young", "dead"] }), nothing);
@@ -144,15 +178,39 @@ describe("what bottles were like to use", () => {
       if (body) bodies.push(body);
       return Response.json({ B: body?.kinds ?? ["clogs"] });
     };
-    const trial = { ...bench(), remedies: [{ id: 1, traits: { way: "none" } }, { id: 2, traits: { way: "brush" } }], tags: [{ letter: "A", notches: 1, remedy_id: 1 }, { letter: "B", notches: 2, remedy_id: 2 }], plants: [{ id: 1, letter: "A" }, { id: 2, letter: "B" }] } as unknown as Trial;
+    const trial = {
+      ...bench(),
+      remedies: [
+        { id: 1, traits: { way: "none" } },
+        { id: 2, traits: { way: "brush" } },
+      ],
+      tags: [
+        { letter: "A", notches: 1, remedy_id: 1 },
+        { letter: "B", notches: 2, remedy_id: 2 },
+      ],
+      plants: [
+        { id: 1, letter: "A" },
+        { id: 2, letter: "B" },
+      ],
+    } as unknown as Trial;
     const shown = mount(MessPanel, { props: { trial, round: { number: 1, due: [1, 2], batches: {} } as never } });
     expect(shown.findAll(".bottle")).toHaveLength(1); // what is left alone is like nothing
-    await eventually(() => { expect(shown.findAll("[aria-pressed=true]").map((b) => b.text())).toEqual(["Clogs"]); });
-    const press = (word: string) => shown.findAll("button").find((b) => b.text() === word)?.trigger("click");
+    await eventually(() => {
+      expect(shown.findAll("[aria-pressed=true]").map((b) => b.text())).toEqual(["Clogs"]);
+    });
+    const press = (word: string) =>
+      shown
+        .findAll("button")
+        .find((b) => b.text() === word)
+        ?.trigger("click");
     await press("Stains");
-    await eventually(() => { expect(bodies).toEqual([{ letter: "B", kinds: ["clogs", "stains"] }]); });
+    await eventually(() => {
+      expect(bodies).toEqual([{ letter: "B", kinds: ["clogs", "stains"] }]);
+    });
     await press("Fine");
-    await eventually(() => { expect(shown.findAll("[aria-pressed=true]").map((b) => b.text())).toEqual(["Fine"]); });
+    await eventually(() => {
+      expect(shown.findAll("[aria-pressed=true]").map((b) => b.text())).toEqual(["Fine"]);
+    });
   });
 });
 
@@ -164,7 +222,9 @@ describe("sun and wind", () => {
 });
 
 describe("very many, and a second person", () => {
-  beforeEach(() => { vi.useFakeTimers(); });
+  beforeEach(() => {
+    vi.useFakeTimers();
+  });
 
   it("are told as a class until somebody counts on", async () => {
     const box = outbox();
@@ -173,7 +233,10 @@ describe("very many, and a second person", () => {
     counting.add(1);
     await box.ready;
     await vi.advanceTimersByTimeAsync(5000);
-    expect(device.sent.map(({ tally }) => [tally.value, tally.classed])).toEqual([[56, true], [57, false]]);
+    expect(device.sent.map(({ tally }) => [tally.value, tally.classed])).toEqual([
+      [56, true],
+      [57, false],
+    ]);
   });
 
   it("with a leaf's area can be counted in a window of 1 cm²", () => {
@@ -202,7 +265,18 @@ describe("very many, and a second person", () => {
   it("do not mix their taps with the first's on one device", async () => {
     const box = outbox();
     count(box).add(3);
-    const theirs = effectScope().run(() => useCounting(bench(), 0, nothing, box, device.storage, () => "of-ilse-1", () => null, "Ilse"));
+    const theirs = effectScope().run(() =>
+      useCounting(
+        bench(),
+        0,
+        nothing,
+        box,
+        device.storage,
+        () => "of-ilse-1",
+        () => null,
+        "Ilse",
+      ),
+    );
     expect(theirs?.tally("live")).toBeNull();
     theirs?.add(1);
     expect([box.pending(9, 0, 2, 0, "live")?.value, box.pending(9, 0, 2, 0, "live", "Ilse")?.value]).toEqual([3, 1]);
@@ -213,13 +287,22 @@ describe("very many, and a second person", () => {
 });
 
 describe("notes out of reach", () => {
-  const kept = (key: string, photo = ""): Omit<KeptNote, "key" | "order"> => ({ trial: 9, look: 0, photo, body: { key, plant_id: 1, sample: 0, said: "Curled", noted_at: "2026-05-10T08:00:00Z", seen: null } });
+  const kept = (key: string, photo = ""): Omit<KeptNote, "key" | "order"> => ({
+    trial: 9,
+    look: 0,
+    photo,
+    body: { key, plant_id: 1, sample: 0, said: "Curled", noted_at: "2026-05-10T08:00:00Z", seen: null },
+  });
 
   it("wait on the device in their order, with their photos, and go once each", async () => {
     const box = pageBox();
     const went: string[] = [];
     let reach = false;
-    const open = () => createNoteBox((n) => (reach ? (went.push(`${n.body.key}${n.photo}`), Promise.resolve(note)) : Promise.reject(new Fault("offline", "", null, "", 0))), Promise.resolve(box));
+    const open = () =>
+      createNoteBox(
+        (n) => (reach ? (went.push(`${n.body.key}${n.photo}`), Promise.resolve(note)) : Promise.reject(new Fault("offline", "", null, "", 0))),
+        Promise.resolve(box),
+      );
     const first = open();
     first.put(kept("note-a", "data:image/jpeg;base64,AAAA"));
     first.put(kept("note-b"));
@@ -235,7 +318,10 @@ describe("notes out of reach", () => {
   });
 
   it("that the program refuses stay with its reason", async () => {
-    const refusing = createNoteBox(() => Promise.reject(new Fault("no_picture", "this is no picture", "picture", "Send a JPEG.", 422)), Promise.resolve(pageBox()));
+    const refusing = createNoteBox(
+      () => Promise.reject(new Fault("no_picture", "this is no picture", "picture", "Send a JPEG.", 422)),
+      Promise.resolve(pageBox()),
+    );
     refusing.put(kept("note-a"));
     await refusing.flush();
     expect(refusing.refused.value[0]?.fault).toMatchObject({ message: "this is no picture", fix: "Send a JPEG." });
@@ -248,7 +334,17 @@ describe("notes out of reach", () => {
 });
 
 describe("how one counts", () => {
-  const error = { leaves: 12, bias: 0.8, bias_low: 0.7, bias_high: 0.92, spread: 0.2, found: { young: 0.5 }, dead_taken: 0.3, seconds: 41.2, advice: [{ code: "dead_as_live", text: "Look at each for legs." }] };
+  const error = {
+    leaves: 12,
+    bias: 0.8,
+    bias_low: 0.7,
+    bias_high: 0.92,
+    spread: 0.2,
+    found: { young: 0.5 },
+    dead_taken: 0.3,
+    seconds: 41.2,
+    advice: [{ code: "dead_as_live", text: "Look at each for legs." }],
+  };
 
   it("is told in a sentence, with what would help", () => {
     const text = mount(PracticeReport, { props: { title: "Aphids", error } }).text();
@@ -272,7 +368,9 @@ describe("how one counts", () => {
 describe("what else was seen", () => {
   it("is told as plants out of those looked at, and a dash where nobody looked", () => {
     const row = (remedy: string, plants: number, of: number) => ({ what: "ants", words: "ants", remedy, plants, of }) as Schemas["SeenOut"];
-    const cells = mount(SeenTable, { props: { seen: [row("Water", 3, 4), row("Soap", 0, 4), row("Neem", 0, 0)] } }).findAll("td").map((c) => c.text());
+    const cells = mount(SeenTable, { props: { seen: [row("Water", 3, 4), row("Soap", 0, 4), row("Neem", 0, 0)] } })
+      .findAll("td")
+      .map((c) => c.text());
     expect(cells).toEqual(["3 of 4", "0 of 4", "–"]);
   });
 });

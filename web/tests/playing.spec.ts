@@ -26,7 +26,13 @@ const question = {
 };
 
 it("plays a question as soon as it says enough, the control first and looks on whole days", () => {
-  expect(playableDraft(question, { count: "14", rows: "2" })?.plan).toMatchObject({ remedies: [{ name: "Left alone" }, { name: "Soap" }], plants: 14, looks: [1, 3, 7, 8, 9], rounds: [0, 7], threshold: 0.6 });
+  expect(playableDraft(question, { count: "14", rows: "2" })?.plan).toMatchObject({
+    remedies: [{ name: "Left alone" }, { name: "Soap" }],
+    plants: 14,
+    looks: [1, 3, 7, 8, 9],
+    rounds: [0, 7],
+    threshold: 0.6,
+  });
   expect(playableDraft({ ...question, look_days: "" }, { count: "14", rows: "2" })).toBeNull();
   expect(playableDraft(question, { count: "many", rows: "2" })).toBeNull();
   expect(playableDraft({ ...question, remedies: question.remedies.slice(0, 1) }, { count: "14", rows: "2" })).toBeNull();
@@ -34,8 +40,28 @@ it("plays a question as soon as it says enough, the control first and looks on w
 
 it("plays a trial's plants that still stand, and no trial without a control", () => {
   const remedy = (name: string, role: string): object => ({ name, role, traits: { first_look_days: 4 } });
-  const trial = { name: "Phlox", threshold: 0.5, round_days: [0, 6], setup: { two_looks: true }, measure: { key: "cover" }, looks: [{ day: 0, hours: 0 }, { day: 6, hours: 12 }], plants: [{ row: 1, set_aside: null }, { row: 2, set_aside: null }, { row: 2, set_aside: "died" }], remedies: [remedy("Milk", "remedy"), remedy("Water", "control")] };
-  expect(playableTrial(trial as unknown as Trial)).toMatchObject({ on: "Phlox", rows: 2, plan: { plants: 2, looks: [7], rounds: [0, 6], measure: "cover", two_looks: true, remedies: [{ name: "Water", days_to_show: 4 }, { name: "Milk" }] } });
+  const trial = {
+    name: "Phlox",
+    threshold: 0.5,
+    round_days: [0, 6],
+    setup: { two_looks: true },
+    measure: { key: "cover" },
+    looks: [
+      { day: 0, hours: 0 },
+      { day: 6, hours: 12 },
+    ],
+    plants: [
+      { row: 1, set_aside: null },
+      { row: 2, set_aside: null },
+      { row: 2, set_aside: "died" },
+    ],
+    remedies: [remedy("Milk", "remedy"), remedy("Water", "control")],
+  };
+  expect(playableTrial(trial as unknown as Trial)).toMatchObject({
+    on: "Phlox",
+    rows: 2,
+    plan: { plants: 2, looks: [7], rounds: [0, 6], measure: "cover", two_looks: true, remedies: [{ name: "Water", days_to_show: 4 }, { name: "Milk" }] },
+  });
   expect(playableTrial({ ...trial, remedies: trial.remedies.slice(0, 1) } as unknown as Trial)).toBeNull();
 });
 
@@ -47,7 +73,20 @@ it("heaps dots on a line that holds them all", () => {
 });
 
 const plants = [1, 2, 3, null].map((tag) => ({ tag, group: tag && 1, counts: [30, 12] }));
-const start: Schemas["PlayOut"] = { day: 0, due: "count", choices: ["count"], says: "Count 4 plants.", told: [], days: [], measure: "live", plants: plants.map(() => ({ tag: null, group: null, counts: [] })), tags: [], sentence: null, advice: null, hindsight: null };
+const start: Schemas["PlayOut"] = {
+  day: 0,
+  due: "count",
+  choices: ["count"],
+  says: "Count 4 plants.",
+  told: [],
+  days: [],
+  measure: "live",
+  plants: plants.map(() => ({ tag: null, group: null, counts: [] })),
+  tags: [],
+  sentence: null,
+  advice: null,
+  hindsight: null,
+};
 const spray: Schemas["PlayOut"] = { ...start, due: "spray", choices: ["spray", "wait"], says: "Spray round 1.", days: [0], plants };
 const over: Schemas["PlayOut"] = {
   ...spray,
@@ -58,12 +97,22 @@ const over: Schemas["PlayOut"] = {
   tags: [{ name: "Soap", letter: "B", tag: 2 }],
   sentence: "Soap works best.",
   advice: "Treat the rest.",
-  hindsight: { right: true, says: "It was right.", remedies: [{ name: "Soap", low: 0.4, high: 0.9, truth: 0.8 }], what_if: [{ code: "more", title: "With 8 plants", says: "Soap works best." }] },
+  hindsight: {
+    right: true,
+    says: "It was right.",
+    remedies: [{ name: "Soap", low: 0.4, high: 0.9, truth: 0.8 }],
+    what_if: [{ code: "more", title: "With 8 plants", says: "Soap works best." }],
+  },
 };
 
 it("draws the plants in even rows, with those left over aside and fresh drops after a spray", () => {
   const bench = benchOf(spray, { rows: 3, habit: null }, true);
-  expect(bench.plants.map((p) => [p.row, p.place, p.letter])).toEqual([[1, 1, "A"], [1, 2, "B"], [2, 1, "C"], [3, 1, null]]);
+  expect(bench.plants.map((p) => [p.row, p.place, p.letter])).toEqual([
+    [1, 1, "A"],
+    [1, 2, "B"],
+    [2, 1, "C"],
+    [3, 1, null],
+  ]);
   expect(bench.plants[3]?.set_aside).toBe("left over");
   expect(bench.rounds[0]?.sprayed).toHaveLength(4);
 });
@@ -88,7 +137,10 @@ async function page(): Promise<VueWrapper> {
 it("goes from station to station by a tap, tells the truth last, and goes on after a reload", async () => {
   const shown = await page();
   expect(asked[0]?.plan).toEqual(USUAL.plan);
-  await shown.findAll("button").find((b) => b.text().startsWith("Count"))?.trigger("click");
+  await shown
+    .findAll("button")
+    .find((b) => b.text().startsWith("Count"))
+    ?.trigger("click");
   await flushPromises();
   expect(shown.text()).toContain("Wait a day");
   shown.unmount();
@@ -101,7 +153,10 @@ it("goes from station to station by a tap, tells the truth last, and goes on aft
   expect(asked.at(-1)?.moves).toEqual(["count", "spray"]);
   expect(again.text()).toContain("It was right.");
   expect(again.find("svg[aria-label*='Soap: said: 40% to 90%, 80% in truth']").exists()).toBe(true);
-  await again.findAll("button").find((b) => b.text().startsWith("Play again"))?.trigger("click");
+  await again
+    .findAll("button")
+    .find((b) => b.text().startsWith("Play again"))
+    ?.trigger("click");
   await flushPromises();
   expect(asked.at(-1)?.moves).toEqual([]);
 });

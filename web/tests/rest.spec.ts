@@ -15,11 +15,41 @@ vi.mock("vue-router", () => ({ useRouter: () => ({ push: pushed }), RouterLink: 
 
 const shown = { removes: 0.85, low: 0.7, high: 0.93 };
 const treatment = {
-  id: 3, remedy: "Soap", recipe: "by its label", which: "sick", place: "By the wall", plants: 12, ml_each: null, kinds: ["Roses"], eaten: false, shown, done: [] as object[],
-  due: { act: "count", on: "2026-05-10", why: "Before." } as object | null, ended: "", ended_by_hand: false, left: [], said: "", eating: "", asked: ["cautions", "weather"], closed: [] as string[], cautions: ["mind it"],
+  id: 3,
+  remedy: "Soap",
+  recipe: "by its label",
+  which: "sick",
+  place: "By the wall",
+  plants: 12,
+  ml_each: null,
+  kinds: ["Roses"],
+  eaten: false,
+  shown,
+  done: [] as object[],
+  due: { act: "count", on: "2026-05-10", why: "Before." } as object | null,
+  ended: "",
+  ended_by_hand: false,
+  left: [],
+  said: "",
+  eating: "",
+  asked: ["cautions", "weather"],
+  closed: [] as string[],
+  cautions: ["mind it"],
 };
-const trial = { id: 4, name: "Gutters", today: "2026-05-10", general_cautions: ["label every bottle"], care: { round_rhythm: "plan", spot: { outdoors: true } } };
-const options = { choices: [{ remedy_id: 7, name: "Soap", shown, ml_each: 40 }], eaten: true, start_on: "2026-05-11", reasons: { sick: "Least work.", place: "", near: "", all: "" }, treatments: [] };
+const trial = {
+  id: 4,
+  name: "Gutters",
+  today: "2026-05-10",
+  general_cautions: ["label every bottle"],
+  care: { round_rhythm: "plan", spot: { outdoors: true } },
+};
+const options = {
+  choices: [{ remedy_id: 7, name: "Soap", shown, ml_each: 40 }],
+  eaten: true,
+  start_on: "2026-05-11",
+  reasons: { sick: "Least work.", place: "", near: "", all: "" },
+  treatments: [],
+};
 let now: object;
 let sent: Record<string, unknown>[];
 
@@ -28,7 +58,8 @@ beforeEach(() => {
   wire.answer = async (request: Request) => {
     const path = new URL(request.url).pathname;
     if (request.method === "POST") sent.push((await request.json()) as Record<string, unknown>);
-    if (path.endsWith("/queries/rest")) return Response.json({ error: { code: "bad_plants", field: "plants", message: "0 plants", fix: "Give how many." } }, { status: 422 });
+    if (path.endsWith("/queries/rest"))
+      return Response.json({ error: { code: "bad_plants", field: "plants", message: "0 plants", fix: "Give how many." } }, { status: 422 });
     if (path === "/api/trials/4/rest") return Response.json(options);
     return Response.json(path === "/api/trials/4" ? trial : path.includes("/rest/") ? now : {});
   };

@@ -21,14 +21,24 @@ it("keeps a height as it is typed, with a decimal comma, and leaves what is no n
 });
 
 it("tells what grew as more or less, and pests as fewer", () => {
-  const read = (efficacy: number, efficacy_low: number, efficacy_high: number): object => ({ name: "Soap", efficacy, efficacy_low, efficacy_high, shown: efficacy < -0.3 ? "more" : "" });
+  const read = (efficacy: number, efficacy_low: number, efficacy_high: number): object => ({
+    name: "Soap",
+    efficacy,
+    efficacy_low,
+    efficacy_high,
+    shown: efficacy < -0.3 ? "more" : "",
+  });
   const beside = [
     { measure: "height", label: "Height, cm", remedies: [read(-0.12, -0.28, 0.02)] },
     { measure: "picked", label: "Picked, g", remedies: [read(-0.5, -0.8, -0.2)] },
     { measure: "eggs", label: "Eggs seen", remedies: [read(0.5, 0.2, 0.7)] },
   ];
   const page = mount(BesideTable, { props: { beside: beside as never } });
-  expect(page.findAll("td").map((cell) => cell.text())).toEqual(["12% more (2% less to 28% more)", "50% more (20% more to 80% more) · shown", "50% fewer (20% to 70%)"]);
+  expect(page.findAll("td").map((cell) => cell.text())).toEqual([
+    "12% more (2% less to 28% more)",
+    "50% more (20% more to 80% more) · shown",
+    "50% fewer (20% to 70%)",
+  ]);
   expect(page.text()).toContain("Of twenty trials at most one");
   const early = mount(BesideTable, { props: { beside: beside as never, soFar: true } });
   expect(early.text()).toContain("The look that decides will tell");

@@ -23,22 +23,120 @@ let calls: { method: string; path: string; body: unknown }[];
 let answers: Record<string, Answer>;
 
 const care: Schemas["CareIO"] = {
-  leaf_kinds: ["green"], patch_wait: "two_days", slow_leaves: false, round_rhythm: "plan", spot: { outdoors: true, bees: true, sun_from: 0, sun_to: 24, lamp_from: null, lamp_to: null, covered: false, rise: 15, night: false, room: null, sun_side: "none", wind_side: "none" },
-  ml_per_plant: 40, margin: 0.1, days_between: 3, low: null, high: null, wind: null, stages: null,
+  leaf_kinds: ["green"],
+  patch_wait: "two_days",
+  slow_leaves: false,
+  round_rhythm: "plan",
+  spot: {
+    outdoors: true,
+    bees: true,
+    sun_from: 0,
+    sun_to: 24,
+    lamp_from: null,
+    lamp_to: null,
+    covered: false,
+    rise: 15,
+    night: false,
+    room: null,
+    sun_side: "none",
+    wind_side: "none",
+  },
+  ml_per_plant: 40,
+  margin: 0.1,
+  days_between: 3,
+  low: null,
+  high: null,
+  wind: null,
+  stages: null,
 };
 const remedy = (id: number, name: string, letter: string, role = "remedy") => ({
-  id, name, role, letter, notches: id, recipe: `recipe of ${name}`, cautions: role === "remedy" ? [`mind the ${name}`] : [], unsuited: [] as string[], traits: {}, oil: false, poured: true, agitation: "", coverage: "", aftercare: "",
+  id,
+  name,
+  role,
+  letter,
+  notches: id,
+  recipe: `recipe of ${name}`,
+  cautions: role === "remedy" ? [`mind the ${name}`] : [],
+  unsuited: [] as string[],
+  traits: {},
+  oil: false,
+  poured: true,
+  agitation: "",
+  coverage: "",
+  aftercare: "",
 });
 const plant = (id: number, letter: string) => ({ id, name: `S${String(id)}`, row: 1, place: id, letter, set_aside: null, block: 1 });
-const tag = (letter: string, notches: number, more: object = {}) => ({ letter, notches, remedy_id: null as number | null, poured: true, reach: "leaves", dose: "", bottled: letter !== "A", oil: false, agitation: "", coverage: "", aftercare: "", step: 0, ...more });
-const batch = { id: 5, letter: "B", remedy_id: 2, title: "Soap", usable: true, discarded_at: null, mixed_at: "2026-05-10T08:00:00Z", use_by: "2026-05-11T08:00:00Z", mixed_by: "Bram", volume: 264, rounds: [1], note: "", parts: [], step: 0 };
-const round = { id: 1, number: 1, day: 0, due: [1, 2], remedies: null as number[] | null, on: "2026-05-10", sprayed: [] as number[], skipped: [] as number[], left_out: false, events: [], started_at: null as string | null, running: false, batches: {} as Record<string, number>, notes: [], parts: [], steps: {} };
+const tag = (letter: string, notches: number, more: object = {}) => ({
+  letter,
+  notches,
+  remedy_id: null as number | null,
+  poured: true,
+  reach: "leaves",
+  dose: "",
+  bottled: letter !== "A",
+  oil: false,
+  agitation: "",
+  coverage: "",
+  aftercare: "",
+  step: 0,
+  ...more,
+});
+const batch = {
+  id: 5,
+  letter: "B",
+  remedy_id: 2,
+  title: "Soap",
+  usable: true,
+  discarded_at: null,
+  mixed_at: "2026-05-10T08:00:00Z",
+  use_by: "2026-05-11T08:00:00Z",
+  mixed_by: "Bram",
+  volume: 264,
+  rounds: [1],
+  note: "",
+  parts: [],
+  step: 0,
+};
+const round = {
+  id: 1,
+  number: 1,
+  day: 0,
+  due: [1, 2],
+  remedies: null as number[] | null,
+  on: "2026-05-10",
+  sprayed: [] as number[],
+  skipped: [] as number[],
+  left_out: false,
+  events: [],
+  started_at: null as string | null,
+  running: false,
+  batches: {} as Record<string, number>,
+  notes: [],
+  parts: [],
+  steps: {},
+};
 
 function makeTrial(changes: object = {}) {
   return {
-    id: 4, name: "Gutters", setup: { unit: "plant" }, today: "2026-05-10", key_opened_at: null, sprayed_on: null, general_cautions: ["label every bottle"], care, walk: [1, 2],
-    remedies: [remedy(1, "Water", "A", "control"), remedy(2, "Soap", "B")], sealed: true, tags: [tag("A", 1), tag("B", 2)], plants: [plant(1, "A"), plant(2, "B")], batches: [batch],
-    rounds: [round, { ...round, id: 2, number: 2, day: 5, on: "2026-05-15" }], stations: [{ key: "layout", title: "Layout", state: "done" }], jobs: [], looks: [], ...changes,
+    id: 4,
+    name: "Gutters",
+    setup: { unit: "plant" },
+    today: "2026-05-10",
+    key_opened_at: null,
+    sprayed_on: null,
+    general_cautions: ["label every bottle"],
+    care,
+    walk: [1, 2],
+    remedies: [remedy(1, "Water", "A", "control"), remedy(2, "Soap", "B")],
+    sealed: true,
+    tags: [tag("A", 1), tag("B", 2)],
+    plants: [plant(1, "A"), plant(2, "B")],
+    batches: [batch],
+    rounds: [round, { ...round, id: 2, number: 2, day: 5, on: "2026-05-15" }],
+    stations: [{ key: "layout", title: "Layout", state: "done" }],
+    jobs: [],
+    looks: [],
+    ...changes,
   };
 }
 
@@ -67,7 +165,15 @@ const ElInput = {
   emits: ["update:modelValue"],
   template: "<input v-bind='$attrs' :value='modelValue' @input=\"$emit('update:modelValue', $event.target.value)\" />",
 };
-const stubs = { ElInput, ElButton: { template: "<button type='submit'><slot /></button>" }, ElSelect: true, ElOption: true, ElCheckbox: { template: "<label><slot /></label>" }, ElCheckboxGroup: { template: "<div><slot /></div>" }, DayRibbon: true };
+const stubs = {
+  ElInput,
+  ElButton: { template: "<button type='submit'><slot /></button>" },
+  ElSelect: true,
+  ElOption: true,
+  ElCheckbox: { template: "<label><slot /></label>" },
+  ElCheckboxGroup: { template: "<div><slot /></div>" },
+  DayRibbon: true,
+};
 
 async function inTrial(view: object, props: object = {}): Promise<VueWrapper> {
   const frame = {
@@ -94,10 +200,48 @@ const last = (method: string) => calls.filter((c) => c.method === method).at(-1)
 
 describe("the mixing station", () => {
   const mix = {
-    open: [], brew: [], parts: [], guesses: [], volume: 264, bottle: 500, pours: [{ name: "water", role: "carrier", amount: 264, unit: "ml", level: 264, reason: "", measured: null }], axes: [], schools: [], like: null,
-    order_note: "", life_hours: null, agitation: "", coverage: "", suits: [], spares: [], dose_sign: "", aftercare: "", ml_per_plant: 40, interval_days: 3, cost: { per_litre: 0, per_plant: null, per_round: 0, missing: [] }, warnings: [], cautions: [], strong: [], general_cautions: [],
+    open: [],
+    brew: [],
+    parts: [],
+    guesses: [],
+    volume: 264,
+    bottle: 500,
+    pours: [{ name: "water", role: "carrier", amount: 264, unit: "ml", level: 264, reason: "", measured: null }],
+    axes: [],
+    schools: [],
+    like: null,
+    order_note: "",
+    life_hours: null,
+    agitation: "",
+    coverage: "",
+    suits: [],
+    spares: [],
+    dose_sign: "",
+    aftercare: "",
+    ml_per_plant: 40,
+    interval_days: 3,
+    cost: { per_litre: 0, per_plant: null, per_round: 0, missing: [] },
+    warnings: [],
+    cautions: [],
+    strong: [],
+    general_cautions: [],
   };
-  const bottle = { remedy_id: 2, letter: "B", notches: 2, batches: [batch], plants: 6, volume: 264, card: { kind: "mix", life_hours: 72, agitation: "Shake." }, mix, unread: "", strong: [{ key: "alcohol", texts: ["no flame"] }], step: 0, name: "Soap", recipe: "recipe of Soap", on: [0] };
+  const bottle = {
+    remedy_id: 2,
+    letter: "B",
+    notches: 2,
+    batches: [batch],
+    plants: 6,
+    volume: 264,
+    card: { kind: "mix", life_hours: 72, agitation: "Shake." },
+    mix,
+    unread: "",
+    strong: [{ key: "alcohol", texts: ["no flame"] }],
+    step: 0,
+    name: "Soap",
+    recipe: "recipe of Soap",
+    on: [0],
+  };
   beforeEach(() => {
     answers["GET /api/trials/4/bottles"] = () => [bottle];
     answers["GET /api/trials/4/bottles/water"] = () => ({ letter: "A", notches: 1, name: "Water only", plants: 1, volume: 44 });
@@ -117,7 +261,7 @@ describe("the mixing station", () => {
     await flushPromises();
     expect(page.text()).toContain("recipe of Soap");
     expect(page.text()).toContain("I have read: no flame");
-    expect(page.get("[aria-label=\"The control's bottle\"]").text()).toContain("1 plant: 44 ml");
+    expect(page.get('[aria-label="The control\'s bottle"]').text()).toContain("1 plant: 44 ml");
     await page.get("input[maxlength='40']").setValue("Bram");
     await page.get("section.bottle form").trigger("submit");
     await flushPromises();
@@ -150,7 +294,16 @@ describe("the patch station", () => {
   });
 
   it("offers a small bottle of each mix before the leaves are wetted", async () => {
-    const soap = { pour: {}, name: "soap", role: "active", amount: 1, unit: "ml", level: 1, reason: "", measured: { tool: "10 ml syringe", fills: 0, rest: 1, amount: 1, error: 0, warns: false } };
+    const soap = {
+      pour: {},
+      name: "soap",
+      role: "active",
+      amount: 1,
+      unit: "ml",
+      level: 1,
+      reason: "",
+      measured: { tool: "10 ml syringe", fills: 0, rest: 1, amount: 1, error: 0, warns: false },
+    };
     const mix = { open: [], brew: [], pours: [soap], needed: 100, volume: 200, parts: [], guesses: [], warnings: [], cautions: ["Gloves."], like: null };
     answers["GET /api/trials/4/patches/mixes"] = () => [{ remedy_id: 2, step: 0, name: "Soap", recipe: "", mix, unread: "", strong: [] }];
     answers["POST /api/trials/4/remedies/2/batches"] = () => ({ id: 1 });
@@ -179,7 +332,10 @@ describe("the checks before a round", () => {
       const said = body as Record<string, boolean>;
       const asked = { shaken: "shaken", cautions: "cautions_read", bees: "bees_looked", fruit: "fruit_looked" };
       const open = Object.entries(asked).filter(([, tick]) => !said[tick]);
-      return [...open.map(([code]) => ({ code, text: code === "shaken" ? "The bottles are not shaken." : `No ${code}.`, fix: "", overrulable: false })), blocker];
+      return [
+        ...open.map(([code]) => ({ code, text: code === "shaken" ? "The bottles are not shaken." : `No ${code}.`, fix: "", overrulable: false })),
+        blocker,
+      ];
     };
   });
 
@@ -205,7 +361,18 @@ describe("the checks before a round", () => {
     await page.get("input[placeholder^='Why you go on']").setValue("no other hour");
     expect(button(page, "Start round 1").attributes("disabled")).toBeUndefined();
     await button(page, "Start round 1").trigger("click");
-    expect(page.emitted("start")?.[0]).toEqual([{ shaken: true, cautions_read: true, bees_looked: true, fruit_looked: true, weather_looked: false, done_on: null, batches: { B: 5 }, reasons: { window_closed: "no other hour" } }]);
+    expect(page.emitted("start")?.[0]).toEqual([
+      {
+        shaken: true,
+        cautions_read: true,
+        bees_looked: true,
+        fruit_looked: true,
+        weather_looked: false,
+        done_on: null,
+        batches: { B: 5 },
+        reasons: { window_closed: "no other hour" },
+      },
+    ]);
   });
 
   it("does not take a round entered late for one of today while its day is not given", async () => {
@@ -279,7 +446,12 @@ describe("the spray round", () => {
     const here = page.get(".name").text();
     await button(page, "Wrong bottle").trigger("click");
     const own = page.text().match(/bottle ([ABC])/)?.[1] ?? "";
-    expect(page.findAll("button").map((b) => b.text()).filter((text) => text.startsWith("Bottle "))).not.toContain(`Bottle ${own}`);
+    expect(
+      page
+        .findAll("button")
+        .map((b) => b.text())
+        .filter((text) => text.startsWith("Bottle ")),
+    ).not.toContain(`Bottle ${own}`);
     await button(page, "Bottle C").trigger("click");
     await flushPromises();
     expect(last("POST")?.body).toMatchObject({ kind: "sprayed", deviation: `it got bottle C, not ${own}` });
@@ -300,7 +472,10 @@ describe("the spray round", () => {
     const oily = [remedy(1, "Water", "A", "control"), { ...remedy(2, "Oil", "B"), oil: true, aftercare: "Keep out of ponds." }];
     answers["GET /api/trials/4"] = () => makeTrial({ rounds: [{ ...running, sprayed: [1, 2] }], remedies: oily });
     answers["POST /api/trials/4/rounds/1/dry-leaf"] = () =>
-      makeTrial({ remedies: oily, rounds: [{ ...running, sprayed: [1, 2], events: [{ kind: "dry_leaf", text: "Round 1: shiny: right.", at: "", amount: 0 }] }] });
+      makeTrial({
+        remedies: oily,
+        rounds: [{ ...running, sprayed: [1, 2], events: [{ kind: "dry_leaf", text: "Round 1: shiny: right.", at: "", amount: 0 }] }],
+      });
     const page = await inTrial(SprayView, { number: 1 });
     expect(page.text()).toContain("All 2 plants are recorded");
     expect(page.text()).toContain("Keep out of ponds.");
@@ -314,9 +489,24 @@ describe("the spray round", () => {
 describe("what comes next", () => {
   const proposal = (rhythm: string, on: string | null) => ({ rhythm, first: on, last: on, on, reason: `because of ${rhythm}` });
   const schedule = {
-    stages: [{ name: "eggs", phase: "egg", k: 60, t0: 11 }], last_spray: "2026-05-10", decided_at: 1, next_number: 2, next_on: "2026-05-15", moved: null, degree_days: true,
-    generations: { days: ["2026-05-10", "2026-05-11"], eggs: [1, 0.9], young: [0, 0.1], grown: [0, 0], hatched_on: "2026-05-16", lays_on: "2026-05-20", safe_stages: ["eggs"] },
-    proposals: [proposal("egg_cycle", "2026-05-18"), proposal("plan", "2026-05-15"), proposal("watch", null)], advice: { action: "next_round", reason: "Pests are left.", best_left: 0.3, best_efficacy: 0.5 },
+    stages: [{ name: "eggs", phase: "egg", k: 60, t0: 11 }],
+    last_spray: "2026-05-10",
+    decided_at: 1,
+    next_number: 2,
+    next_on: "2026-05-15",
+    moved: null,
+    degree_days: true,
+    generations: {
+      days: ["2026-05-10", "2026-05-11"],
+      eggs: [1, 0.9],
+      young: [0, 0.1],
+      grown: [0, 0],
+      hatched_on: "2026-05-16",
+      lays_on: "2026-05-20",
+      safe_stages: ["eggs"],
+    },
+    proposals: [proposal("egg_cycle", "2026-05-18"), proposal("plan", "2026-05-15"), proposal("watch", null)],
+    advice: { action: "next_round", reason: "Pests are left.", best_left: 0.3, best_efficacy: 0.5 },
   };
   beforeEach(() => {
     answers["GET /api/trials/4/schedule"] = () => schedule;

@@ -8,10 +8,22 @@ enableAutoUnmount(afterEach);
 vi.mock("vue-router", () => ({ RouterLink: { props: ["to"], template: "<a :href='to'><slot /></a>" } }));
 
 const row = (id: number, name: string, pest: string, crop: string) => ({ id, name, pest, crop, plants: 4, stations: [], jobs: [], eating: "" });
-const trials = [row(1, "Along the rail", "Aphids", "lupins"), row(2, "On the stairs", "Whiteflies", "fuchsias"), row(3, "Gutters", "Spider mites", "strawberries"), row(4, "Shelf", "Aphids", "ferns")];
+const trials = [
+  row(1, "Along the rail", "Aphids", "lupins"),
+  row(2, "On the stairs", "Whiteflies", "fuchsias"),
+  row(3, "Gutters", "Spider mites", "strawberries"),
+  row(4, "Shelf", "Aphids", "ferns"),
+];
 
 async function page(count: number): Promise<VueWrapper> {
-  wire.answer = (request) => Promise.resolve(Response.json(request.url.includes("ribbon") ? { known: false } : { today: "2026-05-10", trials: trials.slice(0, count), put_away: [{ id: 9, name: "Lupins of old", put_away_at: "2026-05-01T08:00:00Z" }] }));
+  wire.answer = (request) =>
+    Promise.resolve(
+      Response.json(
+        request.url.includes("ribbon")
+          ? { known: false }
+          : { today: "2026-05-10", trials: trials.slice(0, count), put_away: [{ id: 9, name: "Lupins of old", put_away_at: "2026-05-01T08:00:00Z" }] },
+      ),
+    );
   const shown = mount(TodayView, { global: { stubs: { TrialThread: true, DayRibbon: true } } });
   await flushPromises();
   return shown;

@@ -5,9 +5,7 @@ import { describe, expect, it } from "vitest";
 const css = readFileSync("src/styles/tokens.css", "utf8");
 const themes = [...css.matchAll(/:root\[data-theme="(\w+)"\]\s*\{([^}]*)\}/g)].map((found) => ({
   name: found[1] ?? "",
-  colours: new Map(
-    [...(found[2] ?? "").matchAll(/--([\w-]+):\s*(#[0-9a-f]{6})/g)].map((m) => [m[1] ?? "", m[2] ?? ""]),
-  ),
+  colours: new Map([...(found[2] ?? "").matchAll(/--([\w-]+):\s*(#[0-9a-f]{6})/g)].map((m) => [m[1] ?? "", m[2] ?? ""])),
 }));
 
 function luminance(hex: string): number {

@@ -45,7 +45,14 @@ describe("units", () => {
 
   it("say the time on the gardener's clock", () => {
     const when = clockFormat({ hour: "2-digit", minute: "2-digit" });
-    const told = (): string[] => [clockWords(0.25), clockWords(12), clockWords(16 + 59.6 / 60), when.format(new Date(2026, 4, 3, 15, 5)), when.format(new Date(2026, 4, 3, 0, 5)), hourWords(15).join("")];
+    const told = (): string[] => [
+      clockWords(0.25),
+      clockWords(12),
+      clockWords(16 + 59.6 / 60),
+      when.format(new Date(2026, 4, 3, 15, 5)),
+      when.format(new Date(2026, 4, 3, 0, 5)),
+      hourWords(15).join(""),
+    ];
     expect(told()).toEqual(["00:15", "12:00", "17:00", "15:05", "00:05", "15:00"]);
     expect(inUnits("not due before Mon 04 May 2026, 09:30; diluted 10:50")).toBe("not due before Mon 04 May 2026, 09:30; diluted 10:50");
     region.value = "us";

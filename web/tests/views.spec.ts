@@ -39,24 +39,125 @@ let calls: { method: string; path: string; body: unknown; headers: Headers }[];
 let answers: Record<string, Answer>;
 
 const pest = {
-  key: "aphids", name: "Aphids", measure: "live", look_days: [2, 5, 9], round_days: [0, 5], count_what: "Every live aphid.", where: "the tips", synonyms: ["greenfly", "cabbage aphid"],
-  tell_tale: "two tubes", look_alikes: ["psyllids"], stages: ["young"], dead_or_alive: "moves", helpers: [], cannot_work: {}, tolerance: "a few", tolerance_share: 0.1, first_aid: "wash", signs: {}, measures: ["live"],
+  key: "aphids",
+  name: "Aphids",
+  measure: "live",
+  look_days: [2, 5, 9],
+  round_days: [0, 5],
+  count_what: "Every live aphid.",
+  where: "the tips",
+  synonyms: ["greenfly", "cabbage aphid"],
+  tell_tale: "two tubes",
+  look_alikes: ["psyllids"],
+  stages: ["young"],
+  dead_or_alive: "moves",
+  helpers: [],
+  cannot_work: {},
+  tolerance: "a few",
+  tolerance_share: 0.1,
+  first_aid: "wash",
+  signs: {},
+  measures: ["live"],
 };
 const rust = { ...pest, key: "rust", name: "Rust", synonyms: ["orange spots"], measure: "cover", look_days: [7, 14], round_days: [0, 7] };
-const measures = [{ key: "live", label: "Live pests", judged: true }, { key: "cover", label: "Leaf area", judged: true }];
-const plant = (id: number, more: object = {}) => ({ id, name: `S${String(id)}`, row: 1, place: id, match_count: null, set_aside: null, block: null, letter: null, size: null, revision: `p${String(id)}`, ...more });
+const measures = [
+  { key: "live", label: "Live pests", judged: true },
+  { key: "cover", label: "Leaf area", judged: true },
+];
+const plant = (id: number, more: object = {}) => ({
+  id,
+  name: `S${String(id)}`,
+  row: 1,
+  place: id,
+  match_count: null,
+  set_aside: null,
+  block: null,
+  letter: null,
+  size: null,
+  revision: `p${String(id)}`,
+  ...more,
+});
 const ways = [{ key: "spray", name: "spray", unit: "ml", wets: true }];
-const remedy = (id: number, name: string, role: string) => ({ id, name, role, recipe: "", letter: null, notches: null, cautions: [], unsuited: [], traits: { catalogue: null, way: "spray", ingredients: [], drift_cm: 30, first_look_days: 2, wets: true }, oil: false, poured: true, agitation: "", coverage: "", aftercare: "" });
-const stations = ["question", "plants", "layout", "patch", "mix", "rounds", "verdict"].map((key, k) => ({ key, title: key === "patch" ? "Patch test" : `${key.charAt(0).toUpperCase()}${key.slice(1)}`, state: k < 2 ? "done" : k === 2 ? "next" : "later", line: "" }));
+const remedy = (id: number, name: string, role: string) => ({
+  id,
+  name,
+  role,
+  recipe: "",
+  letter: null,
+  notches: null,
+  cautions: [],
+  unsuited: [],
+  traits: { catalogue: null, way: "spray", ingredients: [], drift_cm: 30, first_look_days: 2, wets: true },
+  oil: false,
+  poured: true,
+  agitation: "",
+  coverage: "",
+  aftercare: "",
+});
+const stations = ["question", "plants", "layout", "patch", "mix", "rounds", "verdict"].map((key, k) => ({
+  key,
+  title: key === "patch" ? "Patch test" : `${key.charAt(0).toUpperCase()}${key.slice(1)}`,
+  state: k < 2 ? "done" : k === 2 ? "next" : "later",
+  line: "",
+}));
 
 function makeTrial(changes: object = {}) {
   return {
-    id: 4, name: "Gutters", pest: "aphids", pest_card: pest, measure: { key: "live", label: "Live pests", scale: "count", upper: 1e6 }, threshold: 0.6, start_on: "2026-05-10", sprayed_on: null, today: "2026-05-10", seed: null,
-    remedies: [remedy(1, "Water", "control"), remedy(2, "Soap", "remedy")], plants: [plant(1), plant(2), plant(3), plant(4)], walk: [1, 2, 3, 4],
-    round_days: [0], work: [], rounds: [{ id: 1, number: 1, day: 0, due: [1, 2, 3, 4], remedies: null, on: "2026-05-10", sprayed: [], skipped: [], left_out: false, events: [], notes: [], started_at: null, running: false, batches: {} }],
-    looks: [{ id: 70, number: 0, day: 0, hours: 0, when: "day 0", on: "2026-05-10", counted: 0 }, { id: 71, number: 1, day: 7, hours: 0, when: "day 7", on: "2026-05-17", counted: 0 }],
-    sealed: false, tags: [], stations, jobs: [], layout_events: [], general_cautions: [], holds: [], put_away_at: null, question_revision: "q1", care_revision: "c1", changes: [], setup: { ...usualSetup }, key_opened_at: null, shields: [], odd_plants: {},
-    care: { leaf_kinds: ["green"], spot: {}, ml_per_plant: 40, margin: 0.1, days_between: 3 }, batches: [], ...changes,
+    id: 4,
+    name: "Gutters",
+    pest: "aphids",
+    pest_card: pest,
+    measure: { key: "live", label: "Live pests", scale: "count", upper: 1e6 },
+    threshold: 0.6,
+    start_on: "2026-05-10",
+    sprayed_on: null,
+    today: "2026-05-10",
+    seed: null,
+    remedies: [remedy(1, "Water", "control"), remedy(2, "Soap", "remedy")],
+    plants: [plant(1), plant(2), plant(3), plant(4)],
+    walk: [1, 2, 3, 4],
+    round_days: [0],
+    work: [],
+    rounds: [
+      {
+        id: 1,
+        number: 1,
+        day: 0,
+        due: [1, 2, 3, 4],
+        remedies: null,
+        on: "2026-05-10",
+        sprayed: [],
+        skipped: [],
+        left_out: false,
+        events: [],
+        notes: [],
+        started_at: null,
+        running: false,
+        batches: {},
+      },
+    ],
+    looks: [
+      { id: 70, number: 0, day: 0, hours: 0, when: "day 0", on: "2026-05-10", counted: 0 },
+      { id: 71, number: 1, day: 7, hours: 0, when: "day 7", on: "2026-05-17", counted: 0 },
+    ],
+    sealed: false,
+    tags: [],
+    stations,
+    jobs: [],
+    layout_events: [],
+    general_cautions: [],
+    holds: [],
+    put_away_at: null,
+    question_revision: "q1",
+    care_revision: "c1",
+    changes: [],
+    setup: { ...usualSetup },
+    key_opened_at: null,
+    shields: [],
+    odd_plants: {},
+    care: { leaf_kinds: ["green"], spot: {}, ml_per_plant: 40, margin: 0.1, days_between: 3 },
+    batches: [],
+    ...changes,
   };
 }
 
@@ -68,10 +169,24 @@ beforeEach(() => {
   answers = {
     "GET /api/trials/4": () => makeTrial(),
     "GET /api/own-pests": () => [],
-    "GET /api/knowledge": () => ({ numbers, ways, pests: [pest, rust], measures, signs: [{ key: "honeydew", text: "Sticky leaves", part: "leaf", drawing: null }], disorders: [{ key: "thirst", name: "Thirst", signs: {}, tell: "The pot is light.", do: "Water it." }] }),
+    "GET /api/knowledge": () => ({
+      numbers,
+      ways,
+      pests: [pest, rust],
+      measures,
+      signs: [{ key: "honeydew", text: "Sticky leaves", part: "leaf", drawing: null }],
+      disorders: [{ key: "thirst", name: "Thirst", signs: {}, tell: "The pot is light.", do: "Water it." }],
+    }),
     "POST /api/queries/remedies": () => [],
     "GET /api/inspections": () => [],
-    "GET /api/sampling": () => ({ spread: { mean: 8, clumping: 1, seconds: 30, counted: 0 }, options: [{ samples: 3, error: 0.6, minutes: 44 }, { samples: 6, error: 0.43, minutes: 80 }, { samples: 12, error: 0.3, minutes: 152 }] }),
+    "GET /api/sampling": () => ({
+      spread: { mean: 8, clumping: 1, seconds: 30, counted: 0 },
+      options: [
+        { samples: 3, error: 0.6, minutes: 44 },
+        { samples: 6, error: 0.43, minutes: 80 },
+        { samples: 12, error: 0.3, minutes: 152 },
+      ],
+    }),
     "GET /api/trials/4/looks/1/checks": () => [],
     "GET /api/trials/4/rest": () => ({ choices: [], treatments: [], eaten: false, start_on: "2026-05-11", reasons: {} }),
     "GET /api/trials/4/course": () => ({ looks: [], values: {}, damage: {} }),
@@ -100,7 +215,19 @@ const ElCheckbox = {
 };
 const ElButton = { props: ["nativeType"], template: "<button :type=\"nativeType ?? 'button'\"><slot /></button>" };
 const stubs = {
-  ElInput, ElButton, ElSelect: { template: "<div><slot /></div>" }, ElOption: true, ElCheckbox, DayRibbon: true, SchedulePanel: true, CarePanel: true, PowerPanel: true, GoOnPanel: true, DesignPanel: true, RemedyPicker: true, PestPicker: true,
+  ElInput,
+  ElButton,
+  ElSelect: { template: "<div><slot /></div>" },
+  ElOption: true,
+  ElCheckbox,
+  DayRibbon: true,
+  SchedulePanel: true,
+  CarePanel: true,
+  PowerPanel: true,
+  GoOnPanel: true,
+  DesignPanel: true,
+  RemedyPicker: true,
+  PestPicker: true,
   ElDialog: { props: ["modelValue"], template: "<div v-if='modelValue'><slot /><slot name='footer' /></div>" },
 };
 
@@ -137,7 +264,8 @@ function field(page: VueWrapper, label: string): HTMLInputElement {
 }
 
 const last = (method: string) => calls.filter((c) => c.method === method).at(-1);
-const changed = () => new Error(JSON.stringify({ error: { code: "changed_elsewhere", message: "the question was changed in another window", field: null, fix: "Look at it." } }));
+const changed = () =>
+  new Error(JSON.stringify({ error: { code: "changed_elsewhere", message: "the question was changed in another window", field: null, fix: "Look at it." } }));
 
 describe("pests by any word", () => {
   it("finds names first, then synonyms, and takes nothing known for one's own", () => {
@@ -150,7 +278,10 @@ describe("pests by any word", () => {
   });
 
   it("offers a word of one's own behind what it may mean", () => {
-    const page = mount(PestPicker, { props: { pests: [pest, rust] as never, modelValue: "lace bug" }, global: { stubs: { ElSelect: { template: "<div><slot /></div>" }, ElOption: { props: ["value", "label"], template: "<i>{{ value }}</i>" } } } });
+    const page = mount(PestPicker, {
+      props: { pests: [pest, rust] as never, modelValue: "lace bug" },
+      global: { stubs: { ElSelect: { template: "<div><slot /></div>" }, ElOption: { props: ["value", "label"], template: "<i>{{ value }}</i>" } } },
+    });
     expect(page.findAll("i").map((i) => i.text())).toEqual(["aphids", "rust", "lace bug"]);
   });
 });
@@ -158,7 +289,11 @@ describe("pests by any word", () => {
 describe("today", () => {
   it("shows what is due, and what was put away can be brought back", async () => {
     const job = { kind: "count", title: "Count, look 1", station: "look", due_on: "2026-05-10", number: 1, left: 2, of: 4, at: null, note: "" };
-    answers["GET /api/today"] = () => ({ today: "2026-05-10", trials: [{ id: 4, name: "Gutters", pest: "Aphids", plants: 4, stations, jobs: [job] }], put_away: [{ id: 9, name: "Old one", put_away_at: "2026-05-01T08:00:00Z" }] });
+    answers["GET /api/today"] = () => ({
+      today: "2026-05-10",
+      trials: [{ id: 4, name: "Gutters", pest: "Aphids", plants: 4, stations, jobs: [job] }],
+      put_away: [{ id: 9, name: "Old one", put_away_at: "2026-05-01T08:00:00Z" }],
+    });
     answers["GET /api/ribbon"] = () => ({ known: false });
     const page = await alone(TodayView);
     expect(page.get(".job").attributes("href")).toBe("/trial/4/look/1");
@@ -218,15 +353,35 @@ describe("a pest of one's own", () => {
     answers["PUT /api/own-pests"] = (body) => (kept = [{ ...pest, ...(body as object), id: 8, key: "Box moth" }])[0];
     answers["DELETE /api/own-pests/8"] = () => (kept = []);
     const fields = { name: "Box moth", kept: undefined as typeof pest | undefined, measure: "live" as const, lookDays: "2, 6", roundDays: "0" };
-    const page = mount({ setup: () => ({ known: useKnowledge().knowledge, fields }), components: { OwnPestFields }, template: "<div><i>{{ known?.pests.map((p) => p.name).join() }}</i><OwnPestFields v-bind=\"fields\" :kept=\"known?.pests.find((p) => p.key === fields.name)\" /></div>" }, { global: { stubs } });
+    const page = mount(
+      {
+        setup: () => ({ known: useKnowledge().knowledge, fields }),
+        components: { OwnPestFields },
+        template:
+          '<div><i>{{ known?.pests.map((p) => p.name).join() }}</i><OwnPestFields v-bind="fields" :kept="known?.pests.find((p) => p.key === fields.name)" /></div>',
+      },
+      { global: { stubs } },
+    );
     await flushPromises();
     expect(page.text()).toContain("Box moth is not on the list");
     await page.findAll("input")[2]?.setValue("Every live caterpillar.");
-    await page.findAll("button").find((b) => b.text() === "Keep it in my list")?.trigger("click");
+    await page
+      .findAll("button")
+      .find((b) => b.text() === "Keep it in my list")
+      ?.trigger("click");
     await flushPromises();
-    expect(calls.find((c) => c.method === "PUT")?.body).toMatchObject({ name: "Box moth", count_what: "Every live caterpillar.", look_days: [2, 6], round_days: [0], generation_days: 0 });
+    expect(calls.find((c) => c.method === "PUT")?.body).toMatchObject({
+      name: "Box moth",
+      count_what: "Every live caterpillar.",
+      look_days: [2, 6],
+      round_days: [0],
+      generation_days: 0,
+    });
     expect(page.get("i").text()).toContain("Box moth");
-    await page.findAll("button").find((b) => b.text() === "Off my list")?.trigger("click");
+    await page
+      .findAll("button")
+      .find((b) => b.text() === "Off my list")
+      ?.trigger("click");
     await flushPromises();
     expect(page.get("i").text()).not.toContain("Box moth");
   });
@@ -234,8 +389,21 @@ describe("a pest of one's own", () => {
 
 describe("the fields of a question", () => {
   it("names what is typed wrongly, and reads lists as they are meant", async () => {
-    const draft = { name: "x", pest: "aphids", measure: "live", threshold: "sixty", start_on: "2026-05-10", look_days: "2 weeks; 5", round_days: "0, 5", remedies: [], setup: { ...usualSetup } };
-    const page = mount(QuestionForm, { props: { modelValue: draft as never, knowledge: { numbers, ways, pests: [pest], measures, signs: [] } as never, fault: null }, global: { stubs } });
+    const draft = {
+      name: "x",
+      pest: "aphids",
+      measure: "live",
+      threshold: "sixty",
+      start_on: "2026-05-10",
+      look_days: "2 weeks; 5",
+      round_days: "0, 5",
+      remedies: [],
+      setup: { ...usualSetup },
+    };
+    const page = mount(QuestionForm, {
+      props: { modelValue: draft as never, knowledge: { numbers, ways, pests: [pest], measures, signs: [] } as never, fault: null },
+      global: { stubs },
+    });
     await page.get("form").trigger("submit");
     await flushPromises();
     expect(page.emitted("wrong")?.[0]).toMatchObject([{ field: "threshold" }]);
@@ -309,7 +477,10 @@ describe("the plants", () => {
 
 describe("the layout", () => {
   it("draws, then leads on to the first step that is not done", async () => {
-    const drawn = makeTrial({ plants: [plant(1, { block: 1, letter: "A" }), plant(2, { block: 1, letter: "B" })], stations: stations.map((s) => (s.key === "layout" ? { ...s, state: "done" } : s)) });
+    const drawn = makeTrial({
+      plants: [plant(1, { block: 1, letter: "A" }), plant(2, { block: 1, letter: "B" })],
+      stations: stations.map((s) => (s.key === "layout" ? { ...s, state: "done" } : s)),
+    });
     answers["POST /api/trials/4/layout"] = () => drawn;
     answers["GET /api/trials/4/prints"] = () => ({ sheet: {}, blank: {}, tags: {} });
     const page = await inTrial(LayoutStation);
@@ -346,14 +517,30 @@ describe("rounds and looks", () => {
 describe("a round that was moved", () => {
   const text = "Round 2 was moved from day 7 to day 9: rain";
   it("is moved back where it stands, and one that was added is left out again", async () => {
-    const moved = (amount: number): object => ({ ...makeTrial().rounds[0], number: 2, day: 9, on: "2026-05-10", sprayed: [], skipped: [], left_out: false, notes: [text], events: [{ at: "2026-05-01T08:00:00Z", kind: "moved", amount, text }] });
+    const moved = (amount: number): object => ({
+      ...makeTrial().rounds[0],
+      number: 2,
+      day: 9,
+      on: "2026-05-10",
+      sprayed: [],
+      skipped: [],
+      left_out: false,
+      notes: [text],
+      events: [{ at: "2026-05-01T08:00:00Z", kind: "moved", amount, text }],
+    });
     answers["GET /api/trials/4/schedule"] = () => ({ stages: [], proposals: [] });
     answers["POST /api/trials/4/rounds/2/move"] = () => makeTrial();
     answers["POST /api/trials/4/rounds/2/leave-out"] = () => makeTrial();
-    for (const [amount, said, path] of [[2, "Move it back to", "move"], [9, "Leave it out again", "leave-out"]] as const) {
+    for (const [amount, said, path] of [
+      [2, "Move it back to", "move"],
+      [9, "Leave it out again", "leave-out"],
+    ] as const) {
       answers["GET /api/trials/4"] = () => makeTrial({ plants: [plant(1, { block: 1, letter: "A" })], rounds: [moved(amount)] });
       const page = await inTrial(RoundsStation);
-      await page.findAll("button").find((b) => b.text().startsWith(said))?.trigger("click");
+      await page
+        .findAll("button")
+        .find((b) => b.text().startsWith(said))
+        ?.trigger("click");
       await flushPromises();
       expect(last("POST")?.path).toBe(`/api/trials/4/rounds/2/${path}`);
       if (amount === 2) expect(last("POST")?.body).toMatchObject({ on: "2026-05-08" });
@@ -362,7 +549,16 @@ describe("a round that was moved", () => {
 });
 
 describe("counting on another day", () => {
-  const late = { sprayed_on: "2026-05-01", today: "2026-05-20", plants: [plant(1, { letter: "A" })], walk: [1], looks: [{ id: 70, number: 0, day: 0, hours: 0, when: "day 0", on: "2026-05-01", counted: 0 }, { id: 71, number: 1, day: 7, hours: 0, when: "day 7", on: "2026-05-08", counted: 0 }] };
+  const late = {
+    sprayed_on: "2026-05-01",
+    today: "2026-05-20",
+    plants: [plant(1, { letter: "A" })],
+    walk: [1],
+    looks: [
+      { id: 70, number: 0, day: 0, hours: 0, when: "day 0", on: "2026-05-01", counted: 0 },
+      { id: 71, number: 1, day: 7, hours: 0, when: "day 7", on: "2026-05-08", counted: 0 },
+    ],
+  };
 
   it("asks first which day it was, and sends it with each number", async () => {
     answers["GET /api/trials/4"] = () => makeTrial(late);
@@ -373,7 +569,9 @@ describe("counting on another day", () => {
     await button(page, "On its day").trigger("click");
     await button(page, "+5").trigger("click");
     // Quick taps go together, after a moment.
-    await eventually(() => { expect(last("POST")).toMatchObject({ path: "/api/taps", body: { taps: [{ trial_id: 4, look: 1, tally: { value: 5, counted_on: "2026-05-08" } }] } }); });
+    await eventually(() => {
+      expect(last("POST")).toMatchObject({ path: "/api/taps", body: { taps: [{ trial_id: 4, look: 1, tally: { value: 5, counted_on: "2026-05-08" } }] } });
+    });
   });
 
   it("never offers a day to come", async () => {
@@ -390,7 +588,21 @@ describe("counting on another day", () => {
 });
 
 describe("the verdict", () => {
-  const verdict = { outcome: "winner", recommended: "Soap", sentence: "Soap works.", advice: "Treat the rest.", measure: "live", look: "7", threshold: 0.6, design: {}, remedies: [], warnings: [], reasons: [], beside: [], method: {} };
+  const verdict = {
+    outcome: "winner",
+    recommended: "Soap",
+    sentence: "Soap works.",
+    advice: "Treat the rest.",
+    measure: "live",
+    look: "7",
+    threshold: 0.6,
+    design: {},
+    remedies: [],
+    warnings: [],
+    reasons: [],
+    beside: [],
+    method: {},
+  };
 
   it("settles nothing from counts of before the day", async () => {
     answers["GET /api/trials/4/verdict"] = () => ({ verdict, final: false, early: true, look_number: 1, notes: [], answers: [], seen: [], mess: {} });
@@ -400,12 +612,28 @@ describe("the verdict", () => {
   });
 
   it("puts a bet for today beside what is not settled, and calls it one", async () => {
-    const open = { ...verdict, outcome: "undecided", recommended: null, sentence: "Not settled: Soap looks best.", advice: "Ten more.", if_today: "If you must treat today: Soap. That is wrong in about 3 of 10 such gardens." };
+    const open = {
+      ...verdict,
+      outcome: "undecided",
+      recommended: null,
+      sentence: "Not settled: Soap looks best.",
+      advice: "Ten more.",
+      if_today: "If you must treat today: Soap. That is wrong in about 3 of 10 such gardens.",
+    };
     answers["GET /api/trials/4/verdict"] = () => ({ verdict: open, final: false, early: false, look_number: 2, notes: [], answers: [], seen: [], mess: {} });
     const page = await inTrial(VerdictStation);
     expect(page.get(".sentence").text()).toBe("Not settled: Soap looks best.");
     expect(page.get(".bet").text()).toMatch(/^If you must treat today: Soap\..*It is a bet, and no result of the trial\.$/);
-    answers["GET /api/trials/4/verdict"] = () => ({ verdict: { ...verdict, so_far: true, advice: "Count again." }, final: false, early: false, look_number: 1, notes: [], answers: [], seen: [], mess: {} });
+    answers["GET /api/trials/4/verdict"] = () => ({
+      verdict: { ...verdict, so_far: true, advice: "Count again." },
+      final: false,
+      early: false,
+      look_number: 1,
+      notes: [],
+      answers: [],
+      seen: [],
+      mess: {},
+    });
     const early = await inTrial(VerdictStation);
     expect(early.find(".bet").exists()).toBe(false);
     expect(early.text()).toContain("So far");
@@ -414,18 +642,34 @@ describe("the verdict", () => {
 
   it("is planned again for another season once it is final, and adds to what is known", async () => {
     const record = { made_at: "2026-05-18T08:00:00Z", version: "1", seed: 7, sentence: "" };
-    answers["GET /api/trials/4/verdict"] = () => ({ verdict, final: true, early: false, look_number: 2, notes: [], answers: [], seen: [], mess: {}, record, differs: [], dots: {} });
+    answers["GET /api/trials/4/verdict"] = () => ({
+      verdict,
+      final: true,
+      early: false,
+      look_number: 2,
+      notes: [],
+      answers: [],
+      seen: [],
+      mess: {},
+      record,
+      differs: [],
+      dots: {},
+    });
     answers["POST /api/trials/4/copy"] = () => makeTrial({ id: 12 });
     const page = await inTrial(VerdictStation);
     expect(page.findAll("a").map((a) => a.attributes("href"))).toContain("/known/aphids");
-    await page.findAll("button").find((b) => b.text().startsWith("Plan it again"))?.trigger("click");
+    await page
+      .findAll("button")
+      .find((b) => b.text().startsWith("Plan it again"))
+      ?.trigger("click");
     await flushPromises();
     expect(went.to.at(-1)).toBe("/trial/12/question");
     expect(calls.find((c) => c.path.endsWith("/copy"))?.headers.get("Idempotency-Key")).toBeTruthy();
   });
 
   it("says what comes first while nothing was counted", async () => {
-    answers["GET /api/trials/4/verdict"] = () => new Error(JSON.stringify({ error: { code: "nothing_counted", message: "nothing was counted", field: null, fix: "Count first." } }));
+    answers["GET /api/trials/4/verdict"] = () =>
+      new Error(JSON.stringify({ error: { code: "nothing_counted", message: "nothing was counted", field: null, fix: "Count first." } }));
     const page = await inTrial(VerdictStation);
     expect(page.text()).toContain("Count first.");
   });

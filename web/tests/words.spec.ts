@@ -17,7 +17,13 @@ describe("what people type", () => {
     expect(hours("1.5")).toEqual([36]);
     expect(hours("1-4, days 6 to 7")).toEqual([24, 48, 72, 96, 144, 168]);
     for (const text of ["soon", "3 h, later", "20 minutes", "1.01", "-3", "7-2"]) expect(hours(text)).toBeNull();
-    expect([{ day: 0, hours: 3 }, { day: 1, hours: 12 }, { day: 7, hours: 0 }].map(momentText)).toEqual(["3 h", "1 d 12 h", "7"]);
+    expect(
+      [
+        { day: 0, hours: 3 },
+        { day: 1, hours: 12 },
+        { day: 7, hours: 0 },
+      ].map(momentText),
+    ).toEqual(["3 h", "1 d 12 h", "7"]);
   });
 
   it("reads numbers with comma or point, and nothing else", () => {

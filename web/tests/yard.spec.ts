@@ -26,11 +26,33 @@ const ElInput = {
   emits: ["update:modelValue"],
   template: "<input v-bind='$attrs' :value='modelValue' @input=\"$emit('update:modelValue', $event.target.value)\" />",
 };
-const stubs = { ElInput, ElButton: { template: "<button type='submit'><slot /></button>" }, ElSelect: true, ElOption: true, ElCheckbox: true, ElCheckboxGroup: true, DayRibbon: true };
+const stubs = {
+  ElInput,
+  ElButton: { template: "<button type='submit'><slot /></button>" },
+  ElSelect: true,
+  ElOption: true,
+  ElCheckbox: true,
+  ElCheckboxGroup: true,
+  DayRibbon: true,
+};
 const last = (method: string) => calls.filter((c) => c.method === method).at(-1);
 
 describe("the yard", () => {
-  const yard = { name: "Steps", latitude: 48, longitude: 2, weather_source: "none", seed: 1, mild: 12, swing: 7, hardness: null, region: "metric", tools: ["tsp"], bottles: [500, 1000], drop: 0.05, currency: "€" };
+  const yard = {
+    name: "Steps",
+    latitude: 48,
+    longitude: 2,
+    weather_source: "none",
+    seed: 1,
+    mild: 12,
+    swing: 7,
+    hardness: null,
+    region: "metric",
+    tools: ["tsp"],
+    bottles: [500, 1000],
+    drop: 0.05,
+    currency: "€",
+  };
   beforeEach(() => {
     answers["GET /api/yard"] = () => yard;
     answers["GET /api/prices"] = () => [{ name: "soap", pack: 500, price: 3.95 }];
@@ -49,7 +71,10 @@ describe("the yard", () => {
     await fields[2]?.setValue("east");
     await page.findAll("form")[0]?.trigger("submit");
     await flushPromises();
-    expect(page.findAll("[role=alert]").map((one) => one.text())).toEqual([expect.stringContaining("“north” is not a number"), expect.stringContaining("“east” is not a number")]);
+    expect(page.findAll("[role=alert]").map((one) => one.text())).toEqual([
+      expect.stringContaining("“north” is not a number"),
+      expect.stringContaining("“east” is not a number"),
+    ]);
     expect(page.findAll("[aria-invalid]")).toHaveLength(2);
     await fields[2]?.setValue("2");
     expect(last("PUT")).toBeUndefined();
@@ -69,20 +94,39 @@ describe("the yard", () => {
     await page.get("[aria-label='First day away, 2']").setValue("2026-08-03");
     await page.findAll("form")[0]?.trigger("submit");
     await flushPromises();
-    expect(last("PUT")?.body).toMatchObject({ away: [{ first: "2026-07-01", last: "2026-07-14" }, { first: "2026-08-03", last: "2026-08-03" }] });
+    expect(last("PUT")?.body).toMatchObject({
+      away: [
+        { first: "2026-07-01", last: "2026-07-14" },
+        { first: "2026-08-03", last: "2026-08-03" },
+      ],
+    });
   });
 
   it("tells what was changed in the words of the page, never by a key", async () => {
     const part = (name: string, before: string, after: string): object => ({ name, before, after });
-    answers["GET /api/tools"] = () => [{ key: "tsp", name: "teaspoon" }, { key: "jug", name: "measuring jug" }];
+    answers["GET /api/tools"] = () => [
+      { key: "tsp", name: "teaspoon" },
+      { key: "jug", name: "measuring jug" },
+    ];
     answers["GET /api/yard/changes"] = () => [
-      { made_at: "2026-05-31T08:00:00Z", what: "yard", parts: [part("weather source", "none", "simulated"), part("tools", "jug", "tsp, jug"), part("seed", "1", "4711"), part("away", "none", "first 2026-07-01, last 2026-07-14")] },
+      {
+        made_at: "2026-05-31T08:00:00Z",
+        what: "yard",
+        parts: [
+          part("weather source", "none", "simulated"),
+          part("tools", "jug", "tsp, jug"),
+          part("seed", "1", "4711"),
+          part("away", "none", "first 2026-07-01, last 2026-07-14"),
+        ],
+      },
       { made_at: "2026-05-30T08:00:00Z", what: "prices", parts: [part("soap", "none", "500, 3.95")] },
     ];
     const page = mount(YardView, { global: { stubs } });
     await flushPromises();
     const told = page.findAll("details li").map((one) => one.text());
-    expect(told[0]).toContain("weather source from None to A simulated station, to try things out; what you measure with from measuring jug to teaspoon and measuring jug; which weather from 1 to 4711; days away from nothing to first Wed 1 Jul and last Tue 14 Jul");
+    expect(told[0]).toContain(
+      "weather source from None to A simulated station, to try things out; what you measure with from measuring jug to teaspoon and measuring jug; which weather from 1 to 4711; days away from nothing to first Wed 1 Jul and last Tue 14 Jul",
+    );
     expect(told[1]).toContain("soap from nothing to 500 for 3.95");
   });
 
@@ -100,7 +144,10 @@ describe("the yard", () => {
     expect(last("PUT")?.body).toMatchObject({ bottles: [500, 946.35] });
     const packs = page.get('[aria-label="Pack: 500 ml, 2 lb, 10 pieces"]');
     await packs.setValue("32 fl oz");
-    await page.findAll("form").find((f) => f.text().includes("Keep the prices"))?.trigger("submit");
+    await page
+      .findAll("form")
+      .find((f) => f.text().includes("Keep the prices"))
+      ?.trigger("submit");
     await flushPromises();
     expect(last("PUT")?.body).toEqual([{ name: "soap", pack: "32 fl oz", price: 3.95 }]);
     expect((packs.element as HTMLInputElement).value).toBe("946.352946");

@@ -73,13 +73,7 @@ export async function take<T>(call: Promise<Answer<T>>): Promise<T> {
   try {
     answer = await call;
   } catch {
-    throw new Fault(
-      "offline",
-      "Orthocris does not answer",
-      null,
-      "Check that the program is still running and in reach, then try again.",
-      0,
-    );
+    throw new Fault("offline", "Orthocris does not answer", null, "Check that the program is still running and in reach, then try again.", 0);
   }
   if (answer.response.ok) return answer.data as T;
   throw faultOf(answer.error, answer.response.status);

@@ -29,15 +29,19 @@ export async function takeKept<T>(name: string, call: () => Promise<T>): Promise
 /** Keeps what a change answered with, as if it had been read. */
 export function keep(name: string, data: unknown): void {
   const page: Page = { key: name, order: Date.now(), body: data };
-  void deviceBox().then((box) => box.put("pages", [page])).catch(() => undefined);
+  void deviceBox()
+    .then((box) => box.put("pages", [page]))
+    .catch(() => undefined);
 }
 
 /** Changes what is kept under a name, one change after another; nothing where nothing is kept. */
 export function amend<T>(name: string, change: (body: T) => T): Promise<void> {
-  amending = amending.then(async () => {
-    const page = await before(name);
-    if (page) await (await deviceBox()).put("pages", [{ ...page, body: change(page.body as T) } as Page]);
-  }).catch(() => undefined);
+  amending = amending
+    .then(async () => {
+      const page = await before(name);
+      if (page) await (await deviceBox()).put("pages", [{ ...page, body: change(page.body as T) } as Page]);
+    })
+    .catch(() => undefined);
   return amending;
 }
 

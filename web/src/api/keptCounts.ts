@@ -28,8 +28,21 @@ export function withTap(sheet: CountSheet, { tally, at }: Pick<Tap, "tally" | "a
   const before = sheet.tallies.find(same);
   if (before?.session === session && before.step > step) return sheet;
   const counted = {
-    id: before?.id ?? 0, look_id: before?.look_id ?? 0, plant_id, sample, measure, value, of, effort, finished, session, step, last,
-    counted_at: at, counted_on: tally.counted_on ?? before?.counted_on ?? at.slice(0, 10), standing: "held",
+    id: before?.id ?? 0,
+    look_id: before?.look_id ?? 0,
+    plant_id,
+    sample,
+    measure,
+    value,
+    of,
+    effort,
+    finished,
+    session,
+    step,
+    last,
+    counted_at: at,
+    counted_on: tally.counted_on ?? before?.counted_on ?? at.slice(0, 10),
+    standing: "held",
   };
   return { ...sheet, early: sheet.early.filter((plant) => plant !== plant_id), tallies: [...sheet.tallies.filter((t) => !same(t)), counted] };
 }

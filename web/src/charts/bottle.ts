@@ -12,12 +12,7 @@ export function levelY(level: number, bottle: number, height: number): number {
 }
 
 /** Lines at their true heights, with labels pushed up so that none covers another. */
-export function fillLines(
-  levels: readonly number[],
-  bottle: number,
-  height: number,
-  apart: number,
-): FillLine[] {
+export function fillLines(levels: readonly number[], bottle: number, height: number, apart: number): FillLine[] {
   let above = height + apart;
   return levels.map((level) => {
     const y = levelY(level, bottle, height);

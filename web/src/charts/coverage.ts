@@ -35,7 +35,9 @@ interface Spot {
 }
 
 /** The points of the leaf, a unit apart: shares of its area are told by them. */
-const POINTS = Array.from({ length: WIDTH * HEIGHT }, (_, k) => ({ x: (k % WIDTH) + 0.5, y: Math.floor(k / WIDTH) + 0.5 })).filter(({ x, y }) => Math.abs(y - MIDDLE) <= halfWidth(x));
+const POINTS = Array.from({ length: WIDTH * HEIGHT }, (_, k) => ({ x: (k % WIDTH) + 0.5, y: Math.floor(k / WIDTH) + 0.5 })).filter(
+  ({ x, y }) => Math.abs(y - MIDDLE) <= halfWidth(x),
+);
 
 /** Spots are laid until they cover enough; the last is made smaller until it fits. */
 function placed(percent: number): { spots: Spot[]; share: number } {
@@ -77,6 +79,8 @@ function blade(): string {
 }
 
 function veins(): string {
-  const side = [18, 34, 50, 66].flatMap((x) => [-1, 1].map((up) => `M${x} ${MIDDLE}q8 ${(up * halfWidth(x + 8) * 0.3).toFixed(1)} 12 ${(up * halfWidth(x + 12) * 0.8).toFixed(1)}`));
+  const side = [18, 34, 50, 66].flatMap((x) =>
+    [-1, 1].map((up) => `M${x} ${MIDDLE}q8 ${(up * halfWidth(x + 8) * 0.3).toFixed(1)} 12 ${(up * halfWidth(x + 12) * 0.8).toFixed(1)}`),
+  );
   return `M0 ${MIDDLE}H94${side.join("")}`;
 }

@@ -48,7 +48,13 @@ const HABITS: Record<string, Habit | undefined> = {
 /** What a disease makes on a leaf: a film that grows, spots, heaps that dust, soot on what is sticky. */
 type Mark = "film" | "spots" | "heaps" | "soot";
 const DISEASES: Record<string, Mark | undefined> = { powdery_mildew: "film", leaf_spot: "spots", rust: "heaps", sooty_mould: "soot" };
-const PLACES = [[26, 24, 15], [60, 19, 12], [78, 47, 13], [46, 50, 16], [18, 55, 9]] as const;
+const PLACES = [
+  [26, 24, 15],
+  [60, 19, 12],
+  [78, 47, 13],
+  [46, 50, 16],
+  [18, 55, 9],
+] as const;
 /** Those that leaves are drawn with, to practise counting on. */
 const PRACTISED: readonly string[] = ["aphids", "whiteflies", "spider_mites", "mealybugs", "scale_insects", "thrips"];
 const SIZES: Record<Thing, number> = { live: 66, young: 36, eggs: 15, winged: 54, pupa: 50, dead: 58, skin: 52 };
@@ -75,11 +81,27 @@ export function drawCreature(pest: string, thing: Thing): Stroke[] {
   const flying = { ...grown, winged: true, legs: 3, slender: Math.min(grown.slender, 0.5) };
   const habit = thing === "young" ? (grown.young ?? grown) : thing === "winged" ? flying : grown;
   const size = SIZES[thing];
-  if (thing === "eggs") return [[36, 42], [54, 30], [62, 48]].flatMap(([x = 0, y = 0]) => [{ d: outline(x, y, size, 0.72, "oval", 0), as: "egg" as const }, { d: disc(x - 2, y - 2, 1.6), as: "shine" as const }]);
+  if (thing === "eggs")
+    return [
+      [36, 42],
+      [54, 30],
+      [62, 48],
+    ].flatMap(([x = 0, y = 0]) => [
+      { d: outline(x, y, size, 0.72, "oval", 0), as: "egg" as const },
+      { d: disc(x - 2, y - 2, 1.6), as: "shine" as const },
+    ]);
   const rough = thing === "dead" ? 0.16 : thing === "skin" ? 0.06 : 0;
   const body = outline(50, 36, size, habit.slender * (thing === "dead" ? 0.82 : 1), habit.shape, rough);
-  if (thing === "pupa") return [{ d: outline(50, 36, size, Math.max(habit.slender, 0.4), "dome", 0), as: "egg" }, { d: rings(size, Math.max(habit.slender, 0.4)), as: "line" }];
-  if (thing === "skin") return [{ d: body, as: "husk" }, { d: crack(size, habit.slender), as: "line" }];
+  if (thing === "pupa")
+    return [
+      { d: outline(50, 36, size, Math.max(habit.slender, 0.4), "dome", 0), as: "egg" },
+      { d: rings(size, Math.max(habit.slender, 0.4)), as: "line" },
+    ];
+  if (thing === "skin")
+    return [
+      { d: body, as: "husk" },
+      { d: crack(size, habit.slender), as: "line" },
+    ];
   if (thing === "dead") return [{ d: body, as: "dead" }];
   const strokes: Stroke[] = habit.wax ? [{ d: outline(50, 36, size * 1.22, habit.slender * 1.25, "oval", 0.12), as: "wax" }] : [];
   if (habit.legs) strokes.push({ d: legs(size, habit), as: "line" });
@@ -90,7 +112,15 @@ export function drawCreature(pest: string, thing: Thing): Stroke[] {
   return strokes;
 }
 
-const WORDS: Record<Thing, string> = { live: "live", young: "young, live too", eggs: "eggs", winged: "winged, live too", pupa: "at rest, live too", dead: "dead", skin: "empty, not counted" };
+const WORDS: Record<Thing, string> = {
+  live: "live",
+  young: "young, live too",
+  eggs: "eggs",
+  winged: "winged, live too",
+  pupa: "at rest, live too",
+  dead: "dead",
+  skin: "empty, not counted",
+};
 
 /** The same in words. */
 export function thingWords(pest: string, thing: Thing): string {
@@ -104,15 +134,35 @@ function marked(mark: Mark, fresh: boolean, x: number, y: number, r: number): St
   const threads = { d: [-0.7, 0, 0.7].map((at) => `M${round(x + at * r)} ${round(y - 0.5 * r)}v${round(-0.6 * r)}`).join(""), as: "line" } as const;
   switch (mark) {
     case "film": // chains of dust stand on the fresh one, the old one is thin and browns from its middle
-      return fresh ? [{ d: blot, as: "wax" }, threads] : [{ d: blot, as: "husk" }, { d: disc(x, y, round(0.4 * r)), as: "dead" }];
+      return fresh
+        ? [{ d: blot, as: "wax" }, threads]
+        : [
+            { d: blot, as: "husk" },
+            { d: disc(x, y, round(0.4 * r)), as: "dead" },
+          ];
     case "spots": // small and whole with a pale seam; old ones are wide, ringed and dry in the middle
-      if (fresh) return [{ d: disc(x, y, round(0.62 * r)), as: "wax" }, { d: disc(x, y, round(0.42 * r)), as: "body" }];
-      return [{ d: disc(x, y, round(0.95 * r)), as: "dead" }, { d: disc(x, y, round(0.6 * r)) + disc(x, y, round(0.3 * r)), as: "line" }];
+      if (fresh)
+        return [
+          { d: disc(x, y, round(0.62 * r)), as: "wax" },
+          { d: disc(x, y, round(0.42 * r)), as: "body" },
+        ];
+      return [
+        { d: disc(x, y, round(0.95 * r)), as: "dead" },
+        { d: disc(x, y, round(0.6 * r)) + disc(x, y, round(0.3 * r)), as: "line" },
+      ];
     case "heaps": // burst open, with dust about them; then flat and closed
       if (!fresh) return [{ d: outline(x, y, 1.3 * r, 0.6, "oval", 0), as: "dead" }];
-      return [{ d: outline(x, y, 1.5 * r, 0.66, "oval", 0.12), as: "body" }, { d: [0, 1, 2, 3, 4, 5].map((k) => disc(round(x + 1.1 * r * Math.cos(k)), round(y + 0.85 * r * Math.sin(k)), 1.2)).join(""), as: "shine" }];
+      return [
+        { d: outline(x, y, 1.5 * r, 0.66, "oval", 0.12), as: "body" },
+        { d: [0, 1, 2, 3, 4, 5].map((k) => disc(round(x + 1.1 * r * Math.cos(k)), round(y + 0.85 * r * Math.sin(k)), 1.2)).join(""), as: "shine" },
+      ];
     case "soot": // a closed coat; then flakes that lift off
-      return fresh ? [{ d: blot, as: "body" }] : [{ d: outline(x, y, 1.4 * r, 0.7, "oval", 0.22), as: "husk" }, { d: `M${round(x - 0.5 * r)} ${y}l${round(0.5 * r)} ${round(-0.3 * r)}l${round(0.5 * r)} ${round(0.4 * r)}`, as: "line" }];
+      return fresh
+        ? [{ d: blot, as: "body" }]
+        : [
+            { d: outline(x, y, 1.4 * r, 0.7, "oval", 0.22), as: "husk" },
+            { d: `M${round(x - 0.5 * r)} ${y}l${round(0.5 * r)} ${round(-0.3 * r)}l${round(0.5 * r)} ${round(0.4 * r)}`, as: "line" },
+          ];
   }
 }
 
@@ -132,15 +182,22 @@ function legs(length: number, habit: Habit): string {
   return Array.from({ length: habit.legs }, (_, k) => {
     const at = 50 + half * (-0.55 + (1.2 * (k + 0.5)) / habit.legs);
     const out = half * habit.slender;
-    return [-1, 1].map((side) => `M${round(at)} ${round(36 + side * out * 0.7)}l${round(half * 0.12)} ${round(side * out * 0.6)}l${round(half * 0.16)} ${round(side * half * 0.12)}`).join("");
+    return [-1, 1]
+      .map(
+        (side) =>
+          `M${round(at)} ${round(36 + side * out * 0.7)}l${round(half * 0.12)} ${round(side * out * 0.6)}l${round(half * 0.16)} ${round(side * half * 0.12)}`,
+      )
+      .join("");
   }).join("");
 }
 
 function rings(length: number, slender: number): string {
-  return [-0.24, -0.08, 0.08, 0.24].map((at) => {
-    const half = 0.5 * length * slender * Math.sqrt(Math.max(1 - (2 * at) ** 2, 0)) * 0.9;
-    return `M${round(50 + at * length)} ${round(36 - half)}v${round(2 * half)}`;
-  }).join("");
+  return [-0.24, -0.08, 0.08, 0.24]
+    .map((at) => {
+      const half = 0.5 * length * slender * Math.sqrt(Math.max(1 - (2 * at) ** 2, 0)) * 0.9;
+      return `M${round(50 + at * length)} ${round(36 - half)}v${round(2 * half)}`;
+    })
+    .join("");
 }
 
 /** The split along the back by which the animal left its skin. */

@@ -68,9 +68,7 @@ export function efficacyMarks(remedies: readonly RemedyVerdict[], width: number,
         from: xOf(low, width, floor),
         to: xOf(high, width, floor),
         beyondLeft: low < floor,
-        text:
-          `${fewer(remedy.efficacy, measure)} than on the control` +
-          (remedy.efficacy_low === null ? "" : `, likely ${percent(low)} to ${percent(high)}`),
+        text: `${fewer(remedy.efficacy, measure)} than on the control` + (remedy.efficacy_low === null ? "" : `, likely ${percent(low)} to ${percent(high)}`),
       },
     ];
   });

@@ -51,32 +51,68 @@ export function plantOf(habit: Habit, size: number, chance: Chance): Grown {
   switch (habit) {
     case "three": {
       const stalks = Array.from({ length: Math.round(4 + scale) }, (_, k) => start + (k * TURN) / Math.round(4 + scale));
-      return { leaves: stalks.flatMap((angle) => [-1.25, 1.25, 0].map((aside) => leaf(at(angle, 20), angle + aside, 15, 0.5))), stalks: lines(stalks.map((angle) => [[0, 0], at(angle, 21)]), scale) };
+      return {
+        leaves: stalks.flatMap((angle) => [-1.25, 1.25, 0].map((aside) => leaf(at(angle, 20), angle + aside, 15, 0.5))),
+        stalks: lines(
+          stalks.map((angle) => [[0, 0], at(angle, 21)]),
+          scale,
+        ),
+      };
     }
     case "fingers": {
       const fans = [0, 1, 2].map((k) => at(start + (k * TURN) / 3, 18));
-      return { leaves: fans.flatMap((from) => Array.from({ length: 7 }, (_, k) => leaf(from, start + (k * TURN) / 7, 19, 0.19))), stalks: lines(fans.map((to) => [[0, 0], to]), scale) };
+      return {
+        leaves: fans.flatMap((from) => Array.from({ length: 7 }, (_, k) => leaf(from, start + (k * TURN) / 7, 19, 0.19))),
+        stalks: lines(
+          fans.map((to) => [[0, 0], to]),
+          scale,
+        ),
+      };
     }
     case "pairs":
       return { leaves: [...ring(4, 2, 36, 0.3), ...ring(4, 2, 26, 0.34, TURN / 8), ...ring(4, 1, 14, 0.42)], stalks: "" };
     case "upright": {
       const shoots = [0, 1, 2].map((k) => at(start + (k * TURN) / 3, 17));
-      return { leaves: shoots.flatMap((from, s) => [...Array.from({ length: 4 }, (_, k) => leaf(from, start + s + (k * TURN) / 4, 21, 0.2)), ...Array.from({ length: 4 }, (_, k) => leaf(from, start + s + ((k + 0.5) * TURN) / 4, 12, 0.26))]), stalks: lines(shoots.map((to) => [[0, 0], to]), scale) };
+      return {
+        leaves: shoots.flatMap((from, s) => [
+          ...Array.from({ length: 4 }, (_, k) => leaf(from, start + s + (k * TURN) / 4, 21, 0.2)),
+          ...Array.from({ length: 4 }, (_, k) => leaf(from, start + s + ((k + 0.5) * TURN) / 4, 12, 0.26)),
+        ]),
+        stalks: lines(
+          shoots.map((to) => [[0, 0], to]),
+          scale,
+        ),
+      };
     }
     case "bush":
       return { leaves: [...ring(13, 17, 19, 0.32), ...ring(8, 7, 16, 0.36, 0.3)], stalks: "" };
     case "tree": {
       const twigs = ring(5, 24, 1, 1).map((twig) => [twig.x / scale, twig.y / scale] as const);
-      return { leaves: [...ring(15, 25, 12, 0.42), ...ring(10, 14, 12, 0.42, 0.2), ...ring(5, 4, 11, 0.42, 0.4)], stalks: lines(twigs.map((to) => [[0, 0], to]), scale) };
+      return {
+        leaves: [...ring(15, 25, 12, 0.42), ...ring(10, 14, 12, 0.42, 0.2), ...ring(5, 4, 11, 0.42, 0.4)],
+        stalks: lines(
+          twigs.map((to) => [[0, 0], to]),
+          scale,
+        ),
+      };
     }
     case "climber": {
       const nodes = Array.from({ length: 5 }, (_, k): Place => [-26 + 13 * k, 20 - 10 * k + (k % 2 ? 5 : -5)]);
-      return { leaves: nodes.flatMap((from, k) => [leaf(from, -0.6 + 0.5 * (k % 2), 17, 0.42), leaf(from, 2.2 + 0.5 * (k % 2), 17, 0.42)]), stalks: lines([nodes], scale) };
+      return {
+        leaves: nodes.flatMap((from, k) => [leaf(from, -0.6 + 0.5 * (k % 2), 17, 0.42), leaf(from, 2.2 + 0.5 * (k % 2), 17, 0.42)]),
+        stalks: lines([nodes], scale),
+      };
     }
     case "trailing": {
       const strings = [0, 1, 2].map((k) => start + (k * TURN) / 3);
       const along = (angle: number, k: number): Place => at(angle + 0.14 * k, 6 + 7 * k);
-      return { leaves: strings.flatMap((angle) => [0, 1, 2, 3].map((k) => leaf(along(angle, k), angle + (k % 2 ? 1.1 : -0.8), 14, 0.4))), stalks: lines(strings.map((angle) => [[0, 0], ...[0, 1, 2, 3].map((k) => along(angle, k))]), scale) };
+      return {
+        leaves: strings.flatMap((angle) => [0, 1, 2, 3].map((k) => leaf(along(angle, k), angle + (k % 2 ? 1.1 : -0.8), 14, 0.4))),
+        stalks: lines(
+          strings.map((angle) => [[0, 0], ...[0, 1, 2, 3].map((k) => along(angle, k))]),
+          scale,
+        ),
+      };
     }
     case "grass":
       return { leaves: [...ring(7, 1, 39, 0.1), ...ring(5, 1, 28, 0.12, 0.4)], stalks: "" };
@@ -91,11 +127,52 @@ export function plantOf(habit: Habit, size: number, chance: Chance): Grown {
 function leafOf(habit: Habit, size: number, chance: Chance): Grown {
   const scale = Math.min(Math.max(size, 0.8), 1.08);
   const turn = 0.3 * (chance() - 0.5);
-  const leaf = (y: number, angle: number, length: number, slim: number): Leaf => ({ x: 0, y, angle: turn + angle, length: length * scale, width: length * scale * slim });
-  if (habit === "three") return { leaves: [-1.3, 1.3, 0].map((angle) => leaf(10, angle, 38, 0.46)), stalks: lines([[[0, 10], [0, 38]]], 1) };
-  if (habit === "fingers") return { leaves: Array.from({ length: 9 }, (_, k) => leaf(6, (k - 4) * 0.62, 38, 0.17)), stalks: lines([[[0, 6], [0, 38]]], 1) };
+  const leaf = (y: number, angle: number, length: number, slim: number): Leaf => ({
+    x: 0,
+    y,
+    angle: turn + angle,
+    length: length * scale,
+    width: length * scale * slim,
+  });
+  if (habit === "three")
+    return {
+      leaves: [-1.3, 1.3, 0].map((angle) => leaf(10, angle, 38, 0.46)),
+      stalks: lines(
+        [
+          [
+            [0, 10],
+            [0, 38],
+          ],
+        ],
+        1,
+      ),
+    };
+  if (habit === "fingers")
+    return {
+      leaves: Array.from({ length: 9 }, (_, k) => leaf(6, (k - 4) * 0.62, 38, 0.17)),
+      stalks: lines(
+        [
+          [
+            [0, 6],
+            [0, 38],
+          ],
+        ],
+        1,
+      ),
+    };
   const slim = habit === "grass" ? 0.12 : habit === "upright" || habit === "pairs" ? 0.26 : 0.38;
-  return { leaves: [leaf(34, 0, 70, slim)], stalks: lines([[[0, 34], [0, 40]]], 1) };
+  return {
+    leaves: [leaf(34, 0, 70, slim)],
+    stalks: lines(
+      [
+        [
+          [0, 34],
+          [0, 40],
+        ],
+      ],
+      1,
+    ),
+  };
 }
 
 /** What of a plant is drawn; a half has the leaves of its side, a rod between it and the other. */
@@ -105,7 +182,18 @@ export function partOf(drawn: Drawn, habit: Habit, size: number, chance: Chance)
   if (drawn === "leaf" || drawn === "jar") return leafOf(habit, drawn === "jar" ? 0.8 : size, chance);
   const side = drawn === "left" ? -1 : 1;
   const { leaves } = plantOf(habit, size, chance);
-  return { leaves: leaves.filter((leaf) => side * (leaf.x + (leaf.length / 2) * Math.sin(leaf.angle)) > 0), stalks: lines([[[0, -39], [0, 39]]], 1) };
+  return {
+    leaves: leaves.filter((leaf) => side * (leaf.x + (leaf.length / 2) * Math.sin(leaf.angle)) > 0),
+    stalks: lines(
+      [
+        [
+          [0, -39],
+          [0, 39],
+        ],
+      ],
+      1,
+    ),
+  };
 }
 
 /** Leaves round the middle by the golden angle, the older ones longer. */

@@ -112,20 +112,25 @@ function grownOf({ id, size, habit = null, drawn = "plant" }: Pick<PotState, "id
   const dust = spread(leaves, MOST_DUST, chance).map(([x, y]) => blot(x, y, 3.4 + 2.6 * chance()));
   const pests = spread(leaves, MOST_DOTS, chance);
   const made = {
-    stem: drawn === "trap" ? NOTHING : {
-      stalks,
-      rims: light.map(rim).join(""),
-      leaves: light.map(blade).join(""),
-      deepRims: deep.map(rim).join(""),
-      deep: deep.map(blade).join(""),
-      veins: leaves.map(veins).join(""),
-    },
+    stem:
+      drawn === "trap"
+        ? NOTHING
+        : {
+            stalks,
+            rims: light.map(rim).join(""),
+            leaves: light.map(blade).join(""),
+            deepRims: deep.map(rim).join(""),
+            deep: deep.map(blade).join(""),
+            veins: leaves.map(veins).join(""),
+          },
     ill: drawn === "trap" ? [""] : growing(leaves.map(tip)),
     bites: drawn === "trap" ? [""] : growing(bitten(leaves)),
     dust: growing(dust),
     pestRims: growing(pests.map(([x, y]) => disc(x, y, 3.9))),
     pests: growing(pests.map(([x, y]) => disc(x, y, 2.9))),
-    drops: spread(leaves, 9, chance).map(([x, y]) => drop(x, y)).join(""),
+    drops: spread(leaves, 9, chance)
+      .map(([x, y]) => drop(x, y))
+      .join(""),
   };
   grown.set(name, made);
   return made;
@@ -189,7 +194,9 @@ function tip(leaf: Leaf): string {
 /** A bite out of each leaf; of few leaves several, so that little harm is less than much. */
 function bitten(leaves: readonly Leaf[]): string[] {
   const rounds = Math.ceil(FEWEST_BITES / Math.max(leaves.length, 1));
-  return Array.from({ length: rounds }, (_, round) => leaves.map((leaf, k) => bite(leaf, (k + round) % 2 ? 1 : -1, 0.48 + 0.13 * (round % 2 ? -round : round) * 0.6))).flat();
+  return Array.from({ length: rounds }, (_, round) =>
+    leaves.map((leaf, k) => bite(leaf, (k + round) % 2 ? 1 : -1, 0.48 + 0.13 * (round % 2 ? -round : round) * 0.6)),
+  ).flat();
 }
 
 function bite(leaf: Leaf, side: number, along: number): string {

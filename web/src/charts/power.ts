@@ -40,12 +40,7 @@ export function apart(heights: readonly number[], gap: number, top = 10): number
 }
 
 /** Path through one chance at every size; a chance of 1 is at the top. */
-export function chancePath(
-  points: readonly PowerPoint[],
-  chance: Chance,
-  width: number,
-  height: number,
-): string {
+export function chancePath(points: readonly PowerPoint[], chance: Chance, width: number, height: number): string {
   return [...points]
     .sort((a, b) => a.plants - b.plants)
     .map((p, k) => `${k ? "L" : "M"}${plantX(p.plants, points, width).toFixed(1)} ${((1 - p[chance]) * height).toFixed(1)}`)

@@ -29,7 +29,9 @@ export function months(scale: YearScale): { x: number; name: string }[] {
 /** Warmth gathered, day by day, as points from the base line up; `most` fills the height. */
 export function warmthLine(scale: YearScale, sums: readonly number[], most: number, base: number, height: number): string {
   const step = (scale.right - scale.left) / scale.days;
-  return sums.map((sum, k) => `${k ? "L" : "M"}${(scale.left + (k + 1) * step).toFixed(1)} ${(base - (most > 0 ? sum / most : 0) * height).toFixed(1)}`).join("");
+  return sums
+    .map((sum, k) => `${k ? "L" : "M"}${(scale.left + (k + 1) * step).toFixed(1)} ${(base - (most > 0 ? sum / most : 0) * height).toFixed(1)}`)
+    .join("");
 }
 
 /** Circles of the years before on one lane: the older, the smaller; the day is of this year. */

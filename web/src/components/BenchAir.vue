@@ -9,7 +9,10 @@ const from = { top: "from above", right: "from the right", bottom: "from below",
   <span class="air">
     <svg viewBox="-20 -20 40 40" aria-hidden="true">
       <g :transform="`rotate(${turns[side]})`">
-        <template v-if="what === 'sun'"><circle cx="-8" r="6" class="sun" /><path d="M-18 0h3M-8 -11v3M-8 8v3M-15 -7l2 2M-15 7l2 -2" class="line" /></template>
+        <template v-if="what === 'sun'">
+          <circle cx="-8" r="6" class="sun" />
+          <path d="M-18 0h3M-8 -11v3M-8 8v3M-15 -7l2 2M-15 7l2 -2" class="line" />
+        </template>
         <path v-else d="M-18 -6c6 -5 12 5 18 0M-18 0c6 -5 12 5 18 0M-18 6c6 -5 12 5 18 0" class="line" />
         <path d="M2 0h14M11 -5l5 5l-5 5" class="line" />
       </g>

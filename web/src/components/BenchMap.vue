@@ -130,7 +130,10 @@ const { stateOf, shownLook, valueOf } = looks;
 /** Where sun and wind mostly come from, where somebody said. */
 const airs = computed(() => {
   const { sun_side: sun, wind_side: wind } = props.trial.care?.spot ?? {};
-  return [{ what: "sun" as const, side: sun }, { what: "wind" as const, side: wind }].flatMap(({ what, side }) => (side && side !== "none" ? [{ what, side }] : []));
+  return [
+    { what: "sun" as const, side: sun },
+    { what: "wind" as const, side: wind },
+  ].flatMap(({ what, side }) => (side && side !== "none" ? [{ what, side }] : []));
 });
 
 function figure_(plant: Plant): string {
@@ -184,8 +187,7 @@ const shows: PotShows = { state: stateOf, figure: figure_, pale: isPale, describ
     @mouseover="onPoint"
     @mouseleave="pointed = null"
     @focusin="onPoint"
-    @focusout="pointed = null"
-  >
+    @focusout="pointed = null">
     <div v-for="[row, plants] in rows" :key="row" class="shelf">
       <span class="row-name" aria-hidden="true">{{ row }}</span>
       <template v-for="place in places" :key="place">
@@ -202,8 +204,7 @@ const shows: PotShows = { state: stateOf, figure: figure_, pale: isPale, describ
           :shield-below="shielded.below.has(plants.get(place)!.id)"
           :done="done?.has(plants.get(place)!.id) ?? false"
           :current="current === plants.get(place)!.id"
-          :mate="pointed !== null && plants.get(place)!.block === pointed"
-        />
+          :mate="pointed !== null && plants.get(place)!.block === pointed" />
         <span v-else class="gap" :data-at="`${row}/${place}`" :class="{ over: over === `${row}/${place}`, free: lifted }" />
       </template>
       <ShelfPaint :plants="plants" :places="places" :gap="gapX" :shows="shows" />

@@ -60,11 +60,13 @@ watchPostEffect(() => pot.value?.setAttribute("aria-label", words.value));
     :data-plant="plant.id"
     :data-at="`${plant.row}/${plant.place}`"
     :draggable="draggable"
-    :class="{ over, 'shield-right': shieldRight, 'shield-below': shieldBelow, aside: plant.set_aside, done, current, mate }"
-  >
+    :class="{ over, 'shield-right': shieldRight, 'shield-below': shieldBelow, 'aside': plant.set_aside, done, current, mate }">
     <span class="inside">
       <PlantPot :state="state" :letter="plant.letter" :notches="notches" :pale="pale" />
-      <span class="under"><span class="name">{{ plant.name }}</span><span v-if="printing" class="figure">{{ shows.figure(plant) }}</span></span>
+      <span class="under"
+        ><span class="name">{{ plant.name }}</span
+        ><span v-if="printing" class="figure">{{ shows.figure(plant) }}</span></span
+      >
       <span v-if="plant.block" class="tray">{{ plant.block }}</span>
     </span>
   </component>

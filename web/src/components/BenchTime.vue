@@ -13,7 +13,13 @@ function choose(event: Event): void {
 <template>
   <label v-if="counted.length > 1" class="time no-print">
     <span>{{ shownLook?.number ? `Look ${shownLook.number}, ${shownLook.when}` : "Before" }}</span>
-    <input type="range" min="0" :max="counted.length - 1" :value="chosen ?? counted.length - 1" :aria-valuetext="shownLook?.number ? shownLook.when : 'before'" @input="choose" />
+    <input
+      type="range"
+      min="0"
+      :max="counted.length - 1"
+      :value="chosen ?? counted.length - 1"
+      :aria-valuetext="shownLook?.number ? shownLook.when : 'before'"
+      @input="choose" />
   </label>
 </template>
 

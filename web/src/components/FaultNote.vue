@@ -13,8 +13,12 @@ useInSight(box, () => props.fault);
 
 <template>
   <div v-if="fault" ref="box" class="fault" role="alert">
-    <template v-if="fault.ofData"><strong>The data of this garden cannot be used.</strong> A copy can be put back: <RouterLink to="/yard">go to the copies</RouterLink>. </template>
-    <template v-else><strong>{{ inUnits(fault.message.charAt(0).toUpperCase() + fault.message.slice(1)) }}.</strong> {{ inUnits(fault.fix) }} </template>
+    <template v-if="fault.ofData"
+      ><strong>The data of this garden cannot be used.</strong> A copy can be put back: <RouterLink to="/yard">go to the copies</RouterLink>.
+    </template>
+    <template v-else
+      ><strong>{{ inUnits(fault.message.charAt(0).toUpperCase() + fault.message.slice(1)) }}.</strong> {{ inUnits(fault.fix) }}
+    </template>
     <slot />
   </div>
 </template>

@@ -26,9 +26,7 @@ watch(
     <label :for="id">{{ label }}</label>
     <slot :id="id" :described="`${id}-help`" />
     <p :id="`${id}-help`" class="small help" :role="fault ? 'alert' : undefined">
-      <template v-if="fault">
-        {{ fault.message.charAt(0).toUpperCase() + fault.message.slice(1) }}. {{ fault.fix }}
-      </template>
+      <template v-if="fault"> {{ fault.message.charAt(0).toUpperCase() + fault.message.slice(1) }}. {{ fault.fix }} </template>
       <template v-else>{{ help }}</template>
     </p>
   </div>

@@ -33,19 +33,27 @@ const keys = computed(() => (helpOpen.value && !typed.value ? [...shortcuts].fil
       <h3>{{ part.title }}</h3>
       <details v-for="answer in part.list" :key="answer.asks" :open="found.length < 4">
         <summary>{{ answer.asks }}</summary>
-        <p>{{ inUnits(answer.says) }} <RouterLink v-if="leadsTo(answer, here.trial)" :to="leadsTo(answer, here.trial) ?? ''" @click="helpOpen = false">{{ answer.act?.says }} →</RouterLink></p>
+        <p>
+          {{ inUnits(answer.says) }}
+          <RouterLink v-if="leadsTo(answer, here.trial)" :to="leadsTo(answer, here.trial) ?? ''" @click="helpOpen = false">{{ answer.act?.says }} →</RouterLink>
+        </p>
       </details>
     </section>
     <section v-if="words.length">
       <h3>Words</h3>
-      <details v-for="term in words" :key="term.word" :open="words.length < 3"><summary>{{ term.word }}</summary><p>{{ term.says }}</p></details>
+      <details v-for="term in words" :key="term.word" :open="words.length < 3">
+        <summary>{{ term.word }}</summary>
+        <p>{{ term.says }}</p>
+      </details>
     </section>
     <p v-if="!found.length && !words.length">Nothing is said of that here. Try one word of it, such as “rain” or “dead”.</p>
     <section v-if="keys.length">
       <h3>Keys on this page</h3>
       <dl>
         <template v-for="shortcut in keys" :key="shortcut.key">
-          <dt><span class="key">{{ keyName(shortcut.key) }}</span></dt>
+          <dt>
+            <span class="key">{{ keyName(shortcut.key) }}</span>
+          </dt>
           <dd>{{ shortcut.label }}</dd>
         </template>
       </dl>

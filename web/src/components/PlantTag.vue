@@ -27,17 +27,9 @@ const fill = computed(() => props.colour ?? tagColour(props.notches));
     :viewBox="`0 0 ${width} ${height}`"
     :role="plain ? undefined : 'img'"
     :aria-hidden="plain ? 'true' : undefined"
-    :aria-label="plain ? undefined : tagName(letter, notches)"
-  >
+    :aria-label="plain ? undefined : tagName(letter, notches)">
     <path :d="path" :fill="fill" />
-    <text
-      v-if="letter"
-      :x="width * 0.37"
-      :y="height * 0.53"
-      :font-size="height * 0.44"
-      text-anchor="middle"
-      font-weight="750"
-    >
+    <text v-if="letter" :x="width * 0.37" :y="height * 0.53" :font-size="height * 0.44" text-anchor="middle" font-weight="750">
       {{ letter }}
     </text>
   </svg>

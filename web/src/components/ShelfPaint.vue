@@ -23,9 +23,18 @@ const width = computed(() => props.places * (POT + props.gap) - props.gap);
 const paint = useTemplateRef<HTMLCanvasElement>("paint");
 /** A row far from the screen is painted when it comes near. */
 const near = ref(true);
-const watcher = new IntersectionObserver(([seen]) => { if (seen) near.value = seen.isIntersecting; }, { rootMargin: "50%" });
-onMounted(() => { if (paint.value) watcher.observe(paint.value); });
-onBeforeUnmount(() => { watcher.disconnect(); });
+const watcher = new IntersectionObserver(
+  ([seen]) => {
+    if (seen) near.value = seen.isIntersecting;
+  },
+  { rootMargin: "50%" },
+);
+onMounted(() => {
+  if (paint.value) watcher.observe(paint.value);
+});
+onBeforeUnmount(() => {
+  watcher.disconnect();
+});
 
 watchPostEffect(() => {
   const canvas = paint.value;

@@ -26,7 +26,17 @@ function toggle(term: Term): void {
 </script>
 
 <template>
-  <span class="terms" @keydown.escape="open = null"><template v-for="(piece, k) in pieces" :key="k"><template v-if="!piece.term">{{ piece.text }}</template><span v-else class="whole">{{ piece.before }}<button type="button" :aria-expanded="open?.word === piece.term.word" @click="toggle(piece.term)">{{ piece.text }}</button>{{ piece.after }}</span></template><span v-if="open" class="means" role="status"><strong>{{ open.word }}:</strong> {{ inUnits(open.says) }}</span></span>
+  <span class="terms" @keydown.escape="open = null"
+    ><template v-for="(piece, k) in pieces" :key="k"
+      ><template v-if="!piece.term">{{ piece.text }}</template
+      ><span v-else class="whole"
+        >{{ piece.before }}<button type="button" :aria-expanded="open?.word === piece.term.word" @click="toggle(piece.term)">{{ piece.text }}</button
+        >{{ piece.after }}</span
+      ></template
+    ><span v-if="open" class="means" role="status"
+      ><strong>{{ open.word }}:</strong> {{ inUnits(open.says) }}</span
+    ></span
+  >
 </template>
 
 <style scoped>

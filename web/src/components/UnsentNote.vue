@@ -10,7 +10,9 @@ import { plural } from "../words";
 const outbox = useOutbox();
 const sprays = useSprayBox();
 const notes = useNoteBox();
-const waiting = computed(() => [plural(outbox.waiting.value, "tap"), plural(sprays.waiting.value, "spray"), plural(notes.waiting.value, "note")].filter((words) => !words.startsWith("0")));
+const waiting = computed(() =>
+  [plural(outbox.waiting.value, "tap"), plural(sprays.waiting.value, "spray"), plural(notes.waiting.value, "note")].filter((words) => !words.startsWith("0")),
+);
 const refused = computed(() => [
   ...outbox.refused.value.map(({ tap }) => `/trial/${tap.trial}/look/${tap.look}`),
   ...sprays.refused.value.map((spray) => `/trial/${spray.trial}/round/${spray.round}`),
@@ -21,7 +23,9 @@ const refused = computed(() => [
 <template>
   <p v-if="waiting.length || refused.length" class="unsent no-print" role="status">
     <span v-if="waiting.length">{{ waiting.join(" and ") }} kept on this device, waiting for the program.</span>
-    <span v-if="refused.length">{{ plural(refused.length, "record") }} not taken by the program: <RouterLink :to="refused[0] ?? '/'">see why</RouterLink>.</span>
+    <span v-if="refused.length"
+      >{{ plural(refused.length, "record") }} not taken by the program: <RouterLink :to="refused[0] ?? '/'">see why</RouterLink>.</span
+    >
   </p>
 </template>
 

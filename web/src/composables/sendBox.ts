@@ -47,7 +47,10 @@ export function createSendBox<T extends ToSend, R>(shelf: Shelf, what: string, s
   }
 
   function drop(record: T): void {
-    change(records.value.filter((r) => r.key !== record.key), () => box.remove(shelf, [record.key]));
+    change(
+      records.value.filter((r) => r.key !== record.key),
+      () => box.remove(shelf, [record.key]),
+    );
   }
 
   async function sendAll(): Promise<R | null> {
@@ -62,7 +65,10 @@ export function createSendBox<T extends ToSend, R>(shelf: Shelf, what: string, s
         const fault = asFault(thrown);
         if (fault.offline || fault.status === 401 || fault.status >= 500) return answer;
         const refused = { ...next, fault: { code: fault.code, message: fault.message, fix: fault.fix } };
-        change(records.value.map((r) => (r.key === next.key ? refused : r)), () => box.put(shelf, [refused]));
+        change(
+          records.value.map((r) => (r.key === next.key ? refused : r)),
+          () => box.put(shelf, [refused]),
+        );
       }
     }
   }

@@ -9,16 +9,21 @@ import { afterPaint } from "../afterPaint";
 export function useAfterPaint<T>(reading: () => T, of: WatchSource[]): Readonly<ShallowRef<T>> {
   const shown = shallowRef() as ShallowRef<T>;
   let due = false;
-  const read = effect(() => { shown.value = reading(); }, {
-    scheduler: () => {
-      if (due) return;
-      due = true;
-      afterPaint(() => {
-        due = false;
-        read();
-      });
+  const read = effect(
+    () => {
+      shown.value = reading();
     },
-  });
+    {
+      scheduler: () => {
+        if (due) return;
+        due = true;
+        afterPaint(() => {
+          due = false;
+          read();
+        });
+      },
+    },
+  );
   watch(of, read);
   return shown;
 }

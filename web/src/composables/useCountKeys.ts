@@ -34,13 +34,24 @@ export function useCountKeys({ counting, typing, scoring, ready, share, word, ke
     { key: " ", label: "One more", when: counts, run: () => counting.add(1) },
     { key: "-", label: "One less", when: counts, run: () => counting.add(-1) },
     { key: "d", label: "Leaf damage: then 0 to 5", when: counts, run: () => (scoring.value = !scoring.value) },
-    { key: "o", label: "Out of how many: then the digits", when: () => share.value && ready.value, run: () => { typing.reset(); typing.field.value = "total"; } },
+    {
+      key: "o",
+      label: "Out of how many: then the digits",
+      when: () => share.value && ready.value,
+      run: () => {
+        typing.reset();
+        typing.field.value = "total";
+      },
+    },
     { key: "u", label: "Undo", run: counting.undo },
     ...counting.beside.map((measure) => ({
       key: { dead: "x", other: "b" }[measure as string] ?? word(measure).charAt(0),
       label: `One more: ${word(measure)}`,
       when: counts,
-      run: () => { counting.add(1, measure); typing.reset(); },
+      run: () => {
+        counting.add(1, measure);
+        typing.reset();
+      },
     })),
     { key: "Enter", label: "Keep, go on", run: () => keep() },
     { key: "ArrowLeft", label: "Leaf or plant before", run: () => stroke(-1) },

@@ -112,13 +112,20 @@ export function useCounting(
   const done = reactive(new Set<number>());
   const lacking = reactive(new Set<number>());
   for (const { id } of plants.value) judge(id);
-  const index = ref(Math.max(plants.value.findIndex((p) => !done.has(p.id)), 0));
+  const index = ref(
+    Math.max(
+      plants.value.findIndex((p) => !done.has(p.id)),
+      0,
+    ),
+  );
   const plant = computed(() => plants.value[index.value]);
   const sample = ref(firstLeaf(plant.value?.id));
   const count = computed(() => here(measure));
   // What was counted of whole plants by the trial's own measure is such a number already.
   const sameMeasure = lookNumber === 0 && !planned && !share && !traps && !person;
-  const matched = computed(() => (sameMeasure ? plants.value.filter((p) => p.match_count !== null && !done.has(p.id) && tallies.of(p.id, 0, measure).value === null) : []));
+  const matched = computed(() =>
+    sameMeasure ? plants.value.filter((p) => p.match_count !== null && !done.has(p.id) && tallies.of(p.id, 0, measure).value === null) : [],
+  );
   const days = computed(() => count.value.days ?? said.value ?? daysOut(trial, lookNumber));
 
   // A new visit to a finished leaf is a correction: its session is its own line in the history.
@@ -268,7 +275,9 @@ export function useCounting(
   }
 
   function onward(id: number): void {
-    const next = isDone(id) ? undefined : leavesOf(id).find((leaf) => leaf.number > sample.value && !leaf.finished) ?? leavesOf(id).find((leaf) => !leaf.finished);
+    const next = isDone(id)
+      ? undefined
+      : (leavesOf(id).find((leaf) => leaf.number > sample.value && !leaf.finished) ?? leavesOf(id).find((leaf) => !leaf.finished));
     if (next) {
       sample.value = next.number;
       return;

@@ -35,13 +35,22 @@ export function useCrop(form: Ref<QuestionDraft>): { crops: Ref<Crop[]>; crop: C
         return;
       }
       const { delicate, eaten, in_bloom } = found;
-      Object.assign(form.value.setup, { delicate, eaten, in_bloom, harvest_on: eaten ? form.value.setup.harvest_on : null, picked: eaten && form.value.setup.picked });
+      Object.assign(form.value.setup, {
+        delicate,
+        eaten,
+        in_bloom,
+        harvest_on: eaten ? form.value.setup.harvest_on : null,
+        picked: eaten && form.value.setup.picked,
+      });
     },
   );
 
-  watch(() => form.value.setup.eaten, (eaten) => {
-    if (!eaten) form.value.setup.picked = false;
-  });
+  watch(
+    () => form.value.setup.eaten,
+    (eaten) => {
+      if (!eaten) form.value.setup.picked = false;
+    },
+  );
 
   return { crops, crop, strange };
 }

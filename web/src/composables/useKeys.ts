@@ -12,10 +12,10 @@ export interface Shortcut {
 export const shortcuts = shallowReactive(new Set<Shortcut>());
 
 const shown: Record<string, string> = {
-  ArrowLeft: "←",
-  ArrowRight: "→",
-  Enter: "Enter",
-  Backspace: "⌫",
+  "ArrowLeft": "←",
+  "ArrowRight": "→",
+  "Enter": "Enter",
+  "Backspace": "⌫",
   " ": "space",
 };
 

@@ -44,13 +44,19 @@ function makeBench(start: { recipe?: string | undefined; plants?: string | undef
   const units = useAnswer(() => take(client.GET("/api/units")));
   const recipes = useAnswer(() => take(client.GET("/api/recipes")));
   const converted = useAnswer(() =>
-    take(client.POST("/api/queries/conversion", { body: { amount: readNumber(form.amount) ?? 0, unit: form.unit, grams_per_ml: form.density.trim() ? (readNumber(form.density) ?? 0) : null } })),
+    take(
+      client.POST("/api/queries/conversion", {
+        body: { amount: readNumber(form.amount) ?? 0, unit: form.unit, grams_per_ml: form.density.trim() ? (readNumber(form.density) ?? 0) : null },
+      }),
+    ),
   );
   const tools = useAnswer(() => take(client.GET("/api/tools")));
   const currency = ref("€");
   const soon = useSoon(() => void make(), TYPED_MS);
   const asked = ref<Fault | null>(null);
-  const mix = useAnswer(() => take(client.POST("/api/queries/mix", { body: { text: form.text, compare_with: form.other, near_flame: form.flame, ...wanted() } })));
+  const mix = useAnswer(() =>
+    take(client.POST("/api/queries/mix", { body: { text: form.text, compare_with: form.other, near_flame: form.flame, ...wanted() } })),
+  );
   const readText = ref("");
   const reading = useAnswer(async () => {
     const text = form.text;
@@ -112,7 +118,8 @@ function makeBench(start: { recipe?: string | undefined; plants?: string | undef
   }
 
   async function make(): Promise<void> {
-    const used: ("volume" | "plants" | "each" | "margin" | "stock" | "strength" | "parts" | "second" | "amount" | "density")[] = form.by === "volume" ? ["volume"] : form.by === "plants" ? ["plants", "each", "margin"] : [];
+    const used: ("volume" | "plants" | "each" | "margin" | "stock" | "strength" | "parts" | "second" | "amount" | "density")[] =
+      form.by === "volume" ? ["volume"] : form.by === "plants" ? ["plants", "each", "margin"] : [];
     if (form.mode === "strength") used.push("stock", "strength");
     if (form.mode === "parts") used.push("parts", ...(form.second.trim() ? (["second"] as const) : []));
     if (form.mode === "convert") used.splice(0, used.length, "amount", ...(form.density.trim() ? (["density"] as const) : []));

@@ -33,13 +33,22 @@ export function createNoteBox(send: (note: KeptNote) => Promise<Note>, opened: P
 
 /** Both steps may be sent again: the note has a name of its own, and a picture is the same file. */
 export async function sendNote(note: KeptNote): Promise<Note> {
-  const kept = await take(client.POST("/api/trials/{trial_id}/looks/{number}/notes", { params: { path: { trial_id: note.trial, number: note.look } }, body: note.body }));
+  const kept = await take(
+    client.POST("/api/trials/{trial_id}/looks/{number}/notes", { params: { path: { trial_id: note.trial, number: note.look } }, body: note.body }),
+  );
   return note.photo ? sendPhoto(kept.id, fromDataUrl(note.photo)) : kept;
 }
 
 /** Gives a note its picture. */
 export function sendPhoto(id: number, photo: Blob): Promise<Note> {
-  return take(client.PUT("/api/notes/{row_id}/picture", { params: { path: { row_id: id } }, body: photo as unknown as string, bodySerializer: (body) => body as unknown as Blob, headers: { "Content-Type": photo.type || "image/jpeg" } }));
+  return take(
+    client.PUT("/api/notes/{row_id}/picture", {
+      params: { path: { row_id: id } },
+      body: photo as unknown as string,
+      bodySerializer: (body) => body as unknown as Blob,
+      headers: { "Content-Type": photo.type || "image/jpeg" },
+    }),
+  );
 }
 
 let shared: NoteBox | undefined;

@@ -53,7 +53,10 @@ const GATHER_MS = 250;
 const MOST = 500;
 
 function sendToProgram(taps: readonly Tap[]): Promise<Schemas["TapsOut"]> {
-  const body = { sent_at: new Date().toISOString(), taps: taps.map(({ key, trial, look, at, tally }) => ({ key, trial_id: trial, look, tapped_at: at, tally })) };
+  const body = {
+    sent_at: new Date().toISOString(),
+    taps: taps.map(({ key, trial, look, at, tally }) => ({ key, trial_id: trial, look, tapped_at: at, tally })),
+  };
   return take(client.POST("/api/taps", { body }));
 }
 
@@ -102,7 +105,8 @@ export function createOutbox(
       refusals.value = new Map(refused.map((r) => [spotOf(r.tap), r]));
       if (made.length) await box.put("taps", made);
     } catch {
-      trouble.value = "This browser keeps nothing on the device (private mode, or storage is full): what is tapped without a connection is lost when the page closes.";
+      trouble.value =
+        "This browser keeps nothing on the device (private mode, or storage is full): what is tapped without a connection is lost when the page closes.";
     }
     void flush();
   }
@@ -281,9 +285,18 @@ let shared: Outbox | undefined;
 /** The one outbox of this device. */
 export function useOutbox(): Outbox {
   if (!shared) {
-    shared = createOutbox(sendToProgram, deviceBox(), () => crypto.randomUUID(), () => new Date().toISOString(), () => new Promise((done) => setTimeout(done, GATHER_MS)), keepCounted);
+    shared = createOutbox(
+      sendToProgram,
+      deviceBox(),
+      () => crypto.randomUUID(),
+      () => new Date().toISOString(),
+      () => new Promise((done) => setTimeout(done, GATHER_MS)),
+      keepCounted,
+    );
     const box = shared;
-    void box.ready.then(() => { carryOver(box); });
+    void box.ready.then(() => {
+      carryOver(box);
+    });
     void roomLeft().then((said) => (box.trouble.value ||= said));
     window.addEventListener("online", () => void box.flush());
     // Whoever leaves while the device keeps nothing is asked first.

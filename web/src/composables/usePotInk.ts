@@ -4,7 +4,9 @@ import { inkAt, type PotInk } from "../charts/potPaint";
 import { useTheme } from "./useTheme";
 
 const turns = ref(0);
-const again = (): void => { turns.value++; };
+const again = (): void => {
+  turns.value++;
+};
 const theme = useTheme();
 let fine = window.devicePixelRatio;
 

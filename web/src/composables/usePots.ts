@@ -38,7 +38,9 @@ export interface Pots {
 }
 
 export function usePots(shown: Shown): Pots {
-  const counted = computed(() => shown.trial.looks.filter((look) => shown.trial.plants.some((p) => shown.course && numberAt(shown.course, look.number, p.id) !== null)));
+  const counted = computed(() =>
+    shown.trial.looks.filter((look) => shown.trial.plants.some((p) => shown.course && numberAt(shown.course, look.number, p.id) !== null)),
+  );
   const chosen = ref<number | null>(null);
   const shownLook = computed(() => counted.value[chosen.value ?? counted.value.length - 1]);
   const meanSize = computed(() => {

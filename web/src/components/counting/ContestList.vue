@@ -10,7 +10,9 @@ const emit = defineEmits<{ choose: [contest: CountSheet["contests"][number], ses
 const time = clockFormat({ weekday: "short", day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 
 function numbers(values: Readonly<Record<string, number | null>>): string {
-  return Object.entries(values).map(([key, value]) => `${value ?? "withdrawn"} ${tallyWords[key as Key]}`).join(", ");
+  return Object.entries(values)
+    .map(([key, value]) => `${value ?? "withdrawn"} ${tallyWords[key as Key]}`)
+    .join(", ");
 }
 </script>
 
@@ -20,9 +22,15 @@ function numbers(values: Readonly<Record<string, number | null>>): string {
     <p class="small">The one begun first holds until you choose. Both stay on the record.</p>
     <ul class="bare">
       <li v-for="contest in contests" :key="`${contest.plant_id}/${contest.sample}`">
-        <span><strong>{{ plants.find((p) => p.id === contest.plant_id)?.name }}</strong><template v-if="contest.sample">, {{ unit }} {{ contest.sample }}</template></span>
+        <span
+          ><strong>{{ plants.find((p) => p.id === contest.plant_id)?.name }}</strong
+          ><template v-if="contest.sample">, {{ unit }} {{ contest.sample }}</template></span
+        >
         <span class="row">
-          <el-button v-for="side in contest.sides" :key="side.session" @click="emit('choose', contest, side.session)">{{ numbers(side.values) }} <span class="soft">on {{ side.device || "the program's own machine" }}, {{ time.format(Date.parse(side.counted_at)) }}</span></el-button>
+          <el-button v-for="side in contest.sides" :key="side.session" @click="emit('choose', contest, side.session)"
+            >{{ numbers(side.values) }}
+            <span class="soft">on {{ side.device || "the program's own machine" }}, {{ time.format(Date.parse(side.counted_at)) }}</span></el-button
+          >
         </span>
       </li>
     </ul>

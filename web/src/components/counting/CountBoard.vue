@@ -36,13 +36,34 @@ import SizeFields from "./SizeFields.vue";
 import TallyFields from "./TallyFields.vue";
 
 /** One look counted plant by plant (and leaf by leaf) in walking order. */
-const props = defineProps<{ trial: Trial; number: number; sheet: CountSheet; title: string; /** The plant to begin with. */ at: number | null; /** Who counts a second time, "" for the count that holds. */ person: string }>();
-const emit = defineEmits<{ at: [plant: number]; settle: [contest: CountSheet["contests"][number], session: string]; /** The plant here died; the one after it. */ died: [next: number | null] }>();
+const props = defineProps<{
+  trial: Trial;
+  number: number;
+  sheet: CountSheet;
+  title: string;
+  /** The plant to begin with. */ at: number | null;
+  /** Who counts a second time, "" for the count that holds. */ person: string;
+}>();
+const emit = defineEmits<{
+  at: [plant: number];
+  settle: [contest: CountSheet["contests"][number], session: string];
+  /** The plant here died; the one after it. */ died: [next: number | null];
+}>();
 const outbox = useOutbox();
 const { felt, next: nextFelt, tap } = useFelt();
 /** The day it was counted on, once told; it stays when the board is drawn anew. */
 const day = defineModel<string | null>("day", { default: null });
-const counting = useCounting(props.trial, props.number, props.sheet, outbox, window.localStorage, () => crypto.randomUUID(), () => day.value, props.person, afterPaint);
+const counting = useCounting(
+  props.trial,
+  props.number,
+  props.sheet,
+  outbox,
+  window.localStorage,
+  () => crypto.randomUUID(),
+  () => day.value,
+  props.person,
+  afterPaint,
+);
 const { plants, index, plant, sample, leaves, field, count, part, matched, takeMatched, done, canUndo, missing, incomplete } = counting;
 const wanted = props.at ?? Number(useRoute().query["plant"]);
 const asked = plants.value.findIndex((p) => p.id === wanted);
@@ -55,7 +76,9 @@ const word = (key: Key): string => wordOf(key, props.trial.setup.also);
 const own = computed(() => (props.trial.setup.also ? (props.trial.pest_card?.name ?? props.trial.pest).toLowerCase() : ""));
 const unit = computed(() => props.trial.pest_card?.sample_unit ?? "leaf");
 /** What steps and digits go to: the trial's own number, or what is counted beside it and was tapped last. */
-const aimed = computed((): Count => (field.value === measure.value.key ? count.value : { value: counting.tally(field.value), total: null, finished: finished.value }));
+const aimed = computed((): Count =>
+  field.value === measure.value.key ? count.value : { value: counting.tally(field.value), total: null, finished: finished.value },
+);
 // What a tap changes is asked for where it is shown, and what stays the same is told apart from it,
 // so that a tap draws a few words anew and not this whole page.
 const finished = computed(() => count.value.finished);
@@ -74,7 +97,12 @@ const ready = computed(() => !offDay.value || day.value !== null);
 const scores = computed(() => props.trial.setup.beside.includes("damage"));
 const sizes = computed(() => props.trial.setup.beside.filter(isSize));
 /** Which leaves, and what counts as one. */
-const hint = computed(() => [props.trial.setup.which.trim() && `${props.trial.setup.which.trim().replace(/\.$/, "")}.`, props.trial.pest_card?.count_what ?? measure.value.label].filter(Boolean).map((said) => said.charAt(0).toUpperCase() + said.slice(1)).join(" "));
+const hint = computed(() =>
+  [props.trial.setup.which.trim() && `${props.trial.setup.which.trim().replace(/\.$/, "")}.`, props.trial.pest_card?.count_what ?? measure.value.label]
+    .filter(Boolean)
+    .map((said) => said.charAt(0).toUpperCase() + said.slice(1))
+    .join(" "),
+);
 const showMap = ref(false);
 const scoring = ref(false);
 const noting = ref(false);
@@ -82,14 +110,23 @@ const byClass = ref(false);
 const parts = computed(() => partsOf(props.trial.setup.leaf_cm2));
 const { knowledge } = useKnowledge();
 /** What this marked leaf had at the look before; told once it is counted, for it would lead the eye. */
-const earlier = computed(() => (finished.value ? props.sheet.earlier.find((e) => e.plant_id === plant.value?.id && e.sample === sample.value)?.value : undefined));
+const earlier = computed(() =>
+  finished.value ? props.sheet.earlier.find((e) => e.plant_id === plant.value?.id && e.sample === sample.value)?.value : undefined,
+);
 const figure = ref<InstanceType<typeof CountFigure> | null>(null);
-const typing = useTyping((which) => aimed.value[which], (which, value) => counting.set({ [which]: value }), measure.value.upper);
+const typing = useTyping(
+  (which) => aimed.value[which],
+  (which, value) => counting.set({ [which]: value }),
+  measure.value.upper,
+);
 const nextName = computed(() => {
   const leaf = leaves.value.find((l) => l.number > sample.value && !l.finished);
   return leaf ? `${unit.value} ${leaf.number}` : plants.value.find((p, k) => k > index.value && !done.has(p.id))?.name;
 });
-const swipe = useSwipe(() => stroke(1), () => stroke(-1));
+const swipe = useSwipe(
+  () => stroke(1),
+  () => stroke(-1),
+);
 const allDone = computed(() => done.size === plants.value.length);
 
 watch([plant, sample], () => {
@@ -165,7 +202,9 @@ useCountKeys({ counting, typing, word, scoring, ready: computed(() => ready.valu
 <template>
   <div class="field" @mousedown="leaveFocus">
     <CountHeader :trial="trial" :title="title" :plants="plants" :done="done" :index="index" :kept="whatIsKept" />
-    <p v-if="outbox.shut.value" class="small"><RouterLink :to="`/enter?then=${encodeURIComponent($route.fullPath)}`">Give the passcode</RouterLink>, then what is kept here is sent.</p>
+    <p v-if="outbox.shut.value" class="small">
+      <RouterLink :to="`/enter?then=${encodeURIComponent($route.fullPath)}`">Give the passcode</RouterLink>, then what is kept here is sent.
+    </p>
     <CountDay v-if="offDay" v-model="day" :due="due" :today="trial.today" :before="number === 0" />
     <RefusedCounts :refused="outbox.refused.value" :plants="trial.plants" :unit="unit" @again="again" @give-up="outbox.giveUp" />
     <ContestList :contests="sheet.contests" :plants="trial.plants" :unit="unit" @choose="(contest, session) => emit('settle', contest, session)" />
@@ -189,37 +228,102 @@ useCountKeys({ counting, typing, word, scoring, ready: computed(() => ready.valu
 
       <LeafRow v-if="leafCount" :leaves="() => leavesShown" :current="sample" :unit="unit" :whole="() => wholeShown" @go="counting.goLeaf" />
 
-      <LeafNotes v-if="noting && plant" :trial="trial" :number="number" :plant="plant" :sample="sample" :unit="unit" @close="noting = false" @count="takeOver" />
+      <LeafNotes
+        v-if="noting && plant"
+        :trial="trial"
+        :number="number"
+        :plant="plant"
+        :sample="sample"
+        :unit="unit"
+        @close="noting = false"
+        @count="takeOver" />
       <template v-else>
-      <section class="number" :class="{ kept: finished }" @touchstart.passive="swipe.start" @touchend.passive="swipe.end">
-        <CountFigure ref="figure" :count="() => count" :unit="measure.scale === 'percent' ? '%' : ''" :share="share" :small="leafCount > 0" :label="measure.label" :upper="measure.upper" :field="typing.field.value" @type="type" />
-        <CountHistory :trial-id="trial.id" :number="number" :plant-id="plant?.id ?? 0" :measure="measure" :finished="finished" :earlier="earlier" :hint="hint" :pest="trial.pest" :tell="trial.pest_card?.dead_or_alive ?? ''" />
-      </section>
+        <section class="number" :class="{ kept: finished }" @touchstart.passive="swipe.start" @touchend.passive="swipe.end">
+          <CountFigure
+            ref="figure"
+            :count="() => count"
+            :unit="measure.scale === 'percent' ? '%' : ''"
+            :share="share"
+            :small="leafCount > 0"
+            :label="measure.label"
+            :upper="measure.upper"
+            :field="typing.field.value"
+            @type="type" />
+          <CountHistory
+            :trial-id="trial.id"
+            :number="number"
+            :plant-id="plant?.id ?? 0"
+            :measure="measure"
+            :finished="finished"
+            :earlier="earlier"
+            :hint="hint"
+            :pest="trial.pest"
+            :tell="trial.pest_card?.dead_or_alive ?? ''" />
+        </section>
 
-      <div v-if="measure.key === 'catch'" class="fingers days" role="group" aria-label="Days this trap was out">
-        <button type="button" aria-label="A day less" :disabled="counting.days.value <= 1" @click="counting.setDays(counting.days.value - 1)">−</button>
-        <span role="status">out for {{ plural(counting.days.value, "day") }}</span>
-        <button type="button" aria-label="A day more" @click="counting.setDays(counting.days.value + 1)">+</button>
-      </div>
-      <SecondLook :trial-id="trial.id" :number="number" :done="`${done.size} ${plant?.id} ${sample}`" :settled="outbox.settled" @go="lookAgain" />
-      <TallyFields v-if="counting.beside.length" :fields="counting.beside" :active="field" :value="counting.tally" :word="word" @add="add(1, $event)" @undo="counting.undo" />
-      <SizeFields v-if="sizes.length" :plant="plant?.id ?? 0" :wanted="sizes" :value="counting.score" @kept="counting.giveScore" />
-      <DamageScale v-if="scores" :score="counting.score('damage')" :before="number ? sheet.damage_before[plant?.id ?? 0] : undefined" :scoring="scoring" @score="score" />
-      <CountPad :measure="measure" :aimed="field === measure.key ? '' : word(field)" :own="own" :count="() => aimed" :can-undo="canUndo" :keep-words="() => keepShown" :next-name="missing ? undefined : nextName" :classes="byClass ? knowledge?.numbers.classes : undefined" @set="counting.set({ value: $event })" @class="counting.setClass" @add="add" @one="add(1, measure.key)" @add-rest="counting.addRest(1)" @undo="counting.undo" @keep="keep()">
-        <div class="more">
-          <button v-if="leafCount && sample < leafCount" type="button" @click="keep(true)">No more {{ manyOf(unit) }} here</button>
-          <template v-if="measure.scale === 'count'">
-            <button v-if="measure.key !== 'catch'" type="button" @click="counting.setPart(parts[(parts.indexOf(part) + 1) % parts.length] ?? 1)">Counted {{ partWords(part) }} of it<span class="visually-hidden">: change it</span></button>
-            <button type="button" :aria-pressed="byClass" @click="byClass = !byClass">{{ byClass ? "One by one" : "By classes" }}</button>
-          </template>
-          <button type="button" @click="noting = true">Note, photo <span class="key" aria-hidden="true">w</span></button>
-          <SecondPerson :trial-id="trial.id" :number="number" :person="person" />
-          <DeadPlant v-if="plant && trial.sprayed_on && !person" :trial="trial" :plant="plant" :day="day ?? trial.today" :settled="outbox.settled" @died="emit('died', plants[index + 1]?.id ?? null)" />
-          <button type="button" @click="helpOpen = true">Help <span class="key" aria-hidden="true">?</span></button>
-          <button type="button" @click="nextFelt">{{ { buzz: "A tap buzzes", click: "A tap clicks", off: "A tap is silent" }[felt] }}<span class="visually-hidden">: change it</span></button>
+        <div v-if="measure.key === 'catch'" class="fingers days" role="group" aria-label="Days this trap was out">
+          <button type="button" aria-label="A day less" :disabled="counting.days.value <= 1" @click="counting.setDays(counting.days.value - 1)">−</button>
+          <span role="status">out for {{ plural(counting.days.value, "day") }}</span>
+          <button type="button" aria-label="A day more" @click="counting.setDays(counting.days.value + 1)">+</button>
         </div>
-        <RouterLink v-if="allDone" :to="`/trial/${trial.id}/rounds`" class="all">All {{ plants.length }} plants are counted. Go back to the rounds →</RouterLink>
-      </CountPad>
+        <SecondLook :trial-id="trial.id" :number="number" :done="`${done.size} ${plant?.id} ${sample}`" :settled="outbox.settled" @go="lookAgain" />
+        <TallyFields
+          v-if="counting.beside.length"
+          :fields="counting.beside"
+          :active="field"
+          :value="counting.tally"
+          :word="word"
+          @add="add(1, $event)"
+          @undo="counting.undo" />
+        <SizeFields v-if="sizes.length" :plant="plant?.id ?? 0" :wanted="sizes" :value="counting.score" @kept="counting.giveScore" />
+        <DamageScale
+          v-if="scores"
+          :score="counting.score('damage')"
+          :before="number ? sheet.damage_before[plant?.id ?? 0] : undefined"
+          :scoring="scoring"
+          @score="score" />
+        <CountPad
+          :measure="measure"
+          :aimed="field === measure.key ? '' : word(field)"
+          :own="own"
+          :count="() => aimed"
+          :can-undo="canUndo"
+          :keep-words="() => keepShown"
+          :next-name="missing ? undefined : nextName"
+          :classes="byClass ? knowledge?.numbers.classes : undefined"
+          @set="counting.set({ value: $event })"
+          @class="counting.setClass"
+          @add="add"
+          @one="add(1, measure.key)"
+          @add-rest="counting.addRest(1)"
+          @undo="counting.undo"
+          @keep="keep()">
+          <div class="more">
+            <button v-if="leafCount && sample < leafCount" type="button" @click="keep(true)">No more {{ manyOf(unit) }} here</button>
+            <template v-if="measure.scale === 'count'">
+              <button v-if="measure.key !== 'catch'" type="button" @click="counting.setPart(parts[(parts.indexOf(part) + 1) % parts.length] ?? 1)">
+                Counted {{ partWords(part) }} of it<span class="visually-hidden">: change it</span>
+              </button>
+              <button type="button" :aria-pressed="byClass" @click="byClass = !byClass">{{ byClass ? "One by one" : "By classes" }}</button>
+            </template>
+            <button type="button" @click="noting = true">Note, photo <span class="key" aria-hidden="true">w</span></button>
+            <SecondPerson :trial-id="trial.id" :number="number" :person="person" />
+            <DeadPlant
+              v-if="plant && trial.sprayed_on && !person"
+              :trial="trial"
+              :plant="plant"
+              :day="day ?? trial.today"
+              :settled="outbox.settled"
+              @died="emit('died', plants[index + 1]?.id ?? null)" />
+            <button type="button" @click="helpOpen = true">Help <span class="key" aria-hidden="true">?</span></button>
+            <button type="button" @click="nextFelt">
+              {{ { buzz: "A tap buzzes", click: "A tap clicks", off: "A tap is silent" }[felt] }}<span class="visually-hidden">: change it</span>
+            </button>
+          </div>
+          <RouterLink v-if="allDone" :to="`/trial/${trial.id}/rounds`" class="all"
+            >All {{ plants.length }} plants are counted. Go back to the rounds →</RouterLink
+          >
+        </CountPad>
       </template>
     </template>
   </div>

@@ -3,7 +3,15 @@ import { computed, nextTick, ref } from "vue";
 import type { Count } from "../../composables/useCounting";
 
 /** The number counted, large; a tap on it (or on the total of a share) lets it be typed. */
-const props = defineProps<{ /** Asked for here, so that a tap draws this number anew and not the page around it. */ count: () => Count; unit: "" | "%"; share: boolean; /** Leaves stand above it and take some of the room. */ small?: boolean; label: string; upper: number; field: "value" | "total" }>();
+const props = defineProps<{
+  /** Asked for here, so that a tap draws this number anew and not the page around it. */ count: () => Count;
+  unit: "" | "%";
+  share: boolean;
+  /** Leaves stand above it and take some of the room. */ small?: boolean;
+  label: string;
+  upper: number;
+  field: "value" | "total";
+}>();
 const emit = defineEmits<{ type: [field: "value" | "total", value: number] }>();
 
 const typing = ref<"value" | "total" | null>(null);
@@ -35,14 +43,35 @@ defineExpose({ open });
     <form v-if="typing" novalidate @submit.prevent="keep">
       <label>
         <span class="small">{{ typing === "total" ? "Out of how many" : label }}</span>
-        <input ref="box" v-model="text" :inputmode="unit ? 'decimal' : 'numeric'" autocomplete="off" enterkeyhint="done" :class="{ long: text.length > 4 }" @blur="keep" @keydown.escape="typing = null" />
+        <input
+          ref="box"
+          v-model="text"
+          :inputmode="unit ? 'decimal' : 'numeric'"
+          autocomplete="off"
+          enterkeyhint="done"
+          :class="{ long: text.length > 4 }"
+          @blur="keep"
+          @keydown.escape="typing = null" />
       </label>
     </form>
     <template v-else>
-      <button type="button" class="figure" :class="{ long: shown.length > 4, aimed: share && field === 'value' }" :aria-label="`${label}: ${shown}${unit}. Type the number`" @click="open('value')">
-        <output class="still" aria-live="polite">{{ shown }}<small v-if="unit">{{ unit }}</small></output>
+      <button
+        type="button"
+        class="figure"
+        :class="{ long: shown.length > 4, aimed: share && field === 'value' }"
+        :aria-label="`${label}: ${shown}${unit}. Type the number`"
+        @click="open('value')">
+        <output class="still" aria-live="polite"
+          >{{ shown }}<small v-if="unit">{{ unit }}</small></output
+        >
       </button>
-      <button v-if="share" type="button" class="figure of" :class="{ aimed: field === 'total' }" :aria-label="`Out of ${count().total ?? 'how many'}. Type the total`" @click="open('total')">
+      <button
+        v-if="share"
+        type="button"
+        class="figure of"
+        :class="{ aimed: field === 'total' }"
+        :aria-label="`Out of ${count().total ?? 'how many'}. Type the total`"
+        @click="open('total')">
         of <strong>{{ count().total ?? "?" }}</strong>
       </button>
     </template>

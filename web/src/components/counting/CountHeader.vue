@@ -4,7 +4,14 @@ import { RouterLink } from "vue-router";
 import type { Plant, Trial } from "../../api/client";
 
 /** Which look is counted, whether all of it is kept, and how far it is. */
-const props = defineProps<{ trial: Trial; title: string; plants: readonly Plant[]; done: ReadonlySet<number>; index: number; /** How far keeping is, asked for here. */ kept: () => string }>();
+const props = defineProps<{
+  trial: Trial;
+  title: string;
+  plants: readonly Plant[];
+  done: ReadonlySet<number>;
+  index: number;
+  /** How far keeping is, asked for here. */ kept: () => string;
+}>();
 
 /** While a tap takes its usual moment one word stands still; what lasts longer is told in full. */
 const MOMENT_MS = 400;
@@ -28,7 +35,9 @@ onBeforeUnmount(() => clearTimeout(timer));
       <h1>{{ title }}</h1>
       <span class="small soft">{{ trial.name }}</span>
     </div>
-    <span class="kept small" role="status"><span :class="{ still: told.length < 12 }">{{ told }}</span></span>
+    <span class="kept small" role="status"
+      ><span :class="{ still: told.length < 12 }">{{ told }}</span></span
+    >
   </header>
   <div class="progress" role="img" :aria-label="`${done.size} of ${plants.length} plants counted`">
     <span v-for="(p, k) in plants" :key="p.id" :class="{ done: done.has(p.id), here: k === index }" />

@@ -41,23 +41,52 @@ const KeepWords: FunctionalComponent = () => props.keepWords();
 <template>
   <section class="thumb fingers">
     <div v-if="steps[measure.scale] && !aimed" class="steps">
-      <button v-for="step in steps[measure.scale]" :key="step" type="button" :aria-pressed="pressed === step" :aria-label="measure.scale === 'percent' ? `${step}% of the leaf` : `${step}`" @click="emit('set', step)"><CoverLeaf v-if="measure.scale === 'percent'" :percent="step" as="film" />{{ step }}</button>
+      <button
+        v-for="step in steps[measure.scale]"
+        :key="step"
+        type="button"
+        :aria-pressed="pressed === step"
+        :aria-label="measure.scale === 'percent' ? `${step}% of the leaf` : `${step}`"
+        @click="emit('set', step)">
+        <CoverLeaf v-if="measure.scale === 'percent'" :percent="step" as="film" />{{ step }}
+      </button>
     </div>
     <div v-if="classes && !aimed" class="steps" role="group" aria-label="Classes">
-      <button v-for="kind in classes" :key="kind.reads" type="button" :aria-pressed="classed === kind.reads" :aria-label="`${kind.words}, read as ${kind.reads}`" @click="emit('class', kind.reads)">{{ kind.words }}</button>
+      <button
+        v-for="kind in classes"
+        :key="kind.reads"
+        type="button"
+        :aria-pressed="classed === kind.reads"
+        :aria-label="`${kind.words}, read as ${kind.reads}`"
+        @click="emit('class', kind.reads)">
+        {{ kind.words }}
+      </button>
     </div>
     <div class="taps">
       <button type="button" :disabled="!canUndo" @click="emit('undo')">Undo</button>
-      <button v-press="pressing(() => emit('add', -1))" type="button" aria-label="One less" :disabled="none">−1<small v-if="aimed">{{ aimed }}</small></button>
+      <button v-press="pressing(() => emit('add', -1))" type="button" aria-label="One less" :disabled="none">
+        −1<small v-if="aimed">{{ aimed }}</small>
+      </button>
       <template v-if="measure.scale === 'count' || aimed">
-        <button v-press="pressing(() => emit('add', 10))" type="button" aria-label="Ten more">+10<small v-if="aimed">{{ aimed }}</small></button>
-        <button v-press="pressing(() => emit('add', 5))" type="button" aria-label="Five more">+5<small v-if="aimed">{{ aimed }}</small></button>
+        <button v-press="pressing(() => emit('add', 10))" type="button" aria-label="Ten more">
+          +10<small v-if="aimed">{{ aimed }}</small>
+        </button>
+        <button v-press="pressing(() => emit('add', 5))" type="button" aria-label="Five more">
+          +5<small v-if="aimed">{{ aimed }}</small>
+        </button>
       </template>
-      <button v-else-if="measure.scale === 'share'" v-press="pressing(() => emit('addRest'))" type="button">+1 {{ measure.key === "dead" ? "alive" : "not hatched" }}</button>
-      <button v-press="pressing(() => emit('one'))" type="button" class="one" aria-label="One more">+1<small v-if="own || aimed || measure.scale === 'share'" :class="{ own }"> {{ own || tallyWords[measure.key] }}</small></button>
+      <button v-else-if="measure.scale === 'share'" v-press="pressing(() => emit('addRest'))" type="button">
+        +1 {{ measure.key === "dead" ? "alive" : "not hatched" }}
+      </button>
+      <button v-press="pressing(() => emit('one'))" type="button" class="one" aria-label="One more">
+        +1<small v-if="own || aimed || measure.scale === 'share'" :class="{ own }"> {{ own || tallyWords[measure.key] }}</small>
+      </button>
     </div>
     <button type="button" class="keep" @click="emit('keep')">
-      <span class="still"><KeepWords /><span v-if="nextName"> · next {{ nextName }}</span><span class="key" aria-hidden="true">Enter</span></span>
+      <span class="still"
+        ><KeepWords /><span v-if="nextName"> · next {{ nextName }}</span
+        ><span class="key" aria-hidden="true">Enter</span></span
+      >
     </button>
     <slot />
   </section>

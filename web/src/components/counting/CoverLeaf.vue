@@ -11,7 +11,8 @@ const drawn = computed(() => coverPicture(props.percent));
 <template>
   <svg viewBox="0 0 100 60" aria-hidden="true">
     <clipPath :id="id"><path :d="drawn.leaf" /></clipPath>
-    <path :d="drawn.leaf" class="leaf" /><path :d="drawn.veins" class="veins" />
+    <path :d="drawn.leaf" class="leaf" />
+    <path :d="drawn.veins" class="veins" />
     <path :d="drawn.patches" :class="as" :clip-path="`url(#${id})`" />
     <path :d="drawn.leaf" class="edge" />
   </svg>

@@ -12,8 +12,21 @@ const shares = ["0%", "under 5%", "5–15%", "15–30%", "30–60%", "over 60%"]
 
 <template>
   <fieldset class="damage fingers" :class="{ scoring }">
-    <legend>Leaf damage: <strong>{{ score === null ? "not scored" : `${damageWords[score]}, ${shares[score]}` }}</strong><template v-if="before !== undefined">, before {{ damageWords[Math.round(before)] }}</template> <span class="key" aria-hidden="true">d</span></legend>
-    <button v-for="(word, grade) in damageWords" :key="grade" type="button" :aria-pressed="score === grade" :aria-label="`Damage ${grade}, ${word}`" @click="emit('score', grade)"><CoverLeaf :percent="shown[grade] ?? 0" as="harm" />{{ grade }}</button>
+    <legend>
+      Leaf damage: <strong>{{ score === null ? "not scored" : `${damageWords[score]}, ${shares[score]}` }}</strong><template v-if="before !== undefined"
+        >, before {{ damageWords[Math.round(before)] }}</template
+      >
+      <span class="key" aria-hidden="true">d</span>
+    </legend>
+    <button
+      v-for="(word, grade) in damageWords"
+      :key="grade"
+      type="button"
+      :aria-pressed="score === grade"
+      :aria-label="`Damage ${grade}, ${word}`"
+      @click="emit('score', grade)">
+      <CoverLeaf :percent="shown[grade] ?? 0" as="harm" />{{ grade }}
+    </button>
   </fieldset>
 </template>
 

@@ -6,7 +6,12 @@ import { dayName } from "../../words";
 import FaultNote from "../FaultNote.vue";
 
 /** A plant found dead while counting: it is set aside with its day, and nobody has to leave the count for it. */
-const props = defineProps<{ trial: Trial; plant: Plant; /** The day that is counted for. */ day: string; /** When the last tap is with the program. */ settled: () => Promise<void> }>();
+const props = defineProps<{
+  trial: Trial;
+  plant: Plant;
+  /** The day that is counted for. */ day: string;
+  /** When the last tap is with the program. */ settled: () => Promise<void>;
+}>();
 const emit = defineEmits<{ died: [] }>();
 const asking = ref(false);
 const busy = ref(false);

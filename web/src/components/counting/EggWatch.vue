@@ -23,16 +23,37 @@ function first(row: Schemas["ClusterWatchOut"]): string {
     <h2>The eggs</h2>
     <div class="wide-table" tabindex="0" role="region" aria-label="Egg clusters">
       <table>
-        <thead><tr><th scope="col">Cluster</th><th scope="col">Eggs</th><th scope="col">Hatched</th><th scope="col">Gone</th><th scope="col">Left</th><th scope="col">The first hatched</th><th scope="col">Ended</th></tr></thead>
+        <thead>
+          <tr>
+            <th scope="col">Cluster</th>
+            <th scope="col">Eggs</th>
+            <th scope="col">Hatched</th>
+            <th scope="col">Gone</th>
+            <th scope="col">Left</th>
+            <th scope="col">The first hatched</th>
+            <th scope="col">Ended</th>
+          </tr>
+        </thead>
         <tbody>
           <tr v-for="row in rows" :key="row.plant_id">
-            <th scope="row">{{ names.get(row.plant_id) }}</th><td>{{ row.total }}</td><td>{{ row.hatched }}</td><td>{{ row.vanished }}</td><td>{{ row.left }}</td><td>{{ first(row) }}</td>
-            <td>{{ row.ended_on ? dayName(row.ended_on) : "watched" }}<span v-if="row.shrank" class="notice small">more hatched or gone than there were, or fewer than before: count again</span></td>
+            <th scope="row">{{ names.get(row.plant_id) }}</th>
+            <td>{{ row.total }}</td>
+            <td>{{ row.hatched }}</td>
+            <td>{{ row.vanished }}</td>
+            <td>{{ row.left }}</td>
+            <td>{{ first(row) }}</td>
+            <td>
+              {{ row.ended_on ? dayName(row.ended_on) : "watched"
+              }}<span v-if="row.shrank" class="notice small">more hatched or gone than there were, or fewer than before: count again</span>
+            </td>
           </tr>
         </tbody>
       </table>
     </div>
-    <p class="small soft">What became of eggs that are gone is noted at the cluster while counting. Eggs that are taken off are crushed or drowned in soapy water: dropped ones hatch on the ground.</p>
+    <p class="small soft">
+      What became of eggs that are gone is noted at the cluster while counting. Eggs that are taken off are crushed or drowned in soapy water: dropped ones
+      hatch on the ground.
+    </p>
   </section>
 </template>
 

@@ -21,7 +21,9 @@ const busy = ref("");
 const fault = ref<Fault | null>(null);
 const gone = ref<Note | null>(null);
 const counting = ref<number | null>(null);
-const answer = useAnswer(() => take(client.GET("/api/trials/{trial_id}/notes", { params: { path: { trial_id: props.trial.id }, query: { look: props.number } } })));
+const answer = useAnswer(() =>
+  take(client.GET("/api/trials/{trial_id}/notes", { params: { path: { trial_id: props.trial.id }, query: { look: props.number } } })),
+);
 const notes = computed(() => (answer.data.value ?? []).filter((note) => note.plant_id === props.plant.id));
 /** Each tap on a sign is a note of its own; of these the newest is enough to show. */
 const listed = computed(() => {
@@ -32,7 +34,9 @@ const unsent = computed(() => box.of(props.trial.id, props.number).filter((note)
 const counted = computed(() => notes.value.find((note) => note.id === counting.value));
 const where = computed(() => (props.sample ? `${props.plant.name}, ${props.unit} ${props.sample}` : props.plant.name));
 /** The fates of eggs are asked where eggs are watched. */
-const words = computed(() => (Object.entries(seenWords) as [Seen, string][]).filter(([key]) => props.trial.measure.key === "hatched" || !key.startsWith("eggs_")));
+const words = computed(() =>
+  (Object.entries(seenWords) as [Seen, string][]).filter(([key]) => props.trial.measure.key === "hatched" || !key.startsWith("eggs_")),
+);
 
 onMounted(read);
 watch(() => props.plant.id, showSeen);
@@ -61,7 +65,14 @@ function keep(part: { said?: string; seen?: Seen[] | null; photo?: string }): vo
     trial: props.trial.id,
     look: props.number,
     photo: part.photo ?? "",
-    body: { key: crypto.randomUUID(), plant_id: props.plant.id, sample: part.seen ? 0 : props.sample, said: part.said ?? "", noted_at: new Date().toISOString(), seen: part.seen ?? null },
+    body: {
+      key: crypto.randomUUID(),
+      plant_id: props.plant.id,
+      sample: part.seen ? 0 : props.sample,
+      said: part.said ?? "",
+      noted_at: new Date().toISOString(),
+      seen: part.seen ?? null,
+    },
   });
   void read();
 }
@@ -123,19 +134,40 @@ async function act(work: () => Promise<unknown>): Promise<void> {
 
 function spoken(note: Note): string {
   const list = note.seen?.map((key) => seenWords[key].toLowerCase()).join(", ");
-  return [note.said, note.seen && (list ? `Seen: ${list}` : "Looked: none of it seen")].filter(Boolean).join(" · ") || (note.picture?.source === "lens" ? "Through the lens" : "Photo");
+  return (
+    [note.said, note.seen && (list ? `Seen: ${list}` : "Looked: none of it seen")].filter(Boolean).join(" · ") ||
+    (note.picture?.source === "lens" ? "Through the lens" : "Photo")
+  );
 }
 </script>
 
 <template>
   <section class="notes stack" :aria-label="`Notes and photos of ${where}`">
-    <div class="head fingers"><h2>{{ where }}</h2><button type="button" class="back" @click="emit('close')">Back to counting</button></div>
-    <PictureCount v-if="counted?.picture" :key="counted.id" :note="counted" :trial="trial" @kept="answer.load" @count="emit('count', $event)" @close="counting = null" />
+    <div class="head fingers">
+      <h2>{{ where }}</h2>
+      <button type="button" class="back" @click="emit('close')">Back to counting</button>
+    </div>
+    <PictureCount
+      v-if="counted?.picture"
+      :key="counted.id"
+      :note="counted"
+      :trial="trial"
+      @kept="answer.load"
+      @count="emit('count', $event)"
+      @close="counting = null" />
     <template v-else>
       <fieldset class="chips fingers">
         <legend>What else is seen on this plant <span v-if="!told" class="soft">(nobody said yet)</span></legend>
         <button v-for="[key, word] in words" :key="key" type="button" :aria-pressed="seen.includes(key)" @click="toggle(key)">{{ word }}</button>
-        <button type="button" :aria-pressed="told && !seen.length" @click="seen = []; keep({ seen: [] })">None of it</button>
+        <button
+          type="button"
+          :aria-pressed="told && !seen.length"
+          @click="
+            seen = [];
+            keep({ seen: [] });
+          ">
+          None of it
+        </button>
       </fieldset>
       <form class="stack" @submit.prevent="write">
         <label class="stack small">Note<textarea v-model="said" rows="2" maxlength="2000" /></label>
@@ -152,12 +184,22 @@ function spoken(note: Note): string {
       <p v-if="gone" class="small" role="status">Taken away. <button type="button" class="as-text" @click="putBack(gone)">Put it back</button></p>
       <ul class="bare">
         <li v-for="note in unsent" :key="note.key" class="kept">
-          <img v-if="note.photo" :src="note.photo" alt="" /><span>{{ note.body.said || (note.photo ? "Photo" : "What was seen") }} <span class="soft small">{{ note.fault ? "" : "kept here, not sent yet" }}</span></span>
-          <span v-if="note.fault" class="notice bad small">{{ note.fault.message }}. {{ note.fault.fix }} <button type="button" class="as-text" @click="box.drop(note)">Let it go</button></span>
+          <img v-if="note.photo" :src="note.photo" alt="" /><span
+            >{{ note.body.said || (note.photo ? "Photo" : "What was seen") }}
+            <span class="soft small">{{ note.fault ? "" : "kept here, not sent yet" }}</span></span
+          >
+          <span v-if="note.fault" class="notice bad small"
+            >{{ note.fault.message }}. {{ note.fault.fix }} <button type="button" class="as-text" @click="box.drop(note)">Let it go</button></span
+          >
         </li>
         <li v-for="note in listed" :key="note.id" class="kept">
           <img v-if="note.picture" :src="note.picture.url" :alt="`Photo of ${where}`" loading="lazy" />
-          <span>{{ spoken(note) }} <span class="soft small">{{ momentName(note.noted_at) }}<template v-if="note.sample">, {{ unit }} {{ note.sample }}</template></span></span>
+          <span
+            >{{ spoken(note) }}
+            <span class="soft small"
+              >{{ momentName(note.noted_at) }}<template v-if="note.sample">, {{ unit }} {{ note.sample }}</template></span
+            ></span
+          >
           <span class="row">
             <button v-if="note.picture" type="button" class="as-text" @click="counting = note.id">Count on it</button>
             <button type="button" class="as-text" :aria-label="`Take away: ${spoken(note)}`" @click="remove(note)">Take away</button>

@@ -9,10 +9,22 @@ const emit = defineEmits<{ go: [leaf: number] }>();
 
 <template>
   <section class="leaves fingers" :aria-label="`The ${unit}s of this plant`">
-    <button v-for="leaf in leaves()" :key="leaf.number" v-memo="[leaf.value, leaf.finished, leaf.part, leaf.number === current, unit]" type="button" :class="{ here: leaf.number === current, done: leaf.finished }" :aria-current="leaf.number === current" :aria-label="`${unit} ${leaf.number}, ${leaf.finished ? `${leaf.value} kept` : leaf.value === null ? 'not counted' : `${leaf.value} so far`}`" @click="emit('go', leaf.number)">
-      <span class="small">{{ leaf.number }}</span><strong :class="{ still: leaf.part === 1 }">{{ leaf.value ?? "·" }}<small v-if="leaf.part < 1"> of {{ partWords(leaf.part) }}</small></strong>
+    <button
+      v-for="leaf in leaves()"
+      :key="leaf.number"
+      v-memo="[leaf.value, leaf.finished, leaf.part, leaf.number === current, unit]"
+      type="button"
+      :class="{ here: leaf.number === current, done: leaf.finished }"
+      :aria-current="leaf.number === current"
+      :aria-label="`${unit} ${leaf.number}, ${leaf.finished ? `${leaf.value} kept` : leaf.value === null ? 'not counted' : `${leaf.value} so far`}`"
+      @click="emit('go', leaf.number)">
+      <span class="small">{{ leaf.number }}</span><strong :class="{ still: leaf.part === 1 }"
+        >{{ leaf.value ?? "·" }}<small v-if="leaf.part < 1"> of {{ partWords(leaf.part) }}</small></strong
+      >
     </button>
-    <span class="sum" role="status"><span class="small soft">plant</span><strong class="still">{{ whole() ?? "–" }}</strong></span>
+    <span class="sum" role="status"
+      ><span class="small soft">plant</span><strong class="still">{{ whole() ?? "–" }}</strong></span
+    >
   </section>
 </template>
 

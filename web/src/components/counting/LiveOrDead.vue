@@ -9,7 +9,9 @@ defineProps<{ pest: string; tell: string }>();
 <template>
   <div class="tell small">
     <ul v-if="thingsOf(pest).length" class="bare">
-      <li v-for="thing in thingsOf(pest)" :key="thing"><CreaturePicture :pest="pest" :thing="thing" /><span>{{ thingWords(pest, thing) }}</span></li>
+      <li v-for="thing in thingsOf(pest)" :key="thing">
+        <CreaturePicture :pest="pest" :thing="thing" /><span>{{ thingWords(pest, thing) }}</span>
+      </li>
     </ul>
     <p>{{ tell }}</p>
   </div>

@@ -20,7 +20,11 @@ const threshold = ref(0.5);
 const cover = ref<Schemas["CoverOut"] | null>(null);
 const path = computed(() => ({ row_id: props.note.id }));
 const byCover = computed(() => props.trial.measure.scale === "percent");
-const over = computed(() => (byCover.value && cover.value ? `/api/notes/${props.note.id}/cover.png?threshold=${cover.value.threshold}&of=${props.note.picture?.url.split("of=")[1] ?? ""}` : ""));
+const over = computed(() =>
+  byCover.value && cover.value
+    ? `/api/notes/${props.note.id}/cover.png?threshold=${cover.value.threshold}&of=${props.note.picture?.url.split("of=")[1] ?? ""}`
+    : "",
+);
 const stages: Stage[] = ["live", "young", "eggs", "dead"];
 const sums = computed(() => new Map(stages.map((stage) => [stage, marks.value.filter((m) => m.stage === stage).length])));
 const live = computed(() => (sums.value.get("live") ?? 0) + (sums.value.get("young") ?? 0));
@@ -71,23 +75,56 @@ function use(): void {
 
 <template>
   <div class="stack">
-    <PictureMarks v-if="note.picture" :src="note.picture.url" :width="note.picture.width" :height="note.picture.height" :marks="byCover ? [] : marks" :over="over" :adds="byCover ? undefined : adds" alt="The leaf" @change="act('', () => set($event))" />
+    <PictureMarks
+      v-if="note.picture"
+      :src="note.picture.url"
+      :width="note.picture.width"
+      :height="note.picture.height"
+      :marks="byCover ? [] : marks"
+      :over="over"
+      :adds="byCover ? undefined : adds"
+      alt="The leaf"
+      @change="act('', () => set($event))" />
     <template v-if="byCover">
-      <p role="status"><strong v-if="cover">{{ cover.percent.toFixed(1) }}% of the leaf is covered.</strong> <span class="small soft">Coloured is what counts as covered. Move the slider until it fits what you see.</span></p>
-      <label class="row level">Takes in less <input v-model.number="threshold" type="range" min="0.1" max="0.9" step="0.05" aria-label="From where on a spot counts as covered" class="back-to-front" /> more</label>
-      <p class="small soft">One leaf, flat, on a plain card of another colour (pale under black film), or so near that it fills the picture. A leaf with no clean green left, and red or variegated leaves, are better told by eye.</p>
+      <p role="status">
+        <strong v-if="cover">{{ cover.percent.toFixed(1) }}% of the leaf is covered.</strong>
+        <span class="small soft">Coloured is what counts as covered. Move the slider until it fits what you see.</span>
+      </p>
+      <label class="row level"
+        >Takes in less
+        <input
+          v-model.number="threshold"
+          type="range"
+          min="0.1"
+          max="0.9"
+          step="0.05"
+          aria-label="From where on a spot counts as covered"
+          class="back-to-front" />
+        more</label
+      >
+      <p class="small soft">
+        One leaf, flat, on a plain card of another colour (pale under black film), or so near that it fills the picture. A leaf with no clean green left, and
+        red or variegated leaves, are better told by eye.
+      </p>
     </template>
     <template v-else>
       <div class="fingers stages" role="group" aria-label="What a tap marks">
-        <button v-for="stage in stages" :key="stage" type="button" :aria-pressed="adds === stage" @click="adds = stage">{{ markWords[stage] }} <strong>{{ sums.get(stage) }}</strong></button>
+        <button v-for="stage in stages" :key="stage" type="button" :aria-pressed="adds === stage" @click="adds = stage">
+          {{ markWords[stage] }} <strong>{{ sums.get(stage) }}</strong>
+        </button>
       </div>
-      <p class="small soft">Tap one to mark it, tap a mark to take it away. Daylight and a sharp picture help most. <template v-if="proposed !== null">{{ plural(proposed, "mark") }} proposed: look at each, add what was missed.</template></p>
+      <p class="small soft">
+        Tap one to mark it, tap a mark to take it away. Daylight and a sharp picture help most.
+        <template v-if="proposed !== null">{{ plural(proposed, "mark") }} proposed: look at each, add what was missed.</template>
+      </p>
       <button type="button" class="as-text small" @click="propose">Propose marks<template v-if="marks.length"> in place of these</template></button>
     </template>
     <p v-if="busy" class="small" role="status">{{ busy }}</p>
     <FaultNote :fault="fault" />
     <div class="fingers two">
-      <button type="button" class="use" :disabled="byCover && !cover" @click="use">{{ byCover ? `Count ${Math.round(cover?.percent ?? 0)}%` : `Count ${live} live` }}</button>
+      <button type="button" class="use" :disabled="byCover && !cover" @click="use">
+        {{ byCover ? `Count ${Math.round(cover?.percent ?? 0)}%` : `Count ${live} live` }}
+      </button>
       <button type="button" @click="emit('close')">To the notes</button>
     </div>
   </div>

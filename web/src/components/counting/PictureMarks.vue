@@ -5,7 +5,15 @@ import { markWords, type Stage } from "../../counting";
 
 type Mark = Schemas["MarkOut"];
 /** A picture with marks: a tap beside them adds one, a tap on one takes it away; it can be drawn nearer. */
-const props = defineProps<{ src: string; width: number; height: number; marks: readonly Mark[]; alt: string; /** Laid over the picture, "" for nothing. */ over?: string; /** What a tap adds; none where marks are only shown. */ adds?: Stage | undefined }>();
+const props = defineProps<{
+  src: string;
+  width: number;
+  height: number;
+  marks: readonly Mark[];
+  alt: string;
+  /** Laid over the picture, "" for nothing. */ over?: string;
+  /** What a tap adds; none where marks are only shown. */ adds?: Stage | undefined;
+}>();
 const emit = defineEmits<{ change: [marks: Mark[]]; shown: [] }>();
 const state = ref<"coming" | "here" | "gone">("coming");
 const near = ref(1);
@@ -33,12 +41,25 @@ function nearest(x: number, y: number): number {
     <div class="frame" tabindex="0" role="region" :aria-label="alt">
       <div class="shown" :style="{ width: `${100 * near}%`, aspectRatio: `${width} / ${height}` }">
         <p v-if="state !== 'here'" class="small" role="status">{{ state === "coming" ? "The picture comes …" : "The picture cannot be reached now." }}</p>
-        <img :src="src" :alt="alt" :width="width" :height="height" draggable="false" @load="state = 'here'; emit('shown')" @error="state = 'gone'" />
+        <img
+          :src="src"
+          :alt="alt"
+          :width="width"
+          :height="height"
+          draggable="false"
+          @load="
+            state = 'here';
+            emit('shown');
+          "
+          @error="state = 'gone'" />
         <img v-if="over" :src="over" alt="" class="over" />
         <svg :viewBox="`0 0 100 ${100 * ratio}`" :class="{ taps: adds }" @click="tap">
           <g v-for="(mark, k) in marks" :key="k" :class="mark.stage" :transform="`translate(${100 * mark.x} ${100 * mark.y}) scale(${0.8 / Math.sqrt(near)})`">
             <title>{{ markWords[mark.stage] }}</title>
-            <circle v-if="mark.stage === 'live'" r="1.5" /><path v-else-if="mark.stage === 'young'" d="M0 -1.6L1.5 1.1H-1.5Z" /><rect v-else-if="mark.stage === 'eggs'" x="-1.2" y="-1.2" width="2.4" height="2.4" /><path v-else d="M-1.2 -1.2L1.2 1.2M1.2 -1.2L-1.2 1.2" />
+            <circle v-if="mark.stage === 'live'" r="1.5" />
+            <path v-else-if="mark.stage === 'young'" d="M0 -1.6L1.5 1.1H-1.5Z" />
+            <rect v-else-if="mark.stage === 'eggs'" x="-1.2" y="-1.2" width="2.4" height="2.4" />
+            <path v-else d="M-1.2 -1.2L1.2 1.2M1.2 -1.2L-1.2 1.2" />
           </g>
         </svg>
       </div>

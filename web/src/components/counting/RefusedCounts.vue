@@ -17,7 +17,13 @@ function name(plants: readonly Plant[], id: number): string {
     <strong>{{ refused.length === 1 ? "One number is" : `${refused.length} numbers are` }} not kept by the program</strong>
     <ul class="bare">
       <li v-for="refusal in refused" :key="refusal.key">
-        <span><strong>{{ name(plants, refusal.tap.tally.plant_id) }}<template v-if="refusal.tap.tally.sample">, {{ unit }} {{ refusal.tap.tally.sample }}</template>: {{ refusal.tap.tally.value ?? "withdrawn" }}<template v-if="refusal.tap.tally.of"> of {{ refusal.tap.tally.of }}</template></strong> ({{ tallyWords[refusal.tap.tally.measure] }}): {{ refusal.fault.message }}. {{ refusal.fault.fix }}</span>
+        <span
+          ><strong
+            >{{ name(plants, refusal.tap.tally.plant_id) }}<template v-if="refusal.tap.tally.sample">, {{ unit }} {{ refusal.tap.tally.sample }}</template
+            >: {{ refusal.tap.tally.value ?? "withdrawn" }}<template v-if="refusal.tap.tally.of"> of {{ refusal.tap.tally.of }}</template></strong
+          >
+          ({{ tallyWords[refusal.tap.tally.measure] }}): {{ refusal.fault.message }}. {{ refusal.fault.fix }}</span
+        >
         <span class="row">
           <el-button @click="emit('again', refusal)">Send it again</el-button>
           <el-button @click="emit('giveUp', refusal)">Give it up</el-button>

@@ -10,9 +10,19 @@ const words = ["none", "under 5%", "5 to 15%", "15 to 30%", "30 to 60%", "over 6
 
 <template>
   <div class="score" role="group" :aria-labelledby="id">
-    <span :id="id" class="label">{{ label }}: <strong>{{ words[modelValue] }}</strong></span>
+    <span :id="id" class="label"
+      >{{ label }}: <strong>{{ words[modelValue] }}</strong></span
+    >
     <div class="steps">
-      <button v-for="(word, step) in words" :key="step" type="button" :aria-pressed="modelValue === step" :aria-label="`${step}, ${word}`" @click="emit('update:modelValue', step)">{{ step }}</button>
+      <button
+        v-for="(word, step) in words"
+        :key="step"
+        type="button"
+        :aria-pressed="modelValue === step"
+        :aria-label="`${step}, ${word}`"
+        @click="emit('update:modelValue', step)">
+        {{ step }}
+      </button>
     </div>
   </div>
 </template>

@@ -4,18 +4,29 @@ import { client, take, type Schemas } from "../../api/client";
 import { useAnswer } from "../../composables/useAnswer";
 
 /** Quiet hints of what is worth a second look; they hold nothing back, and out of reach there are none. */
-const props = defineProps<{ trialId: number; number: number; /** Changes when a number was finished or corrected. */ done: string; settled: () => Promise<void> }>();
+const props = defineProps<{
+  trialId: number;
+  number: number;
+  /** Changes when a number was finished or corrected. */ done: string;
+  settled: () => Promise<void>;
+}>();
 const emit = defineEmits<{ go: [plant: number, sample: number | null] }>();
-const answer = useAnswer(() => take(client.GET("/api/trials/{trial_id}/looks/{number}/checks", { params: { path: { trial_id: props.trialId, number: props.number } } })));
+const answer = useAnswer(() =>
+  take(client.GET("/api/trials/{trial_id}/looks/{number}/checks", { params: { path: { trial_id: props.trialId, number: props.number } } })),
+);
 const dismissed = ref(new Set<string>());
 const open = ref(false);
 const nameOf = (check: Schemas["CountCheckOut"]): string => [check.code, check.plant_id, check.sample].join("/");
 const checks = computed(() => (answer.data.value ?? []).filter((check) => !dismissed.value.has(nameOf(check))));
 
-watch(() => props.done, async () => {
-  await props.settled();
-  await answer.load();
-}, { immediate: true });
+watch(
+  () => props.done,
+  async () => {
+    await props.settled();
+    await answer.load();
+  },
+  { immediate: true },
+);
 </script>
 
 <template>

@@ -10,7 +10,9 @@ const router = useRouter();
 const name = ref("");
 const asking = ref(false);
 const field = ref<HTMLInputElement | null>(null);
-const compared = useAnswer(() => take(client.GET("/api/trials/{trial_id}/looks/{number}/agreement", { params: { path: { trial_id: props.trialId, number: props.number } } })));
+const compared = useAnswer(() =>
+  take(client.GET("/api/trials/{trial_id}/looks/{number}/agreement", { params: { path: { trial_id: props.trialId, number: props.number } } })),
+);
 
 async function ask(): Promise<void> {
   asking.value = true;
@@ -28,9 +30,13 @@ async function begin(): Promise<void> {
   <template v-if="person">
     <button type="button" @click="compared.load">Compare</button>
     <RouterLink :to="`/trial/${trialId}/look/${number}`" class="first">To the first count</RouterLink>
-    <p v-for="one in compared.data.value ?? []" :key="one.person" role="status" class="notice">{{ one.says || `${one.person}: ${one.pairs} counted twice so far; from three on it is compared.` }}</p>
+    <p v-for="one in compared.data.value ?? []" :key="one.person" role="status" class="notice">
+      {{ one.says || `${one.person}: ${one.pairs} counted twice so far; from three on it is compared.` }}
+    </p>
   </template>
-  <form v-else-if="asking" class="row" novalidate @submit.prevent="begin"><label>Who counts a second time? <input ref="field" v-model="name" maxlength="40" /></label><button type="submit">Begin</button></form>
+  <form v-else-if="asking" class="row" novalidate @submit.prevent="begin">
+    <label>Who counts a second time? <input ref="field" v-model="name" maxlength="40" /></label><button type="submit">Begin</button>
+  </form>
   <button v-else type="button" @click="ask">A second person</button>
 </template>
 

@@ -8,7 +8,10 @@ const props = defineProps<{ plant: number; wanted: readonly string[]; value: (si
 const emit = defineEmits<{ kept: [size: Size, value: number] }>();
 const fields = computed(() => SIZES.filter((size) => props.wanted.includes(size.key)));
 const typed = ref<Partial<Record<Size, string>>>({});
-watch(() => props.plant, () => (typed.value = {}));
+watch(
+  () => props.plant,
+  () => (typed.value = {}),
+);
 
 function shown(size: Size): string {
   return typed.value[size] ?? String(props.value(size) ?? "");
@@ -25,7 +28,12 @@ function keep(size: Size, text: string): void {
   <div class="sizes">
     <label v-for="size in fields" :key="size.key">
       <span class="small">{{ size.words }}{{ size.unit ? ` (${size.unit})` : "" }}</span>
-      <input :value="shown(size.key)" inputmode="decimal" autocomplete="off" :aria-invalid="typed[size.key] !== undefined && typed[size.key] !== '' ? true : undefined" @change="keep(size.key, ($event.target as HTMLInputElement).value)" />
+      <input
+        :value="shown(size.key)"
+        inputmode="decimal"
+        autocomplete="off"
+        :aria-invalid="typed[size.key] !== undefined && typed[size.key] !== '' ? true : undefined"
+        @change="keep(size.key, ($event.target as HTMLInputElement).value)" />
     </label>
   </div>
 </template>

@@ -9,7 +9,13 @@ const emit = defineEmits<{ add: [key: Key]; undo: [] }>();
 
 <template>
   <section class="tallies fingers" aria-label="Counted beside it">
-    <button v-for="key in fields" :key="key" v-press="{ run: () => emit('add', key), back: () => emit('undo') }" type="button" :class="{ aimed: key === active }" :aria-label="`One more: ${word(key)}, now ${value(key) ?? 0}`">
+    <button
+      v-for="key in fields"
+      :key="key"
+      v-press="{ run: () => emit('add', key), back: () => emit('undo') }"
+      type="button"
+      :class="{ aimed: key === active }"
+      :aria-label="`One more: ${word(key)}, now ${value(key) ?? 0}`">
       <strong>{{ value(key) ?? "–" }}</strong><span class="small">+1 {{ word(key) }}</span>
     </button>
   </section>

@@ -71,7 +71,9 @@ function goOn(copy: Copy): Promise<void> {
     const became = await take(client.POST("/api/backups/{name}/restore", params));
     await props.restored();
     const before = became.set_aside ? `The damaged data is kept as ${became.set_aside}.` : became.kept ? "What was there before is the newest copy here." : "";
-    const pictures = became.pictures_missing ? ` ${became.pictures_missing} ${became.pictures_missing === 1 ? "picture" : "pictures"} of notes are no longer there.` : "";
+    const pictures = became.pictures_missing
+      ? ` ${became.pictures_missing} ${became.pictures_missing === 1 ? "picture" : "pictures"} of notes are no longer there.`
+      : "";
     return `The garden of ${momentName(copy.made_at)} is back. ${before}${pictures} Other devices need a new passcode.`;
   });
 }
@@ -84,17 +86,25 @@ function size(bytes: number): string {
 <template>
   <section v-if="found || fault" class="sheet stack">
     <h2>Copies</h2>
-    <p class="soft">One is made each day on which something changed: all of a week stay, then one a week, a month, a year. A disk can break, too: download one to a stick now and then.</p>
+    <p class="soft">
+      One is made each day on which something changed: all of a week stay, then one a week, a month, a year. A disk can break, too: download one to a stick now
+      and then.
+    </p>
     <div v-if="found?.damage" class="notice" role="alert">
       <strong>The data of this garden cannot be used.</strong> Put back the newest copy; the damaged file is kept.
-      <details><summary>What is wrong</summary>{{ found.damage }}.</details>
+      <details>
+        <summary>What is wrong</summary>
+        {{ found.damage }}.
+      </details>
     </div>
     <FaultNote :fault="fault" />
     <p v-if="said" ref="box" role="status" class="said">{{ said }}</p>
     <div v-if="found && !found.damage" class="row"><el-button :disabled="busy" @click="make">Make a copy now</el-button></div>
     <ul class="bare">
       <li v-for="copy in shown" :key="copy.name">
-        <span>{{ momentName(copy.made_at) }} <span class="small soft">{{ reasons[copy.reason] }}, {{ size(copy.size) }}</span></span>
+        <span
+          >{{ momentName(copy.made_at) }} <span class="small soft">{{ reasons[copy.reason] }}, {{ size(copy.size) }}</span></span
+        >
         <div v-if="asked?.name === copy.name" class="stack">
           <p v-if="asked.act === 'remove'">It is gone for good then.</p>
           <p v-else>All that was kept since then leaves the screens{{ found?.damage ? "" : "; a copy of it is made first" }}.</p>
@@ -111,8 +121,13 @@ function size(bytes: number): string {
       </li>
     </ul>
     <p v-if="found && !found.items.length" class="soft">There is none yet.</p>
-    <div v-if="(found?.items.length ?? 0) > FIRST && !all" class="row"><el-button @click="all = true">Show all {{ found?.items.length }}</el-button></div>
-    <details v-if="found" class="small"><summary>Where copies lie</summary><p>In {{ found.folder }}; photos lie beside it and are not part of a copy. The command <code>orthocris backup --to FOLDER</code> copies both.</p></details>
+    <div v-if="(found?.items.length ?? 0) > FIRST && !all" class="row">
+      <el-button @click="all = true">Show all {{ found?.items.length }}</el-button>
+    </div>
+    <details v-if="found" class="small">
+      <summary>Where copies lie</summary>
+      <p>In {{ found.folder }}; photos lie beside it and are not part of a copy. The command <code>orthocris backup --to FOLDER</code> copies both.</p>
+    </details>
     <MovingPanel v-if="found && !found.damage" :restored="restored" />
   </section>
 </template>

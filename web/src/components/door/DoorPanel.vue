@@ -67,15 +67,24 @@ function end(session: number): Promise<void> {
     <div class="row">
       <el-button v-if="door.open" @click="turn(false, false, 'The door is shut; nobody was sent away for good.')">Shut the door</el-button>
       <el-button v-else type="primary" @click="turn(true, false, 'Other devices can come in until Orthocris ends.')">Let other devices in</el-button>
-      <el-checkbox v-if="door.open" :model-value="door.kept" @change="turn(true, !door.kept, door.kept ? 'The door stays shut at the next start.' : 'The door is opened at each start.')">Open it at each start</el-checkbox>
+      <el-checkbox
+        v-if="door.open"
+        :model-value="door.kept"
+        @change="turn(true, !door.kept, door.kept ? 'The door stays shut at the next start.' : 'The door is opened at each start.')"
+        >Open it at each start</el-checkbox
+      >
     </div>
 
     <template v-if="door.open">
       <div class="way">
         <img :src="'/api/door/code.svg'" :alt="`Code that leads to ${door.address}`" width="168" height="168" />
         <div class="stack">
-          <p>A phone in the same network opens<br /><strong class="address">{{ door.address }}</strong></p>
-          <p v-if="told">Passcode, shown this once:<br /><strong class="code">{{ told }}</strong></p>
+          <p>
+            A phone in the same network opens<br /><strong class="address">{{ door.address }}</strong>
+          </p>
+          <p v-if="told">
+            Passcode, shown this once:<br /><strong class="code">{{ told }}</strong>
+          </p>
           <p v-if="door.others.length" class="small soft">Also {{ door.others.join(", ") }}.</p>
         </div>
       </div>
@@ -83,15 +92,26 @@ function end(session: number): Promise<void> {
         <summary>Let the phone trust this machine</summary>
         <ol class="small">
           <li>The first time the phone warns that it does not know the certificate. It is this machine's own. Go on once, and give the passcode.</li>
-          <li>To end the warning, and to have the pages open without a signal: on the phone open the Yard, take the certificate there, and install it as a certificate authority (Android: Settings, Security, Install a certificate, CA certificate. iPhone: Settings, Profile downloaded; then General, About, Certificate trust settings).</li>
-          <li>Compare its fingerprint before you trust it:<br /><code>{{ door.fingerprint }}</code></li>
-          <li>It vouches for this machine's name and for addresses at home, for no site of the world, and for ten years. Its key stays in the data folder here, readable by its owner alone. Take it off the phone when you no longer need it.</li>
+          <li>
+            To end the warning, and to have the pages open without a signal: on the phone open the Yard, take the certificate there, and install it as a
+            certificate authority (Android: Settings, Security, Install a certificate, CA certificate. iPhone: Settings, Profile downloaded; then General,
+            About, Certificate trust settings).
+          </li>
+          <li>
+            Compare its fingerprint before you trust it:<br /><code>{{ door.fingerprint }}</code>
+          </li>
+          <li>
+            It vouches for this machine's name and for addresses at home, for no site of the world, and for ten years. Its key stays in the data folder here,
+            readable by its owner alone. Take it off the phone when you no longer need it.
+          </li>
         </ol>
       </details>
     </template>
 
     <form v-if="door.has_passcode" class="row" novalidate @submit.prevent="renew(own)">
-      <FieldRow v-slot="{ id }" label="A passcode of your own" help="At least 8 letters or digits." :fault="at('passcode')"><el-input :id="id" v-model="own" autocomplete="off" maxlength="64" /></FieldRow>
+      <FieldRow v-slot="{ id }" label="A passcode of your own" help="At least 8 letters or digits." :fault="at('passcode')"
+        ><el-input :id="id" v-model="own" autocomplete="off" maxlength="64"
+      /></FieldRow>
       <el-button native-type="submit" :disabled="!own.trim()">Use it</el-button>
       <el-button @click="renew(null)">Make a new one</el-button>
     </form>
@@ -100,7 +120,9 @@ function end(session: number): Promise<void> {
       <h3>Who was let in</h3>
       <ul class="bare">
         <li v-for="session in door.sessions" :key="session.id">
-          <span>{{ session.device }} <span class="small soft">since {{ momentName(session.made_at) }}, last seen {{ momentName(session.seen_at) }}</span></span>
+          <span
+            >{{ session.device }} <span class="small soft">since {{ momentName(session.made_at) }}, last seen {{ momentName(session.seen_at) }}</span></span
+          >
           <el-button @click="end(session.id)">Remove this device</el-button>
         </li>
       </ul>
@@ -109,7 +131,11 @@ function end(session: number): Promise<void> {
   <section v-else-if="guest" class="sheet stack">
     <h2>This device</h2>
     <FaultNote :fault="fault" />
-    <p>It came in over the home network. Does it warn of the certificate, or forget the pages without a signal? <a href="/api/door/authority" download>Take the certificate of this home</a>, install it in the device's settings as a certificate authority, and compare its fingerprint with the one that the Yard shows on the machine itself.</p>
+    <p>
+      It came in over the home network. Does it warn of the certificate, or forget the pages without a signal?
+      <a href="/api/door/authority" download>Take the certificate of this home</a>, install it in the device's settings as a certificate authority, and compare
+      its fingerprint with the one that the Yard shows on the machine itself.
+    </p>
     <div class="row"><el-button @click="leave">Remove this device</el-button></div>
   </section>
 </template>
@@ -150,7 +176,6 @@ ol {
   gap: var(--space-2);
   padding-left: 1.4em;
 }
-
 
 li {
   overflow-wrap: anywhere;

@@ -49,19 +49,32 @@ function side(day: number): "start" | "end" {
       <template v-if="hatched !== null && lays !== null && lays > hatched">
         <rect class="between" :x="x(hatched)" y="-8" :width="x(lays) - x(hatched)" height="8" />
       </template>
-      <g v-if="hatched !== null && hatched <= days" :transform="`translate(${x(hatched)} 0)`"><path class="mark" :d="`M0 -8V${HEIGHT}`" /><text y="-14" :text-anchor="side(hatched)">most eggs hatched</text></g>
-      <g v-if="lays !== null && lays <= days" :transform="`translate(${x(lays)} 0)`"><path class="mark" :d="`M0 -8V${HEIGHT}`" /><text y="-32" :text-anchor="side(lays)">daughters lay</text></g>
+      <g v-if="hatched !== null && hatched <= days" :transform="`translate(${x(hatched)} 0)`">
+        <path class="mark" :d="`M0 -8V${HEIGHT}`" />
+        <text y="-14" :text-anchor="side(hatched)">most eggs hatched</text>
+      </g>
+      <g v-if="lays !== null && lays <= days" :transform="`translate(${x(lays)} 0)`">
+        <path class="mark" :d="`M0 -8V${HEIGHT}`" />
+        <text y="-32" :text-anchor="side(lays)">daughters lay</text>
+      </g>
       <g v-for="round in later" :key="round.number" :transform="`translate(${x(round.day)} 0)`">
         <path class="round" :class="{ planned: !round.sprayed }" :d="`M0 0V${HEIGHT + 6}`" />
         <text :y="HEIGHT + 38" :text-anchor="side(round.day)" class="strong">round {{ round.number }}</text>
       </g>
-      <g v-if="wanted !== null && wanted <= days" :transform="`translate(${x(wanted)} ${HEIGHT + 4})`"><path class="wanted" d="M0 0l-9 14h18z" /><text y="34" :text-anchor="side(wanted)" class="strong">proposed</text></g>
-      <text v-for="tick in ticks" :key="tick" :x="x(tick)" :y="HEIGHT + 20" class="small" :text-anchor="tick ? 'middle' : 'start'">{{ tick ? `+${tick} d` : "spray" }}</text>
+      <g v-if="wanted !== null && wanted <= days" :transform="`translate(${x(wanted)} ${HEIGHT + 4})`">
+        <path class="wanted" d="M0 0l-9 14h18z" />
+        <text y="34" :text-anchor="side(wanted)" class="strong">proposed</text>
+      </g>
+      <text v-for="tick in ticks" :key="tick" :x="x(tick)" :y="HEIGHT + 20" class="small" :text-anchor="tick ? 'middle' : 'start'">
+        {{ tick ? `+${tick} d` : "spray" }}
+      </text>
       <text x="8" :y="HEIGHT - 10" class="in">eggs</text>
       <text v-if="lays !== null" :x="x(Math.min(lays, days)) / 1.6" y="24" class="in on">young</text>
       <text v-if="lays !== null && lays + 3 < days" :x="wide - 8" y="24" class="in" text-anchor="end">grown</text>
     </svg>
-    <figcaption>{{ said }}<template v-if="generations.safe_stages.length"> The spray does not reach {{ generations.safe_stages.join(" and ") }}.</template></figcaption>
+    <figcaption>
+      {{ said }}<template v-if="generations.safe_stages.length"> The spray does not reach {{ generations.safe_stages.join(" and ") }}.</template>
+    </figcaption>
   </figure>
 </template>
 

@@ -10,13 +10,23 @@ const why = ref("");
 
 <template>
   <section v-if="sprays.length || trouble" class="notice stack" role="status">
-    <p v-if="trouble"><strong>{{ trouble }}</strong></p>
+    <p v-if="trouble">
+      <strong>{{ trouble }}</strong>
+    </p>
     <p v-if="sprays.some((s) => !s.fault)">
-      <strong>{{ sprays.filter((s) => !s.fault).length }} kept here, waiting</strong> until the program answers: {{ sprays.filter((s) => !s.fault).map((s) => s.plant).join(", ") }}.
+      <strong>{{ sprays.filter((s) => !s.fault).length }} kept here, waiting</strong> until the program answers:
+      {{
+        sprays
+          .filter((s) => !s.fault)
+          .map((s) => s.plant)
+          .join(", ")
+      }}.
       <el-button @click="emit('send')">Send now</el-button>
     </p>
     <div v-for="spray in sprays.filter((s) => s.fault)" :key="spray.key" class="stack">
-      <p><strong>{{ spray.plant }} is not on record</strong>: {{ spray.fault?.message }}. {{ spray.fault?.fix }}</p>
+      <p>
+        <strong>{{ spray.plant }} is not on record</strong>: {{ spray.fault?.message }}. {{ spray.fault?.fix }}
+      </p>
       <el-input v-model="why" maxlength="500" aria-label="Why it was sprayed all the same" placeholder="Why it was sprayed all the same" />
       <div class="row">
         <el-button :disabled="!why.trim()" @click="emit('deviate', spray, why)">Record it as a deviation</el-button>

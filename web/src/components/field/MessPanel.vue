@@ -8,7 +8,15 @@ import PlantTag from "../PlantTag.vue";
 /** What each bottle, or each way to take pests off, was like to use: it stands with the price of a remedy. */
 const props = defineProps<{ trial: Trial; round: Round }>();
 type Kind = Schemas["MessIn"]["kinds"][number];
-const words: Record<Kind, string> = { smells: "Smells", stains: "Stains", clogs: "Clogs", film: "Leaves a film", foams: "Foams over", spills: "Spills", hands: "Needs two people" };
+const words: Record<Kind, string> = {
+  smells: "Smells",
+  stains: "Stains",
+  clogs: "Clogs",
+  film: "Leaves a film",
+  foams: "Foams over",
+  spills: "Spills",
+  hands: "Needs two people",
+};
 const kinds = Object.entries(words) as [Kind, string][];
 const said = ref<Record<string, Kind[]>>({});
 const fault = ref<Fault | null>(null);
@@ -45,7 +53,9 @@ function say(letter: string, kind: Kind | null): Promise<void> {
     <div v-for="letter in letters" :key="letter" class="fingers bottle" role="group" :aria-label="`Bottle ${letter}`">
       <PlantTag :letter="letter" :notches="tags.get(letter)?.notches" :height="44" />
       <span class="kinds">
-        <button v-for="[kind, word] in kinds" :key="kind" type="button" :aria-pressed="said[letter]?.includes(kind) ?? false" @click="say(letter, kind)">{{ word }}</button>
+        <button v-for="[kind, word] in kinds" :key="kind" type="button" :aria-pressed="said[letter]?.includes(kind) ?? false" @click="say(letter, kind)">
+          {{ word }}
+        </button>
         <button type="button" :aria-pressed="said[letter]?.length === 0" @click="say(letter, null)">Fine</button>
       </span>
     </div>

@@ -9,7 +9,11 @@ import ScoreField from "../counting/ScoreField.vue";
 import { clockFormat } from "../../units";
 
 /** One remedy on one kind of leaf: put it on, look at it, and what the looks say. */
-const props = defineProps<{ cell: Schemas["PatchCellOut"]; remedy: { id: number; name: string; letter: string | null; notches: number | null; traits?: { steps?: readonly { name: string }[] } }; now: number }>();
+const props = defineProps<{
+  cell: Schemas["PatchCellOut"];
+  remedy: { id: number; name: string; letter: string | null; notches: number | null; traits?: { steps?: readonly { name: string }[] } };
+  now: number;
+}>();
 const emit = defineEmits<{
   putOn: [draft: Schemas["PatchIn"]];
   look: [patch: number, look: Schemas["PatchReadingIn"]];
@@ -84,19 +88,29 @@ function named(after: number): string {
     </header>
     <p v-if="later.length" class="small">Put each part on leaves of its own, side by side: the first, and {{ later.join(", ") }}. Score the worst of them.</p>
     <ol class="course">
-      <li :class="{ done: test }"><span>put on</span><span v-if="test" class="small">{{ when.format(Date.parse(test.applied_at)) }}</span></li>
-      <li v-for="after in [...new Set([...(test?.hours ?? cell.hours), ...(test?.readings.map((l) => l.hours) ?? [])])]" :key="after" :class="{ done: test?.readings.some((l) => l.hours === after) }">
+      <li :class="{ done: test }">
+        <span>put on</span><span v-if="test" class="small">{{ when.format(Date.parse(test.applied_at)) }}</span>
+      </li>
+      <li
+        v-for="after in [...new Set([...(test?.hours ?? cell.hours), ...(test?.readings.map((l) => l.hours) ?? [])])]"
+        :key="after"
+        :class="{ done: test?.readings.some((l) => l.hours === after) }">
         <span>{{ named(after) }}</span>
         <template v-for="look in test?.readings.filter((l) => l.hours === after)" :key="look.seen_at">
           <span class="pair" role="img" :aria-label="`treated ${look.treated}, unsprayed ${look.beside}, ${harms[look.harm]}`">
-            <span class="bar treated" :style="{ height: `${4 + look.treated * 7}px` }" /><span class="bar beside" :style="{ height: `${4 + look.beside * 7}px` }" />
+            <span class="bar treated" :style="{ height: `${4 + look.treated * 7}px` }" /><span
+              class="bar beside"
+              :style="{ height: `${4 + look.beside * 7}px` }" />
             <span class="small">{{ look.treated }} | {{ look.beside }}</span>
           </span>
           <button type="button" class="back" :aria-label="`Correct the look after ${named(after)}`" @click="again(look)">Correct</button>
         </template>
       </li>
     </ol>
-    <p v-if="test" class="small">{{ test.reason }}<template v-if="due && !ready">: {{ when.format(due) }}</template>.</p>
+    <p v-if="test" class="small">
+      {{ test.reason }}<template v-if="due && !ready">: {{ when.format(due) }}</template
+      >.
+    </p>
 
     <form v-if="test && hours !== undefined" class="stack" @submit.prevent="keep">
       <ScoreField v-model="seen.treated" label="Worst treated leaf" />
@@ -112,7 +126,14 @@ function named(after: number): string {
     <button v-else-if="over" type="button" class="back" @click="chosen = since">Damage shows on them only now</button>
 
     <template v-if="!cell.left_out && (!test || test.outcome === 'weaker' || test.outcome === 'failed')">
-      <el-button v-if="!open" @click="open = true; before.half = test?.outcome === 'weaker'">{{ test ? "Test it again" : "Put it on" }}</el-button>
+      <el-button
+        v-if="!open"
+        @click="
+          open = true;
+          before.half = test?.outcome === 'weaker';
+        "
+        >{{ test ? "Test it again" : "Put it on" }}</el-button
+      >
       <form v-else class="stack" @submit.prevent="putOn">
         <p>Wet {{ before.leaves }} leaves on both sides, mark them, and mark one unsprayed leaf beside them.</p>
         <ScoreField v-model="before.treated" label="Damage on those leaves now" />

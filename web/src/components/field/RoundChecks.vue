@@ -33,12 +33,16 @@ const body = computed<Schemas["ChecksIn"]>(() => ({
   batches: { ...form.batches },
   reasons: Object.fromEntries(Object.entries(form.reasons).filter(([, why]) => why.trim())),
 }));
-const blockers = useAnswer(() => take(client.POST("/api/trials/{trial_id}/rounds/{number}/queries/check", { params: { path: path.value }, body: { ...body.value, reasons: {} } })));
+const blockers = useAnswer(() =>
+  take(client.POST("/api/trials/{trial_id}/rounds/{number}/queries/check", { params: { path: path.value }, body: { ...body.value, reasons: {} } })),
+);
 const ribbon = useAnswer(() => take(client.GET("/api/trials/{trial_id}/ribbon", { params: { path: { trial_id: props.trial.id } } })));
 const round = computed(() => props.trial.rounds.find((r) => r.number === props.number));
 const due = computed(() => new Set(round.value?.due));
 const bottled = computed(() =>
-  [...tagsByLetter(props.trial, round.value).values()].filter((tag) => tag.bottled && props.trial.plants.some((p) => p.letter === tag.letter && due.value.has(p.id))),
+  [...tagsByLetter(props.trial, round.value).values()].filter(
+    (tag) => tag.bottled && props.trial.plants.some((p) => p.letter === tag.letter && due.value.has(p.id)),
+  ),
 );
 /** Where no weather is known for this hour, somebody looks instead. */
 const asksWeather = computed(() => !form.done_on && (form.weather_looked || (blockers.data.value ?? []).some((b) => b.code === "weather")));
@@ -49,7 +53,9 @@ function asks(code: string, given: boolean): boolean {
 }
 const ticks = computed(() => [
   ...(bottled.value.length ? [{ key: "shaken" as const, text: "Every bottle is shaken" }] : []),
-  ...(asksWeather.value ? [{ key: "weather_looked" as const, text: "No weather is known here. I looked: leaves dry, hardly any wind, no sun on the bench, not too warm" }] : []),
+  ...(asksWeather.value
+    ? [{ key: "weather_looked" as const, text: "No weather is known here. I looked: leaves dry, hardly any wind, no sun on the bench, not too warm" }]
+    : []),
   ...(asks("cautions", form.cautions_read) ? [{ key: "cautions_read" as const, text: "I have read the cautions; gloves are on" }] : []),
   ...(asks("bees", form.bees_looked) ? [{ key: "bees_looked" as const, text: "I looked: no bees, no open flowers they visit" }] : []),
   ...(asks("fruit", form.fruit_looked) ? [{ key: "fruit_looked" as const, text: "I looked: ripe fruit is picked" }] : []),
@@ -91,7 +97,10 @@ onMounted(async () => {
 watch(late, (on) => {
   if (!on) form.done_on = null;
 });
-watch(() => [form.shaken, form.cautions_read, form.bees_looked, form.fruit_looked, form.weather_looked, form.done_on, JSON.stringify(form.batches)], () => void blockers.load());
+watch(
+  () => [form.shaken, form.cautions_read, form.bees_looked, form.fruit_looked, form.weather_looked, form.done_on, JSON.stringify(form.batches)],
+  () => void blockers.load(),
+);
 const when = clockFormat({ weekday: "short", hour: "2-digit", minute: "2-digit" });
 </script>
 
@@ -111,23 +120,35 @@ const when = clockFormat({ weekday: "short", hour: "2-digit", minute: "2-digit" 
     <section class="sheet stack">
       <h2>Bottles</h2>
       <p v-if="!bottled.length" class="soft">Nothing comes out of a bottle.</p>
-      <p v-else-if="sealed" class="soft">Take what has the letter of each tag: the newest bottle of each letter is put on the record. Which is fresh tells whoever mixes. <RouterLink v-if="(blockers.data.value ?? []).some((b) => b.code === 'no_batch')" :to="`/trial/${trial.id}/mix`">Have them mixed first →</RouterLink></p>
+      <p v-else-if="sealed" class="soft">
+        Take what has the letter of each tag: the newest bottle of each letter is put on the record. Which is fresh tells whoever mixes.
+        <RouterLink v-if="(blockers.data.value ?? []).some((b) => b.code === 'no_batch')" :to="`/trial/${trial.id}/mix`">Have them mixed first →</RouterLink>
+      </p>
       <div :class="sealed ? 'row' : 'stack'">
-      <div v-for="tag in bottled" :key="tag.letter" class="bottle">
-        <PlantTag :letter="tag.letter" :notches="tag.notches" :height="48" />
-        <div class="batch">
-        <strong v-if="!sealed">{{ trial.remedies.find((r) => r.id === tag.remedy_id)?.name }}</strong>
-        <el-select v-if="choices(tag).length" v-model="form.batches[tag.letter]" :aria-label="`Batch in bottle ${tag.letter}`">
-          <el-option v-for="batch in choices(tag)" :key="batch.id" :value="batch.id" :label="`Batch ${batch.id}, ${when.format(Date.parse(batch.mixed_at))}${batch.usable ? '' : ', past its life'}`" />
-        </el-select>
-        <RouterLink v-else-if="!sealed" :to="`/trial/${trial.id}/mix`">Mix it first →</RouterLink>
+        <div v-for="tag in bottled" :key="tag.letter" class="bottle">
+          <PlantTag :letter="tag.letter" :notches="tag.notches" :height="48" />
+          <div class="batch">
+            <strong v-if="!sealed">{{ trial.remedies.find((r) => r.id === tag.remedy_id)?.name }}</strong>
+            <el-select v-if="choices(tag).length" v-model="form.batches[tag.letter]" :aria-label="`Batch in bottle ${tag.letter}`">
+              <el-option
+                v-for="batch in choices(tag)"
+                :key="batch.id"
+                :value="batch.id"
+                :label="`Batch ${batch.id}, ${when.format(Date.parse(batch.mixed_at))}${batch.usable ? '' : ', past its life'}`" />
+            </el-select>
+            <RouterLink v-else-if="!sealed" :to="`/trial/${trial.id}/mix`">Mix it first →</RouterLink>
+          </div>
         </div>
       </div>
-      </div>
     </section>
-    <p v-if="trial.eating"><strong>{{ trial.eating }}</strong></p>
+    <p v-if="trial.eating">
+      <strong>{{ trial.eating }}</strong>
+    </p>
     <CautionList :texts="cautions" :title="sealed && bottled.length ? 'One or more of the bottles' : 'Cautions'" />
-    <details><summary>For every spray</summary><CautionList :texts="trial.general_cautions" /></details>
+    <details>
+      <summary>For every spray</summary>
+      <CautionList :texts="trial.general_cautions" />
+    </details>
     <section class="choices ticks">
       <button v-for="tick in ticks" :key="tick.key" type="button" :aria-pressed="form[tick.key]" @click="form[tick.key] = !form[tick.key]">
         <span class="box" aria-hidden="true">{{ form[tick.key] ? "✓" : "" }}</span>{{ tick.text }}
@@ -136,16 +157,32 @@ const when = clockFormat({ weekday: "short", hour: "2-digit", minute: "2-digit" 
     <section v-if="open.length" class="stack">
       <h2>What speaks against it</h2>
       <div v-for="blocker in open" :key="blocker.code + blocker.text" class="sheet stack held">
-        <p><strong>{{ inUnits(blocker.text) }}</strong> {{ inUnits(blocker.fix) }}</p>
+        <p>
+          <strong>{{ inUnits(blocker.text) }}</strong> {{ inUnits(blocker.fix) }}
+        </p>
         <RouterLink v-if="blocker.code === 'patch_tests'" :to="`/trial/${trial.id}/patch`">To the patch tests →</RouterLink>
         <RouterLink v-if="blocker.code === 'before_missing'" :to="`/trial/${trial.id}/look/0`">Count before →</RouterLink>
         <RouterLink v-if="blocker.code === 'expired' || blocker.code === 'not_acknowledged'" :to="`/trial/${trial.id}/mix`">To the mixing bench →</RouterLink>
-        <el-input v-if="blocker.overrulable" v-model="form.reasons[blocker.code]" maxlength="500" :aria-label="`Why you go on: ${blocker.text}`" placeholder="Why you go on (recorded)" />
+        <el-input
+          v-if="blocker.overrulable"
+          v-model="form.reasons[blocker.code]"
+          maxlength="500"
+          :aria-label="`Why you go on: ${blocker.text}`"
+          placeholder="Why you go on (recorded)" />
       </div>
     </section>
     <div class="foot">
-      <p v-if="waits.length" :id="`waits-${number}`" class="small" role="status">First: {{ said(waits[0]) }}<template v-if="waits.length > 1">, and {{ waits.length - 1 }} more</template>.</p>
-      <el-button type="primary" size="large" :disabled="waits.length > 0 || !blockers.data.value" :aria-describedby="waits.length ? `waits-${number}` : undefined" @click="emit('start', body)">Start round {{ number }}</el-button>
+      <p v-if="waits.length" :id="`waits-${number}`" class="small" role="status">
+        First: {{ said(waits[0]) }}<template v-if="waits.length > 1">, and {{ waits.length - 1 }} more</template>.
+      </p>
+      <el-button
+        type="primary"
+        size="large"
+        :disabled="waits.length > 0 || !blockers.data.value"
+        :aria-describedby="waits.length ? `waits-${number}` : undefined"
+        @click="emit('start', body)"
+        >Start round {{ number }}</el-button
+      >
     </div>
   </div>
 </template>

@@ -19,9 +19,7 @@ onMounted(schedule.load);
 watch(trial, () => void schedule.load());
 
 const chosen = computed(() => schedule.data.value?.proposals[0]);
-const rounds = computed(() =>
-  (trial.value?.rounds ?? []).map((r) => ({ number: r.number, on: r.on, sprayed: r.sprayed.length > 0 })),
-);
+const rounds = computed(() => (trial.value?.rounds ?? []).map((r) => ({ number: r.number, on: r.on, sprayed: r.sprayed.length > 0 })));
 const offered = computed(() => schedule.data.value?.moved ?? chosen.value ?? null);
 const differs = computed(() => Boolean(offered.value?.on && offered.value.on !== schedule.data.value?.next_on));
 const isNew = computed(() => (schedule.data.value?.next_number ?? 0) > (trial.value?.rounds.length ?? 0));
@@ -35,13 +33,17 @@ const canLeaveOut = computed(() => {
 async function leaveOut(): Promise<void> {
   const { next_number: number, advice } = schedule.data.value ?? {};
   if (!number || !advice) return;
-  fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/rounds/{number}/leave-out", { params: { path: { ...path.value, number } }, body: { reason: advice.reason } })));
+  fault.value = await change(() =>
+    take(client.POST("/api/trials/{trial_id}/rounds/{number}/leave-out", { params: { path: { ...path.value, number } }, body: { reason: advice.reason } })),
+  );
 }
 
 async function choose(rhythm: Schemas["RoundRhythm"]): Promise<void> {
   if (!trial.value) return;
   const body = { ...trial.value.care, round_rhythm: rhythm };
-  fault.value = await change(() => take(client.PUT("/api/trials/{trial_id}/care", { params: { path: path.value, header: ifStill(trial.value?.care_revision) }, body })));
+  fault.value = await change(() =>
+    take(client.PUT("/api/trials/{trial_id}/care", { params: { path: path.value, header: ifStill(trial.value?.care_revision) }, body })),
+  );
   if (fault.value?.code === "changed_elsewhere") await load();
 }
 
@@ -64,30 +66,54 @@ async function move(proposal: Schemas["RoundProposalOut"]): Promise<void> {
     </div>
     <template v-if="schedule.data.value.generations">
       <GenerationsPicture :generations="schedule.data.value.generations" :rounds="rounds" :proposed="offered?.on ?? null" />
-      <p class="small soft">{{ schedule.data.value.degree_days ? "By the warmth that was read here" : inUnits("No temperatures are known: 18 °C is taken") }}, with typical values.</p>
+      <p class="small soft">
+        {{ schedule.data.value.degree_days ? "By the warmth that was read here" : inUnits("No temperatures are known: 18 °C is taken") }}, with typical values.
+      </p>
       <details class="small">
         <summary>The numbers behind it</summary>
-        <p>{{ schedule.data.value.stages.map((s) => `${s.name} ${inTheirs(s.k, "warmer")} degree-days above ${inTheirs(s.t0, "temperature")} ${unitOf("temperature")}`).join(", ") }}. {{ inUnits("Above 33 °C nothing grows faster.") }} One degree-day is a day that is one {{ unitOf("warmer") }} warmer than that.</p>
+        <p>
+          {{
+            schedule.data.value.stages
+              .map((s) => `${s.name} ${inTheirs(s.k, "warmer")} degree-days above ${inTheirs(s.t0, "temperature")} ${unitOf("temperature")}`)
+              .join(", ")
+          }}. {{ inUnits("Above 33 °C nothing grows faster.") }} One degree-day is a day that is one {{ unitOf("warmer") }} warmer than that.
+        </p>
       </details>
       <div v-if="offered && differs" class="offer">
         <p v-if="schedule.data.value.moved">{{ inUnits(offered.reason.charAt(0).toUpperCase() + offered.reason.slice(1)) }}</p>
-        <p v-else><strong>{{ roundRhythms[offered.rhythm] }}: {{ dayName(offered.on!) }}.</strong> {{ inUnits(offered.reason) }}</p>
-        <el-button type="primary" @click="move(offered)">{{ isNew ? "Add" : "Move" }} round {{ schedule.data.value.next_number }} {{ isNew ? "on" : "to" }} {{ dayName(offered.on!) }}</el-button>
+        <p v-else>
+          <strong>{{ roundRhythms[offered.rhythm] }}: {{ dayName(offered.on!) }}.</strong> {{ inUnits(offered.reason) }}
+        </p>
+        <el-button type="primary" @click="move(offered)"
+          >{{ isNew ? "Add" : "Move" }} round {{ schedule.data.value.next_number }} {{ isNew ? "on" : "to" }} {{ dayName(offered.on!) }}</el-button
+        >
       </div>
       <details>
         <summary>What each rhythm would do</summary>
         <div class="table">
-        <table>
-          <thead><tr><th>Rhythm</th><th>Next round</th><th>Why</th><th><span class="visually-hidden">Take it</span></th></tr></thead>
-          <tbody>
-            <tr v-for="(proposal, k) in schedule.data.value.proposals" :key="proposal.rhythm" :class="{ chosen: k === 0 }">
-              <th>{{ roundRhythms[proposal.rhythm] }}</th>
-              <td>{{ proposal.on ? dayName(proposal.on) : "when a look says so" }}<span v-if="proposal.first && proposal.last && proposal.first !== proposal.last" class="small soft"> ({{ dayName(proposal.first) }} to {{ dayName(proposal.last) }})</span></td>
-              <td class="small">{{ inUnits(proposal.reason) }}</td>
-              <td><span v-if="k === 0" class="small">chosen</span><el-button v-else size="small" @click="choose(proposal.rhythm)">Choose</el-button></td>
-            </tr>
-          </tbody>
-        </table>
+          <table>
+            <thead>
+              <tr>
+                <th>Rhythm</th>
+                <th>Next round</th>
+                <th>Why</th>
+                <th><span class="visually-hidden">Take it</span></th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="(proposal, k) in schedule.data.value.proposals" :key="proposal.rhythm" :class="{ chosen: k === 0 }">
+                <th>{{ roundRhythms[proposal.rhythm] }}</th>
+                <td>
+                  {{ proposal.on ? dayName(proposal.on) : "when a look says so"
+                  }}<span v-if="proposal.first && proposal.last && proposal.first !== proposal.last" class="small soft">
+                    ({{ dayName(proposal.first) }} to {{ dayName(proposal.last) }})</span
+                  >
+                </td>
+                <td class="small">{{ inUnits(proposal.reason) }}</td>
+                <td><span v-if="k === 0" class="small">chosen</span><el-button v-else size="small" @click="choose(proposal.rhythm)">Choose</el-button></td>
+              </tr>
+            </tbody>
+          </table>
         </div>
       </details>
     </template>

@@ -14,13 +14,20 @@ const dryLeaf = computed(() => props.round.events.filter((e) => e.kind === "dry_
 </script>
 
 <template>
-  <p class="sheet"><strong>All {{ plants }} plants are recorded.</strong> Clean the bottles, wash your hands, and keep people and pets away until the leaves are dry. <RouterLink :to="`/trial/${trial.id}/rounds`">Back to the rounds →</RouterLink></p>
+  <p class="sheet">
+    <strong>All {{ plants }} plants are recorded.</strong> Clean the bottles, wash your hands, and keep people and pets away until the leaves are dry.
+    <RouterLink :to="`/trial/${trial.id}/rounds`">Back to the rounds →</RouterLink>
+  </p>
   <CautionList :texts="aftercare" title="Afterwards" />
   <MessPanel :trial="trial" :round="round" />
   <section v-if="trial.remedies.some((r) => r.oil)" class="sheet stack" aria-label="Once dry">
     <p>Once the oil has dried, look at its leaves. As before: too little arrived. An even thin gloss: enough. A film that holds dust or a finger: too much.</p>
-    <p v-if="dryLeaf" role="status"><strong>{{ dryLeaf.text }}</strong></p>
-    <div class="orders"><button v-for="(word, key) in dryLeaves" :key="key" type="button" @click="emit('dry', key)">{{ word }}</button></div>
+    <p v-if="dryLeaf" role="status">
+      <strong>{{ dryLeaf.text }}</strong>
+    </p>
+    <div class="orders">
+      <button v-for="(word, key) in dryLeaves" :key="key" type="button" @click="emit('dry', key)">{{ word }}</button>
+    </div>
   </section>
 </template>
 

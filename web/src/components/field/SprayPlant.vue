@@ -24,11 +24,14 @@ const others = computed(() => [...new Set(props.trial.plants.flatMap((p) => (p.l
 const mixedUp = ref(false);
 const skips = ["A bee on the flowers", "In full sun", "Too weak today", "Could not reach it"];
 
-watch(() => [props.stop.plant.id, props.stop.mark], () => {
-  why.value = "";
-  deviation.value = "";
-  mixedUp.value = false;
-});
+watch(
+  () => [props.stop.plant.id, props.stop.mark],
+  () => {
+    why.value = "";
+    deviation.value = "";
+    mixedUp.value = false;
+  },
+);
 
 function refused(): boolean {
   return ["already_sprayed", "too_soon", "not_due"].includes(props.fault?.code ?? "");
@@ -43,27 +46,42 @@ function refused(): boolean {
         <span class="name">{{ stop.plant.name }}</span>
         <span>row {{ stop.plant.row }}, place {{ stop.plant.place }}</span>
         <span class="small">
-          bottle {{ stop.tag.letter }}<template v-if="stop.remedy"> · {{ stop.remedy.name }}</template><template v-if="batch"> · batch {{ batch }}</template>
+          bottle {{ stop.tag.letter }}<template v-if="stop.remedy"> · {{ stop.remedy.name }}</template
+          ><template v-if="batch"> · batch {{ batch }}</template>
         </span>
         <strong v-if="stop.mark !== 'open'" class="mark">{{ stop.mark === "sprayed" ? "✓ sprayed" : "– skipped" }}</strong>
       </div>
     </div>
-    <p v-if="!stop.tag.poured" class="small">{{ stop.remedy ? stop.remedy.recipe : "As its tag says; nothing is measured in ml." }} <strong v-if="stop.tag.dose">{{ stop.tag.dose }} a plant.</strong><template v-else> Handle it as long as the others.</template></p>
+    <p v-if="!stop.tag.poured" class="small">
+      {{ stop.remedy ? stop.remedy.recipe : "As its tag says; nothing is measured in ml." }} <strong v-if="stop.tag.dose">{{ stop.tag.dose }} a plant.</strong
+      ><template v-else> Handle it as long as the others.</template>
+    </p>
     <p v-else-if="stop.remedy" class="small">{{ stop.tag.coverage }} {{ stop.tag.agitation }}</p>
     <div v-if="stop.tag.poured" class="amount fingers words" role="group" aria-label="Millilitres">
       <button type="button" aria-label="5 ml less" @click="details.volume = Math.max(details.volume - 5, 5)">−</button>
       <output>{{ volume(details.volume) }}</output>
       <button type="button" aria-label="5 ml more" @click="details.volume += 5">+</button>
     </div>
-    <p v-if="stop.tag.poured && details.volume !== stop.tag.ml" class="small warn">The others get {{ volume(stop.tag.ml ?? trial.care.ml_per_plant) }}: this will be a deviation.</p>
+    <p v-if="stop.tag.poured && details.volume !== stop.tag.ml" class="small warn">
+      The others get {{ volume(stop.tag.ml ?? trial.care.ml_per_plant) }}: this will be a deviation.
+    </p>
     <div class="toggles fingers words">
-      <button v-if="stop.tag.reach !== 'none'" type="button" :aria-pressed="details.undersides" @click="details.undersides = !details.undersides">{{ stop.tag.reach === "soil" ? "Soil to the pot's edge" : "Undersides done" }}</button>
+      <button v-if="stop.tag.reach !== 'none'" type="button" :aria-pressed="details.undersides" @click="details.undersides = !details.undersides">
+        {{ stop.tag.reach === "soil" ? "Soil to the pot's edge" : "Undersides done" }}
+      </button>
       <button v-if="stop.tag.reach === 'leaves'" type="button" :aria-pressed="details.drifted" @click="details.drifted = !details.drifted">Drifted</button>
       <button v-if="others.length && stop.mark === 'open'" type="button" :aria-expanded="mixedUp" @click="mixedUp = !mixedUp">Wrong bottle</button>
     </div>
     <div v-if="mixedUp" class="stack">
-      <p>Which bottle did {{ stop.plant.name }} get? Give it nothing more. It is put on record and told with the verdict; set it aside in the table of plants, so that it is compared with none.</p>
-      <div class="toggles fingers words"><button v-for="letter in others" :key="letter" type="button" @click="emit('deviate', `it got bottle ${letter}, not ${stop.tag.letter}`)">Bottle {{ letter }}</button></div>
+      <p>
+        Which bottle did {{ stop.plant.name }} get? Give it nothing more. It is put on record and told with the verdict; set it aside in the table of plants, so
+        that it is compared with none.
+      </p>
+      <div class="toggles fingers words">
+        <button v-for="letter in others" :key="letter" type="button" @click="emit('deviate', `it got bottle ${letter}, not ${stop.tag.letter}`)">
+          Bottle {{ letter }}
+        </button>
+      </div>
     </div>
     <label v-if="neighbours.length && stop.tag.reach === 'leaves'" class="hit">
       <span>Neighbour hit</span>
@@ -85,7 +103,9 @@ function refused(): boolean {
         <button v-for="reason in skips" :key="reason" type="button" @click="emit('skip', reason)">{{ reason }}</button>
       </div>
       <el-input v-model="why" maxlength="500" aria-label="Another reason" placeholder="Another reason" />
-      <div class="row"><el-button :disabled="!why.trim()" @click="emit('skip', why)">Skip it</el-button><el-button @click="emit('stay')">Do not skip</el-button></div>
+      <div class="row">
+        <el-button :disabled="!why.trim()" @click="emit('skip', why)">Skip it</el-button><el-button @click="emit('stay')">Do not skip</el-button>
+      </div>
     </div>
   </section>
 </template>

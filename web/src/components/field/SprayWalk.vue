@@ -10,7 +10,14 @@ const orders: Record<WalkOrder, string> = { bottles: "Bottle by bottle", plants:
 
 <template>
   <section class="plants fingers words" aria-label="All plants in walking order">
-    <button v-for="(item, k) in stops" :key="item.plant.id" type="button" :class="item.mark" :aria-current="k === index ? 'step' : undefined" :aria-label="`${item.plant.name}, ${item.mark}`" @click="emit('go', k)">
+    <button
+      v-for="(item, k) in stops"
+      :key="item.plant.id"
+      type="button"
+      :class="item.mark"
+      :aria-current="k === index ? 'step' : undefined"
+      :aria-label="`${item.plant.name}, ${item.mark}`"
+      @click="emit('go', k)">
       <span aria-hidden="true">{{ item.mark === "sprayed" ? "✓" : item.mark === "skipped" ? "–" : item.tag.letter }}</span>
       <strong>{{ item.plant.name }}</strong>
     </button>

@@ -35,10 +35,22 @@ async function keep(one: TestMix): Promise<void> {
   const wish = names.get(name) ?? formName();
   names.set(name, wish);
   const body = {
-    volume: one.mix?.volume ?? null, life_hours: null, recipe: null, note: "test mix", mixed_by: "", step: one.step,
+    volume: one.mix?.volume ?? null,
+    life_hours: null,
+    recipe: null,
+    note: "test mix",
+    mixed_by: "",
+    step: one.step,
     acknowledged: one.strong.map((caution) => caution.key).filter((key) => read.value.includes(`${name} ${key}`)),
   };
-  fault.value = await make(() => take(client.POST("/api/trials/{trial_id}/remedies/{remedy_id}/batches", { params: { path: { ...path.value, remedy_id: one.remedy_id }, header: once(wish, body) }, body })));
+  fault.value = await make(() =>
+    take(
+      client.POST("/api/trials/{trial_id}/remedies/{remedy_id}/batches", {
+        params: { path: { ...path.value, remedy_id: one.remedy_id }, header: once(wish, body) },
+        body,
+      }),
+    ),
+  );
   if (!fault.value) kept.value.push(name);
 }
 </script>
@@ -49,12 +61,17 @@ async function keep(one: TestMix): Promise<void> {
     <p class="soft">A patch test is of the mix that will be sprayed. These are small bottles of it; label them, and pour away what is left.</p>
     <FaultNote :fault="mixes.fault.value ?? fault" />
     <details v-for="one in mixes.data.value" :key="nameOf(one)">
-      <summary><strong>{{ one.name }}:</strong>{{ " " }}<span class="small">{{ one.mix && !one.mix.open.length ? short(one.mix) : one.unread || "its recipe is not understood yet" }}</span></summary>
+      <summary>
+        <strong>{{ one.name }}:</strong>{{ " "
+        }}<span class="small">{{ one.mix && !one.mix.open.length ? short(one.mix) : one.unread || "its recipe is not understood yet" }}</span>
+      </summary>
       <div v-if="one.mix && !one.mix.open.length" class="stack">
         <PourList :mix="one.mix" brief />
         <CautionList :texts="one.mix.cautions" title="Before you mix" />
         <el-checkbox-group v-if="one.strong.length" v-model="read" class="stack">
-          <el-checkbox v-for="caution in one.strong" :key="caution.key" :value="`${nameOf(one)} ${caution.key}`">I have read: {{ caution.texts[0] }}</el-checkbox>
+          <el-checkbox v-for="caution in one.strong" :key="caution.key" :value="`${nameOf(one)} ${caution.key}`"
+            >I have read: {{ caution.texts[0] }}</el-checkbox
+          >
         </el-checkbox-group>
         <p v-if="kept.includes(nameOf(one))" role="status" class="kept">It is kept, and has a label.</p>
         <div v-else class="row"><el-button @click="keep(one)">It is mixed: keep it</el-button></div>

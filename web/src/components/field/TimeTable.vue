@@ -8,7 +8,9 @@ const rows = computed(() =>
   trial.remedies.map((remedy) => ({
     remedy,
     minutes: trial.work.find((work) => work.remedy_id === remedy.id)?.minutes ?? 0,
-    given: trial.rounds.map((round) => ((round.remedies ?? [remedy.id]).includes(remedy.id) ? { what: remedy.traits.steps?.[(round.steps[remedy.id] ?? 0) - 1]?.name ?? "" } : null)),
+    given: trial.rounds.map((round) =>
+      (round.remedies ?? [remedy.id]).includes(remedy.id) ? { what: remedy.traits.steps?.[(round.steps[remedy.id] ?? 0) - 1]?.name ?? "" } : null,
+    ),
   })),
 );
 const rules = computed(() => trial.remedies.filter((remedy) => remedy.rule));
@@ -21,12 +23,18 @@ const looks = computed(() => new Set(trial.looks.map((look) => look.day)));
     <div class="wide" tabindex="0" role="region" aria-label="Timetable of remedies by days">
       <table>
         <thead>
-          <tr><th scope="col">Day</th><th v-for="round in trial.rounds" :key="round.number" scope="col" :class="{ look: looks.has(round.day) }">{{ round.day }}</th><th scope="col" class="work">work, typical</th></tr>
+          <tr>
+            <th scope="col">Day</th>
+            <th v-for="round in trial.rounds" :key="round.number" scope="col" :class="{ look: looks.has(round.day) }">{{ round.day }}</th>
+            <th scope="col" class="work">work, typical</th>
+          </tr>
         </thead>
         <tbody>
           <tr v-for="row in rows" :key="row.remedy.id">
             <th scope="row">{{ row.remedy.name }}</th>
-            <td v-for="(is, k) in row.given" :key="k"><span v-if="is?.what" class="small">{{ is.what }}</span><span v-else-if="is" class="dot" role="img" aria-label="given" /></td>
+            <td v-for="(is, k) in row.given" :key="k">
+              <span v-if="is?.what" class="small">{{ is.what }}</span><span v-else-if="is" class="dot" role="img" aria-label="given" />
+            </td>
             <td class="work">{{ row.minutes ? `about ${Math.round(row.minutes)} min` : "–" }}</td>
           </tr>
         </tbody>

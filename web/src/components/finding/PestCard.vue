@@ -12,20 +12,38 @@ const known = useKnown(() => props.pest.key);
 
 <template>
   <dl class="card">
-    <dt>Tell-tale</dt><dd>{{ pest.tell_tale }}</dd>
-    <dt>Not to be confused</dt><dd>{{ pest.look_alikes.join(". ") }}.</dd>
-    <dt>Where to look</dt><dd>{{ pest.where }}</dd>
-    <dt>What counts as one</dt><dd>{{ pest.count_what }} Stages: {{ pest.stages.join(", ") }}.</dd>
-    <dt>Dead or alive</dt><dd><LiveOrDead :pest="pest.key" :tell="pest.dead_or_alive" /></dd>
-    <dt v-if="pest.helpers.length">Helpers, to be spared</dt><dd v-if="pest.helpers.length">{{ pest.helpers.join(", ") }}</dd>
+    <dt>Tell-tale</dt>
+    <dd>{{ pest.tell_tale }}</dd>
+    <dt>Not to be confused</dt>
+    <dd>{{ pest.look_alikes.join(". ") }}.</dd>
+    <dt>Where to look</dt>
+    <dd>{{ pest.where }}</dd>
+    <dt>What counts as one</dt>
+    <dd>{{ pest.count_what }} Stages: {{ pest.stages.join(", ") }}.</dd>
+    <dt>Dead or alive</dt>
+    <dd><LiveOrDead :pest="pest.key" :tell="pest.dead_or_alive" /></dd>
+    <dt v-if="pest.helpers.length">Helpers, to be spared</dt>
+    <dd v-if="pest.helpers.length">{{ pest.helpers.join(", ") }}</dd>
     <template v-if="Object.keys(pest.cannot_work).length">
-      <dt>Cannot work on it</dt><dd><span v-for="(why, key) in pest.cannot_work" :key="key" class="why"><strong>{{ String(key).replace(/_/g, " ") }}:</strong> {{ why }} </span></dd>
+      <dt>Cannot work on it</dt>
+      <dd>
+        <span v-for="(why, key) in pest.cannot_work" :key="key" class="why"
+          ><strong>{{ String(key).replace(/_/g, " ") }}:</strong> {{ why }}
+        </span>
+      </dd>
     </template>
-    <dt>How much is borne</dt><dd>{{ pest.tolerance }} (typical: up to {{ percent(pest.tolerance_share) }})</dd>
+    <dt>How much is borne</dt>
+    <dd>{{ pest.tolerance }} (typical: up to {{ percent(pest.tolerance_share) }})</dd>
     <template v-if="known.length">
-      <dt>In your trials</dt><dd><span v-for="one in known.slice(0, 3)" :key="`${one.name} ${one.strength}`" class="why"><strong>{{ one.name }}:</strong> {{ one.words }} </span><RouterLink :to="`/known/${encodeURIComponent(pest.key)}`">All that you know of them</RouterLink></dd>
+      <dt>In your trials</dt>
+      <dd>
+        <span v-for="one in known.slice(0, 3)" :key="`${one.name} ${one.strength}`" class="why"
+          ><strong>{{ one.name }}:</strong> {{ one.words }} </span
+        ><RouterLink :to="`/known/${encodeURIComponent(pest.key)}`">All that you know of them</RouterLink>
+      </dd>
     </template>
-    <dt>First aid</dt><dd>{{ pest.first_aid }}</dd>
+    <dt>First aid</dt>
+    <dd>{{ pest.first_aid }}</dd>
   </dl>
 </template>
 

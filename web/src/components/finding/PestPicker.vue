@@ -25,8 +25,11 @@ const chosenOwn = computed(() => Boolean(props.modelValue) && !props.pests.some(
     :placeholder="placeholder ?? 'Choose'"
     :aria-label="label ?? 'Pest or disease'"
     @update:model-value="emit('update:modelValue', $event)"
-    @visible-change="(open: boolean) => { if (!open) query = ''; }"
-  >
+    @visible-change="
+      (open: boolean) => {
+        if (!open) query = '';
+      }
+    ">
     <el-option v-for="{ pest, by } in found" :key="pest.key" :value="pest.key" :label="pest.name">
       {{ pest.name }}<span v-if="by" class="by small">{{ ` ${by}` }}</span>
     </el-option>

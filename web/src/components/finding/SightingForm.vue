@@ -16,7 +16,10 @@ const fault = ref<Fault | null>(null);
 const saved = ref(false);
 let wish = formName();
 
-watch(() => JSON.stringify({ ...form.value, seen: 0 }), () => (advice.value = null));
+watch(
+  () => JSON.stringify({ ...form.value, seen: 0 }),
+  () => (advice.value = null),
+);
 
 function body(): Schemas["SightingIn"] {
   const { pest, place, seen, vigorous, wilting, indoors } = form.value;
@@ -55,10 +58,18 @@ function keep(): Promise<void> {
   <form class="sheet stack" novalidate @submit.prevent="ask">
     <h2>How bad is it?</h2>
     <div class="numbers">
-      <FieldRow v-slot="{ id, described }" label="Looked at" help="Leaves or plants, as they come." :fault="fault?.at('looked')"><el-input :id="id" v-model="form.looked" inputmode="numeric" :aria-describedby="described" /></FieldRow>
-      <FieldRow v-slot="{ id, described }" label="Of these affected" :fault="fault?.at('affected')"><el-input :id="id" v-model="form.affected" inputmode="numeric" :aria-describedby="described" /></FieldRow>
-      <FieldRow v-slot="{ id, described }" label="Helpers seen" :fault="fault?.at('helpers')"><el-input :id="id" v-model="form.helpers" inputmode="numeric" :aria-describedby="described" /></FieldRow>
-      <FieldRow v-slot="{ id, described }" label="Where" help="So that the next look there shows the trend."><el-input :id="id" v-model="form.place" maxlength="80" :aria-describedby="described" /></FieldRow>
+      <FieldRow v-slot="{ id, described }" label="Looked at" help="Leaves or plants, as they come." :fault="fault?.at('looked')"
+        ><el-input :id="id" v-model="form.looked" inputmode="numeric" :aria-describedby="described"
+      /></FieldRow>
+      <FieldRow v-slot="{ id, described }" label="Of these affected" :fault="fault?.at('affected')"
+        ><el-input :id="id" v-model="form.affected" inputmode="numeric" :aria-describedby="described"
+      /></FieldRow>
+      <FieldRow v-slot="{ id, described }" label="Helpers seen" :fault="fault?.at('helpers')"
+        ><el-input :id="id" v-model="form.helpers" inputmode="numeric" :aria-describedby="described"
+      /></FieldRow>
+      <FieldRow v-slot="{ id, described }" label="Where" help="So that the next look there shows the trend."
+        ><el-input :id="id" v-model="form.place" maxlength="80" :aria-describedby="described"
+      /></FieldRow>
     </div>
     <div class="row">
       <el-checkbox v-model="form.vigorous">The plant grows well</el-checkbox>
@@ -70,7 +81,9 @@ function keep(): Promise<void> {
     <div v-if="advice" class="advice" :class="advice.action" role="status">
       <p class="action">{{ adviceWords[advice.action] }}</p>
       <p>{{ advice.reason }}</p>
-      <p v-if="advice.action === 'clean_first'" class="soft">{{ firstAid }} Do it to every plant alike, before any count, and bin what you take off so that nothing hatches.</p>
+      <p v-if="advice.action === 'clean_first'" class="soft">
+        {{ firstAid }} Do it to every plant alike, before any count, and bin what you take off so that nothing hatches.
+      </p>
       <div class="row">
         <el-button v-if="!saved" @click="keep">Keep this look</el-button>
         <span v-else>Kept.</span>

@@ -22,7 +22,13 @@ const parts = [
     <div v-for="[part, words] in parts" :key="part" class="stack part">
       <h3>{{ words }}</h3>
       <div class="signs">
-        <button v-for="sign in signs.filter((s) => s.part === part)" :key="sign.key" type="button" class="tile" :aria-pressed="seen.has(sign.key)" @click="emit('toggle', sign.key)">
+        <button
+          v-for="sign in signs.filter((s) => s.part === part)"
+          :key="sign.key"
+          type="button"
+          class="tile"
+          :aria-pressed="seen.has(sign.key)"
+          @click="emit('toggle', sign.key)">
           <SignPicture v-if="sign.drawing" :drawing="sign.drawing" />
           <span>{{ sign.text }}</span>
         </button>

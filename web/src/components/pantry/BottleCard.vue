@@ -25,10 +25,22 @@ const remedy = computed(() => trial.value?.remedies.find((r) => r.id === bottle.
 const batches = computed(() => [...bottle.batches].reverse().filter((b) => !b.discarded_at));
 const when = clockFormat({ weekday: "short", day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 
-watch([() => bottle.volume, () => bottle.card.life_hours], () => {
-  const { life_hours: hours } = bottle.card;
-  Object.assign(draft, { volume: units.value === "us" ? shown(bottle.volume, "volume") : amount(bottle.volume), life: hours === null ? "" : String(hours), recipe: "", note: "", at: "", read: [], form: formName() });
-}, { immediate: true });
+watch(
+  [() => bottle.volume, () => bottle.card.life_hours],
+  () => {
+    const { life_hours: hours } = bottle.card;
+    Object.assign(draft, {
+      volume: units.value === "us" ? shown(bottle.volume, "volume") : amount(bottle.volume),
+      life: hours === null ? "" : String(hours),
+      recipe: "",
+      note: "",
+      at: "",
+      read: [],
+      form: formName(),
+    });
+  },
+  { immediate: true },
+);
 
 function at(...fields: string[]): Fault | null {
   return fault.value?.at(...fields) ?? null;
@@ -39,16 +51,18 @@ async function keep(): Promise<void> {
   const { form: wish } = draft; // of this click: a second one is the same batch
   fault.value = await make(() =>
     Promise.resolve()
-      .then(() => readAll(() => ({
-        volume: kept(need(draft.volume, "volume"), "volume", bottle.volume),
-        life_hours: maybe(draft.life, "life_hours"),
-        recipe: draft.recipe.trim() || null,
-        note: draft.note,
-        acknowledged: draft.read,
-        mixed_by: by,
-        step: bottle.step,
-        mixed_at: draft.at ? new Date(draft.at).toISOString() : null,
-      })))
+      .then(() =>
+        readAll(() => ({
+          volume: kept(need(draft.volume, "volume"), "volume", bottle.volume),
+          life_hours: maybe(draft.life, "life_hours"),
+          recipe: draft.recipe.trim() || null,
+          note: draft.note,
+          acknowledged: draft.read,
+          mixed_by: by,
+          step: bottle.step,
+          mixed_at: draft.at ? new Date(draft.at).toISOString() : null,
+        })),
+      )
       .then((body) => take(client.POST("/api/trials/{trial_id}/remedies/{remedy_id}/batches", { params: { path, header: once(wish, body) }, body }))),
   );
   if (fault.value) return;
@@ -71,11 +85,15 @@ async function pourAway(id: number): Promise<void> {
         <h2>{{ bottle.name }}</h2>
         <p>{{ bottle.recipe }}</p>
         <p v-if="remedy?.traits.steps?.length" class="small">For day {{ bottle.on.join(", ") }}.</p>
-        <p class="small soft">{{ pluralOf(bottle.plants, trial?.setup.unit ?? "plant") }}: {{ volume(bottle.mix?.needed ?? bottle.volume) }}. Use within {{ life(bottle.card.life_hours) }}. {{ bottle.card.agitation }}</p>
+        <p class="small soft">
+          {{ pluralOf(bottle.plants, trial?.setup.unit ?? "plant") }}: {{ volume(bottle.mix?.needed ?? bottle.volume) }}. Use within
+          {{ life(bottle.card.life_hours) }}. {{ bottle.card.agitation }}
+        </p>
       </div>
     </header>
     <p v-if="bottle.mix?.open.length">
-      Not understood in the recipe: {{ bottle.mix.open.map((one) => `“${one.words}”`).join(", ") }}. <RouterLink :to="{ path: '/mix', query: { recipe: bottle.recipe } }">Settle it at the mixing bench</RouterLink>, and write the recipe so.
+      Not understood in the recipe: {{ bottle.mix.open.map((one) => `“${one.words}”`).join(", ") }}.
+      <RouterLink :to="{ path: '/mix', query: { recipe: bottle.recipe } }">Settle it at the mixing bench</RouterLink>, and write the recipe so.
     </p>
     <div v-else-if="bottle.mix" class="two">
       <BottlePicture :mix="bottle.mix" />
@@ -86,10 +104,20 @@ async function pourAway(id: number): Promise<void> {
     <CautionList :texts="remedy?.cautions ?? []" title="Before you mix" />
     <form class="stack" novalidate @submit.prevent="keep">
       <div class="fields narrow">
-        <FieldRow v-slot="{ id }" :label="`Mixed (${unitOf('volume')})`" :fault="at('volume')"><el-input :id="id" v-model="draft.volume" inputmode="decimal" /></FieldRow>
+        <FieldRow v-slot="{ id }" :label="`Mixed (${unitOf('volume')})`" :fault="at('volume')"
+          ><el-input :id="id" v-model="draft.volume" inputmode="decimal"
+        /></FieldRow>
         <FieldRow v-slot="{ id }" label="Good for (hours)" :fault="at('life_hours')"><el-input :id="id" v-model="draft.life" inputmode="decimal" /></FieldRow>
-        <FieldRow v-slot="{ id, described }" :label="bottle.card.kind === 'product' ? 'Dose, by its label' : 'If you mixed it otherwise'" :help="`Such as ${unitOf('volume') === 'ml' ? '2 ml product in 1 litre' : 'half a teaspoon of product in a quart'}; empty: as written.`" :fault="at('text', 'parts')"><el-input :id="id" v-model="draft.recipe" maxlength="500" :aria-describedby="described" /></FieldRow>
-        <FieldRow v-slot="{ id, described }" label="Mixed at" help="Empty: just now." :fault="at('mixed_at')"><input :id="id" v-model="draft.at" type="datetime-local" class="date" :aria-describedby="described" /></FieldRow>
+        <FieldRow
+          v-slot="{ id, described }"
+          :label="bottle.card.kind === 'product' ? 'Dose, by its label' : 'If you mixed it otherwise'"
+          :help="`Such as ${unitOf('volume') === 'ml' ? '2 ml product in 1 litre' : 'half a teaspoon of product in a quart'}; empty: as written.`"
+          :fault="at('text', 'parts')"
+          ><el-input :id="id" v-model="draft.recipe" maxlength="500" :aria-describedby="described"
+        /></FieldRow>
+        <FieldRow v-slot="{ id, described }" label="Mixed at" help="Empty: just now." :fault="at('mixed_at')"
+          ><input :id="id" v-model="draft.at" type="datetime-local" class="date" :aria-describedby="described"
+        /></FieldRow>
         <FieldRow v-slot="{ id }" label="Note"><el-input :id="id" v-model="draft.note" maxlength="500" /></FieldRow>
       </div>
       <el-checkbox-group v-if="bottle.strong.length" v-model="draft.read" class="stack">
@@ -100,8 +128,15 @@ async function pourAway(id: number): Promise<void> {
     </form>
     <ul v-if="batches.length" class="batches">
       <li v-for="batch in batches" :key="batch.id" :class="{ old: !batch.usable }">
-        <span><strong>Batch {{ batch.id }}</strong>, {{ volume(batch.volume) }}, {{ when.format(Date.parse(batch.mixed_at)) }}<template v-if="batch.mixed_by"> by {{ batch.mixed_by }}</template></span>
-        <span>{{ batch.usable ? (batch.use_by ? `use by ${when.format(Date.parse(batch.use_by))}` : "keeps") : "past its life" }}<template v-if="batch.rounds.length">, used in round {{ batch.rounds.join(", ") }}</template><template v-if="batch.note"> · {{ batch.note }}</template></span>
+        <span
+          ><strong>Batch {{ batch.id }}</strong
+          >, {{ volume(batch.volume) }}, {{ when.format(Date.parse(batch.mixed_at)) }}<template v-if="batch.mixed_by"> by {{ batch.mixed_by }}</template></span
+        >
+        <span
+          >{{ batch.usable ? (batch.use_by ? `use by ${when.format(Date.parse(batch.use_by))}` : "keeps") : "past its life"
+          }}<template v-if="batch.rounds.length">, used in round {{ batch.rounds.join(", ") }}</template
+          ><template v-if="batch.note"> · {{ batch.note }}</template></span
+        >
         <el-button size="small" @click="pourAway(batch.id)">Poured away</el-button>
       </li>
     </ul>

@@ -9,7 +9,12 @@ defineProps<{ amounts: readonly Schemas["ConvertedOut"][] }>();
 <template>
   <section class="sheet stack" aria-labelledby="units">
     <h2 id="units">That is</h2>
-    <dl class="units"><template v-for="other in amounts" :key="other.key"><dt>{{ amount(other.amount) }}</dt><dd>{{ other.name }}</dd></template></dl>
+    <dl class="units">
+      <template v-for="other in amounts" :key="other.key"
+        ><dt>{{ amount(other.amount) }}</dt>
+        <dd>{{ other.name }}</dd></template
+      >
+    </dl>
     <p class="small soft">Exact conversions, rounded to three figures. A US gallon is not an imperial one.</p>
   </section>
 </template>

@@ -28,7 +28,9 @@ async function load(): Promise<void> {
 onMounted(load);
 
 const measures = computed(() => listing(tools.value.filter((one) => yard.value?.tools.includes(one.key)).map((one) => toolWords(one.name))));
-const here = computed(() => Object.entries(knowledge.value?.numbers.household ?? {}).flatMap(([key, name]) => (yard.value?.in_house?.includes(key) ? [name] : [])));
+const here = computed(() =>
+  Object.entries(knowledge.value?.numbers.household ?? {}).flatMap(([key, name]) => (yard.value?.in_house?.includes(key) ? [name] : [])),
+);
 const bottles = computed(() => listing((yard.value?.bottles ?? []).map(volume)));
 
 async function turn(things: string[]): Promise<void> {
@@ -47,11 +49,15 @@ async function turn(things: string[]): Promise<void> {
 
 <template>
   <details v-if="yard && knowledge" class="house">
-    <summary>What is in the house? {{ yard.in_house ? `By now: ${listing(here) || "nothing of these"}.` : "Say it once, and what can be made of it comes first." }}</summary>
+    <summary>
+      What is in the house? {{ yard.in_house ? `By now: ${listing(here) || "nothing of these"}.` : "Say it once, and what can be made of it comes first." }}
+    </summary>
     <el-checkbox-group :model-value="yard.in_house ?? []" class="row" @update:model-value="(found) => turn(found as string[])">
       <el-checkbox v-for="(name, key) in knowledge.numbers.household" :key="key" :value="key">{{ name }}</el-checkbox>
     </el-checkbox-group>
-    <p v-if="tools.length" class="small soft">Measured with {{ measures }}; bottles of {{ bottles }}. <RouterLink to="/yard">Other spoons and bottles</RouterLink></p>
+    <p v-if="tools.length" class="small soft">
+      Measured with {{ measures }}; bottles of {{ bottles }}. <RouterLink to="/yard">Other spoons and bottles</RouterLink>
+    </p>
     <FaultNote :fault="fault" />
   </details>
 </template>

@@ -10,7 +10,11 @@ const pages = computed(() => props.labels?.pages ?? []);
 
 <template>
   <div v-if="pages.length" class="stack labels">
-    <span class="row"><a v-for="(page, k) in pages" :key="page" :href="page" target="_blank" rel="noopener">Print the labels{{ pages.length > 1 ? `, page ${k + 1}` : "" }}</a></span>
+    <span class="row"
+      ><a v-for="(page, k) in pages" :key="page" :href="page" target="_blank" rel="noopener"
+        >Print the labels{{ pages.length > 1 ? `, page ${k + 1}` : "" }}</a
+      ></span
+    >
     <PhonesNote v-if="!labels?.phones_can_open" class="small" />
   </div>
 </template>

@@ -17,7 +17,9 @@ function money(value: number): string {
     <h2 id="bottle">{{ volume(mix.volume) }} in a bottle of {{ volume(mix.bottle) }}</h2>
     <BottlePicture :mix="mix" />
     <p v-if="mix.cost.per_litre > 0">
-      It costs {{ money(mix.cost.per_litre) }} a litre, {{ money(mix.cost.per_round) }} a round<template v-if="mix.cost.per_plant !== null">, {{ money(mix.cost.per_plant) }} a plant</template><template v-if="mix.cost.missing.length"> (without {{ mix.cost.missing.join(", ") }}: no price)</template>.
+      It costs {{ money(mix.cost.per_litre) }} a litre, {{ money(mix.cost.per_round) }} a round<template v-if="mix.cost.per_plant !== null"
+        >, {{ money(mix.cost.per_plant) }} a plant</template
+      ><template v-if="mix.cost.missing.length"> (without {{ mix.cost.missing.join(", ") }}: no price)</template>.
     </p>
     <p v-else class="small soft">Enter prices in <RouterLink to="/yard">the yard</RouterLink> to see what it costs.</p>
   </section>

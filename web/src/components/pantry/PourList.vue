@@ -4,7 +4,11 @@ import { how, life, roundingNote, volume } from "../../mixing";
 import { strengthWords } from "../../units";
 
 /** What goes into the bottle in order, with reasons, rounding and what to know of the mix. */
-defineProps<{ mix: Schemas["MixOut"]; /** Without what to know of the mix when it is used. */ brief?: boolean; /** Its life and shaking are told beside it. */ ofBottle?: boolean }>();
+defineProps<{
+  mix: Schemas["MixOut"];
+  /** Without what to know of the mix when it is used. */ brief?: boolean;
+  /** Its life and shaking are told beside it. */ ofBottle?: boolean;
+}>();
 </script>
 
 <template>
@@ -17,27 +21,65 @@ defineProps<{ mix: Schemas["MixOut"]; /** Without what to know of the mix when i
     </ol>
     <ol>
       <li v-for="pour in mix.pours" :key="pour.name">
-        <strong>{{ pour.name }}<template v-if="pour.role !== 'active'"> ({{ pour.role }})</template>: {{ how(pour) }}</strong>
+        <strong
+          >{{ pour.name }}<template v-if="pour.role !== 'active'"> ({{ pour.role }})</template>: {{ how(pour) }}</strong
+        >
         <span class="soft">{{ pour.reason }}</span>
-        <span v-if="pour.measured && roundingNote(pour.measured, pour.amount, pour.unit)" :class="pour.measured.warns ? 'warns' : 'small soft'">{{ roundingNote(pour.measured, pour.amount, pour.unit) }}</span>
+        <span v-if="pour.measured && roundingNote(pour.measured, pour.amount, pour.unit)" :class="pour.measured.warns ? 'warns' : 'small soft'">{{
+          roundingNote(pour.measured, pour.amount, pour.unit)
+        }}</span>
       </li>
     </ol>
     <p v-for="warning in mix.warnings" :key="warning" class="warns">{{ warning }}</p>
-    <p v-if="mix.volume > mix.needed">{{ volume(mix.needed) }} are needed. {{ volume(mix.volume) }} can be measured well with what you have: {{ volume(mix.volume - mix.needed) }} are left over.</p>
+    <p v-if="mix.volume > mix.needed">
+      {{ volume(mix.needed) }} are needed. {{ volume(mix.volume) }} can be measured well with what you have: {{ volume(mix.volume - mix.needed) }} are left
+      over.
+    </p>
     <p>Ready to use: {{ mix.parts.map((p) => `${strengthWords(p.per_litre, p.unit)} ${p.name}`).join(", ") }}.</p>
     <p v-for="guess in mix.guesses" :key="guess" class="soft">Guessed: {{ guess }}.</p>
     <dl v-if="mix.like && !brief">
-      <dt>Nearest known mix</dt><dd>{{ mix.like }} (typical values below)</dd>
-      <template v-if="mix.order_note"><dt>Mixing</dt><dd>{{ mix.order_note }}</dd></template>
-      <template v-if="!ofBottle"><dt>Use within</dt><dd>{{ life(mix.life_hours) }}</dd></template>
-      <template v-if="mix.agitation && !ofBottle"><dt>Shaking</dt><dd>{{ mix.agitation }}</dd></template>
-      <template v-if="mix.coverage"><dt>Coverage</dt><dd>{{ mix.coverage }}</dd></template>
-      <template v-if="mix.ml_per_plant"><dt>Amount</dt><dd>about {{ volume(mix.ml_per_plant) }} on a plant of middle size</dd></template>
-      <template v-if="mix.interval_days"><dt>Again</dt><dd>not before {{ mix.interval_days }} days</dd></template>
-      <template v-if="mix.suits.length"><dt>For</dt><dd>{{ mix.suits.join(", ") }}</dd></template>
-      <template v-if="mix.spares.length"><dt>Not for</dt><dd>{{ mix.spares.join(", ") }}</dd></template>
-      <template v-if="mix.dose_sign"><dt>Once dry</dt><dd>{{ mix.dose_sign }}</dd></template>
-      <template v-if="mix.aftercare"><dt>Afterwards</dt><dd>{{ mix.aftercare }}</dd></template>
+      <dt>Nearest known mix</dt>
+      <dd>{{ mix.like }} (typical values below)</dd>
+      <template v-if="mix.order_note"
+        ><dt>Mixing</dt>
+        <dd>{{ mix.order_note }}</dd></template
+      >
+      <template v-if="!ofBottle"
+        ><dt>Use within</dt>
+        <dd>{{ life(mix.life_hours) }}</dd></template
+      >
+      <template v-if="mix.agitation && !ofBottle"
+        ><dt>Shaking</dt>
+        <dd>{{ mix.agitation }}</dd></template
+      >
+      <template v-if="mix.coverage"
+        ><dt>Coverage</dt>
+        <dd>{{ mix.coverage }}</dd></template
+      >
+      <template v-if="mix.ml_per_plant"
+        ><dt>Amount</dt>
+        <dd>about {{ volume(mix.ml_per_plant) }} on a plant of middle size</dd></template
+      >
+      <template v-if="mix.interval_days"
+        ><dt>Again</dt>
+        <dd>not before {{ mix.interval_days }} days</dd></template
+      >
+      <template v-if="mix.suits.length"
+        ><dt>For</dt>
+        <dd>{{ mix.suits.join(", ") }}</dd></template
+      >
+      <template v-if="mix.spares.length"
+        ><dt>Not for</dt>
+        <dd>{{ mix.spares.join(", ") }}</dd></template
+      >
+      <template v-if="mix.dose_sign"
+        ><dt>Once dry</dt>
+        <dd>{{ mix.dose_sign }}</dd></template
+      >
+      <template v-if="mix.aftercare"
+        ><dt>Afterwards</dt>
+        <dd>{{ mix.aftercare }}</dd></template
+      >
     </dl>
   </div>
 </template>

@@ -33,16 +33,24 @@ function savePrices(): Promise<void> {
 <template>
   <form class="sheet stack" novalidate @submit.prevent="savePrices">
     <h2>Prices</h2>
-    <p class="small soft">A price is for every ingredient whose name holds its name: "oil" is for sunflower oil too, "yellow card" for a trap of yellow cards. Write a pack as it is sold (500 ml, 32 fl oz, 2 lb, 10 pieces); it is kept in ml, g or pieces.</p>
+    <p class="small soft">
+      A price is for every ingredient whose name holds its name: "oil" is for sunflower oil too, "yellow card" for a trap of yellow cards. Write a pack as it is
+      sold (500 ml, 32 fl oz, 2 lb, 10 pieces); it is kept in ml, g or pieces.
+    </p>
     <div v-for="(price, k) in prices" :key="k" class="price">
       <el-input v-model="price.name" aria-label="Ingredient" placeholder="soap" maxlength="60" />
       <el-input v-model="price.pack" aria-label="Pack: 500 ml, 2 lb, 10 pieces" placeholder="500 ml, 2 lb, 10 pieces" />
       <el-input v-model="price.price" :aria-label="`Price in ${currency}`" :placeholder="currency" inputmode="decimal" />
       <el-button :aria-label="`Leave out ${price.name}`" @click="prices.splice(k, 1)">Leave out</el-button>
     </div>
-    <FaultNote :fault="fault?.field ? null : fault"><el-button v-if="fault?.code === 'changed_elsewhere'" @click="load">Show what is there now</el-button></FaultNote>
+    <FaultNote :fault="fault?.field ? null : fault"
+      ><el-button v-if="fault?.code === 'changed_elsewhere'" @click="load">Show what is there now</el-button></FaultNote
+    >
     <p v-if="at('price', 'name')" class="wrong" role="alert">{{ fault?.message }}. {{ fault?.fix }}</p>
-    <div class="row"><el-button @click="prices.push({ name: '', pack: '', price: '' })">One more</el-button><el-button type="primary" native-type="submit">Keep the prices</el-button></div>
+    <div class="row">
+      <el-button @click="prices.push({ name: '', pack: '', price: '' })">One more</el-button
+      ><el-button type="primary" native-type="submit">Keep the prices</el-button>
+    </div>
   </form>
 </template>
 

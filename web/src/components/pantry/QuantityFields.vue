@@ -18,7 +18,9 @@ const regions = { metric: "metric", us: "US", imperial: "imperial", australian: 
     </FieldRow>
     <FieldRow v-slot="{ id }" label="How much">
       <el-select :id="id" v-model="bench.form.by" aria-label="How much">
-        <el-option value="volume" label="for a volume" /><el-option value="bottle" label="for a bottle of mine" /><el-option value="plants" label="for plants" />
+        <el-option value="volume" label="for a volume" /><el-option value="bottle" label="for a bottle of mine" /><el-option
+          value="plants"
+          label="for plants" />
       </el-select>
     </FieldRow>
   </div>
@@ -26,16 +28,26 @@ const regions = { metric: "metric", us: "US", imperial: "imperial", australian: 
     <el-input :id="id" v-model="bench.form.volume" inputmode="decimal" :aria-describedby="described" />
   </FieldRow>
   <FieldRow v-else-if="bench.form.by === 'bottle'" v-slot="{ id }" label="Bottle or sprayer" help="A fifth stays empty, to shake.">
-    <el-select :id="id" v-model="bench.form.bottle" aria-label="Bottle or sprayer"><el-option v-for="ml in bench.bottles.value" :key="ml" :value="ml" :label="volume(ml)" /></el-select>
+    <el-select :id="id" v-model="bench.form.bottle" aria-label="Bottle or sprayer"
+      ><el-option v-for="ml in bench.bottles.value" :key="ml" :value="ml" :label="volume(ml)"
+    /></el-select>
   </FieldRow>
   <div v-else class="pair">
-    <FieldRow v-slot="{ id, described }" label="Plants" :fault="bench.at('plants')"><el-input :id="id" v-model="bench.form.plants" inputmode="numeric" :aria-describedby="described" /></FieldRow>
-    <FieldRow v-slot="{ id }" :label="`${unitOf('volume')} for each`" :fault="bench.at('each', 'ml_per_plant')"><el-input :id="id" v-model="bench.form.each" inputmode="decimal" /></FieldRow>
-    <FieldRow v-slot="{ id }" label="More, to be safe (%)" :fault="bench.at('margin')"><el-input :id="id" v-model="bench.form.margin" inputmode="decimal" /></FieldRow>
+    <FieldRow v-slot="{ id, described }" label="Plants" :fault="bench.at('plants')"
+      ><el-input :id="id" v-model="bench.form.plants" inputmode="numeric" :aria-describedby="described"
+    /></FieldRow>
+    <FieldRow v-slot="{ id }" :label="`${unitOf('volume')} for each`" :fault="bench.at('each', 'ml_per_plant')"
+      ><el-input :id="id" v-model="bench.form.each" inputmode="decimal"
+    /></FieldRow>
+    <FieldRow v-slot="{ id }" label="More, to be safe (%)" :fault="bench.at('margin')"
+      ><el-input :id="id" v-model="bench.form.margin" inputmode="decimal"
+    /></FieldRow>
   </div>
   <fieldset class="tools">
     <legend>What you measure with</legend>
-    <el-checkbox-group v-model="bench.form.tools"><el-checkbox v-for="tool in bench.tools.data.value ?? []" :key="tool.key" :value="tool.key">{{ toolWords(tool.name) }}</el-checkbox></el-checkbox-group>
+    <el-checkbox-group v-model="bench.form.tools"
+      ><el-checkbox v-for="tool in bench.tools.data.value ?? []" :key="tool.key" :value="tool.key">{{ toolWords(tool.name) }}</el-checkbox></el-checkbox-group
+    >
   </fieldset>
 </template>
 

@@ -33,7 +33,9 @@ const known = computed(() =>
 const shown = computed(() => {
   const words = query.value.trim().toLowerCase();
   if (words) return known.value.filter((r) => `${r.name} ${r.acts} ${r.key}`.toLowerCase().includes(words));
-  const able = list.value.filter((r) => r.role === "remedy" && r.acts_on_it).sort((a, b) => Number(a.missing.length > 0) - Number(b.missing.length > 0) || Number(a.reasons.length > 1) - Number(b.reasons.length > 1));
+  const able = list.value
+    .filter((r) => r.role === "remedy" && r.acts_on_it)
+    .sort((a, b) => Number(a.missing.length > 0) - Number(b.missing.length > 0) || Number(a.reasons.length > 1) - Number(b.reasons.length > 1));
   return props.whole || all.value || !able.length ? known.value : able.slice(0, FIRST);
 });
 const ladderOf = computed(() => list.value.find((r) => r.key === first.value) ?? null);
@@ -93,7 +95,13 @@ async function climb(): Promise<void> {
   climbed = wish;
   const amounts = readList(strengths.value);
   if (!amounts) {
-    fault.value = new Fault("bad_input", `“${strengths.value}” are not strengths`, "strengths", "Write numbers with a comma and a blank between them, such as 2.5, 5, 10.", 422);
+    fault.value = new Fault(
+      "bad_input",
+      `“${strengths.value}” are not strengths`,
+      "strengths",
+      "Write numbers with a comma and a blank between them, such as 2.5, 5, 10.",
+      422,
+    );
     return;
   }
   const made = await make({ keys: [first.value ?? ""], strengths: amounts.map(metric), square: false });
@@ -112,7 +120,9 @@ function metric(typed: number): number {
   <div class="stack picker">
     <p class="soft">
       <template v-if="kind === 'ladder'">Choose the remedy whose strengths you compare.</template>
-      <template v-else-if="kind === 'square'">Choose two: {{ first ? `${list.find((r) => r.key === first)?.name} and …` : "their main ingredients form the square." }}</template>
+      <template v-else-if="kind === 'square'"
+        >Choose two: {{ first ? `${list.find((r) => r.key === first)?.name} and …` : "their main ingredients form the square." }}</template
+      >
       <template v-else>Choose from the list, or write your own below. What speaks against one here stands with it.</template>
     </p>
     <HouseShelf v-if="!whole" @kept="house += 1" />
@@ -121,22 +131,31 @@ function metric(typed: number): number {
       <el-button v-if="!query && shown.length < known.length" @click="all = true">Show all {{ known.length }}</el-button>
     </div>
     <div ref="box" role="toolbar" aria-label="Remedies: arrow keys go from one to the next">
-    <ul :class="{ whole }">
-      <li v-for="r in shown" :key="r.key">
-        <button type="button" class="remedy" :class="{ unsuited: r.reasons.length }" :aria-pressed="taken.includes(r.name) || first === r.key" @click="pick(r)">
-          <strong>{{ r.name }}</strong>
-          <span class="small soft">{{ r.role === "control" ? "control" : r.acts }}<template v-for="i in r.ingredients.slice(0, 1).filter((one) => one.low < one.high)" :key="i.key"> · typical {{ typical(i) }}</template></span>
-          <span v-if="r.tried" class="small own">{{ r.tried }}</span>
-          <span v-if="r.missing.length" class="small soft">Not in the house: {{ listing(r.missing) }}</span>
-          <span v-for="reason in r.reasons" :key="reason" class="small reason">{{ inUnits(reason) }}</span>
-          <span v-for="school in r.schools" :key="school.name" class="small soft">{{ school.name }}: {{ inUnits(school.reason) }}</span>
-        </button>
-        <button v-if="r.key.startsWith(OWN)" type="button" class="off" :aria-label="`Take ${r.name} off my list`" @click="dropOwn(r)">Off my list</button>
-      </li>
-    </ul>
+      <ul :class="{ whole }">
+        <li v-for="r in shown" :key="r.key">
+          <button
+            type="button"
+            class="remedy"
+            :class="{ unsuited: r.reasons.length }"
+            :aria-pressed="taken.includes(r.name) || first === r.key"
+            @click="pick(r)">
+            <strong>{{ r.name }}</strong>
+            <span class="small soft"
+              >{{ r.role === "control" ? "control" : r.acts
+              }}<template v-for="i in r.ingredients.slice(0, 1).filter((one) => one.low < one.high)" :key="i.key"> · typical {{ typical(i) }}</template></span
+            >
+            <span v-if="r.tried" class="small own">{{ r.tried }}</span>
+            <span v-if="r.missing.length" class="small soft">Not in the house: {{ listing(r.missing) }}</span>
+            <span v-for="reason in r.reasons" :key="reason" class="small reason">{{ inUnits(reason) }}</span>
+            <span v-for="school in r.schools" :key="school.name" class="small soft">{{ school.name }}: {{ inUnits(school.reason) }}</span>
+          </button>
+          <button v-if="r.key.startsWith(OWN)" type="button" class="off" :aria-label="`Take ${r.name} off my list`" @click="dropOwn(r)">Off my list</button>
+        </li>
+      </ul>
     </div>
     <div v-if="kind === 'ladder' && ladderOf" class="row">
-      <label class="row">Strengths ({{ rungs ? unitOf(rungs) : ladderOf.ingredients[0]?.unit }})
+      <label class="row"
+        >Strengths ({{ rungs ? unitOf(rungs) : ladderOf.ingredients[0]?.unit }})
         <el-input v-model="strengths" style="width: 12rem" aria-label="Strengths" @change="climb" @keydown.enter.prevent="climb" />
       </label>
       <span class="small soft">The rungs below follow what is written here.</span>

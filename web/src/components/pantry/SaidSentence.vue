@@ -12,7 +12,10 @@ const pieces = computed(() => piecesOf(text, reading.tokens));
 const token = computed(() => pieces.value.find((piece) => piece.token?.start === chosen.value)?.token ?? null);
 const open = computed(() => reading.tokens.filter((one) => one.kind === "open"));
 
-watch(() => text, () => (chosen.value = null));
+watch(
+  () => text,
+  () => (chosen.value = null),
+);
 
 function pick(start: number): void {
   chosen.value = chosen.value === start ? null : start;
@@ -27,7 +30,12 @@ function take(choice: Schemas["ChoiceOut"]): void {
   <section class="said" aria-label="How it was read">
     <p class="sentence">
       <template v-for="(piece, k) in pieces" :key="k">
-        <button v-if="piece.token && piece.token.kind !== 'note'" type="button" :class="['token', piece.token.kind]" :aria-expanded="chosen === piece.token.start" @click="pick(piece.token.start)">
+        <button
+          v-if="piece.token && piece.token.kind !== 'note'"
+          type="button"
+          :class="['token', piece.token.kind]"
+          :aria-expanded="chosen === piece.token.start"
+          @click="pick(piece.token.start)">
           <span class="words">{{ piece.words }}</span>
           <span class="taken">{{ inUnits(piece.token.taken_for) }}</span>
         </button>
@@ -35,13 +43,17 @@ function take(choice: Schemas["ChoiceOut"]): void {
       </template>
     </p>
     <div v-if="token" class="meanings" role="group" :aria-label="`“${token.words}” means`">
-      <p><strong>“{{ token.words }}”</strong> {{ token.kind === "open" ? "" : "is taken as" }} {{ inUnits(token.taken_for) }}</p>
+      <p>
+        <strong>“{{ token.words }}”</strong> {{ token.kind === "open" ? "" : "is taken as" }} {{ inUnits(token.taken_for) }}
+      </p>
       <div v-if="token.choices.length" class="buttons">
         <el-button v-for="choice in token.choices" :key="choice.label" @click="take(choice)">{{ choice.label }}</el-button>
       </div>
       <p v-else class="small soft">To change it, change the words above. What stands in [brackets] is a note; a "quoted" name is an ingredient of yours.</p>
     </div>
-    <p v-if="open.length" class="settle" role="status">Settle {{ open.map((one) => `“${one.words}”`).join(", ") }} first: the bottle is drawn when every word is understood.</p>
+    <p v-if="open.length" class="settle" role="status">
+      Settle {{ open.map((one) => `“${one.words}”`).join(", ") }} first: the bottle is drawn when every word is understood.
+    </p>
   </section>
 </template>
 

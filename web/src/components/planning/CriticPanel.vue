@@ -20,9 +20,7 @@ let newest = 0;
 async function load(): Promise<void> {
   const mine = ++newest;
   try {
-    const found = await take(
-      client.GET("/api/trials/{trial_id}/critique", { params: { path: { trial_id: trial.value?.id ?? 0 } } }),
-    );
+    const found = await take(client.GET("/api/trials/{trial_id}/critique", { params: { path: { trial_id: trial.value?.id ?? 0 } } }));
     if (mine === newest) review.value = found;
   } catch (thrown) {
     fault.value = asFault(thrown);
@@ -43,9 +41,7 @@ async function mend(code: string): Promise<void> {
 }
 
 async function takeBack(): Promise<void> {
-  fault.value = await change(() =>
-    take(client.POST("/api/trials/{trial_id}/critique/take-back", { params: { path: { trial_id: trial.value?.id ?? 0 } } })),
-  );
+  fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/critique/take-back", { params: { path: { trial_id: trial.value?.id ?? 0 } } })));
 }
 
 async function overrule(): Promise<void> {
@@ -83,7 +79,9 @@ async function overrule(): Promise<void> {
         <dl v-if="finding.changes.length" class="changes small">
           <template v-for="change_ in finding.changes" :key="change_.what">
             <dt>{{ change_.what }}</dt>
-            <dd><del>{{ change_.before }}</del> <span aria-hidden="true">→</span> <ins>{{ change_.after }}</ins></dd>
+            <dd>
+              <del>{{ change_.before }}</del> <span aria-hidden="true">→</span> <ins>{{ change_.after }}</ins>
+            </dd>
           </template>
         </dl>
         <span class="row">
@@ -95,7 +93,11 @@ async function overrule(): Promise<void> {
     <FaultNote :fault="overruling ? null : fault" />
     <details v-if="review.overruled.length">
       <summary>Overruled ({{ review.overruled.length }}), to be shown with the verdict</summary>
-      <ul class="small"><li v-for="o in review.overruled" :key="o.code">{{ o.finding }} <em>{{ o.reason }}</em></li></ul>
+      <ul class="small">
+        <li v-for="o in review.overruled" :key="o.code">
+          {{ o.finding }} <em>{{ o.reason }}</em>
+        </li>
+      </ul>
     </details>
     <el-dialog :model-value="overruling !== null" :title="overruling?.title" width="min(480px, 92vw)" append-to-body @close="overruling = null">
       <div class="stack">

@@ -91,11 +91,16 @@ function faultOf(field: string): Fault | null {
       </FieldRow>
     </div>
     <div class="row">
-      <el-checkbox :model-value="setup.match_place" @update:model-value="save({ match_place: Boolean($event) })">Match by place too, not by count alone</el-checkbox>
-      <el-checkbox :model-value="setup.shields" @update:model-value="save({ shields: Boolean($event) })">A shield is held between pots while spraying</el-checkbox>
-      <el-checkbox :model-value="setup.two_waves" @update:model-value="save({ two_waves: Boolean($event) })">In two waves: half of the plants first, then what is out of question gives the rest its plants</el-checkbox>
+      <el-checkbox :model-value="setup.match_place" @update:model-value="save({ match_place: Boolean($event) })"
+        >Match by place too, not by count alone</el-checkbox
+      >
+      <el-checkbox :model-value="setup.shields" @update:model-value="save({ shields: Boolean($event) })"
+        >A shield is held between pots while spraying</el-checkbox
+      >
+      <el-checkbox :model-value="setup.two_waves" @update:model-value="save({ two_waves: Boolean($event) })"
+        >In two waves: half of the plants first, then what is out of question gives the rest its plants</el-checkbox
+      >
     </div>
     <FaultNote :fault="fault && !['block_size', 'gradient', 'place_cm', 'row_cm'].some((f) => faultOf(f)) ? fault : null" />
   </section>
 </template>
-

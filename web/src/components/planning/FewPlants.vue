@@ -29,7 +29,10 @@ async function split({ unit, each }: Schemas["UnitProposalOut"]): Promise<void> 
     <h3>With so few plants</h3>
     <ul>
       <li v-for="one in found.data.value" :key="one.unit">
-        <span><strong>{{ named(one) }}</strong>: {{ one.says }}<template v-if="active() === 1"> The answer is of this plant alone.</template></span>
+        <span
+          ><strong>{{ named(one) }}</strong
+          >: {{ one.says }}<template v-if="active() === 1"> The answer is of this plant alone.</template></span
+        >
         <el-button :loading="busy" @click="split(one)">Take {{ one.unit === "half" ? "halves" : "leaves" }}</el-button>
       </li>
     </ul>

@@ -25,8 +25,8 @@ const trays = computed(() => {
       <template v-if="trial.sealed">
         <p>The key is sealed: whoever counts should not know what a letter stands for. The bottles need it; let somebody else open it, or count first.</p>
         <p v-if="trial.told_apart.length">
-          {{ listing(trial.told_apart) }} can be told all the same, by {{ trial.told_apart.length === 1 ? "its" : "their" }} days, the way or the amount:
-          let one person treat and another count.
+          {{ listing(trial.told_apart) }} can be told all the same, by {{ trial.told_apart.length === 1 ? "its" : "their" }} days, the way or the amount: let
+          one person treat and another count.
         </p>
         <div><el-button @click="$emit('open')">Open the key (recorded)</el-button></div>
       </template>
@@ -34,10 +34,19 @@ const trays = computed(() => {
         <ul class="key-list">
           <li v-for="remedy in trial.remedies" :key="remedy.id">
             <PlantTag :letter="remedy.letter" :notches="remedy.notches" :height="52" />
-            <span><strong>{{ remedy.name }}</strong><span class="small soft">{{ remedy.recipe }}</span></span>
+            <span
+              ><strong>{{ remedy.name }}</strong
+              ><span class="small soft">{{ remedy.recipe }}</span></span
+            >
           </li>
         </ul>
-        <p class="small soft">{{ trial.key_opened_at ? `Opened ${momentName(trial.key_opened_at)}.` : "Every plant is counted at the last look, so there is nothing to hide any more." }}</p>
+        <p class="small soft">
+          {{
+            trial.key_opened_at
+              ? `Opened ${momentName(trial.key_opened_at)}.`
+              : "Every plant is counted at the last look, so there is nothing to hide any more."
+          }}
+        </p>
       </template>
       <p class="small soft">The letters were drawn by lot too, so A says nothing.</p>
     </div>
@@ -48,7 +57,9 @@ const trays = computed(() => {
           <span class="number">{{ block }}</span>
           <span v-for="plant in plants" :key="plant.id" class="member">
             <PlantTag :letter="plant.letter" :notches="tags.get(plant.letter ?? '')?.notches" :height="30" plain />
-            <span>{{ plant.name }}<span class="small soft">{{ plant.match_count ?? "" }}</span></span>
+            <span
+              >{{ plant.name }}<span class="small soft">{{ plant.match_count ?? "" }}</span></span
+            >
           </span>
         </li>
       </ul>

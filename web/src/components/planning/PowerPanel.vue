@@ -20,7 +20,9 @@ onScopeDispose(() => clearTimeout(timer));
 
 const before = useAnswer(() => take(client.GET("/api/trials/{trial_id}/power/earlier", { params: { path: { trial_id: trial.value?.id ?? 0 } } })));
 watch(() => trial.value?.remedies.map((r) => r.id).join(), before.load, { immediate: true });
-const foundBefore = computed(() => others.value.flatMap((remedy) => (before.data.value ?? []).filter((one) => one.remedy_id === remedy.id).map((one) => ({ ...one, name: remedy.name }))));
+const foundBefore = computed(() =>
+  others.value.flatMap((remedy) => (before.data.value ?? []).filter((one) => one.remedy_id === remedy.id).map((one) => ({ ...one, name: remedy.name }))),
+);
 
 const others = computed(() => (trial.value?.remedies ?? []).filter((r) => r.role === "remedy"));
 const dispersions = { little: 10, usual: 4, strong: 1.5 } as const;
@@ -103,13 +105,21 @@ async function cancel(): Promise<void> {
 }
 
 // Another number of remedies makes the old assumptions meaningless.
-watch(() => others.value.length, () => {
-  efficacies.value = [];
-  job.value = null;
-});
+watch(
+  () => others.value.length,
+  () => {
+    efficacies.value = [];
+    job.value = null;
+  },
+);
 
 const here = computed(() => job.value?.points.find((p) => p.blocks === job.value?.at_hand));
-const labels = computed(() => apart(curves.value.map((c) => (1 - (last.value?.[c.key] ?? 0)) * H + 2), 17));
+const labels = computed(() =>
+  apart(
+    curves.value.map((c) => (1 - (last.value?.[c.key] ?? 0)) * H + 2),
+    17,
+  ),
+);
 const last = computed(() => [...(job.value?.points ?? [])].sort((a, b) => b.plants - a.plants)[0]);
 </script>
 
@@ -117,19 +127,27 @@ const last = computed(() => [...(job.value?.points ?? [])].sort((a, b) => b.plan
   <section class="sheet stack" aria-labelledby="power">
     <h2 id="power">How many plants?</h2>
     <p><RouterLink :to="`/play?trial=${trial?.id ?? 0}`">Play this plan through yourself, in five minutes →</RouterLink></p>
-    <p class="soft">The program plays this very plan hundreds of times on simulated plants like yours, with the real analysis, and counts how often it would be right.</p>
+    <p class="soft">
+      The program plays this very plan hundreds of times on simulated plants like yours, with the real analysis, and counts how often it would be right.
+    </p>
     <p v-if="foundBefore.length">
       Earlier trials found {{ listing(foundBefore.map((one) => `${one.name} ${percent(Math.max(one.removed, 0))} (${plural(one.trials, "trial")})`)) }}.
       <el-button size="small" @click="reckonWithFound">Reckon with that</el-button>
     </p>
     <div class="row assumptions">
       <template v-if="efficacies.length">
-        <label v-for="(remedy, k) in others" :key="remedy.id" class="small">{{ remedy.name }} truly removes
-          <el-input v-model="efficacies[k]" style="width: 5.5rem" inputmode="decimal" :aria-label="`${remedy.name} truly removes, per cent`"><template #suffix>%</template></el-input>
+        <label v-for="(remedy, k) in others" :key="remedy.id" class="small"
+          >{{ remedy.name }} truly removes
+          <el-input v-model="efficacies[k]" style="width: 5.5rem" inputmode="decimal" :aria-label="`${remedy.name} truly removes, per cent`"
+            ><template #suffix>%</template></el-input
+          >
         </label>
       </template>
-      <label class="small">Control grows by a factor of <el-input v-model="growth" style="width: 4.5rem" inputmode="decimal" aria-label="Control grows by a factor of" /></label>
-      <span class="small">Clumping
+      <label class="small"
+        >Control grows by a factor of <el-input v-model="growth" style="width: 4.5rem" inputmode="decimal" aria-label="Control grows by a factor of"
+      /></label>
+      <span class="small"
+        >Clumping
         <el-select v-model="clumping" style="width: 7rem" aria-label="Clumping">
           <el-option value="little" label="little" /><el-option value="usual" label="usual" /><el-option value="strong" label="strong" />
         </el-select>
@@ -149,7 +167,10 @@ const last = computed(() => [...(job.value?.points ?? [])].sort((a, b) => b.plan
       In two waves, with as many plants, the best is named in {{ percent(job.waves.best_named) }} of trials, in one wave in {{ percent(here.best_named) }}.
     </p>
     <figure v-if="job && job.points.length > 1">
-      <svg :viewBox="`-44 -14 ${W + 290} ${H + 54}`" role="img" :aria-label="`Chances against the number of plants. ${job.points.map((p) => `${p.plants} plants: best named ${percent(p.best_named)}, false winner ${percent(p.false_winner)}`).join('. ')}`">
+      <svg
+        :viewBox="`-44 -14 ${W + 290} ${H + 54}`"
+        role="img"
+        :aria-label="`Chances against the number of plants. ${job.points.map((p) => `${p.plants} plants: best named ${percent(p.best_named)}, false winner ${percent(p.false_winner)}`).join('. ')}`">
         <g v-for="share in [0, 0.5, 0.8, 1]" :key="share">
           <line class="grid" x1="0" :x2="W" :y1="(1 - share) * H" :y2="(1 - share) * H" />
           <text x="-8" :y="(1 - share) * H + 4" text-anchor="end">{{ percent(share) }}</text>
@@ -165,10 +186,26 @@ const last = computed(() => [...(job.value?.points ?? [])].sort((a, b) => b.plan
     </figure>
     <div v-if="job?.points.length" class="scroll" tabindex="0" role="region" aria-label="Simulated sizes">
       <table>
-        <thead><tr><th scope="col">Plants</th><th scope="col">Blocks</th><th scope="col">{{ upper(named[0]) }}</th><th scope="col">{{ upper(named[1]) }}</th><th scope="col">Best beats control</th><th scope="col">Second beats control</th><th scope="col">Width of the best's interval</th></tr></thead>
+        <thead>
+          <tr>
+            <th scope="col">Plants</th>
+            <th scope="col">Blocks</th>
+            <th scope="col">{{ upper(named[0]) }}</th>
+            <th scope="col">{{ upper(named[1]) }}</th>
+            <th scope="col">Best beats control</th>
+            <th scope="col">Second beats control</th>
+            <th scope="col">Width of the best's interval</th>
+          </tr>
+        </thead>
         <tbody>
           <tr v-for="p in [...job.points].sort((a, b) => a.plants - b.plants)" :key="p.blocks" :class="{ mine: p.blocks === job.at_hand }">
-            <th scope="row">{{ p.plants }}</th><td>{{ p.blocks }}</td><td>{{ percent(p.best_named) }}</td><td>{{ percent(p.false_winner) }}</td><td>{{ percent(p.best_beats) }}</td><td>{{ percent(p.second_beats) }}</td><td>{{ p.width === null ? "no interval" : `${Math.round(p.width * 100)} points` }}</td>
+            <th scope="row">{{ p.plants }}</th>
+            <td>{{ p.blocks }}</td>
+            <td>{{ percent(p.best_named) }}</td>
+            <td>{{ percent(p.false_winner) }}</td>
+            <td>{{ percent(p.best_beats) }}</td>
+            <td>{{ percent(p.second_beats) }}</td>
+            <td>{{ p.width === null ? "no interval" : `${Math.round(p.width * 100)} points` }}</td>
           </tr>
         </tbody>
       </table>

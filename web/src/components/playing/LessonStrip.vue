@@ -14,8 +14,14 @@ const HEIGHT = 104;
 const rows = computed(() => {
   const { about, without, with_, limit, either_way } = props.lesson;
   const named = {
-    control: [["by its own plants alone", without], ["against untreated plants", with_]],
-    lot: [["each remedy its own part of the bench", without], ["places drawn by lot", with_]],
+    control: [
+      ["by its own plants alone", without],
+      ["against untreated plants", with_],
+    ],
+    lot: [
+      ["each remedy its own part of the bench", without],
+      ["places drawn by lot", with_],
+    ],
     wait: [["a day after the first spray", without]],
   } as const;
   return named[about].map(([name, values]) => ({ name, dots: heaps(values, whole.value, HEIGHT - 34, (v) => (either_way ? Math.abs(v) : v) > limit) }));
@@ -27,8 +33,14 @@ const MARKS = [-0.5, 0, 0.5];
   <figure ref="frame" class="stack">
     <p>{{ lesson.says }}</p>
     <div v-for="row in rows" :key="row.name">
-      <p class="small"><strong>{{ row.name.charAt(0).toUpperCase() + row.name.slice(1) }}</strong></p>
-      <svg :width="whole" :height="HEIGHT" role="img" :aria-label="`${lesson.asks}, ${row.name}: ${row.dots.filter((d) => d.fooled).length} of ${row.dots.length} gardens mislead`">
+      <p class="small">
+        <strong>{{ row.name.charAt(0).toUpperCase() + row.name.slice(1) }}</strong>
+      </p>
+      <svg
+        :width="whole"
+        :height="HEIGHT"
+        role="img"
+        :aria-label="`${lesson.asks}, ${row.name}: ${row.dots.filter((d) => d.fooled).length} of ${row.dots.length} gardens mislead`">
         <line class="rail" x1="0" :x2="whole" :y1="HEIGHT - 26" :y2="HEIGHT - 26" />
         <template v-for="mark in MARKS" :key="mark">
           <line class="rail" :x1="whole * alongHeaps(mark)" :x2="whole * alongHeaps(mark)" :y1="HEIGHT - 26" :y2="HEIGHT - 20" />

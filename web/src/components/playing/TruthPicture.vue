@@ -16,7 +16,10 @@ const x = (share: number): number => EDGE + (whole.value - 2 * EDGE) * Math.min(
 const rows = computed(() =>
   props.told.map((one, k) => {
     const tag = props.tags.find((t) => t.name === one.name);
-    const said = one.low === null || one.high === null ? "no interval could be given" : `said: ${one.low < 0 ? "maybe nothing" : percent(one.low)} to ${percent(one.high)}`;
+    const said =
+      one.low === null || one.high === null
+        ? "no interval could be given"
+        : `said: ${one.low < 0 ? "maybe nothing" : percent(one.low)} to ${percent(one.high)}`;
     return { one, tag, y: k * ROW, said, truth: `${percent(Math.max(one.truth, 0))} in truth` };
   }),
 );
@@ -25,11 +28,29 @@ const rows = computed(() =>
 <template>
   <figure ref="frame">
     <svg :width="whole" :height="rows.length * ROW + 26" role="img" :aria-label="rows.map((r) => `${r.one.name}: ${r.said}, ${r.truth}`).join('. ')">
-      <line v-for="mark in [0, threshold, 1]" :key="mark" :x1="x(mark)" :x2="x(mark)" y1="0" :y2="rows.length * ROW" :class="mark === threshold ? 'edge' : 'end'" />
+      <line
+        v-for="mark in [0, threshold, 1]"
+        :key="mark"
+        :x1="x(mark)"
+        :x2="x(mark)"
+        y1="0"
+        :y2="rows.length * ROW"
+        :class="mark === threshold ? 'edge' : 'end'" />
       <g v-for="{ one, tag, y, said, truth } in rows" :key="one.name" :transform="`translate(0 ${y})`">
-        <text class="name" :x="EDGE" y="20">{{ one.name }}<tspan class="note" dx="10">{{ said }} · {{ truth }}</tspan></text>
+        <text class="name" :x="EDGE" y="20">
+          {{ one.name }}
+          <tspan class="note" dx="10">{{ said }} · {{ truth }}</tspan>
+        </text>
         <line class="rail" :x1="x(0)" :x2="x(1)" y1="48" y2="48" />
-        <rect v-if="one.low !== null && one.high !== null" class="band" :x="x(one.low)" y="37" :width="Math.max(x(one.high) - x(one.low), 3)" height="22" rx="11" :fill="tagColour(tag?.tag)" />
+        <rect
+          v-if="one.low !== null && one.high !== null"
+          class="band"
+          :x="x(one.low)"
+          y="37"
+          :width="Math.max(x(one.high) - x(one.low), 3)"
+          height="22"
+          rx="11"
+          :fill="tagColour(tag?.tag)" />
         <path class="cross" :d="`M${x(one.truth) - 7} 41l14 14m0 -14l-14 14`" />
         <g v-if="one.low === null" :transform="`translate(${EDGE} 30)`"><path :d="tagPath(20, 34, tag?.tag ?? 0)" :fill="tagColour(tag?.tag)" /></g>
       </g>

@@ -42,7 +42,11 @@ const lanes = computed(() =>
   props.year.lanes.map((lane, k) => ({
     ...lane,
     y: TOP + (k + 1) * LANE.value - 46,
-    before: lane.firsts.map((first) => ({ ...first, x: at(moved(first)), size: sizeOf(localDay(props.year.start).getFullYear() - localDay(first.start).getFullYear()) })),
+    before: lane.firsts.map((first) => ({
+      ...first,
+      x: at(moved(first)),
+      size: sizeOf(localDay(props.year.start).getFullYear() - localDay(first.start).getFullYear()),
+    })),
   })),
 );
 /** Words stand left of a mark near the right end. */
@@ -54,7 +58,12 @@ const warmEnd = computed(() => scale.value.left + (props.year.warmth.length / sc
 
 <template>
   <div ref="frame" class="frame">
-    <svg :viewBox="`0 0 ${width} ${height}`" :width="width" :height="height" role="img" :aria-label="`The year ${year.name} as a band; the table below says the same.`">
+    <svg
+      :viewBox="`0 0 ${width} ${height}`"
+      :width="width"
+      :height="height"
+      role="img"
+      :aria-label="`The year ${year.name} as a band; the table below says the same.`">
       <g v-for="month in months(scale)" :key="month.x" class="month">
         <path :d="`M${month.x} 20V${base + (warm ? 0 : -WARM)}`" />
         <text :x="month.x + (narrow ? 2 : 6)" y="14">{{ month.name }}</text>
@@ -62,16 +71,30 @@ const warmEnd = computed(() => scale.value.left + (props.year.warmth.length / sc
       <g v-if="warm" class="warmth">
         <path v-if="year.warmth.length" class="now" :d="`M${scale.left} ${base}${warmPath.replace('M', 'L')}L${warmEnd} ${base}Z`" />
         <path v-if="year.warmth_before.length" class="then" :d="warmthLine(scale, year.warmth_before, most, base, WARM - 12)" />
-        <text v-if="year.warmth.length" :x="Math.max(scale.left + 4, Math.min(warmEnd - 4, scale.right))" :y="base - 6" :text-anchor="warmEnd > scale.left + 150 ? 'end' : 'start'">warmth{{ running ? " so far" : "" }}</text>
+        <text
+          v-if="year.warmth.length"
+          :x="Math.max(scale.left + 4, Math.min(warmEnd - 4, scale.right))"
+          :y="base - 6"
+          :text-anchor="warmEnd > scale.left + 150 ? 'end' : 'start'">
+          warmth{{ running ? " so far" : "" }}
+        </text>
         <text v-if="year.warmth_before.length && !narrow" :x="scale.right - 4" :y="base - 6" text-anchor="end">the year before, dashed</text>
       </g>
       <path v-if="running" class="today" :d="`M${at(year.today)} 20V${height - 24}`" />
-      <g v-if="running" class="flag"><rect :x="Math.min(at(year.today) - 26, scale.right - 52)" :y="height - 24" width="52" height="22" rx="3" /><text :x="Math.min(at(year.today), scale.right - 26)" :y="height - 8" text-anchor="middle">today</text></g>
+      <g v-if="running" class="flag">
+        <rect :x="Math.min(at(year.today) - 26, scale.right - 52)" :y="height - 24" width="52" height="22" rx="3" />
+        <text :x="Math.min(at(year.today), scale.right - 26)" :y="height - 8" text-anchor="middle">today</text>
+      </g>
       <g v-for="lane in lanes" :key="lane.pest">
         <text class="name" :x="narrow ? scale.left : 0" :y="narrow ? lane.y - 48 : lane.y + 6">{{ lane.name }}</text>
         <path class="line" :d="`M${scale.left} ${lane.y}H${scale.right}`" />
         <g v-if="lane.expected" class="expected">
-          <rect :x="at(lane.expected.prevent_from)" :y="lane.y - 13" :width="Math.max(at(lane.expected.on) - at(lane.expected.prevent_from), 4)" height="26" rx="3" />
+          <rect
+            :x="at(lane.expected.prevent_from)"
+            :y="lane.y - 13"
+            :width="Math.max(at(lane.expected.on) - at(lane.expected.prevent_from), 4)"
+            height="26"
+            rx="3" />
           <path :d="`M${at(lane.expected.earliest)} ${lane.y + 17}H${Math.max(at(lane.expected.latest), at(lane.expected.earliest) + 2)}`" />
           <text :x="beside(at(lane.expected.on), 4)" :y="lane.y + 33" :text-anchor="side(at(lane.expected.on))">expected {{ dayName(lane.expected.on) }}</text>
         </g>
@@ -80,24 +103,46 @@ const warmEnd = computed(() => scale.value.left + (props.year.warmth.length / sc
           <circle :cx="at(lane.this.on)" :cy="lane.y" r="9" />
           <text :x="beside(at(lane.this.on), 0)" :y="lane.y + 29" :text-anchor="side(at(lane.this.on))">first seen {{ dayName(lane.this.on) }}</text>
         </g>
-        <path v-for="(mark, k) in lane.treated" :key="`t${k}`" class="drop" :d="`M${at(mark.on)} ${lane.y + 32}q-6 9 0 13q6 -4 0 -13`"><title>{{ mark.words }}</title></path>
+        <path v-for="(mark, k) in lane.treated" :key="`t${k}`" class="drop" :d="`M${at(mark.on)} ${lane.y + 32}q-6 9 0 13q6 -4 0 -13`">
+          <title>{{ mark.words }}</title>
+        </path>
         <g v-for="mark in lane.trials" :key="`r${mark.trial_id}`" class="trial" :transform="`translate(${at(mark.on) - 8} ${lane.y - 40})`">
           <path :d="tagPath(17, 28, 1)" />
           <text v-if="!narrow" :x="side(at(mark.on)) === 'end' ? -6 : 23" y="13" :text-anchor="side(at(mark.on))">{{ mark.words }}</text>
         </g>
       </g>
     </svg>
-    <p class="small soft">The yellow mark is when it was first seen in {{ year.name }}; rings are years before, smaller the older. A yellow stretch is when to look or to prevent, two to four weeks ahead and until it is expected; the line beneath spans the years. Tags are trials, drops are treatments outside them.</p>
+    <p class="small soft">
+      The yellow mark is when it was first seen in {{ year.name }}; rings are years before, smaller the older. A yellow stretch is when to look or to prevent,
+      two to four weeks ahead and until it is expected; the line beneath spans the years. Tags are trials, drops are treatments outside them.
+    </p>
     <details>
       <summary>The same as a table</summary>
       <div class="wide-table" tabindex="0" role="region" aria-label="First seen by year">
         <table>
-          <thead><tr><th scope="col">Pest or disease</th><th scope="col">First seen, year by year</th><th scope="col">Trials</th></tr></thead>
+          <thead>
+            <tr>
+              <th scope="col">Pest or disease</th>
+              <th scope="col">First seen, year by year</th>
+              <th scope="col">Trials</th>
+            </tr>
+          </thead>
           <tbody>
             <tr v-for="lane in lanes" :key="lane.pest">
               <th scope="row">{{ lane.name }}</th>
-              <td><span v-for="first in [...lane.firsts, ...(lane.this ? [lane.this] : [])]" :key="first.start" class="once">{{ dayName(first.on) }} {{ first.on.slice(0, 4) }}, {{ first.place }}<template v-if="first.degree_days !== null"> (after {{ Math.round(Number(shown(first.degree_days, "warmer"))) }} degree-days)</template></span></td>
-              <td><RouterLink v-for="mark in lane.trials" :key="mark.trial_id ?? 0" class="once" :to="`/trial/${mark.trial_id}/verdict`">{{ mark.words }}</RouterLink></td>
+              <td>
+                <span v-for="first in [...lane.firsts, ...(lane.this ? [lane.this] : [])]" :key="first.start" class="once"
+                  >{{ dayName(first.on) }} {{ first.on.slice(0, 4) }}, {{ first.place
+                  }}<template v-if="first.degree_days !== null">
+                    (after {{ Math.round(Number(shown(first.degree_days, "warmer"))) }} degree-days)</template
+                  ></span
+                >
+              </td>
+              <td>
+                <RouterLink v-for="mark in lane.trials" :key="mark.trial_id ?? 0" class="once" :to="`/trial/${mark.trial_id}/verdict`">{{
+                  mark.words
+                }}</RouterLink>
+              </td>
             </tr>
           </tbody>
         </table>

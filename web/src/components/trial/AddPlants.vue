@@ -31,7 +31,10 @@ onMounted(async () => {
 async function add(): Promise<void> {
   const rows = readNumber(more.rows);
   const perRow = readNumber(more.per_row);
-  for (const [field, value] of [["rows", rows], ["per_row", perRow]] as const) {
+  for (const [field, value] of [
+    ["rows", rows],
+    ["per_row", perRow],
+  ] as const) {
     if (value === undefined || !Number.isInteger(value)) {
       addFault.value = new Fault("bad_input", "this is not a whole number", field, "Give a number such as 8.", 422);
       return;
@@ -53,9 +56,15 @@ async function add(): Promise<void> {
 <template>
   <form v-if="trial" class="sheet stack" novalidate @submit.prevent="add">
     <h2>{{ trial.plants.length ? "Add more" : "Lay out the bench" }}</h2>
-    <p v-if="wanted" class="soft">By the part before, about {{ plural(wanted, "more plant") }} in all would settle it, or come nearest to that; with fewer it stays open more often.</p>
+    <p v-if="wanted" class="soft">
+      By the part before, about {{ plural(wanted, "more plant") }} in all would settle it, or come nearest to that; with fewer it stays open more often.
+    </p>
     <div class="adding">
-      <FieldRow v-slot="{ id }" label="Names begin with" help="S gives S1, S2, …" :fault="addFault?.field === 'prefix' || addFault?.field === 'name' ? addFault : null">
+      <FieldRow
+        v-slot="{ id }"
+        label="Names begin with"
+        help="S gives S1, S2, …"
+        :fault="addFault?.field === 'prefix' || addFault?.field === 'name' ? addFault : null">
         <el-input :id="id" v-model="more.prefix" autocomplete="off" />
       </FieldRow>
       <FieldRow v-slot="{ id }" label="Rows" help="As one walks along." :fault="addFault?.field === 'rows' ? addFault : null">

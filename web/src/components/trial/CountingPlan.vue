@@ -12,7 +12,14 @@ import PestPicker from "../finding/PestPicker.vue";
 
 /** Which leaves of each plant are counted, and what is tallied beside the trial's own number. */
 const setup = defineModel<Required<Setup>>({ required: true });
-const props = defineProps<{ pest: Pest | undefined; pests: readonly Pest[]; measure: string; /** A trial already there, whose counts say how its pest is spread. */ trialId?: number | undefined; disabled: boolean | undefined; faultOf: (field: string) => Fault | null }>();
+const props = defineProps<{
+  pest: Pest | undefined;
+  pests: readonly Pest[];
+  measure: string;
+  /** A trial already there, whose counts say how its pest is spread. */ trialId?: number | undefined;
+  disabled: boolean | undefined;
+  faultOf: (field: string) => Fault | null;
+}>();
 const numbers = [0, 1, 2, 3, 4, 5, 6, 8, 10, 12, 15, 20];
 const asides = [
   { key: "young", words: "Young ones apart" },
@@ -35,10 +42,14 @@ const many = computed(() => manyOf(props.pest?.sample_unit ?? "leaf"));
 const says = computed(() => {
   const found = advice.data.value;
   if (!found || !["live", "dead", "catch"].includes(props.measure)) return "";
-  const said = found.options.filter((o) => [3, 6, 12].includes(o.samples)).map((o, k) => {
-    const [error, minutes] = [Math.round(100 * o.error), Math.round(o.minutes)];
-    return k ? `${o.samples}: ${error}%, ${minutes} minutes` : `${o.samples} ${many.value} on each plant tell its number to within about ${error}% and take ${minutes} minutes`;
-  });
+  const said = found.options
+    .filter((o) => [3, 6, 12].includes(o.samples))
+    .map((o, k) => {
+      const [error, minutes] = [Math.round(100 * o.error), Math.round(o.minutes)];
+      return k
+        ? `${o.samples}: ${error}%, ${minutes} minutes`
+        : `${o.samples} ${many.value} on each plant tell its number to within about ${error}% and take ${minutes} minutes`;
+    });
   return `${said.join("; ")}. ${found.spread.counted ? `From ${found.spread.counted} ${many.value} counted here.` : "Typical values for 24 plants; your first counts will tell."}`;
 });
 
@@ -70,30 +81,63 @@ function toggle(key: (typeof asides)[number]["key"], on: boolean): void {
   <section class="sheet stack">
     <h2>How it is counted</h2>
     <div class="pair">
-      <FieldRow v-slot="{ id }" label="Counted on each plant" help="One by one, each leaf with its own number: more leaves, surer numbers." :fault="faultOf('setup.samples')">
+      <FieldRow
+        v-slot="{ id }"
+        label="Counted on each plant"
+        help="One by one, each leaf with its own number: more leaves, surer numbers."
+        :fault="faultOf('setup.samples')">
         <el-select :id="id" v-model="setup.samples" :disabled="disabled ?? false" aria-label="Counted on each plant">
           <el-option v-for="n in numbers" :key="n" :value="n" :label="words(n)" />
         </el-select>
       </FieldRow>
-      <FieldRow v-slot="{ id, described }" label="Which ones" :help="pest?.where ?? 'The same places on every plant: low, middle and high.'" :fault="faultOf('setup.which')">
+      <FieldRow
+        v-slot="{ id, described }"
+        label="Which ones"
+        :help="pest?.where ?? 'The same places on every plant: low, middle and high.'"
+        :fault="faultOf('setup.which')">
         <el-input :id="id" v-model="setup.which" maxlength="300" :aria-describedby="described" :disabled="disabled ?? false" />
       </FieldRow>
     </div>
     <div v-if="setup.samples" class="pair">
       <el-checkbox v-model="setup.marked" :disabled="disabled ?? false">The same {{ many }} each time, marked by a thread or ring</el-checkbox>
-      <FieldRow v-slot="{ id, described }" label="A usual leaf has (cm²)" help="Only for very many: then a window of 1 cm² can be counted in its place. Empty: not used." :fault="faultOf('setup.leaf_cm2')">
+      <FieldRow
+        v-slot="{ id, described }"
+        label="A usual leaf has (cm²)"
+        help="Only for very many: then a window of 1 cm² can be counted in its place. Empty: not used."
+        :fault="faultOf('setup.leaf_cm2')">
         <el-input :id="id" :model-value="area" inputmode="decimal" :aria-describedby="described" :disabled="disabled ?? false" @update:model-value="setArea" />
       </FieldRow>
     </div>
-    <FieldRow v-if="mayHaveTwo || setup.also" v-slot="{ id }" label="A second pest on the same plants" help="It is counted beside the first and has a verdict of its own; one sentence says what to take against both. What is scored, such as mildew, is the first." :fault="faultOf('setup.also')">
+    <FieldRow
+      v-if="mayHaveTwo || setup.also"
+      v-slot="{ id }"
+      label="A second pest on the same plants"
+      help="It is counted beside the first and has a verdict of its own; one sentence says what to take against both. What is scored, such as mildew, is the first."
+      :fault="faultOf('setup.also')">
       <div class="row also">
-        <PestPicker :id="id" :model-value="setup.also" :pests="pests" :disabled="disabled ?? false" placeholder="None" label="A second pest on the same plants" @update:model-value="setAlso" />
+        <PestPicker
+          :id="id"
+          :model-value="setup.also"
+          :pests="pests"
+          :disabled="disabled ?? false"
+          placeholder="None"
+          label="A second pest on the same plants"
+          @update:model-value="setAlso" />
         <el-button v-if="setup.also && !disabled" @click="setAlso('')">None</el-button>
       </div>
     </FieldRow>
-    <p v-if="says" class="small soft">{{ says }} <RouterLink v-if="pest && isPractised(pest.key)" :to="`/practice?pest=${pest.key}`">Practise counting them</RouterLink></p>
+    <p v-if="says" class="small soft">
+      {{ says }} <RouterLink v-if="pest && isPractised(pest.key)" :to="`/practice?pest=${pest.key}`">Practise counting them</RouterLink>
+    </p>
     <div class="row checks" role="group" aria-label="Tallied beside it">
-      <el-checkbox v-for="aside in offered" :key="aside.key" :model-value="setup.beside.includes(aside.key)" :disabled="disabled ?? false" @update:model-value="toggle(aside.key, Boolean($event))">{{ aside.words }}</el-checkbox>
+      <el-checkbox
+        v-for="aside in offered"
+        :key="aside.key"
+        :model-value="setup.beside.includes(aside.key)"
+        :disabled="disabled ?? false"
+        @update:model-value="toggle(aside.key, Boolean($event))"
+        >{{ aside.words }}</el-checkbox
+      >
     </div>
   </section>
 </template>

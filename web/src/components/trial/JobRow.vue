@@ -20,8 +20,13 @@ const verb = { plan: "Go on", patch: "Test", mix: "Mix", count: "Count", spray: 
 <template>
   <DueRow :to="to" :title="job.title" :due-on="job.due_on" :today="today" :verb="verb[job.kind]" :calm="job.kind === 'read'">
     <template v-if="trialName">{{ trialName }}</template>
-    <template v-if="job.of">{{ trialName ? " · " : "" }}{{ job.left === job.of ? plural(job.of, noun[job.kind]) : `${job.left} of ${plural(job.of, noun[job.kind])} left` }}</template>
-    <template v-if="job.at"> · {{ timeOf(job.at) }}<template v-if="job.note">, {{ inUnits(job.note) }}</template></template>
+    <template v-if="job.of"
+      >{{ trialName ? " · " : ""
+      }}{{ job.left === job.of ? plural(job.of, noun[job.kind]) : `${job.left} of ${plural(job.of, noun[job.kind])} left` }}</template
+    >
+    <template v-if="job.at">
+      · {{ timeOf(job.at) }}<template v-if="job.note">, {{ inUnits(job.note) }}</template></template
+    >
     <template v-else-if="job.note"> · {{ inUnits(job.note) }}</template>
   </DueRow>
 </template>

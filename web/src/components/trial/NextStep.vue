@@ -19,7 +19,10 @@ useKeys([{ key: "x", label: "Next step of the trial", when: () => Boolean(next.v
 </script>
 
 <template>
-  <RouterLink v-if="next" :to="to" class="go-on">Next: {{ next.title.toLowerCase().replace(/^(layout|question|verdict|plants|rounds)/, "the $1") }} → <span class="key" aria-hidden="true">x</span></RouterLink>
+  <RouterLink v-if="next" :to="to" class="go-on"
+    >Next: {{ next.title.toLowerCase().replace(/^(layout|question|verdict|plants|rounds)/, "the $1") }} →
+    <span class="key" aria-hidden="true">x</span></RouterLink
+  >
 </template>
 
 <style scoped>

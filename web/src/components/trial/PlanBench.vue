@@ -13,9 +13,7 @@ const props = defineProps<{ count: number; rows: number; prefix: string; habit: 
 /** Numbers of the plants, row by row. */
 const shelves = computed(() => {
   let next = 1;
-  return partsOf(props.count, props.rows).flatMap(({ rows, per_row }) =>
-    Array.from({ length: rows }, () => Array.from({ length: per_row }, () => next++)),
-  );
+  return partsOf(props.count, props.rows).flatMap(({ rows, per_row }) => Array.from({ length: rows }, () => Array.from({ length: per_row }, () => next++)));
 });
 
 function state(k: number): PotState {
@@ -44,11 +42,19 @@ function keep(k: number, text: string): void {
         <label v-for="k in shelf" :key="k" class="place">
           <PlantPot class="pot" :state="() => state(k)" :letter="null" :notches="undefined" pale />
           <span class="small">{{ prefix }}{{ k }}</span>
-          <input :value="bench.counts[k - 1] ?? ''" inputmode="decimal" autocomplete="off" :aria-label="`Count of ${prefix}${k}`" @input="keep(k, ($event.target as HTMLInputElement).value)" />
+          <input
+            :value="bench.counts[k - 1] ?? ''"
+            inputmode="decimal"
+            autocomplete="off"
+            :aria-label="`Count of ${prefix}${k}`"
+            @input="keep(k, ($event.target as HTMLInputElement).value)" />
         </label>
       </div>
     </div>
-    <p class="small soft">{{ what }} Count each once, quickly, so that like is matched with like; or later, or not at all: then neighbours form the blocks. Where the first spray is on the same day, these are the counts before.</p>
+    <p class="small soft">
+      {{ what }} Count each once, quickly, so that like is matched with like; or later, or not at all: then neighbours form the blocks. Where the first spray is
+      on the same day, these are the counts before.
+    </p>
   </section>
 </template>
 

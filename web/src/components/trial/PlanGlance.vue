@@ -8,7 +8,14 @@ import { volume } from "../../mixing";
 import { listing, readDays, readMoments, readNumber, plural } from "../../words";
 
 /** How sure the plan of the sentence would be, simulated anew at each change, and what it takes. */
-const props = defineProps<{ form: QuestionDraft; bench: Rows; /** Parts on each plant that get one remedy, 1 for whole plants. */ each: number; ml: number; ways: readonly Schemas["WayOut"][]; /** What is done anyway is the control: fewer pests are left to tell by. */ usual?: boolean }>();
+const props = defineProps<{
+  form: QuestionDraft;
+  bench: Rows;
+  /** Parts on each plant that get one remedy, 1 for whole plants. */ each: number;
+  ml: number;
+  ways: readonly Schemas["WayOut"][];
+  /** What is done anyway is the control: fewer pests are left to tell by. */ usual?: boolean;
+}>();
 const emit = defineEmits<{ take: [way: Schemas["WayToTellOut"]] }>();
 
 const found = ref<Schemas["GlanceOut"] | null>(null);
@@ -24,7 +31,11 @@ onScopeDispose(() => clearTimeout(timer));
 
 const looks = computed(() => readMoments(props.form.look_days)?.length ?? 0);
 /** Whether something is given that no leaf can be given alone, such as a drench. */
-const whole = computed(() => props.form.remedies.some((r) => [r.traits?.way, ...(r.traits?.steps ?? []).map((step) => step.way)].some((key) => props.ways.find((way) => way.key === key)?.whole)));
+const whole = computed(() =>
+  props.form.remedies.some((r) =>
+    [r.traits?.way, ...(r.traits?.steps ?? []).map((step) => step.way)].some((key) => props.ways.find((way) => way.key === key)?.whole),
+  ),
+);
 const asked = computed<Schemas["GlanceIn"] | null>(() => {
   const plants = readNumber(props.bench.count);
   const threshold = readNumber(props.form.threshold);
@@ -32,7 +43,20 @@ const asked = computed<Schemas["GlanceIn"] | null>(() => {
   if (plants === undefined || !Number.isInteger(plants) || threshold === undefined || remedies < 2 || !props.form.pest.trim()) return null;
   const counted = props.bench.counts.map(readNumber).filter((n) => n !== undefined && n >= 0 && n <= 1e6) as number[];
   if (plants < 1 || threshold <= 0 || threshold >= 100 || !Number.isInteger(props.each) || props.each < 1) return null;
-  return { plants, remedies, threshold: threshold / 100, measure: props.form.measure, usual: props.usual, unit: props.form.setup.unit, each: props.each, kind: props.form.setup.kind, looks: looks.value, two_looks: props.form.setup.two_looks, whole: whole.value, starts: counted.slice(0, plants) };
+  return {
+    plants,
+    remedies,
+    threshold: threshold / 100,
+    measure: props.form.measure,
+    usual: props.usual,
+    unit: props.form.setup.unit,
+    each: props.each,
+    kind: props.form.setup.kind,
+    looks: looks.value,
+    two_looks: props.form.setup.two_looks,
+    whole: whole.value,
+    starts: counted.slice(0, plants),
+  };
 });
 
 watch(
@@ -72,15 +96,22 @@ const blocks = computed(() => (found.value && found.value.blocks > 1 ? found.val
 /** What the mixes take, of bottles and money; nothing is told where it cannot be. */
 const takes = ref<Schemas["TakingOut"] | null>(null);
 const mixes = computed<Schemas["TakingIn"] | null>(() => {
-  const remedies = props.form.remedies.filter((r) => r.role === "remedy" && r.name.trim()).map(({ name, role, recipe, traits }) => ({ name, role, recipe, traits }));
-  return blocks.value && remedies.length && props.ml > 0 ? ({ remedies, plants: blocks.value, ml: props.ml, times: rounds.value } as Schemas["TakingIn"]) : null;
+  const remedies = props.form.remedies
+    .filter((r) => r.role === "remedy" && r.name.trim())
+    .map(({ name, role, recipe, traits }) => ({ name, role, recipe, traits }));
+  return blocks.value && remedies.length && props.ml > 0
+    ? ({ remedies, plants: blocks.value, ml: props.ml, times: rounds.value } as Schemas["TakingIn"])
+    : null;
 });
 let asking = 0;
-watch(() => JSON.stringify(mixes.value), async () => {
-  const mine = ++asking;
-  const answer = mixes.value ? await take(client.POST("/api/queries/taking", { body: mixes.value })).catch(() => null) : null;
-  if (mine === asking) takes.value = answer;
-});
+watch(
+  () => JSON.stringify(mixes.value),
+  async () => {
+    const mine = ++asking;
+    const answer = mixes.value ? await take(client.POST("/api/queries/taking", { body: mixes.value })).catch(() => null) : null;
+    if (mine === asking) takes.value = answer;
+  },
+);
 
 const rounds = computed(() => readDays(props.form.round_days)?.length ?? 0);
 /** What one round takes with all plants, mixing and labels apart. */
@@ -111,17 +142,38 @@ const litres = computed(() => Math.ceil((blocks.value * props.ml * 1.1) / 10) * 
       <template v-if="surer.length">
         <h3>The same plants tell more by</h3>
         <ul class="ways">
-          <li v-for="way in surer" :key="way.says"><span>{{ way.says }}: {{ percent(way.share) }}</span><el-button size="small" @click="emit('take', way)">Take it<span class="visually-hidden">: {{ way.says }}</span></el-button></li>
+          <li v-for="way in surer" :key="way.says">
+            <span>{{ way.says }}: {{ percent(way.share) }}</span
+            ><el-button size="small" @click="emit('take', way)"
+              >Take it<span class="visually-hidden">: {{ way.says }}</span></el-button
+            >
+          </li>
         </ul>
-        <p v-if="surer.some((way) => way.unit !== 'plant')" class="small soft">What one leaf is given may reach the next: shield it, or choose leaves that are apart.</p>
+        <p v-if="surer.some((way) => way.unit !== 'plant')" class="small soft">
+          What one leaf is given may reach the next: shield it, or choose leaves that are apart.
+        </p>
       </template>
-      <details v-if="found?.assumed" class="small"><summary>For the curious</summary><p>{{ found.assumed }}</p></details>
+      <details v-if="found?.assumed" class="small">
+        <summary>For the curious</summary>
+        <p>{{ found.assumed }}</p>
+      </details>
     </section>
     <section v-if="blocks" class="stack" aria-label="What it takes">
       <h2>What it takes</h2>
-      <p>{{ plural(rounds, "round") }}<template v-if="takes?.bottle">, about {{ volume(litres) }} of each mix a time</template>: some {{ plural(minutes, "minute") }} of work a round, and mixing.<template v-if="takes?.bottle"> One bottle of {{ volume(takes.bottle) }}<template v-if="takes.fills > 1">, filled {{ takes.fills }} times</template> holds one remedy's.</template></p>
-      <p v-if="takes && takes.cost !== null">{{ takes.currency }} {{ takes.cost.toFixed(2) }} of {{ rounds === 1 ? "mix" : "mixes in all" }}<template v-if="takes.unpriced.length">, without {{ listing(takes.unpriced) }} (no price)</template><template v-if="takes.unread.length">, without {{ listing(takes.unread) }} (by its label)</template>.</p>
-      <p v-else-if="takes?.bottle" class="small soft">What it costs is told once the Yard has a price for {{ takes.unpriced.length ? listing(takes.unpriced) : "it" }}.</p>
+      <p>
+        {{ plural(rounds, "round") }}<template v-if="takes?.bottle">, about {{ volume(litres) }} of each mix a time</template>: some
+        {{ plural(minutes, "minute") }} of work a round, and mixing.<template v-if="takes?.bottle">
+          One bottle of {{ volume(takes.bottle) }}<template v-if="takes.fills > 1">, filled {{ takes.fills }} times</template> holds one remedy's.</template
+        >
+      </p>
+      <p v-if="takes && takes.cost !== null">
+        {{ takes.currency }} {{ takes.cost.toFixed(2) }} of {{ rounds === 1 ? "mix" : "mixes in all"
+        }}<template v-if="takes.unpriced.length">, without {{ listing(takes.unpriced) }} (no price)</template
+        ><template v-if="takes.unread.length">, without {{ listing(takes.unread) }} (by its label)</template>.
+      </p>
+      <p v-else-if="takes?.bottle" class="small soft">
+        What it costs is told once the Yard has a price for {{ takes.unpriced.length ? listing(takes.unpriced) : "it" }}.
+      </p>
       <p>{{ plural(looks + 1, "count") }} of {{ counted }}, the one before the first spray included.</p>
       <p>A test on two or three leaves first, and two days' wait.</p>
     </section>

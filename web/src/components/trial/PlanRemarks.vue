@@ -8,7 +8,16 @@ import { listing } from "../../words";
 const props = defineProps<{ remarks: readonly Remark[] }>();
 const emit = defineEmits<{ mend: [remark: Remark] }>();
 
-const WORDS: Record<Remark["about"], string> = { plants: "The plants", bench: "The bench", pest: "The pest", measure: "What is counted", remedies: "The remedies", control: "The comparison", start: "The start", days: "The days" };
+const WORDS: Record<Remark["about"], string> = {
+  plants: "The plants",
+  bench: "The bench",
+  pest: "The pest",
+  measure: "What is counted",
+  remedies: "The remedies",
+  control: "The comparison",
+  start: "The start",
+  days: "The days",
+};
 const FIRST = 3; // what is read at once; the rest folds
 interface Said {
   words: string;
@@ -32,7 +41,9 @@ const parts = computed(() => ({ first: said.value.slice(0, FIRST), rest: said.va
       <summary v-if="part === 'rest'">{{ list.length === 1 ? "One more remark" : `${list.length} more remarks` }}</summary>
       <ul>
         <li v-for="{ words, remark } in list" :key="remark.code">
-          <span><strong>{{ words }}:</strong> {{ inUnits(remark.harm) }}</span>
+          <span
+            ><strong>{{ words }}:</strong> {{ inUnits(remark.harm) }}</span
+          >
           <el-button v-if="remark.mend" size="small" @click="emit('mend', remark)">{{ inUnits(remark.mend) }}</el-button>
         </li>
       </ul>

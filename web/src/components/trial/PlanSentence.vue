@@ -17,7 +17,14 @@ import PestPicker from "../finding/PestPicker.vue";
 const form = defineModel<QuestionDraft>({ required: true });
 const bench = defineModel<Rows>("bench", { required: true });
 const props = defineProps<{ knowledge: Knowledge; fault: Fault | null; paper: boolean }>();
-const emit = defineEmits<{ guess: [remedies: RemedyIn[]]; control: [remedy: RemedyIn]; more: []; unfold: [part: "counted" | "remedies" | "days"]; kind: [kind: Setup["kind"]]; paper: [paper: boolean] }>();
+const emit = defineEmits<{
+  guess: [remedies: RemedyIn[]];
+  control: [remedy: RemedyIn];
+  more: [];
+  unfold: [part: "counted" | "remedies" | "days"];
+  kind: [kind: Setup["kind"]];
+  paper: [paper: boolean];
+}>();
 
 const IN_SENTENCE = ["bench.count", "bench.rows", "bench.each", "bench.counts", "setup.crop", "pest", "threshold", "start_on"];
 const PLAIN = "water_only"; // the control that is usual
@@ -95,13 +102,31 @@ function flagged(about: string, remedy?: string): boolean {
   return onWords.value.some((one) => one.about === about && (remedy === undefined || one.remedy === remedy));
 }
 
-const own = useGuess({ list, listedFor, make, pest: () => form.value.pest, kind: () => form.value.setup.kind, chosen: () => remedies.value.map((r) => r.name).join("; "), asked: () => !props.paper && !bench.value.unfolded }, (made) => emit("guess", made));
+const own = useGuess(
+  {
+    list,
+    listedFor,
+    make,
+    pest: () => form.value.pest,
+    kind: () => form.value.setup.kind,
+    chosen: () => remedies.value.map((r) => r.name).join("; "),
+    asked: () => !props.paper && !bench.value.unfolded,
+  },
+  (made) => emit("guess", made),
+);
 
 const A_LEAF = 3; // ml that wet one leaf, as a dab does
 const SHARE: Record<string, number> = { half: 1 / 2, shoot: 1 / 4 }; // of what its plant takes
 const whole = computed(() => crop.value?.ml ?? props.knowledge.numbers.care.ml_per_plant ?? 40);
 /** The gap that is at fault is marked and gets the cursor. */
-const GAPS: Record<string, string> = { "bench.count": "How many plants", "bench.rows": "In how many rows", "bench.each": " on each", "setup.crop": "What they are", threshold: "Percent", start_on: "First spray" };
+const GAPS: Record<string, string> = {
+  "bench.count": "How many plants",
+  "bench.rows": "In how many rows",
+  "bench.each": " on each",
+  "setup.crop": "What they are",
+  "threshold": "Percent",
+  "start_on": "First spray",
+};
 const inSentence = computed(() => (props.fault ? [props.fault, ...props.fault.more] : []).filter((one) => IN_SENTENCE.includes(one.field ?? "")));
 const sentence = useTemplateRef<HTMLElement>("sentence");
 watch(
@@ -164,60 +189,143 @@ function onward(event: KeyboardEvent): void {
   <section class="sheet stack plan" aria-label="The trial in one sentence">
     <p ref="sentence" class="sentence" @keydown.enter.exact="onward">
       I want to know
-      <span class="tight"><select class="gap" aria-label="What you want to know" :value="beginning" @change="begin(($event.target as HTMLSelectElement).value as Beginning)">
-        <option v-for="one in beginnings" :key="one.key" :value="one.key">{{ one.words }}</option>
-      </select>.</span> On
+      <span class="tight"
+        ><select class="gap" aria-label="What you want to know" :value="beginning" @change="begin(($event.target as HTMLSelectElement).value as Beginning)">
+          <option v-for="one in beginnings" :key="one.key" :value="one.key">{{ one.words }}</option></select
+        >.</span
+      >
+      On
       <template v-if="ofParts && !paper">
-        <input v-if="form.setup.unit !== 'half'" v-model="bench.each" class="gap few" inputmode="numeric" :aria-label="`${form.setup.unit === 'leaf' ? 'Leaves' : 'Shoots'} on each`" autocomplete="off" />
+        <input
+          v-if="form.setup.unit !== 'half'"
+          v-model="bench.each"
+          class="gap few"
+          inputmode="numeric"
+          :aria-label="`${form.setup.unit === 'leaf' ? 'Leaves' : 'Shoots'} on each`"
+          autocomplete="off" />
         <template v-else>both</template>{{ " " }}
-        <select v-model="form.setup.unit" class="gap" aria-label="What gets one remedy"><option value="leaf">leaves</option><option value="shoot">shoots or branches</option><option value="half">halves</option></select>
+        <select v-model="form.setup.unit" class="gap" aria-label="What gets one remedy">
+          <option value="leaf">leaves</option>
+          <option value="shoot">shoots or branches</option>
+          <option value="half">halves</option>
+        </select>
         of {{ readNumber(bench.count) === 1 ? "" : "each of " }}
       </template>
       my
-      <input v-if="!paper && (ofParts || WHOLE.includes(form.setup.unit))" v-model="bench.count" class="gap few" :class="{ flag: flagged('plants') }" inputmode="numeric" aria-label="How many plants" autocomplete="off" />{{ " " }}
-      <input v-model="form.setup.crop" class="gap crop" list="crops" maxlength="60" placeholder="plants" aria-label="What they are" autocomplete="off" autocapitalize="none" />
+      <input
+        v-if="!paper && (ofParts || WHOLE.includes(form.setup.unit))"
+        v-model="bench.count"
+        class="gap few"
+        :class="{ flag: flagged('plants') }"
+        inputmode="numeric"
+        aria-label="How many plants"
+        autocomplete="off" />{{ " " }}
+      <input
+        v-model="form.setup.crop"
+        class="gap crop"
+        list="crops"
+        maxlength="60"
+        placeholder="plants"
+        aria-label="What they are"
+        autocomplete="off"
+        autocapitalize="none" />
       <datalist id="crops"><option v-for="c in crops" :key="c.key" :value="c.name" /></datalist>
       <template v-if="!paper && WHOLE.includes(form.setup.unit)">
         in <input v-model="bench.rows" class="gap few" inputmode="numeric" aria-label="In how many rows" autocomplete="off" />
         {{ readNumber(bench.rows) === 1 ? "row" : "rows" }}
       </template>
       {{ form.setup.kind === "prevention" ? "there are no" : form.setup.kind === "eggs" ? "there are eggs of" : "I see" }}
-      <span class="tight"><PestPicker v-model="form.pest" class="gap pest" :class="{ flag: flagged('pest') || flagged('measure') }" :pests="knowledge.pests" placeholder="which pest?" /></span>{{ form.setup.kind === "prevention" ? " yet" : "" }}<template v-if="measured">, counted as <button type="button" class="as-text more" @click="emit('unfold', 'counted')">{{ measured }}</button></template>. {{ said.before }}
+      <span class="tight"
+        ><PestPicker
+          v-model="form.pest"
+          class="gap pest"
+          :class="{ flag: flagged('pest') || flagged('measure') }"
+          :pests="knowledge.pests"
+          placeholder="which pest?" /></span
+      >{{ form.setup.kind === "prevention" ? " yet" : ""
+      }}<template v-if="measured"
+        >, counted as <button type="button" class="as-text more" @click="emit('unfold', 'counted')">{{ measured }}</button></template
+      >. {{ said.before }}
       <template v-for="(remedy, k) in remedies" :key="k">
         <template v-if="k"> or </template>
-        <span class="gap chip" :class="{ flag: flagged('remedies', remedy.name) }"><button type="button" class="named" :title="`Recipe and dose of ${remedy.name}`" @click="emit('unfold', 'remedies')">{{ remedy.name }}</button><button type="button" :aria-label="`Leave out ${remedy.name}`" @click="drop(remedy)">×</button></span>
+        <span class="gap chip" :class="{ flag: flagged('remedies', remedy.name) }"
+          ><button type="button" class="named" :title="`Recipe and dose of ${remedy.name}`" @click="emit('unfold', 'remedies')">{{ remedy.name }}</button
+          ><button type="button" :aria-label="`Leave out ${remedy.name}`" @click="drop(remedy)">×</button></span
+        >
       </template>
-      {{ " " }}<button type="button" class="plus" @click="chooseOwn"><span aria-hidden="true">+</span><span class="visually-hidden">Choose remedies</span></button>{{ said.after.startsWith(",") ? "" : " " }}{{ said.after }}
+      {{ " "
+      }}<button type="button" class="plus" @click="chooseOwn"><span aria-hidden="true">+</span><span class="visually-hidden">Choose remedies</span></button
+      >{{ said.after.startsWith(",") ? "" : " " }}{{ said.after }}
       <input v-model="form.threshold" class="gap few" inputmode="decimal" aria-label="Percent" autocomplete="off" />{{ said.share }}
-      <span class="tight"><select class="gap" :class="{ flag: flagged('control') }" aria-label="Compared with" :value="control?.traits?.catalogue ?? ''" @change="setControl(($event.target as HTMLSelectElement).value)">
-        <option v-if="!controls.some((c) => c.key === control?.traits?.catalogue)" :value="control?.traits?.catalogue ?? ''">{{ control?.name }}</option>
-        <option v-for="c in controls" :key="c.key" :value="c.key">{{ c.way === "none" ? "some left alone" : c.key === control?.traits?.catalogue && control.name !== c.name ? `some: ${control.name.toLowerCase()}` : "some that get only water" }}</option>
-        <optgroup v-if="usuals.length" label="what I do now, and none is left untreated">
-          <option v-for="c in usuals" :key="c.key" :value="c.key">{{ c.name }}</option>
-        </optgroup>
-      </select>?</span> I begin on
-      <input v-model="form.start_on" type="date" class="gap" :class="{ flag: flagged('start') }" aria-label="First spray" /> <span class="day">{{ weekday }}</span>, treat on days <button type="button" class="as-text more" @click="emit('unfold', 'days')">{{ form.round_days || "…" }}</button> and count again on days <button type="button" class="as-text more" @click="emit('unfold', 'days')">{{ form.look_days || "…" }}{{ form.setup.two_looks ? ", the last two judged together" : "" }}</button>.
+      <span class="tight"
+        ><select
+          class="gap"
+          :class="{ flag: flagged('control') }"
+          aria-label="Compared with"
+          :value="control?.traits?.catalogue ?? ''"
+          @change="setControl(($event.target as HTMLSelectElement).value)">
+          <option v-if="!controls.some((c) => c.key === control?.traits?.catalogue)" :value="control?.traits?.catalogue ?? ''">{{ control?.name }}</option>
+          <option v-for="c in controls" :key="c.key" :value="c.key">
+            {{
+              c.way === "none"
+                ? "some left alone"
+                : c.key === control?.traits?.catalogue && control.name !== c.name
+                  ? `some: ${control.name.toLowerCase()}`
+                  : "some that get only water"
+            }}
+          </option>
+          <optgroup v-if="usuals.length" label="what I do now, and none is left untreated">
+            <option v-for="c in usuals" :key="c.key" :value="c.key">{{ c.name }}</option>
+          </optgroup></select
+        >?</span
+      >
+      I begin on <input v-model="form.start_on" type="date" class="gap" :class="{ flag: flagged('start') }" aria-label="First spray" />
+      <span class="day">{{ weekday }}</span>, treat on days
+      <button type="button" class="as-text more" @click="emit('unfold', 'days')">{{ form.round_days || "…" }}</button> and count again on days
+      <button type="button" class="as-text more" @click="emit('unfold', 'days')">
+        {{ form.look_days || "…" }}{{ form.setup.two_looks ? ", the last two judged together" : "" }}</button
+      >.
     </p>
-    <p v-for="one in inSentence" :key="one.field ?? ''" class="wrong" role="alert">{{ one.message.charAt(0).toUpperCase() + one.message.slice(1) }}. {{ one.fix }}</p>
+    <p v-for="one in inSentence" :key="one.field ?? ''" class="wrong" role="alert">
+      {{ one.message.charAt(0).toUpperCase() + one.message.slice(1) }}. {{ one.fix }}
+    </p>
     <p v-if="crop" class="remark">
       {{ crop.said }} <button v-if="!otherwise && !bench.unfolded" type="button" class="as-text link" @click="otherwise = true">Mine are otherwise</button>
     </p>
-    <p v-if="usual" class="remark">Nobody is left untreated: this tells whether another does better than {{ usual.name }}, not whether either does anything. One untreated plant in each block would tell both.</p>
+    <p v-if="usual" class="remark">
+      Nobody is left untreated: this tells whether another does better than {{ usual.name }}, not whether either does anything. One untreated plant in each
+      block would tell both.
+    </p>
     <div v-if="(strange || otherwise) && !bench.unfolded" class="row ticks">
       <span v-if="strange">{{ form.setup.crop?.trim() ? "These are not known here. What holds of them?" : "Name them, or say what holds of them:" }}</span>
       <el-checkbox v-model="form.setup.eaten">Something of them is eaten</el-checkbox>
       <el-checkbox v-model="form.setup.delicate">Their leaves are hairy, thin or waxy</el-checkbox>
       <el-checkbox v-model="form.setup.in_bloom">They bloom then</el-checkbox>
     </div>
-    <div v-if="form.setup.eaten && !bench.unfolded" class="row ticks"><el-checkbox v-model="form.setup.picked">I pick of them all the time (herbs, salads, pods)</el-checkbox></div>
+    <div v-if="form.setup.eaten && !bench.unfolded" class="row ticks">
+      <el-checkbox v-model="form.setup.picked">I pick of them all the time (herbs, salads, pods)</el-checkbox>
+    </div>
     <PlanRemarks :remarks="onWords" @mend="(one) => one.mended && takeOver(form, one.mended)" />
     <slot />
     <div v-if="!paper && (ofParts || WHOLE.includes(form.setup.unit))" class="page">
       <div v-if="stand" class="stack">
-        <PlanBench v-model="bench" :count="stand.count" :rows="stand.rows" :prefix="(form.setup.crop?.trim().charAt(0) || 'P').toUpperCase()" :habit="crop?.habit ?? null" :what="knowledge.pests.find((p) => p.key === form.pest)?.count_what ?? ''" />
+        <PlanBench
+          v-model="bench"
+          :count="stand.count"
+          :rows="stand.rows"
+          :prefix="(form.setup.crop?.trim().charAt(0) || 'P').toUpperCase()"
+          :habit="crop?.habit ?? null"
+          :what="knowledge.pests.find((p) => p.key === form.pest)?.count_what ?? ''" />
         <PlanRemarks :remarks="onBench" @mend="(one) => one.mended && takeOver(form, one.mended)" />
       </div>
-      <PlanGlance :form="form" :bench="bench" :each="ofParts ? each : 1" :ml="form.setup.unit === 'leaf' ? A_LEAF : whole * (SHARE[form.setup.unit] ?? 1)" :ways="knowledge.ways" :usual="Boolean(usual)" @take="takeWay" />
+      <PlanGlance
+        :form="form"
+        :bench="bench"
+        :each="ofParts ? each : 1"
+        :ml="form.setup.unit === 'leaf' ? A_LEAF : whole * (SHARE[form.setup.unit] ?? 1)"
+        :ways="knowledge.ways"
+        :usual="Boolean(usual)"
+        @take="takeWay" />
     </div>
   </section>
 </template>

@@ -88,7 +88,10 @@ async function last(): Promise<void> {
 
 /** A column pasted into a field goes down from there, one number a plant. */
 function paste(event: ClipboardEvent, plant: Plant, field: "match_count" | "size"): void {
-  const lines = (event.clipboardData?.getData("text") ?? "").trim().split(/\r?\n|\r/).map((line) => (line.split("\t")[0] ?? "").trim());
+  const lines = (event.clipboardData?.getData("text") ?? "")
+    .trim()
+    .split(/\r?\n|\r/)
+    .map((line) => (line.split("\t")[0] ?? "").trim());
   if (lines.length < 2) return;
   event.preventDefault();
   const rest = (trial.value?.plants ?? []).slice((trial.value?.plants ?? []).findIndex((p) => p.id === plant.id));
@@ -98,7 +101,8 @@ function paste(event: ClipboardEvent, plant: Plant, field: "match_count" | "size
     if (target) saveNumber(target, field, line);
   });
   const over = lines.length - open.length;
-  pasted.value = over > 0 ? `${String(over)} more numbers were pasted than there are plants below; they are left out.` : `${plural(lines.length, "number")} pasted.`;
+  pasted.value =
+    over > 0 ? `${String(over)} more numbers were pasted than there are plants below; they are left out.` : `${plural(lines.length, "number")} pasted.`;
 }
 
 async function remove(plant: Plant): Promise<void> {
@@ -117,23 +121,99 @@ async function remove(plant: Plant): Promise<void> {
   <section v-if="trial?.plants.length" class="sheet">
     <p v-if="pasted" role="status">{{ pasted }}</p>
     <table>
-      <caption class="visually-hidden">The plants, their match counts and those set aside</caption>
+      <caption class="visually-hidden">
+        The plants, their match counts and those set aside
+      </caption>
       <thead>
-        <tr><th scope="col">Plant</th><th scope="col">Row, place</th><th v-if="onPlants" scope="col">On plant</th><th scope="col">Match count</th><th scope="col">Size</th><th scope="col">{{ fixed ? "Lost, because" : "Set aside, because" }}</th><th scope="col"><span class="visually-hidden">Remove</span></th></tr>
+        <tr>
+          <th scope="col">Plant</th>
+          <th scope="col">Row, place</th>
+          <th v-if="onPlants" scope="col">On plant</th>
+          <th scope="col">Match count</th>
+          <th scope="col">Size</th>
+          <th scope="col">{{ fixed ? "Lost, because" : "Set aside, because" }}</th>
+          <th scope="col"><span class="visually-hidden">Remove</span></th>
+        </tr>
       </thead>
       <tbody>
         <template v-for="plant in trial.plants" :key="plant.id">
           <tr :class="{ aside: plant.set_aside }">
-            <td><CellField :value="plant.name" data-column="name" :aria-label="`Name of ${plant.name}`" @keep="saveName(plant, $event)" @keydown.enter.prevent="down" /></td>
+            <td>
+              <CellField
+                :value="plant.name"
+                data-column="name"
+                :aria-label="`Name of ${plant.name}`"
+                @keep="saveName(plant, $event)"
+                @keydown.enter.prevent="down" />
+            </td>
             <td class="soft">{{ plant.row }}, {{ plant.place }}</td>
-            <td v-if="onPlants"><CellField :value="plant.host ?? ''" data-column="host" :disabled="fixed" :aria-label="`Plant that ${plant.name} is on`" maxlength="40" @keep="saveHost(plant, $event)" @keydown.enter.prevent="down" /></td>
-            <td><CellField :id="`count-${plant.id}`" :value="String(plant.match_count ?? '')" class="number" data-column="count" inputmode="decimal" :disabled="fixed" :aria-label="`Match count of ${plant.name}`" @keep="saveNumber(plant, 'match_count', $event)" @keydown.enter.prevent="down" @paste="paste($event, plant, 'match_count')" /></td>
-            <td><CellField :value="String(plant.size ?? '')" class="number" data-column="size" inputmode="decimal" :disabled="fixed" :aria-label="`Size of ${plant.name}`" placeholder="–" @keep="saveNumber(plant, 'size', $event)" @keydown.enter.prevent="down" @paste="paste($event, plant, 'size')" /></td>
-            <td><CellField :value="plant.set_aside ?? ''" data-column="aside" :disabled="fixed && !plant.letter" :aria-label="`Reason to set ${plant.name} aside`" maxlength="200" @keep="saveReason(plant, $event)" @keydown.enter.prevent="down" />
-              <label v-if="fixed && plant.letter && plant.set_aside" class="small died"><input type="checkbox" :checked="plant.died_on !== null" @change="saveDeath(plant, ($event.target as HTMLInputElement).checked ? trial.today : null)" /> It died<template v-if="plant.died_on"> on <input type="date" class="date" :value="plant.died_on" :min="trial.sprayed_on ?? undefined" :max="trial.today" :aria-label="`Day on which ${plant.name} died`" @change="saveDeath(plant, ($event.target as HTMLInputElement).value || null)" /></template></label></td>
+            <td v-if="onPlants">
+              <CellField
+                :value="plant.host ?? ''"
+                data-column="host"
+                :disabled="fixed"
+                :aria-label="`Plant that ${plant.name} is on`"
+                maxlength="40"
+                @keep="saveHost(plant, $event)"
+                @keydown.enter.prevent="down" />
+            </td>
+            <td>
+              <CellField
+                :id="`count-${plant.id}`"
+                :value="String(plant.match_count ?? '')"
+                class="number"
+                data-column="count"
+                inputmode="decimal"
+                :disabled="fixed"
+                :aria-label="`Match count of ${plant.name}`"
+                @keep="saveNumber(plant, 'match_count', $event)"
+                @keydown.enter.prevent="down"
+                @paste="paste($event, plant, 'match_count')" />
+            </td>
+            <td>
+              <CellField
+                :value="String(plant.size ?? '')"
+                class="number"
+                data-column="size"
+                inputmode="decimal"
+                :disabled="fixed"
+                :aria-label="`Size of ${plant.name}`"
+                placeholder="–"
+                @keep="saveNumber(plant, 'size', $event)"
+                @keydown.enter.prevent="down"
+                @paste="paste($event, plant, 'size')" />
+            </td>
+            <td>
+              <CellField
+                :value="plant.set_aside ?? ''"
+                data-column="aside"
+                :disabled="fixed && !plant.letter"
+                :aria-label="`Reason to set ${plant.name} aside`"
+                maxlength="200"
+                @keep="saveReason(plant, $event)"
+                @keydown.enter.prevent="down" />
+              <label v-if="fixed && plant.letter && plant.set_aside" class="small died"
+                ><input
+                  type="checkbox"
+                  :checked="plant.died_on !== null"
+                  @change="saveDeath(plant, ($event.target as HTMLInputElement).checked ? trial.today : null)" />
+                It died<template v-if="plant.died_on">
+                  on
+                  <input
+                    type="date"
+                    class="date"
+                    :value="plant.died_on"
+                    :min="trial.sprayed_on ?? undefined"
+                    :max="trial.today"
+                    :aria-label="`Day on which ${plant.name} died`"
+                    @change="saveDeath(plant, ($event.target as HTMLInputElement).value || null)" /></template
+              ></label>
+            </td>
             <td><button v-if="!fixed" type="button" class="remove" :aria-label="`Remove ${plant.name}`" @click="remove(plant)">Remove</button></td>
           </tr>
-          <tr v-if="faults.get(plant.id)"><td :colspan="onPlants ? 7 : 6"><FaultNote :fault="faults.get(plant.id) ?? null" /></td></tr>
+          <tr v-if="faults.get(plant.id)">
+            <td :colspan="onPlants ? 7 : 6"><FaultNote :fault="faults.get(plant.id) ?? null" /></td>
+          </tr>
         </template>
       </tbody>
     </table>

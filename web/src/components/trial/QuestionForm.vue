@@ -32,7 +32,11 @@ const emit = defineEmits<{ submit: [question: QuestionIn]; wrong: [fault: Fault]
 
 const measures = computed(() => props.knowledge.measures.filter((m) => m.judged && m.key !== "other"));
 /** The pest as it is known: shipped by its key, or one's own by its name. */
-const pest = computed(() => props.knowledge.pests.find((p) => p.key === form.value.pest) ?? props.knowledge.pests.find((p) => p.key.toLowerCase() === form.value.pest.trim().toLowerCase()));
+const pest = computed(
+  () =>
+    props.knowledge.pests.find((p) => p.key === form.value.pest) ??
+    props.knowledge.pests.find((p) => p.key.toLowerCase() === form.value.pest.trim().toLowerCase()),
+);
 const ownPest = computed(() => (form.value.pest.trim() && (!pest.value || "id" in pest.value) ? form.value.pest.trim() : ""));
 
 // The usual measure and days of a pest are proposed when it is chosen, in a new question only.
@@ -109,7 +113,8 @@ const box = ref<HTMLElement | null>(null);
 watch(
   () => props.fault,
   (fault) => {
-    if ([fault, ...(fault?.more ?? [])].some((one) => one?.field && !/^(bench\.|pest$|threshold$|start_on$|setup\.crop$)/.test(one.field))) bench.value.unfolded = true;
+    if ([fault, ...(fault?.more ?? [])].some((one) => one?.field && !/^(bench\.|pest$|threshold$|start_on$|setup\.crop$)/.test(one.field)))
+      bench.value.unfolded = true;
   },
 );
 
@@ -178,8 +183,10 @@ async function submit(): Promise<void> {
   if (!form.value.pest.trim()) wrong("pest", "no pest or disease is named", "Choose one, or type your own.");
   if (!form.value.start_on) wrong("start_on", "no day is given", "Choose the day of the first spray.");
   if (threshold === undefined) wrong("threshold", `“${form.value.threshold}” is not a number`, "Give a percentage such as 60.");
-  if (!readMoments(form.value.look_days)) wrong("look_days", `“${form.value.look_days}” are not days or whole hours`, "Write them with commas between, like 3, 7, 12; hours as 3 h.");
-  if (!readDays(form.value.round_days)) wrong("round_days", `“${form.value.round_days}” are not whole days`, "Write whole days with a comma and a blank between them, like 0, 5.");
+  if (!readMoments(form.value.look_days))
+    wrong("look_days", `“${form.value.look_days}” are not days or whole hours`, "Write them with commas between, like 3, 7, 12; hours as 3 h.");
+  if (!readDays(form.value.round_days))
+    wrong("round_days", `“${form.value.round_days}” are not whole days`, "Write whole days with a comma and a blank between them, like 0, 5.");
   const all = together(found);
   if (all) return emit("wrong", all);
   const asked = questionOf(form.value, props.knowledge.numbers.setup);
@@ -189,129 +196,228 @@ async function submit(): Promise<void> {
 
 <template>
   <form class="form" novalidate @submit.prevent="submit" @keydown.ctrl.enter.capture.prevent.stop="submit" @keydown.meta.enter.capture.prevent.stop="submit">
-    <PlanSentence v-if="fresh" v-model="form" v-model:bench="bench" :knowledge="knowledge" :fault="fault" :paper="Boolean(paper)" @guess="replaceAll" @kind="chooseKind" @unfold="turn" @paper="emit('paper', $event)" @control="setControl" @more="more">
-      <RemedyPicker v-if="choosing && !open" :pest="form.pest" :setup="form.setup" :taken="form.remedies.map((r) => r.name)" :shelf="shelf" @add="addPicked" @replace="replaceAll" @control="setControl" />
+    <PlanSentence
+      v-if="fresh"
+      v-model="form"
+      v-model:bench="bench"
+      :knowledge="knowledge"
+      :fault="fault"
+      :paper="Boolean(paper)"
+      @guess="replaceAll"
+      @kind="chooseKind"
+      @unfold="turn"
+      @paper="emit('paper', $event)"
+      @control="setControl"
+      @more="more">
+      <RemedyPicker
+        v-if="choosing && !open"
+        :pest="form.pest"
+        :setup="form.setup"
+        :taken="form.remedies.map((r) => r.name)"
+        :shelf="shelf"
+        @add="addPicked"
+        @replace="replaceAll"
+        @control="setControl" />
       <div v-if="choosing && !open"><el-button @click="writeOwn">Write my own remedy</el-button></div>
     </PlanSentence>
     <div v-if="fresh" class="row unfold">
-      <template v-if="!open"><button v-for="(words, part) in OTHERS" :key="part" type="button" class="as-text fold" :aria-expanded="unfolded.has(part)" @click="turn(part)">{{ words }}</button></template>
-      <button type="button" class="as-text fold" :aria-expanded="open" @click="bench.unfolded = !bench.unfolded">{{ open ? "Fold it again" : "All of it" }}</button>
+      <template v-if="!open"
+        ><button v-for="(words, part) in OTHERS" :key="part" type="button" class="as-text fold" :aria-expanded="unfolded.has(part)" @click="turn(part)">
+          {{ words }}
+        </button></template
+      >
+      <button type="button" class="as-text fold" :aria-expanded="open" @click="bench.unfolded = !bench.unfolded">
+        {{ open ? "Fold it again" : "All of it" }}
+      </button>
     </div>
     <div v-show="open || unfolded.size" ref="box" class="form">
-    <section v-show="shows('asked')" class="sheet stack" data-part="asked">
-      <h2>What do you want to know?</h2>
-      <div class="choices" role="group" aria-label="Kind of question">
-        <button v-for="kind in kinds" :key="kind.key" type="button" :aria-pressed="form.setup.kind === kind.key" :disabled="fixed" @click="chooseKind(kind.key)">
-          <strong>{{ kind.name }}</strong><span class="small">{{ kind.words }}</span>
-        </button>
-      </div>
-      <FieldRow v-slot="{ id, described }" label="Name of the trial" help="So that you find it again." :fault="faultOf('name')">
-        <el-input :id="id" v-model="form.name" :aria-describedby="described" autocomplete="off" />
-      </FieldRow>
-      <div class="pair">
-        <FieldRow v-if="!fresh" v-slot="{ id }" label="Pest or disease" help="Choose one, or type your own." :fault="faultOf('pest')">
-          <PestPicker :id="id" v-model="form.pest" :pests="knowledge.pests" :disabled="fixed" />
+      <section v-show="shows('asked')" class="sheet stack" data-part="asked">
+        <h2>What do you want to know?</h2>
+        <div class="choices" role="group" aria-label="Kind of question">
+          <button
+            v-for="kind in kinds"
+            :key="kind.key"
+            type="button"
+            :aria-pressed="form.setup.kind === kind.key"
+            :disabled="fixed"
+            @click="chooseKind(kind.key)">
+            <strong>{{ kind.name }}</strong><span class="small">{{ kind.words }}</span>
+          </button>
+        </div>
+        <FieldRow v-slot="{ id, described }" label="Name of the trial" help="So that you find it again." :fault="faultOf('name')">
+          <el-input :id="id" v-model="form.name" :aria-describedby="described" autocomplete="off" />
         </FieldRow>
-        <FieldRow v-slot="{ id }" label="What you count" :help="pest?.count_what ?? 'The same thing on every plant, each time.'" :fault="faultOf('measure')">
-          <el-select :id="id" v-model="form.measure" :disabled="fixed" aria-label="What you count">
-            <el-option v-for="m in measures" :key="m.key" :value="m.key" :label="m.label" />
+        <div class="pair">
+          <FieldRow v-if="!fresh" v-slot="{ id }" label="Pest or disease" help="Choose one, or type your own." :fault="faultOf('pest')">
+            <PestPicker :id="id" v-model="form.pest" :pests="knowledge.pests" :disabled="fixed" />
+          </FieldRow>
+          <FieldRow v-slot="{ id }" label="What you count" :help="pest?.count_what ?? 'The same thing on every plant, each time.'" :fault="faultOf('measure')">
+            <el-select :id="id" v-model="form.measure" :disabled="fixed" aria-label="What you count">
+              <el-option v-for="m in measures" :key="m.key" :value="m.key" :label="m.label" />
+            </el-select>
+          </FieldRow>
+        </div>
+        <OwnPestFields v-if="ownPest" :name="ownPest" :kept="pest" :measure="form.measure" :look-days="form.look_days" :round-days="form.round_days" />
+        <FieldRow
+          v-if="!fresh"
+          v-slot="{ id, described }"
+          label="Worth it from (% fewer than untreated)"
+          help="The least a remedy must remove, compared with untreated plants, to be worth your trouble. Decide it now, before you see any count."
+          :fault="faultOf('threshold')">
+          <el-input :id="id" v-model="form.threshold" class="narrow" inputmode="decimal" :aria-describedby="described" :disabled="fixed"
+            ><template #suffix>%</template></el-input
+          >
+        </FieldRow>
+        <FieldRow
+          v-slot="{ id, described }"
+          label="Given up for a gentler remedy"
+          help="A remedy that is easier on the leaves may leave this many more of 100 pests, if the trial shows that it leaves no more."
+          :fault="faultOf('setup.margin')">
+          <el-select
+            :id="id"
+            v-model="form.setup.margin"
+            class="narrow"
+            :aria-describedby="described"
+            :disabled="fixed"
+            aria-label="Given up for a gentler remedy">
+            <el-option v-for="points in [0, 5, 10, 15, 20, 30]" :key="points" :value="points / 100" :label="points ? `${points} of 100` : 'nothing'" />
           </el-select>
         </FieldRow>
-      </div>
-      <OwnPestFields v-if="ownPest" :name="ownPest" :kept="pest" :measure="form.measure" :look-days="form.look_days" :round-days="form.round_days" />
-      <FieldRow
-        v-if="!fresh"
-        v-slot="{ id, described }"
-        label="Worth it from (% fewer than untreated)"
-        help="The least a remedy must remove, compared with untreated plants, to be worth your trouble. Decide it now, before you see any count."
-        :fault="faultOf('threshold')"
-      >
-        <el-input :id="id" v-model="form.threshold" class="narrow" inputmode="decimal" :aria-describedby="described" :disabled="fixed"><template #suffix>%</template></el-input>
-      </FieldRow>
-      <FieldRow
-        v-slot="{ id, described }"
-        label="Given up for a gentler remedy"
-        help="A remedy that is easier on the leaves may leave this many more of 100 pests, if the trial shows that it leaves no more."
-        :fault="faultOf('setup.margin')"
-      >
-        <el-select :id="id" v-model="form.setup.margin" class="narrow" :aria-describedby="described" :disabled="fixed" aria-label="Given up for a gentler remedy">
-          <el-option v-for="points in [0, 5, 10, 15, 20, 30]" :key="points" :value="points / 100" :label="points ? `${points} of 100` : 'nothing'" />
-        </el-select>
-      </FieldRow>
-    </section>
+      </section>
 
-    <CountingPlan v-show="shows('counted')" v-model="form.setup" data-part="counted" :pest="pest" :pests="knowledge.pests" :measure="form.measure" :disabled="fixed" :trial-id="trialId" :fault-of="faultOf" />
+      <CountingPlan
+        v-show="shows('counted')"
+        v-model="form.setup"
+        data-part="counted"
+        :pest="pest"
+        :pests="knowledge.pests"
+        :measure="form.measure"
+        :disabled="fixed"
+        :trial-id="trialId"
+        :fault-of="faultOf" />
 
-    <section v-show="shows('plants')" class="sheet stack" data-part="plants">
-      <h2>The plants</h2>
-      <div class="triple">
-        <FieldRow v-slot="{ id }" label="What gets one remedy" :help="['leaf', 'shoot', 'half', 'cluster'].includes(form.setup.unit) ? 'They share a plant: sap, drift and walking insects can carry a remedy over.' : 'Each is treated and counted as one.'">
-          <el-select :id="id" v-model="form.setup.unit" :disabled="fixed" aria-label="What gets one remedy">
-            <el-option v-for="(words, key) in units" :key="key" :value="key" :label="words" />
-          </el-select>
-        </FieldRow>
-        <FieldRow v-if="!fresh" v-slot="{ id }" label="What they are" :fault="faultOf('setup.crop')">
-          <el-input :id="id" v-model="form.setup.crop" maxlength="60" :disabled="fixed" autocomplete="off" />
-        </FieldRow>
-        <FieldRow v-if="form.setup.eaten" v-slot="{ id }" label="Picked next on" help="Empty when you do not know." :fault="faultOf('setup.harvest_on')">
-          <input :id="id" :value="form.setup.harvest_on ?? ''" type="date" class="date" :disabled="fixed" @input="form.setup.harvest_on = ($event.target as HTMLInputElement).value || null" />
-        </FieldRow>
-      </div>
-      <div class="row checks">
-        <el-checkbox :model-value="form.setup.eaten" :disabled="fixed" @update:model-value="eat(Boolean($event))">Something of them is eaten</el-checkbox>
-        <el-checkbox v-if="form.setup.eaten" v-model="form.setup.picked" :disabled="fixed">It is picked all the time (herbs, salads, pods, soft fruit)</el-checkbox>
-        <el-checkbox v-model="form.setup.delicate" :disabled="fixed">Delicate leaves (seedlings, hairy, thin, waxy bloom)</el-checkbox>
-        <el-checkbox v-model="form.setup.stressed" :disabled="fixed">Thirsty or heat-stressed</el-checkbox>
-        <el-checkbox v-model="form.setup.in_bloom" :disabled="fixed">In bloom</el-checkbox>
-        <el-checkbox v-model="form.setup.hot" :disabled="fixed">Hot season</el-checkbox>
-      </div>
-    </section>
+      <section v-show="shows('plants')" class="sheet stack" data-part="plants">
+        <h2>The plants</h2>
+        <div class="triple">
+          <FieldRow
+            v-slot="{ id }"
+            label="What gets one remedy"
+            :help="
+              ['leaf', 'shoot', 'half', 'cluster'].includes(form.setup.unit)
+                ? 'They share a plant: sap, drift and walking insects can carry a remedy over.'
+                : 'Each is treated and counted as one.'
+            ">
+            <el-select :id="id" v-model="form.setup.unit" :disabled="fixed" aria-label="What gets one remedy">
+              <el-option v-for="(words, key) in units" :key="key" :value="key" :label="words" />
+            </el-select>
+          </FieldRow>
+          <FieldRow v-if="!fresh" v-slot="{ id }" label="What they are" :fault="faultOf('setup.crop')">
+            <el-input :id="id" v-model="form.setup.crop" maxlength="60" :disabled="fixed" autocomplete="off" />
+          </FieldRow>
+          <FieldRow v-if="form.setup.eaten" v-slot="{ id }" label="Picked next on" help="Empty when you do not know." :fault="faultOf('setup.harvest_on')">
+            <input
+              :id="id"
+              :value="form.setup.harvest_on ?? ''"
+              type="date"
+              class="date"
+              :disabled="fixed"
+              @input="form.setup.harvest_on = ($event.target as HTMLInputElement).value || null" />
+          </FieldRow>
+        </div>
+        <div class="row checks">
+          <el-checkbox :model-value="form.setup.eaten" :disabled="fixed" @update:model-value="eat(Boolean($event))">Something of them is eaten</el-checkbox>
+          <el-checkbox v-if="form.setup.eaten" v-model="form.setup.picked" :disabled="fixed"
+            >It is picked all the time (herbs, salads, pods, soft fruit)</el-checkbox
+          >
+          <el-checkbox v-model="form.setup.delicate" :disabled="fixed">Delicate leaves (seedlings, hairy, thin, waxy bloom)</el-checkbox>
+          <el-checkbox v-model="form.setup.stressed" :disabled="fixed">Thirsty or heat-stressed</el-checkbox>
+          <el-checkbox v-model="form.setup.in_bloom" :disabled="fixed">In bloom</el-checkbox>
+          <el-checkbox v-model="form.setup.hot" :disabled="fixed">Hot season</el-checkbox>
+        </div>
+      </section>
 
-    <section v-show="shows('remedies')" class="sheet stack" data-part="remedies">
-      <h2>Remedies to compare</h2>
-      <p class="soft">
-        The control stays untreated, or gets plain water where wetting alone could help. Without it
-        nobody can say whether the pest would have gone by itself.
-      </p>
-      <RemedyPicker v-if="!fixed && open" whole :pest="form.pest" :setup="form.setup" :taken="form.remedies.map((r) => r.name)" :shelf="shelf" @add="addPicked" @replace="replaceAll" @control="setControl" />
-      <fieldset v-for="(remedy, index) in form.remedies" :key="index" class="remedy">
-        <legend>{{ remedy.role === "control" ? "Control" : `Remedy ${index}` }}</legend>
-        <FieldRow v-slot="{ id, described }" label="Name" :fault="faultOf(`remedies.${index}.name`)">
-          <el-input :id="id" v-model="remedy.name" :aria-describedby="described" autocomplete="off" />
-        </FieldRow>
-        <FieldRow v-slot="{ id, described }" label="Recipe, and how it is applied" :fault="faultOf(`remedies.${index}.recipe`)">
-          <el-input :id="id" v-model="remedy.recipe" type="textarea" autosize :aria-describedby="described" :disabled="fixed" />
-        </FieldRow>
-        <el-button v-if="remedy.role === 'remedy' && form.remedies.length > 2 && !fixed" :aria-label="`Take out remedy ${index}`" @click="form.remedies.splice(index, 1)">Take out</el-button>
-        <FieldRow v-if="remedy.role === 'remedy' && !remedy.traits?.catalogue" v-slot="{ id }" class="caution" label="What it warns of" help="What its label says, or you have learnt: it is shown at each step and stands on its bottle." :fault="faultOf(`remedies.${index}.traits.caution`)">
-          <el-input :id="id" :model-value="remedy.traits?.caution ?? ''" maxlength="300" :disabled="fixed" @update:model-value="warn(remedy, $event)" />
-        </FieldRow>
-        <RemedyRhythm v-if="remedy.role === 'remedy'" v-model="remedy.traits" :index="index" :ways="knowledge.ways" :disabled="fixed" />
-        <RemedySteps v-if="remedy.role === 'remedy' && form.setup.kind === 'compare'" v-model="remedy.traits" :index="index" :ways="knowledge.ways" :per="form.setup.samples ? 'leaf' : 'plant'" :disabled="fixed" />
-        <div v-if="remedy.role === 'remedy' && remedy.name.trim() && !remedy.traits?.catalogue && !fixed" class="ends"><el-button @click="keepOwn(remedy)">Keep it in my list</el-button></div>
-        <p v-if="rhythmFault(index)" class="small wrong" role="alert">{{ rhythmFault(index)?.message }}. {{ rhythmFault(index)?.fix }}</p>
-      </fieldset>
-      <FaultNote :fault="shelfFault ?? (faultOf('remedies') ? fault : null)" />
-      <p v-if="kept" class="soft" role="status">{{ kept }} is in your list of remedies now.</p>
-      <div><el-button :disabled="fixed || form.remedies.length >= 12" @click="addRemedy">Add my own remedy</el-button></div>
-    </section>
+      <section v-show="shows('remedies')" class="sheet stack" data-part="remedies">
+        <h2>Remedies to compare</h2>
+        <p class="soft">
+          The control stays untreated, or gets plain water where wetting alone could help. Without it nobody can say whether the pest would have gone by itself.
+        </p>
+        <RemedyPicker
+          v-if="!fixed && open"
+          whole
+          :pest="form.pest"
+          :setup="form.setup"
+          :taken="form.remedies.map((r) => r.name)"
+          :shelf="shelf"
+          @add="addPicked"
+          @replace="replaceAll"
+          @control="setControl" />
+        <fieldset v-for="(remedy, index) in form.remedies" :key="index" class="remedy">
+          <legend>{{ remedy.role === "control" ? "Control" : `Remedy ${index}` }}</legend>
+          <FieldRow v-slot="{ id, described }" label="Name" :fault="faultOf(`remedies.${index}.name`)">
+            <el-input :id="id" v-model="remedy.name" :aria-describedby="described" autocomplete="off" />
+          </FieldRow>
+          <FieldRow v-slot="{ id, described }" label="Recipe, and how it is applied" :fault="faultOf(`remedies.${index}.recipe`)">
+            <el-input :id="id" v-model="remedy.recipe" type="textarea" autosize :aria-describedby="described" :disabled="fixed" />
+          </FieldRow>
+          <el-button
+            v-if="remedy.role === 'remedy' && form.remedies.length > 2 && !fixed"
+            :aria-label="`Take out remedy ${index}`"
+            @click="form.remedies.splice(index, 1)"
+            >Take out</el-button
+          >
+          <FieldRow
+            v-if="remedy.role === 'remedy' && !remedy.traits?.catalogue"
+            v-slot="{ id }"
+            class="caution"
+            label="What it warns of"
+            help="What its label says, or you have learnt: it is shown at each step and stands on its bottle."
+            :fault="faultOf(`remedies.${index}.traits.caution`)">
+            <el-input :id="id" :model-value="remedy.traits?.caution ?? ''" maxlength="300" :disabled="fixed" @update:model-value="warn(remedy, $event)" />
+          </FieldRow>
+          <RemedyRhythm v-if="remedy.role === 'remedy'" v-model="remedy.traits" :index="index" :ways="knowledge.ways" :disabled="fixed" />
+          <RemedySteps
+            v-if="remedy.role === 'remedy' && form.setup.kind === 'compare'"
+            v-model="remedy.traits"
+            :index="index"
+            :ways="knowledge.ways"
+            :per="form.setup.samples ? 'leaf' : 'plant'"
+            :disabled="fixed" />
+          <div v-if="remedy.role === 'remedy' && remedy.name.trim() && !remedy.traits?.catalogue && !fixed" class="ends">
+            <el-button @click="keepOwn(remedy)">Keep it in my list</el-button>
+          </div>
+          <p v-if="rhythmFault(index)" class="small wrong" role="alert">{{ rhythmFault(index)?.message }}. {{ rhythmFault(index)?.fix }}</p>
+        </fieldset>
+        <FaultNote :fault="shelfFault ?? (faultOf('remedies') ? fault : null)" />
+        <p v-if="kept" class="soft" role="status">{{ kept }} is in your list of remedies now.</p>
+        <div><el-button :disabled="fixed || form.remedies.length >= 12" @click="addRemedy">Add my own remedy</el-button></div>
+      </section>
 
-    <section v-show="shows('days')" class="sheet stack" data-part="days">
-      <h2>When</h2>
-      <div class="triple">
-        <FieldRow v-if="!fresh" v-slot="{ id }" label="First spray" help="The count before is done just before it." :fault="faultOf('start_on')">
-          <input :id="id" v-model="form.start_on" type="date" class="date" :disabled="fixed" />
-        </FieldRow>
-        <FieldRow v-slot="{ id, described }" label="Spray on days" help="Day 0 is the first; for the remedies that share the trial's rounds." :fault="faultOf('round_days')">
-          <el-input :id="id" v-model="form.round_days" :aria-describedby="described" :disabled="fixed" autocomplete="off" />
-        </FieldRow>
-        <FieldRow v-slot="{ id, described }" label="Count again on days" help="Fixed now, so that nobody stops when it looks good. Hours as 3 h: they show knock-down, the last look decides." :fault="faultOf('look_days')">
-          <el-input :id="id" v-model="form.look_days" :aria-describedby="described" :disabled="fixed" autocomplete="off" />
-        </FieldRow>
-      </div>
-      <el-checkbox v-if="form.setup.two_looks || !['dead', 'hatched'].includes(form.measure)" v-model="form.setup.two_looks" :disabled="fixed">Judge the last two looks together: surer than the last alone, and what it says is then of both days</el-checkbox>
-      <p v-if="faultOf('setup.two_looks')" class="wrong" role="alert">{{ faultOf("setup.two_looks")?.message }}. {{ faultOf("setup.two_looks")?.fix }}</p>
-    </section>
+      <section v-show="shows('days')" class="sheet stack" data-part="days">
+        <h2>When</h2>
+        <div class="triple">
+          <FieldRow v-if="!fresh" v-slot="{ id }" label="First spray" help="The count before is done just before it." :fault="faultOf('start_on')">
+            <input :id="id" v-model="form.start_on" type="date" class="date" :disabled="fixed" />
+          </FieldRow>
+          <FieldRow
+            v-slot="{ id, described }"
+            label="Spray on days"
+            help="Day 0 is the first; for the remedies that share the trial's rounds."
+            :fault="faultOf('round_days')">
+            <el-input :id="id" v-model="form.round_days" :aria-describedby="described" :disabled="fixed" autocomplete="off" />
+          </FieldRow>
+          <FieldRow
+            v-slot="{ id, described }"
+            label="Count again on days"
+            help="Fixed now, so that nobody stops when it looks good. Hours as 3 h: they show knock-down, the last look decides."
+            :fault="faultOf('look_days')">
+            <el-input :id="id" v-model="form.look_days" :aria-describedby="described" :disabled="fixed" autocomplete="off" />
+          </FieldRow>
+        </div>
+        <el-checkbox v-if="form.setup.two_looks || !['dead', 'hatched'].includes(form.measure)" v-model="form.setup.two_looks" :disabled="fixed"
+          >Judge the last two looks together: surer than the last alone, and what it says is then of both days</el-checkbox
+        >
+        <p v-if="faultOf('setup.two_looks')" class="wrong" role="alert">{{ faultOf("setup.two_looks")?.message }}. {{ faultOf("setup.two_looks")?.fix }}</p>
+      </section>
     </div>
     <slot />
   </form>

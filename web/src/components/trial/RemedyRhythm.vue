@@ -23,14 +23,22 @@ const dose = ref("");
 const every = ref("");
 const days = ref("");
 
-watch(programme, (now) => {
-  if (readNumber(every.value) !== now.every) every.value = now.every ? String(now.every) : "";
-  if (readDays(days.value)?.join() !== now.days?.join()) days.value = (now.days ?? []).join(", ");
-}, { immediate: true });
+watch(
+  programme,
+  (now) => {
+    if (readNumber(every.value) !== now.every) every.value = now.every ? String(now.every) : "";
+    if (readDays(days.value)?.join() !== now.days?.join()) days.value = (now.days ?? []).join(", ");
+  },
+  { immediate: true },
+);
 
-watch(() => traits.value?.dose, (now) => {
-  if (typed() !== now) dose.value = unit.value === "ml" ? shown(now, "volume") : String(now ?? "");
-}, { immediate: true });
+watch(
+  () => traits.value?.dose,
+  (now) => {
+    if (typed() !== now) dose.value = unit.value === "ml" ? shown(now, "volume") : String(now ?? "");
+  },
+  { immediate: true },
+);
 
 /** The dose as it is kept: ml, or the way's own unit. */
 function typed(): number | undefined {
@@ -66,7 +74,13 @@ function choose(rhythm: Schemas["Rhythm"]): void {
     </div>
     <label>
       <span class="small">for a plant, each time ({{ unit === "ml" ? unitOf("volume") : traits?.dose_unit || unit }})</span>
-      <el-input v-model="dose" :placeholder="unit === 'ml' ? 'as the others' : ''" :disabled="disabled" inputmode="decimal" :aria-label="`Dose of remedy ${index}`" @change="keepDose" />
+      <el-input
+        v-model="dose"
+        :placeholder="unit === 'ml' ? 'as the others' : ''"
+        :disabled="disabled"
+        inputmode="decimal"
+        :aria-label="`Dose of remedy ${index}`"
+        @change="keepDose" />
     </label>
     <div class="named">
       <span class="small">When it is given</span>
@@ -80,7 +94,12 @@ function choose(rhythm: Schemas["Rhythm"]): void {
     </label>
     <label v-if="['every', 'days', 'watering'].includes(programme.rhythm)">
       <span class="small">{{ programme.rhythm === "days" ? "then every … days (empty: no more)" : "every … days" }}</span>
-      <el-input v-model="every" :disabled="disabled" inputmode="numeric" :aria-label="`Days between two times of remedy ${index}`" @change="change({ every: Math.round(readNumber(every) ?? 0) })" />
+      <el-input
+        v-model="every"
+        :disabled="disabled"
+        inputmode="numeric"
+        :aria-label="`Days between two times of remedy ${index}`"
+        @change="change({ every: Math.round(readNumber(every) ?? 0) })" />
     </label>
   </div>
 </template>

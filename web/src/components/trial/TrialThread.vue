@@ -26,18 +26,9 @@ const states = {
 
 <template>
   <component :is="small ? 'div' : 'nav'" class="thread" :class="{ small }" :aria-label="small ? undefined : 'Stations of this trial'">
-    <svg
-      :viewBox="`0 0 ${WIDTH} ${height}`"
-      preserveAspectRatio="none"
-      :height="height"
-      aria-hidden="true"
-    >
+    <svg :viewBox="`0 0 ${WIDTH} ${height}`" preserveAspectRatio="none" :height="height" aria-hidden="true">
       <template v-for="(place, k) in places" :key="k">
-        <path
-          v-if="k > 0"
-          :d="threadPath(places[k - 1]!, place, small ? 6 : 12)"
-          :class="k < reached ? 'spun' : 'loose'"
-        />
+        <path v-if="k > 0" :d="threadPath(places[k - 1]!, place, small ? 6 : 12)" :class="k < reached ? 'spun' : 'loose'" />
       </template>
     </svg>
     <ol :style="{ '--count': stations.length }">
@@ -45,8 +36,7 @@ const states = {
         <component
           :is="small ? 'span' : RouterLink"
           :to="small ? undefined : `/trial/${trialId}/${station.key}`"
-          :aria-current="current === station.key ? 'step' : undefined"
-        >
+          :aria-current="current === station.key ? 'step' : undefined">
           <svg class="knot" width="30" height="30" viewBox="-13 -13 26 26" aria-hidden="true">
             <g v-if="station.state === 'frayed'" class="ends">
               <path d="M6 -6L13 -12M8 0L15 0M6 6L13 12" />
@@ -54,12 +44,13 @@ const states = {
             <path
               v-if="station.state === 'done' || station.state === 'frayed'"
               class="tied"
-              d="M-9 0C-9 -9 5 -9 5 0C5 9 -9 9 -9 0ZM-5 0C-5 -9 9 -9 9 0C9 9 -5 9 -5 0Z"
-            />
+              d="M-9 0C-9 -9 5 -9 5 0C5 9 -9 9 -9 0ZM-5 0C-5 -9 9 -9 9 0C9 9 -5 9 -5 0Z" />
             <circle v-else r="7.5" class="loop" />
           </svg>
           <template v-if="!small">
-            <span class="title">{{ station.title }} <span class="key" aria-hidden="true">{{ k + 1 }}</span></span>
+            <span class="title"
+              >{{ station.title }} <span class="key" aria-hidden="true">{{ k + 1 }}</span></span
+            >
             <span class="line">{{ station.line }}</span>
           </template>
           <span class="visually-hidden">{{ small ? station.title : "" }} ({{ states[station.state] }})</span>

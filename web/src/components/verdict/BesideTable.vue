@@ -31,10 +31,18 @@ const luck = computed(() => {
   <div class="wide-table" tabindex="0" role="region" aria-label="Counted beside the measure that decides">
     <table>
       <thead>
-        <tr><th scope="col">Remedy</th><th v-for="measure in beside" :key="measure.measure" scope="col">{{ measure.label }}</th></tr>
+        <tr>
+          <th scope="col">Remedy</th>
+          <th v-for="measure in beside" :key="measure.measure" scope="col">{{ measure.label }}</th>
+        </tr>
       </thead>
       <tbody>
-        <tr v-for="name in names" :key="name"><th scope="row">{{ name }}</th><td v-for="measure in beside" :key="measure.measure" :class="{ shown: isShown(measure, name) }">{{ read(measure, name) }}<template v-if="isShown(measure, name)"> · shown</template></td></tr>
+        <tr v-for="name in names" :key="name">
+          <th scope="row">{{ name }}</th>
+          <td v-for="measure in beside" :key="measure.measure" :class="{ shown: isShown(measure, name) }">
+            {{ read(measure, name) }}<template v-if="isShown(measure, name)"> · shown</template>
+          </td>
+        </tr>
       </tbody>
     </table>
     <p class="small soft">{{ luck }}<template v-if="beside.some((measure) => measure.measure === 'eggs')"> Where eggs are left, more will hatch.</template></p>

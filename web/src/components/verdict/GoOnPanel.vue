@@ -33,15 +33,20 @@ async function goOn(): Promise<void> {
 <template>
   <section v-if="next.data.value" class="sheet stack no-print" aria-labelledby="goes-on">
     <h2 id="goes-on">{{ trial.setup.two_waves ? "The second wave" : "Go on with more plants" }}</h2>
-    <p v-if="next.data.value.there">It <RouterLink :to="`/trial/${next.data.value.there}/plants`">goes on</RouterLink> already; both are judged together there.</p>
+    <p v-if="next.data.value.there">
+      It <RouterLink :to="`/trial/${next.data.value.there}/plants`">goes on</RouterLink> already; both are judged together there.
+    </p>
     <template v-else>
       <p v-if="next.data.value.keeps.length > 1">
-        {{ listing(next.data.value.keeps) }} go on<template v-if="next.data.value.waiting">, on the {{ plural(next.data.value.waiting, "plant") }} that waited; count them anew</template>.
-        What is counted then is judged together with this trial.
+        {{ listing(next.data.value.keeps) }} go on<template v-if="next.data.value.waiting"
+          >, on the {{ plural(next.data.value.waiting, "plant") }} that waited; count them anew</template
+        >. What is counted then is judged together with this trial.
       </p>
       <p v-else>No remedy here is in question any more: try another one.</p>
       <ul v-if="out.length" class="out">
-        <li v-for="[name, why] in out" :key="name"><strong>{{ name }}</strong> is left out: {{ why }}.</li>
+        <li v-for="[name, why] in out" :key="name">
+          <strong>{{ name }}</strong> is left out: {{ why }}.
+        </li>
       </ul>
       <div v-if="next.data.value.keeps.length > 1"><el-button type="primary" :loading="busy" @click="goOn">Set it up</el-button></div>
       <FaultNote :fault="fault" />

@@ -18,7 +18,10 @@ const plot = computed(() => Math.max(whole.value, 200));
 const x = (share: number): number => EDGE + xOf(Math.max(share, props.floor), plot.value - 2 * EDGE, props.floor);
 /** In which weather it was: warmth on the mean, and rain. */
 function weather(trial: Schemas["KnownTrialOut"]): string {
-  const told = [typeof trial.warmth === "number" ? `${Math.round(trial.warmth)} °C` : "", typeof trial.rain === "number" ? `${Math.round(trial.rain)} mm of rain` : ""].filter(Boolean);
+  const told = [
+    typeof trial.warmth === "number" ? `${Math.round(trial.warmth)} °C` : "",
+    typeof trial.rain === "number" ? `${Math.round(trial.rain)} mm of rain` : "",
+  ].filter(Boolean);
   const leaves = typeof trial.damage === "number" ? `; leaves ${trial.damage >= 0.05 ? `+${trial.damage.toFixed(1)} steps` : "as untreated"}` : "";
   return `${leaves}${told.length ? `; ${inUnits(told.join(", "))}` : ""}`;
 }
@@ -27,24 +30,39 @@ const month = new Intl.DateTimeFormat("en-GB", { month: "short", year: "numeric"
 
 <template>
   <article class="known" :class="{ out: remedy.harmed }">
-    <h3>{{ remedy.name }}<span v-if="remedy.strength" class="soft">, {{ inUnits(remedy.strength) }}</span></h3>
+    <h3>
+      {{ remedy.name }}<span v-if="remedy.strength" class="soft">, {{ inUnits(remedy.strength) }}</span>
+    </h3>
     <p>{{ remedy.words }}</p>
     <ul>
       <li v-for="(trial, k) in remedy.trials" :key="k">
         <span class="of">
-          <RouterLink v-if="trial.trial_id !== null" :to="`/trial/${trial.trial_id}/verdict`">{{ trial.name }}</RouterLink><span v-else>{{ trial.garden }}: {{ trial.name }}</span>
-          <span class="small soft">{{ month.format(Date.parse(trial.on)) }}{{ trial.crop ? `, ${trial.crop}` : "" }}: {{ fewer(trial.efficacy) }}{{ trial.best ? ", the best there" : "" }}{{ weather(trial) }}<strong v-if="trial.out" class="harm">{{ " " }}harmed the plants</strong></span>
+          <RouterLink v-if="trial.trial_id !== null" :to="`/trial/${trial.trial_id}/verdict`">{{ trial.name }}</RouterLink><span v-else
+            >{{ trial.garden }}: {{ trial.name }}</span
+          >
+          <span class="small soft"
+            >{{ month.format(Date.parse(trial.on)) }}{{ trial.crop ? `, ${trial.crop}` : "" }}: {{ fewer(trial.efficacy)
+            }}{{ trial.best ? ", the best there" : "" }}{{ weather(trial) }}<strong v-if="trial.out" class="harm">{{ " " }}harmed the plants</strong></span
+          >
         </span>
         <svg :width="plot" :height="HIGH" :class="{ harmed: trial.out }" aria-hidden="true">
           <line class="nothing" :x1="x(0)" :x2="x(0)" y1="0" :y2="HIGH" />
           <line class="reach" :x1="x(trial.low)" :x2="x(trial.high)" :y1="HIGH / 2" :y2="HIGH / 2" />
-          <path class="trial" :transform="`translate(${x(trial.efficacy) - TAG.width / 2} ${(HIGH - TAG.height) / 2})`" :d="tagPath(TAG.width, TAG.height, trial.notches ?? 0)" :style="{ fill: tagColour(trial.notches) }" />
+          <path
+            class="trial"
+            :transform="`translate(${x(trial.efficacy) - TAG.width / 2} ${(HIGH - TAG.height) / 2})`"
+            :d="tagPath(TAG.width, TAG.height, trial.notches ?? 0)"
+            :style="{ fill: tagColour(trial.notches) }" />
         </svg>
       </li>
       <li>
         <span class="of small">All together, and another trial (dotted)</span>
         <div ref="frame">
-          <svg :width="plot" :height="HIGH + 22" role="img" :aria-label="`${percent(remedy.efficacy)} removed, likely ${percent(remedy.low)} to ${percent(remedy.high)}`">
+          <svg
+            :width="plot"
+            :height="HIGH + 22"
+            role="img"
+            :aria-label="`${percent(remedy.efficacy)} removed, likely ${percent(remedy.low)} to ${percent(remedy.high)}`">
             <line class="nothing" :x1="x(0)" :x2="x(0)" y1="0" :y2="HIGH" />
             <line class="next" :x1="x(remedy.next_low)" :x2="x(remedy.next_high)" :y1="HIGH / 2" :y2="HIGH / 2" />
             <rect class="all" :x="x(remedy.low)" :y="HIGH / 2 - 7" :width="Math.max(x(remedy.high) - x(remedy.low), 3)" height="14" rx="7" />

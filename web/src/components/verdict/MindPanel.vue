@@ -10,10 +10,20 @@ type Mind = Schemas["Mind"];
 const props = defineProps<{ trialId: number; look: number }>();
 const yard = useAnswer(() => take(client.GET("/api/yard")));
 void yard.load();
-const found = useAnswer(() => take(client.GET("/api/trials/{trial_id}/verdict/suited", { params: { path: { trial_id: props.trialId }, query: { look: props.look } } })));
+const found = useAnswer(() =>
+  take(client.GET("/api/trials/{trial_id}/verdict/suited", { params: { path: { trial_id: props.trialId }, query: { look: props.look } } })),
+);
 watch(() => [props.trialId, props.look], found.load, { immediate: true });
 const fault = ref<Fault | null>(null);
-const NAMES: Record<Mind, string> = { leaves: "Marked leaves", helpers: "Fewer helpers", pets: "Pets and children", smell: "Smell", money: "Money", minutes: "Work", food: "Waiting to eat" };
+const NAMES: Record<Mind, string> = {
+  leaves: "Marked leaves",
+  helpers: "Fewer helpers",
+  pets: "Pets and children",
+  smell: "Smell",
+  money: "Money",
+  minutes: "Work",
+  food: "Waiting to eat",
+};
 const WEIGHTS = ["not", "some", "much"] as const;
 const ranked = computed(() => found.data.value?.ranked ?? []);
 const first = computed(() => ranked.value[0]);
@@ -43,23 +53,60 @@ async function mind(name: Mind, weight: number): Promise<void> {
 <template>
   <section v-if="first && ranked.length > 1" class="sheet stack record" aria-labelledby="suits">
     <h2 id="suits">Which suits you</h2>
-    <p class="suits" role="status">By what you mind: <strong>{{ first.name }}</strong> ({{ percent(first.removes) }} fewer)<template v-if="ranked[1]">, before {{ ranked[1].name }} ({{ percent(ranked[1].removes) }})</template>.</p>
+    <p class="suits" role="status">
+      By what you mind: <strong>{{ first.name }}</strong> ({{ percent(first.removes) }} fewer)<template v-if="ranked[1]"
+        >, before {{ ranked[1].name }} ({{ percent(ranked[1].removes) }})</template
+      >.
+    </p>
     <div class="wide-table" tabindex="0" role="region" aria-label="What each costs, and how much you mind it">
       <table>
-        <thead><tr><th scope="col">What you mind</th><th scope="col">How much</th><th v-for="one in ranked" :key="one.name" scope="col">{{ one.name }}</th></tr></thead>
+        <thead>
+          <tr>
+            <th scope="col">What you mind</th>
+            <th scope="col">How much</th>
+            <th v-for="one in ranked" :key="one.name" scope="col">{{ one.name }}</th>
+          </tr>
+        </thead>
         <tbody>
           <tr v-for="name in found.data.value?.asked ?? []" :key="name">
             <th scope="row">{{ NAMES[name] }}</th>
-            <td><span class="row how" role="group" :aria-label="`How much you mind: ${NAMES[name]}`"><button v-for="(word, weight) in WEIGHTS" :key="word" type="button" :aria-pressed="(found.data.value?.minds[name] ?? 0) === weight" @click="mind(name, weight)">{{ word }}</button></span></td>
-            <td v-for="one in ranked" :key="one.name">{{ said(name, one.costs[name]) }}<span v-if="one.off[name]" class="small soft"> −{{ one.off[name]?.toFixed(0) }}</span></td>
+            <td>
+              <span class="row how" role="group" :aria-label="`How much you mind: ${NAMES[name]}`"
+                ><button
+                  v-for="(word, weight) in WEIGHTS"
+                  :key="word"
+                  type="button"
+                  :aria-pressed="(found.data.value?.minds[name] ?? 0) === weight"
+                  @click="mind(name, weight)">
+                  {{ word }}
+                </button></span
+              >
+            </td>
+            <td v-for="one in ranked" :key="one.name">
+              {{ said(name, one.costs[name]) }}<span v-if="one.off[name]" class="small soft"> −{{ one.off[name]?.toFixed(0) }}</span>
+            </td>
           </tr>
-          <tr class="sum"><th scope="row">Per cent fewer, less what you mind</th><td></td><td v-for="one in ranked" :key="one.name"><strong>{{ one.score.toFixed(0) }}</strong></td></tr>
+          <tr class="sum">
+            <th scope="row">Per cent fewer, less what you mind</th>
+            <td></td>
+            <td v-for="one in ranked" :key="one.name">
+              <strong>{{ one.score.toFixed(0) }}</strong>
+            </td>
+          </tr>
         </tbody>
       </table>
     </div>
-    <p v-if="found.data.value?.flips.length" class="small">It would be <template v-for="(flip, k) in found.data.value.flips" :key="flip.mind">{{ k ? "; " : "" }}{{ flip.name }} if you minded {{ NAMES[flip.mind].toLowerCase() }} {{ flip.weight ? WEIGHTS[flip.weight] : "not at all" }}</template>.</p>
+    <p v-if="found.data.value?.flips.length" class="small">
+      It would be
+      <template v-for="(flip, k) in found.data.value.flips" :key="flip.mind"
+        >{{ k ? "; " : "" }}{{ flip.name }} if you minded {{ NAMES[flip.mind].toLowerCase() }} {{ flip.weight ? WEIGHTS[flip.weight] : "not at all" }}</template
+      >.
+    </p>
     <p v-else class="small">No other weight of one thing alone would change it.</p>
-    <p class="small soft">“Some” gives up to 5 of 100 pests for it, “much” up to 20, the dearest of these paying all. What is not known of all of them weighs nothing. A remedy that harmed plants or was not shown to work is not here, whatever you mind.</p>
+    <p class="small soft">
+      “Some” gives up to 5 of 100 pests for it, “much” up to 20, the dearest of these paying all. What is not known of all of them weighs nothing. A remedy that
+      harmed plants or was not shown to work is not here, whatever you mind.
+    </p>
     <FaultNote :fault="fault ?? found.fault.value" />
   </section>
 </template>

@@ -46,7 +46,9 @@ function lookAt(event: Event): Promise<void> {
 
 const takeIn = (): Promise<void> =>
   act(async () => {
-    kept.data.value = await take(client.POST("/api/neighbours", { params: { query: { garden: garden.value } }, body: file.value as unknown as string, ...zip }));
+    kept.data.value = await take(
+      client.POST("/api/neighbours", { params: { query: { garden: garden.value } }, body: file.value as unknown as string, ...zip }),
+    );
     said.value = `Taken in from ${garden.value}.`;
     looked.value = null;
     file.value = null;
@@ -64,14 +66,24 @@ const takeOff = (id: number): Promise<void> =>
 <template>
   <section class="sheet stack" aria-labelledby="neighbours">
     <h2 id="neighbours">Trials of other gardens</h2>
-    <p>A neighbour saves a trial as one file from its verdict’s page. Its numbers are judged anew here, and it stands beside your own under its garden’s name. Notes and photos stay in the file.</p>
+    <p>
+      A neighbour saves a trial as one file from its verdict’s page. Its numbers are judged anew here, and it stands beside your own under its garden’s name.
+      Notes and photos stay in the file.
+    </p>
     <label class="file">Look at a file<input type="file" accept=".zip,application/zip" :disabled="busy" @change="lookAt" /></label>
     <FaultNote :fault="other" />
     <div v-if="looked" class="looked stack">
       <h3>{{ looked.name }}</h3>
-      <p>{{ looked.pest_name }}{{ looked.crop ? `, ${looked.crop}` : "" }}, first spray {{ dayName(looked.on) }} {{ looked.on.slice(0, 4) }}: {{ looked.remedies.join(", ") }} on {{ plural(looked.plants, "plant") }}, {{ plural(looked.numbers, "number") }}.</p>
-      <p><strong>{{ looked.sentence }}</strong></p>
-      <ul v-if="looked.warnings.length" class="small"><li v-for="text in looked.warnings" :key="text">{{ text }}</li></ul>
+      <p>
+        {{ looked.pest_name }}{{ looked.crop ? `, ${looked.crop}` : "" }}, first spray {{ dayName(looked.on) }} {{ looked.on.slice(0, 4) }}:
+        {{ looked.remedies.join(", ") }} on {{ plural(looked.plants, "plant") }}, {{ plural(looked.numbers, "number") }}.
+      </p>
+      <p>
+        <strong>{{ looked.sentence }}</strong>
+      </p>
+      <ul v-if="looked.warnings.length" class="small">
+        <li v-for="text in looked.warnings" :key="text">{{ text }}</li>
+      </ul>
       <p v-if="looked.own">This is your own trial “{{ looked.own }}”.</p>
       <p v-else-if="looked.here">It is here already.</p>
       <form v-if="mayCome" class="row whose" @submit.prevent="takeIn">
@@ -81,7 +93,12 @@ const takeOff = (id: number): Promise<void> =>
     </div>
     <p role="status" class="small">{{ said }}</p>
     <ul v-if="kept.data.value?.length" class="kept">
-      <li v-for="one in kept.data.value" :key="one.id"><span><strong>{{ one.garden }}</strong>: {{ one.name }}, {{ one.on.slice(0, 4) }}. {{ one.sentence }}</span><button type="button" class="as-text" :aria-label="`Take off ${one.name} of ${one.garden}`" @click="takeOff(one.id)">Take off</button></li>
+      <li v-for="one in kept.data.value" :key="one.id">
+        <span
+          ><strong>{{ one.garden }}</strong
+          >: {{ one.name }}, {{ one.on.slice(0, 4) }}. {{ one.sentence }}</span
+        ><button type="button" class="as-text" :aria-label="`Take off ${one.name} of ${one.garden}`" @click="takeOff(one.id)">Take off</button>
+      </li>
     </ul>
   </section>
 </template>

@@ -16,11 +16,18 @@ function cell(what: string, remedy: string): string {
 <template>
   <div class="wide-table" tabindex="0" role="region" aria-label="What else was seen, remedy by remedy">
     <table>
-      <thead><tr><th scope="col">Plants with</th><th v-for="remedy in remedies" :key="remedy" scope="col">{{ remedy }}</th></tr></thead>
+      <thead>
+        <tr>
+          <th scope="col">Plants with</th>
+          <th v-for="remedy in remedies" :key="remedy" scope="col">{{ remedy }}</th>
+        </tr>
+      </thead>
       <tbody>
-        <tr v-for="[what, words] in things" :key="what"><th scope="row">{{ words }}</th><td v-for="remedy in remedies" :key="remedy">{{ cell(what, remedy) }}</td></tr>
+        <tr v-for="[what, words] in things" :key="what">
+          <th scope="row">{{ words }}</th>
+          <td v-for="remedy in remedies" :key="remedy">{{ cell(what, remedy) }}</td>
+        </tr>
       </tbody>
     </table>
   </div>
 </template>
-

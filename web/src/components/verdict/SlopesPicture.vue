@@ -17,9 +17,7 @@ const panels = computed(() =>
     return [{ remedy, slopes: slopesOf(props.trial, props.course, remedy.letter, props.lookNumber) }];
   }),
 );
-const top = computed(() =>
-  Math.max(1, ...panels.value.flatMap((p) => p.slopes.flatMap((s) => [s.before, s.after]))),
-);
+const top = computed(() => Math.max(1, ...panels.value.flatMap((p) => p.slopes.flatMap((s) => [s.before, s.after]))));
 /** Plants with nothing left lie on one another at zero, so they are counted. */
 function zeros(slopes: readonly Slope[]): number {
   return slopes.filter((slope) => slope.after === 0).length;
@@ -40,8 +38,7 @@ const when = computed(() => props.trial.looks.find((l) => l.number === props.loo
         <svg
           :viewBox="`-34 -8 ${W + 44} ${H + 34}`"
           role="img"
-          :aria-label="`${panel.remedy.name}: ${panel.slopes.map((s) => `${s.plant} from ${s.before} to ${s.after}${wasMissed(s) ? ', as if untreated' : ''}`).join(', ')}`"
-        >
+          :aria-label="`${panel.remedy.name}: ${panel.slopes.map((s) => `${s.plant} from ${s.before} to ${s.after}${wasMissed(s) ? ', as if untreated' : ''}`).join(', ')}`">
           <g v-for="mark in marks" :key="mark">
             <line class="grid" x1="0" :x2="W" :y1="yOf(mark, top, H)" :y2="yOf(mark, top, H)" />
             <text x="-6" :y="yOf(mark, top, H) + 4" text-anchor="end">{{ mark }}</text>
@@ -56,13 +53,18 @@ const when = computed(() => props.trial.looks.find((l) => l.number === props.loo
           <text x="6" :y="H + 20" text-anchor="middle">before</text>
           <text :x="W - 6" :y="H + 20" text-anchor="middle">{{ when }}</text>
         </svg>
-        <p v-if="panel.slopes.some(wasMissed)" class="small">Ringed: {{ panel.slopes.filter(wasMissed).map((s) => s.plant).join(", ") }}, as if untreated.</p>
+        <p v-if="panel.slopes.some(wasMissed)" class="small">
+          Ringed:
+          {{
+            panel.slopes
+              .filter(wasMissed)
+              .map((s) => s.plant)
+              .join(", ")
+          }}, as if untreated.
+        </p>
       </div>
     </div>
-    <figcaption class="small soft">
-      {{ trial.measure.label }}: one line for each plant, on a scale on which halving always looks
-      alike.
-    </figcaption>
+    <figcaption class="small soft">{{ trial.measure.label }}: one line for each plant, on a scale on which halving always looks alike.</figcaption>
   </figure>
 </template>
 

@@ -55,7 +55,10 @@ const rows = computed(() =>
       dots: props.verdict.dots[result.name] ?? [],
       leaf: HARMED[Math.min(Math.max(Math.round(result.damage_beyond_control ?? 0), 0), 5)] ?? 0,
       leaves: treated ? leaves(result) : "",
-      money: (treated || props.trial.usual) && costs.length ? `${yard.data.value?.currency ?? ""} ${costs.reduce((sum, cost) => sum + cost, 0).toFixed(2)}`.trim() : "–",
+      money:
+        (treated || props.trial.usual) && costs.length
+          ? `${yard.data.value?.currency ?? ""} ${costs.reduce((sum, cost) => sum + cost, 0).toFixed(2)}`.trim()
+          : "–",
       minutes: (treated || props.trial.usual) && work?.minutes ? `about ${Math.round(work.minutes)} min` : "–",
     };
   }),
@@ -115,7 +118,9 @@ function helpers(r: RemedyVerdict): string {
           <th scope="col" class="line">
             <span class="visually-hidden">Removed</span>
             <svg :width="plot" height="42" aria-hidden="true">
-              <text class="scale strong" :x="x(verdict.verdict.threshold)" y="14" text-anchor="middle">worth it from {{ percent(verdict.verdict.threshold) }}</text>
+              <text class="scale strong" :x="x(verdict.verdict.threshold)" y="14" text-anchor="middle">
+                worth it from {{ percent(verdict.verdict.threshold) }}
+              </text>
               <text v-for="end in ends" :key="end.at" class="scale" :x="x(end.at)" y="36" :text-anchor="end.anchor">{{ end.text }}</text>
             </svg>
           </th>
@@ -129,17 +134,35 @@ function helpers(r: RemedyVerdict): string {
       <tbody>
         <tr v-for="row in rows" :key="row.result.name" :class="{ out: row.out, best: verdict.verdict.recommended === row.result.name }">
           <th scope="row" class="who">
-            <div><PlantTag :letter="row.remedy?.letter ?? null" :notches="row.remedy?.notches ?? null" :height="46" />
-            <span><strong>{{ row.result.name }}</strong><span>{{ row.note }}</span><span v-if="row.out" class="harm">{{ row.out }}</span><span v-if="row.lost" class="harm">{{ row.lost }}</span></span></div>
+            <div>
+              <PlantTag :letter="row.remedy?.letter ?? null" :notches="row.remedy?.notches ?? null" :height="46" />
+              <span
+                ><strong>{{ row.result.name }}</strong
+                ><span>{{ row.note }}</span
+                ><span v-if="row.out" class="harm">{{ row.out }}</span
+                ><span v-if="row.lost" class="harm">{{ row.lost }}</span></span
+              >
+            </div>
           </th>
           <td class="line">
-            <svg :width="plot" :height="HEIGHT" role="img" :aria-label="row.mark?.text ?? (row.treated ? 'no number could be given' : 'what the others are held against')">
+            <svg
+              :width="plot"
+              :height="HEIGHT"
+              role="img"
+              :aria-label="row.mark?.text ?? (row.treated ? 'no number could be given' : 'what the others are held against')">
               <rect class="worth" :x="x(verdict.verdict.threshold)" y="0" :width="Math.max(x(1) - x(verdict.verdict.threshold), 0)" :height="HEIGHT" />
               <line class="edge" :x1="x(verdict.verdict.threshold)" :x2="x(verdict.verdict.threshold)" y1="0" :y2="HEIGHT" />
               <line class="nothing" :x1="x(0)" :x2="x(0)" y1="0" :y2="HEIGHT" />
               <line class="rail" :x1="x(floor)" :x2="x(1)" :y1="LINE" :y2="LINE" />
               <template v-if="row.mark">
-                <rect class="band" :x="EDGE + row.mark.from" :y="LINE - 11" :width="Math.max(row.mark.to - row.mark.from, 2)" height="22" rx="11" :fill="tagColour(row.remedy?.notches)" />
+                <rect
+                  class="band"
+                  :x="EDGE + row.mark.from"
+                  :y="LINE - 11"
+                  :width="Math.max(row.mark.to - row.mark.from, 2)"
+                  height="22"
+                  rx="11"
+                  :fill="tagColour(row.remedy?.notches)" />
                 <path v-if="row.mark.beyondLeft" class="arrow" :d="`M${EDGE + 8} ${LINE - 7}l-8 7l8 7`" />
                 <g :transform="`translate(${EDGE + row.mark.at - 10} ${LINE - 19})`">
                   <path class="tag" :d="tagPath(22, 38, row.remedy?.notches ?? 0)" :fill="tagColour(row.remedy?.notches)" />
@@ -150,7 +173,12 @@ function helpers(r: RemedyVerdict): string {
             </svg>
           </td>
           <td class="price" data-name="Leaves">
-            <template v-if="row.treated"><CoverLeaf v-if="row.result.damage_beyond_control !== null" class="leaf" :percent="row.leaf" as="harm" /><span :class="{ harm: row.result.vetoed && !row.result.kills }">{{ row.leaves }}</span><span class="small soft">{{ leavesMore(row.result) }}</span></template>
+            <template v-if="row.treated"
+              ><CoverLeaf v-if="row.result.damage_beyond_control !== null" class="leaf" :percent="row.leaf" as="harm" /><span
+                :class="{ harm: row.result.vetoed && !row.result.kills }"
+                >{{ row.leaves }}</span
+              ><span class="small soft">{{ leavesMore(row.result) }}</span></template
+            >
             <template v-else>–</template>
           </td>
           <td v-if="helpersCounted" class="price" data-name="Helpers">{{ helpers(row.result) }}</td>
@@ -162,8 +190,9 @@ function helpers(r: RemedyVerdict): string {
     </table>
     <p v-if="!marks.size">No remedy could be put on the line; the warnings below say why.</p>
     <p class="small soft">
-      The tag is the best guess, and its band holds the truth in 95 of 100 such trials. A dot is a plant, held against {{ trial.usual || "the untreated" }} of its own block.
-      Leaves: steps of damage (0 to 5) beyond {{ trial.usual ? "those there" : "the untreated" }}; a whole one strikes a remedy out. <template v-if="helpersCounted">Helpers: seen on a plant. </template>Work is usual for its way of giving.
+      The tag is the best guess, and its band holds the truth in 95 of 100 such trials. A dot is a plant, held against {{ trial.usual || "the untreated" }} of
+      its own block. Leaves: steps of damage (0 to 5) beyond {{ trial.usual ? "those there" : "the untreated" }}; a whole one strikes a remedy out.
+      <template v-if="helpersCounted">Helpers: seen on a plant. </template>Work is usual for its way of giving.
     </p>
   </div>
 </template>

@@ -71,27 +71,40 @@ function sentence(hour: Schemas["HourOut"]): string {
     </header>
     <TodayByEye v-if="asks" @said="emit('said')" />
     <div v-for="line in lines" v-else :key="line.from" class="band" :style="{ '--count': line.hours.length }">
-      <div class="hours" role="group" :aria-label="lines.length > 1 ? `Hours from ${hourWords(Math.floor(clockOf(line.hours[0]?.at ?? ''))).join('')}` : 'Hours'">
+      <div
+        class="hours"
+        role="group"
+        :aria-label="lines.length > 1 ? `Hours from ${hourWords(Math.floor(clockOf(line.hours[0]?.at ?? ''))).join('')}` : 'Hours'">
         <button
           v-for="(hour, k) in line.hours"
           :key="hour.at"
           type="button"
           :class="[hour.open ? 'open' : `by-${hour.closed_by}`, { chosen: shown === hour }]"
           :aria-pressed="shown === hour"
-          @click="chosen = line.from + k"
-        >
-          <span class="clock">{{ hourWords(Math.floor(clockOf(hour.at)))[0] }}<span class="visually-hidden">{{ hourWords(Math.floor(clockOf(hour.at)))[1] }}</span></span>
+          @click="chosen = line.from + k">
+          <span class="clock"
+            >{{ hourWords(Math.floor(clockOf(hour.at)))[0] }}<span class="visually-hidden">{{ hourWords(Math.floor(clockOf(hour.at)))[1] }}</span></span
+          >
           <span v-if="hour.temperature !== null" class="degrees">{{ Math.round(Number(inTheirs(hour.temperature, "temperature"))) }}°</span>
           <span class="visually-hidden">: {{ inUnits(sentence(hour)) }}</span>
         </button>
       </div>
       <div class="words" aria-hidden="true">
-        <span v-for="span in line.bands" :key="span.from" :class="{ open: span.open }" :style="{ gridColumn: `${span.from + 1} / span ${span.hours}` }">{{ span.word }}</span>
+        <span v-for="span in line.bands" :key="span.from" :class="{ open: span.open }" :style="{ gridColumn: `${span.from + 1} / span ${span.hours}` }">{{
+          span.word
+        }}</span>
       </div>
       <span v-if="line.nowAt !== null" class="now" :style="{ left: `${line.nowAt * 100}%` }" aria-hidden="true"><span>now</span></span>
     </div>
     <div v-if="hung.length" class="hooks">
-      <component :is="job.to ? RouterLink : 'span'" v-for="job in hung" :key="job.title" :to="job.to" class="hook" :class="{ right: job.share > 0.6 }" :style="{ '--at': job.share }">
+      <component
+        :is="job.to ? RouterLink : 'span'"
+        v-for="job in hung"
+        :key="job.title"
+        :to="job.to"
+        class="hook"
+        :class="{ right: job.share > 0.6 }"
+        :style="{ '--at': job.share }">
         <span>{{ timeOf(job.at) }} {{ job.title }}</span>
       </component>
     </div>
@@ -101,7 +114,10 @@ function sentence(hour: Schemas["HourOut"]): string {
     </details>
     <p v-if="shown && !asks" class="said" role="status">
       <strong>{{ timeOf(shown.at) }}</strong>{{ " " }}
-      <template v-if="shown.temperature !== null"> {{ Math.round(Number(inTheirs(shown.temperature, "temperature"))) }} {{ unitOf("temperature") }}</template><template v-if="shown.humidity !== null">, {{ Math.round(shown.humidity) }}% humidity</template><template v-if="shown.wind !== null">, wind {{ inUnits(`${Math.round(shown.wind)} km/h`) }}</template><template v-if="shown.forecast"> (forecast)</template>: {{ inUnits(sentence(shown)) }}.
+      <template v-if="shown.temperature !== null"> {{ Math.round(Number(inTheirs(shown.temperature, "temperature"))) }} {{ unitOf("temperature") }}</template
+      ><template v-if="shown.humidity !== null">, {{ Math.round(shown.humidity) }}% humidity</template
+      ><template v-if="shown.wind !== null">, wind {{ inUnits(`${Math.round(shown.wind)} km/h`) }}</template
+      ><template v-if="shown.forecast"> (forecast)</template>: {{ inUnits(sentence(shown)) }}.
     </p>
     <ul v-if="!(asks || ribbon.by_hand) || nextDays.some((d) => d.best)" class="days">
       <li v-for="day in nextDays" :key="day.day" :class="{ none: !day.best }">
@@ -116,7 +132,11 @@ function sentence(hour: Schemas["HourOut"]): string {
       <div v-for="(row, at) in rows" :key="at" class="row-of">
         <PlantTag :letter="row.letter" :notches="row.notches" :height="30" />
         <span class="cells" :style="{ '--count': hours.length }">
-          <span v-for="(hour, k) in hours" :key="hour.at" :class="row.open[k + range[0]] ? 'open' : 'shut'" :title="`${timeOf(hour.at)}: ${row.against[k + range[0]]?.join('; ') || 'open'}`" />
+          <span
+            v-for="(hour, k) in hours"
+            :key="hour.at"
+            :class="row.open[k + range[0]] ? 'open' : 'shut'"
+            :title="`${timeOf(hour.at)}: ${row.against[k + range[0]]?.join('; ') || 'open'}`" />
         </span>
         <span v-if="shown" class="why small">{{ timeOf(shown.at) }}: {{ row.against[ribbon.hours.indexOf(shown)]?.map(inUnits).join("; ") || "open" }}</span>
       </div>

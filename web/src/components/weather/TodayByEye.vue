@@ -27,9 +27,33 @@ async function say(): Promise<void> {
   <div class="stack tight no-print">
     <p class="small">What is today like? Wind and rain first, if there is any; one tap on the warmth is enough.</p>
     <div class="row fingers words">
-      <span role="group" aria-label="Wind"><button v-for="(words, key) in BREEZE" :key="key" type="button" class="pick" :aria-pressed="today.breeze === key" @click="(today.breeze = key), say()">{{ words }}</button></span>
-      <span role="group" aria-label="Rain"><button v-for="(words, key) in WET" :key="key" type="button" class="pick" :aria-pressed="today.wet === key" @click="(today.wet = key), say()">{{ words }}</button></span>
-      <span role="group" aria-label="Warmth"><button v-for="(words, key) in WARMTH" :key="key" type="button" class="pick" :aria-pressed="today.warmth === key" @click="(today.warmth = key), say()">{{ words }}</button></span>
+      <span role="group" aria-label="Wind"
+        ><button
+          v-for="(words, key) in BREEZE"
+          :key="key"
+          type="button"
+          class="pick"
+          :aria-pressed="today.breeze === key"
+          @click="((today.breeze = key), say())">
+          {{ words }}
+        </button></span
+      >
+      <span role="group" aria-label="Rain"
+        ><button v-for="(words, key) in WET" :key="key" type="button" class="pick" :aria-pressed="today.wet === key" @click="((today.wet = key), say())">
+          {{ words }}
+        </button></span
+      >
+      <span role="group" aria-label="Warmth"
+        ><button
+          v-for="(words, key) in WARMTH"
+          :key="key"
+          type="button"
+          class="pick"
+          :aria-pressed="today.warmth === key"
+          @click="((today.warmth = key), say())">
+          {{ words }}
+        </button></span
+      >
     </div>
     <FaultNote :fault="fault" />
   </div>

@@ -20,11 +20,16 @@ function readIn(event: Event): Promise<void> {
 <template>
   <section class="sheet stack">
     <h2>Hourly table and calendar</h2>
-    <label class="file">Read in an hourly table (CSV: time, temperature, humidity, rain, wind, sun)<input type="file" accept=".csv,text/csv" @change="readIn" /></label>
+    <label class="file"
+      >Read in an hourly table (CSV: time, temperature, humidity, rain, wind, sun)<input type="file" accept=".csv,text/csv" @change="readIn"
+    /></label>
     <FaultNote :fault="fault?.field ? null : fault" />
     <p v-if="at('time', 'temperature', 'humidity', 'rain', 'wind', 'sun', 'file')" class="wrong" role="alert">{{ fault?.message }}. {{ fault?.fix }}</p>
     <p><a href="/api/weather/table.csv?days=30">Save the last 30 days and the forecast as CSV</a></p>
-    <p><a href="/api/calendar.ics" download="orthocris.ics">Save all jobs for your calendar (iCalendar)</a>. A calendar on this machine can subscribe to the same address: copy it from this link. It never names a remedy.</p>
+    <p>
+      <a href="/api/calendar.ics" download="orthocris.ics">Save all jobs for your calendar (iCalendar)</a>. A calendar on this machine can subscribe to the same
+      address: copy it from this link. It never names a remedy.
+    </p>
   </section>
 </template>
 

@@ -17,10 +17,18 @@ const route = useRoute();
 const { trial, load } = useTrial();
 const outbox = useOutbox();
 const path = computed(() => ({ trial_id: trial.value?.id ?? 0, number: props.number }));
-const person = computed(() => String(route.query["second"] ?? "").trim().slice(0, 40));
+const person = computed(() =>
+  String(route.query["second"] ?? "")
+    .trim()
+    .slice(0, 40),
+);
 const sheet = useAnswer(async () => {
   const name = sheetName(path.value.trial_id, path.value.number, person.value);
-  return (await takeKept(name, () => take(client.GET("/api/trials/{trial_id}/looks/{number}/sheet", { params: { path: path.value, query: person.value ? { person: person.value } : {} } })))).data;
+  return (
+    await takeKept(name, () =>
+      take(client.GET("/api/trials/{trial_id}/looks/{number}/sheet", { params: { path: path.value, query: person.value ? { person: person.value } : {} } })),
+    )
+  ).data;
 });
 const when = computed(() => trial.value?.looks.find((l) => l.number === props.number)?.when);
 watch(person, anew);
@@ -81,11 +89,23 @@ async function settle(contest: CountSheet["contests"][number], session: string):
   <template v-else-if="trial && sheet.data.value && known">
     <p v-if="outbox.trouble.value" class="sheet trouble" role="alert">{{ outbox.trouble.value }}</p>
     <p v-if="outbox.slow.value && !heardOfClock" class="sheet trouble" role="status">
-      This device's clock is {{ howLong(Math.abs(outbox.slow.value)) }} {{ outbox.slow.value > 0 ? "slow" : "fast" }}. What you count is kept with the program's time, and with this one's beside it. Set the clock right, or the day of a count if it is another.
+      This device's clock is {{ howLong(Math.abs(outbox.slow.value)) }} {{ outbox.slow.value > 0 ? "slow" : "fast" }}. What you count is kept with the program's
+      time, and with this one's beside it. Set the clock right, or the day of a count if it is another.
       <el-button @click="heardOfClock = true">Understood</el-button>
     </p>
     <FaultNote :fault="unsettled" />
-    <CountBoard :key="board" v-model:day="day" :trial="trial" :number="number" :sheet="sheet.data.value" :title="title" :person="person" :at="at" @at="at = $event" @settle="settle" @died="goOn" />
+    <CountBoard
+      :key="board"
+      v-model:day="day"
+      :trial="trial"
+      :number="number"
+      :sheet="sheet.data.value"
+      :title="title"
+      :person="person"
+      :at="at"
+      @at="at = $event"
+      @settle="settle"
+      @died="goOn" />
   </template>
 </template>
 

@@ -58,7 +58,9 @@ async function paste(event: ClipboardEvent, row: number, column: number): Promis
 async function readHeaded(rows: string[][], monthFirst: boolean | null): Promise<boolean> {
   fault.value = null;
   try {
-    const found = await take(client.POST("/api/trials/{trial_id}/paper/read", { params: { path: { trial_id: trial.value?.id ?? 0 } }, body: { rows, month_first: monthFirst } }));
+    const found = await take(
+      client.POST("/api/trials/{trial_id}/paper/read", { params: { path: { trial_id: trial.value?.id ?? 0 } }, body: { rows, month_first: monthFirst } }),
+    );
     asked.value = found.asked.length ? { rows, dates: found.asked } : null;
     if (!found.headed || asked.value) return found.headed;
     sheet.rows = filledIn(sheet.rows, columns.value, found);
@@ -96,7 +98,9 @@ async function keep(): Promise<void> {
   const effort = readNumber(sheet.effort) ?? 0;
   try {
     const body = bodyOf(found, columns.value, sheet.rows, sheet.days, effort);
-    fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/paper", { params: { path: { trial_id: found.id }, header: once(form, body) }, body })));
+    fault.value = await change(() =>
+      take(client.POST("/api/trials/{trial_id}/paper", { params: { path: { trial_id: found.id }, header: once(form, body) }, body })),
+    );
   } catch (thrown) {
     fault.value = asFault(thrown);
   }
@@ -111,39 +115,77 @@ async function keep(): Promise<void> {
     <section class="sheet stack">
       <h2>From paper</h2>
       <p class="soft">
-        Type down each column in the order you walk (Enter goes down), or copy the cells of a spreadsheet and paste them into the first cell: with their header line the columns are found by their names.
-        Empty is not counted; nothing found is 0. Give the days on which it was really done.
-        <template v-if="allotted">For the next time: <a :href="`/api/trials/${trial.id}/blank.pdf`" target="_blank" rel="noopener">sheets to fill in by hand</a>, in the same order.</template>
+        Type down each column in the order you walk (Enter goes down), or copy the cells of a spreadsheet and paste them into the first cell: with their header
+        line the columns are found by their names. Empty is not counted; nothing found is 0. Give the days on which it was really done.
+        <template v-if="allotted"
+          >For the next time: <a :href="`/api/trials/${trial.id}/blank.pdf`" target="_blank" rel="noopener">sheets to fill in by hand</a>, in the same
+          order.</template
+        >
       </p>
       <div class="days">
-        <label v-for="round in trial.rounds" :key="`r${round.number}`">Round {{ round.number }} sprayed on <input v-model="sheet.days.rounds[round.number]" type="date" class="date" :max="trial.today" /></label>
-        <label v-for="look in trial.looks" :key="`l${look.number}`">{{ look.number ? `Look ${look.number} (${look.when})` : "Before" }} counted on <input v-model="sheet.days.looks[look.number]" type="date" class="date" :max="trial.today" /></label>
+        <label v-for="round in trial.rounds" :key="`r${round.number}`"
+          >Round {{ round.number }} sprayed on <input v-model="sheet.days.rounds[round.number]" type="date" class="date" :max="trial.today"
+        /></label>
+        <label v-for="look in trial.looks" :key="`l${look.number}`"
+          >{{ look.number ? `Look ${look.number} (${look.when})` : "Before" }} counted on
+          <input v-model="sheet.days.looks[look.number]" type="date" class="date" :max="trial.today"
+        /></label>
       </div>
-      <FieldRow v-slot="{ id }" label="Leaves behind each number" help="As many as were counted on each plant together."><el-input :id="id" v-model="sheet.effort" class="few" inputmode="numeric" /></FieldRow>
+      <FieldRow v-slot="{ id }" label="Leaves behind each number" help="As many as were counted on each plant together."
+        ><el-input :id="id" v-model="sheet.effort" class="few" inputmode="numeric"
+      /></FieldRow>
     </section>
 
     <FaultNote :fault="fault" />
     <p v-if="told" role="status" class="soft">{{ told }}</p>
     <div v-if="asked?.dates[0]" class="notice stack" role="alert">
-      <p>“{{ asked.dates[0].text }}” can be {{ dayName(asked.dates[0].on) }} or {{ dayName(asked.dates[0].other ?? asked.dates[0].on) }}. Which did you write first?</p>
-      <div class="row"><el-button @click="readHeaded(asked.rows, false)">The day</el-button><el-button @click="readHeaded(asked.rows, true)">The month</el-button></div>
+      <p>
+        “{{ asked.dates[0].text }}” can be {{ dayName(asked.dates[0].on) }} or {{ dayName(asked.dates[0].other ?? asked.dates[0].on) }}. Which did you write
+        first?
+      </p>
+      <div class="row">
+        <el-button @click="readHeaded(asked.rows, false)">The day</el-button><el-button @click="readHeaded(asked.rows, true)">The month</el-button>
+      </div>
     </div>
-    <p v-if="removed" role="status" class="soft">The line{{ removed.cells[0] ? ` of ${removed.cells[0]}` : "" }} is taken out. <button type="button" class="as-text" @click="putBack">Put it back</button></p>
+    <p v-if="removed" role="status" class="soft">
+      The line{{ removed.cells[0] ? ` of ${removed.cells[0]}` : "" }} is taken out. <button type="button" class="as-text" @click="putBack">Put it back</button>
+    </p>
     <div class="sheet grid">
       <table>
-        <thead><tr><th class="no">#</th><th v-for="column in columns" :key="column.title" :class="{ wide: column.kind === 'remedy' }">{{ column.title }}</th><th v-if="!allotted"><span class="visually-hidden">Take out</span></th></tr></thead>
+        <thead>
+          <tr>
+            <th class="no">#</th>
+            <th v-for="column in columns" :key="column.title" :class="{ wide: column.kind === 'remedy' }">{{ column.title }}</th>
+            <th v-if="!allotted"><span class="visually-hidden">Take out</span></th>
+          </tr>
+        </thead>
         <tbody>
           <tr v-for="(row, y) in sheet.rows" :key="y" :class="{ wrong: fault?.field === `cell.${y}` || fault?.field?.startsWith(`plants.${y}.`) }">
             <td class="no small soft">{{ y + 1 }}</td>
             <td v-for="(column, x) in columns" :key="column.title">
-              <input :id="`cell-${y}-${x}`" v-model="row[x]" :aria-label="`${column.title}, ${row[0] || `line ${y + 1}`}`" :readonly="allotted && x === 0" :inputmode="column.look === null ? 'text' : 'decimal'" autocomplete="off" @paste="paste($event, y, x)" @keydown.enter.prevent="focus(y + 1, x)" @keydown.down.prevent="focus(y + 1, x)" @keydown.up.prevent="focus(y - 1, x)" />
+              <input
+                :id="`cell-${y}-${x}`"
+                v-model="row[x]"
+                :aria-label="`${column.title}, ${row[0] || `line ${y + 1}`}`"
+                :readonly="allotted && x === 0"
+                :inputmode="column.look === null ? 'text' : 'decimal'"
+                autocomplete="off"
+                @paste="paste($event, y, x)"
+                @keydown.enter.prevent="focus(y + 1, x)"
+                @keydown.down.prevent="focus(y + 1, x)"
+                @keydown.up.prevent="focus(y - 1, x)" />
             </td>
-            <td v-if="!allotted" class="no"><button type="button" class="as-text" :aria-label="`Take out line ${y + 1}${row[0] ? `, ${row[0]}` : ''}`" @click="remove(y)">×</button></td>
+            <td v-if="!allotted" class="no">
+              <button type="button" class="as-text" :aria-label="`Take out line ${y + 1}${row[0] ? `, ${row[0]}` : ''}`" @click="remove(y)">×</button>
+            </td>
           </tr>
         </tbody>
       </table>
     </div>
-    <div class="row"><el-button type="primary" size="large" native-type="submit" :disabled="!filled">Keep {{ plural(filled, "plant") }}</el-button><el-button v-if="!allotted" @click="focus(sheet.rows.length, 0)">Another line</el-button></div>
+    <div class="row">
+      <el-button type="primary" size="large" native-type="submit" :disabled="!filled">Keep {{ plural(filled, "plant") }}</el-button
+      ><el-button v-if="!allotted" @click="focus(sheet.rows.length, 0)">Another line</el-button>
+    </div>
   </form>
 </template>
 

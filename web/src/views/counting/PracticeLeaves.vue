@@ -87,9 +87,28 @@ function next(): void {
 }
 
 useKeys([
-  { key: "Enter", label: "Keep the count, or go on", run: () => { if (told.value) next(); else if (!over.value) void keep(); } },
-  { key: "+", label: "One more", run: () => { add(1); } },
-  { key: "-", label: "One less", run: () => { add(-1); } },
+  {
+    key: "Enter",
+    label: "Keep the count, or go on",
+    run: () => {
+      if (told.value) next();
+      else if (!over.value) void keep();
+    },
+  },
+  {
+    key: "+",
+    label: "One more",
+    run: () => {
+      add(1);
+    },
+  },
+  {
+    key: "-",
+    label: "One less",
+    run: () => {
+      add(-1);
+    },
+  },
 ]);
 </script>
 
@@ -97,39 +116,95 @@ useKeys([
   <div class="field stack">
     <header class="row">
       <RouterLink to="/practice" class="field-back" aria-label="Back to practice">←</RouterLink>
-      <div class="field-which"><h1>{{ over ? "How you counted" : `Leaf ${at} of ${found?.leaves ?? "…"}` }}</h1><span class="small soft">Practice: {{ pest?.name ?? "" }}</span></div>
+      <div class="field-which">
+        <h1>{{ over ? "How you counted" : `Leaf ${at} of ${found?.leaves ?? "…"}` }}</h1>
+        <span class="small soft">Practice: {{ pest?.name ?? "" }}</span>
+      </div>
     </header>
     <FaultNote :fault="fault" />
     <template v-if="found && over">
       <PracticeReport title="This spell" :error="found.error" />
       <div class="wide-table" tabindex="0" role="region" aria-label="Leaf by leaf">
         <table>
-          <thead><tr><th scope="col">Leaf</th><th v-for="key in ['live', ...beside]" :key="key" scope="col">{{ tallyWords[key as Key] }}</th><th scope="col">Seconds</th></tr></thead>
+          <thead>
+            <tr>
+              <th scope="col">Leaf</th>
+              <th v-for="key in ['live', ...beside]" :key="key" scope="col">{{ tallyWords[key as Key] }}</th>
+              <th scope="col">Seconds</th>
+            </tr>
+          </thead>
           <tbody>
-            <tr v-for="leaf in found.told" :key="leaf.number"><th scope="row"><button type="button" class="as-text" @click="at = leaf.number">{{ leaf.number }}</button></th><td v-for="key in (['live', 'young', 'eggs', 'dead'] as const)" :key="key">{{ leaf.counted[key] ?? "–" }} <span class="soft">of {{ leaf.truth[key] }}</span></td><td>{{ Math.round(leaf.counted.seconds) }}</td></tr>
+            <tr v-for="leaf in found.told" :key="leaf.number">
+              <th scope="row">
+                <button type="button" class="as-text" @click="at = leaf.number">{{ leaf.number }}</button>
+              </th>
+              <td v-for="key in ['live', 'young', 'eggs', 'dead'] as const" :key="key">
+                {{ leaf.counted[key] ?? "–" }} <span class="soft">of {{ leaf.truth[key] }}</span>
+              </td>
+              <td>{{ Math.round(leaf.counted.seconds) }}</td>
+            </tr>
           </tbody>
         </table>
       </div>
       <RouterLink to="/practice" class="go-on">Practise again →</RouterLink>
     </template>
     <template v-else-if="found">
-      <PictureMarks :key="at" :src="picture" :width="1200" :height="900" :marks="marks" :alt="told ? `Leaf ${at} with everything on it marked` : `Leaf ${at} to count`" @shown="began = told ? began : Date.now()" />
+      <PictureMarks
+        :key="at"
+        :src="picture"
+        :width="1200"
+        :height="900"
+        :marks="marks"
+        :alt="told ? `Leaf ${at} with everything on it marked` : `Leaf ${at} to count`"
+        @shown="began = told ? began : Date.now()" />
       <template v-if="told">
         <table class="truth">
-          <thead><tr><td /><th v-for="key in ['live', ...beside]" :key="key" scope="col">{{ tallyWords[key as Key] }}</th></tr></thead>
+          <thead>
+            <tr>
+              <td />
+              <th v-for="key in ['live', ...beside]" :key="key" scope="col">{{ tallyWords[key as Key] }}</th>
+            </tr>
+          </thead>
           <tbody>
-            <tr><th scope="row">You</th><td v-for="key in (['live', 'young', 'eggs', 'dead'] as const)" :key="key">{{ told.counted[key] ?? "–" }}</td></tr>
-            <tr><th scope="row">Truth</th><td v-for="key in (['live', 'young', 'eggs', 'dead'] as const)" :key="key">{{ told.truth[key] }}</td></tr>
+            <tr>
+              <th scope="row">You</th>
+              <td v-for="key in ['live', 'young', 'eggs', 'dead'] as const" :key="key">{{ told.counted[key] ?? "–" }}</td>
+            </tr>
+            <tr>
+              <th scope="row">Truth</th>
+              <td v-for="key in ['live', 'young', 'eggs', 'dead'] as const" :key="key">{{ told.truth[key] }}</td>
+            </tr>
           </tbody>
         </table>
         <p class="small soft">Circles are adults, triangles young, squares eggs, crosses dead. What bears no mark is not counted.</p>
-        <div class="fingers"><button type="button" class="keep" @click="next">{{ at < found.leaves ? `Leaf ${at + 1}` : "How did I count?" }} <span class="key" aria-hidden="true">Enter</span></button></div>
+        <div class="fingers">
+          <button type="button" class="keep" @click="next">
+            {{ at < found.leaves ? `Leaf ${at + 1}` : "How did I count?" }} <span class="key" aria-hidden="true">Enter</span>
+          </button>
+        </div>
       </template>
       <template v-else-if="measure">
-        <section class="number"><CountFigure :count="count" unit="" :share="false" small label="Live" :upper="100000" field="value" @type="(_, value) => set(value)" /><p class="small soft">{{ pest?.count_what }} <button type="button" class="as-text" :aria-expanded="telling" @click="telling = !telling">Live or dead?</button></p></section>
+        <section class="number">
+          <CountFigure :count="count" unit="" :share="false" small label="Live" :upper="100000" field="value" @type="(_, value) => set(value)" />
+          <p class="small soft">
+            {{ pest?.count_what }} <button type="button" class="as-text" :aria-expanded="telling" @click="telling = !telling">Live or dead?</button>
+          </p>
+        </section>
         <LiveOrDead v-if="telling && pest" :pest="pest.key" :tell="pest.dead_or_alive" />
         <TallyFields :fields="beside" :active="field" :value="(key) => numbers[key as Stage]" :word="(key) => tallyWords[key]" @add="add(1, $event)" />
-        <CountPad :measure="measure" :aimed="field === 'live' ? '' : tallyWords[field]" :count="aimed" :can-undo="past.length > 0" :keep-words="keepWords" :next-name="undefined" @set="set" @add="add" @one="add(1, 'live')" @add-rest="add(1, 'live')" @undo="undo" @keep="keep" />
+        <CountPad
+          :measure="measure"
+          :aimed="field === 'live' ? '' : tallyWords[field]"
+          :count="aimed"
+          :can-undo="past.length > 0"
+          :keep-words="keepWords"
+          :next-name="undefined"
+          @set="set"
+          @add="add"
+          @one="add(1, 'live')"
+          @add-rest="add(1, 'live')"
+          @undo="undo"
+          @keep="keep" />
       </template>
     </template>
   </div>

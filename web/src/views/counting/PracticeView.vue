@@ -48,14 +48,25 @@ function nameOf(key: string): string {
 <template>
   <div class="stack page">
     <h1>Practice in counting</h1>
-    <p>Count drawn leaves on the screen you count with in the garden. What is really on each is told after your count; from six leaves on the program tells what share you find, what you miss, and whether dead ones slip in. A verdict names it, where your practice is sure of it.</p>
+    <p>
+      Count drawn leaves on the screen you count with in the garden. What is really on each is told after your count; from six leaves on the program tells what
+      share you find, what you miss, and whether dead ones slip in. A verdict names it, where your practice is sure of it.
+    </p>
     <section class="sheet stack">
       <h2>A new spell</h2>
       <div class="stack">
-        <fieldset class="choices" aria-label="Which pest"><button v-for="p in pests" :key="p.key" type="button" :aria-pressed="pest === p.key" @click="pest = p.key">{{ p.name }}</button></fieldset>
-        <fieldset class="choices" aria-label="How many on a leaf"><button v-for="f in fills" :key="f.key" type="button" :aria-pressed="fill === f.key" @click="fill = f.key">{{ f.words }}</button></fieldset>
+        <fieldset class="choices" aria-label="Which pest">
+          <button v-for="p in pests" :key="p.key" type="button" :aria-pressed="pest === p.key" @click="pest = p.key">{{ p.name }}</button>
+        </fieldset>
+        <fieldset class="choices" aria-label="How many on a leaf">
+          <button v-for="f in fills" :key="f.key" type="button" :aria-pressed="fill === f.key" @click="fill = f.key">{{ f.words }}</button>
+        </fieldset>
         <div class="row">
-          <label class="row">Leaves <el-select v-model="leaves" aria-label="Leaves" class="few"><el-option v-for="n in [3, 6, 10, 20]" :key="n" :value="n" :label="String(n)" /></el-select></label>
+          <label class="row"
+            >Leaves
+            <el-select v-model="leaves" aria-label="Leaves" class="few"
+              ><el-option v-for="n in [3, 6, 10, 20]" :key="n" :value="n" :label="String(n)" /></el-select
+          ></label>
           <label class="row">Who counts <el-input v-model="person" maxlength="40" placeholder="if more than one does" aria-label="Who counts" /></label>
         </div>
         <FaultNote :fault="fault" />
@@ -63,7 +74,12 @@ function nameOf(key: string): string {
       </div>
     </section>
     <FaultNote :fault="progress.fault.value" />
-    <PracticeReport v-for="one in progress.data.value ?? []" :key="`${one.pest}/${one.person}`" :title="`${nameOf(one.pest)}${one.person ? `, ${one.person}` : ''}`" :error="one.error" :sessions="one.sessions" />
+    <PracticeReport
+      v-for="one in progress.data.value ?? []"
+      :key="`${one.pest}/${one.person}`"
+      :title="`${nameOf(one.pest)}${one.person ? `, ${one.person}` : ''}`"
+      :error="one.error"
+      :sessions="one.sessions" />
   </div>
 </template>
 

@@ -24,7 +24,11 @@ const open = computed(() => plan.value?.cells.filter((c) => !c.left_out && c.tes
 /** Whether a test is still to be put on, the first time or again. */
 const toPutOn = computed(() => plan.value?.cells.some((c) => !c.left_out && ["none", "weaker", "failed"].includes(c.tests.at(-1)?.outcome ?? "none")) ?? false);
 /** Whether a test that had passed shows damage since. */
-const late = computed(() => plan.value?.cells.some((c) => c.tests.at(-1)?.outcome === "failed" && c.tests.at(-1)?.readings.some((l) => l.treated > 0 && !c.hours.includes(l.hours))) ?? false);
+const late = computed(
+  () =>
+    plan.value?.cells.some((c) => c.tests.at(-1)?.outcome === "failed" && c.tests.at(-1)?.readings.some((l) => l.treated > 0 && !c.hours.includes(l.hours))) ??
+    false,
+);
 
 function isLeftOut(kind: string): boolean {
   return !plan.value?.care.leaf_kinds.includes(kind);
@@ -68,11 +72,16 @@ async function saveCare(): Promise<void> {
   if (!plan.value) return;
   const body = {
     ...plan.value.care,
-    leaf_kinds: form.kinds.split(",").map((k) => k.trim()).filter(Boolean),
+    leaf_kinds: form.kinds
+      .split(",")
+      .map((k) => k.trim())
+      .filter(Boolean),
     patch_wait: form.wait,
     slow_leaves: form.slow,
   };
-  fault.value = await change(() => take(client.PUT("/api/trials/{trial_id}/care", { params: { path: path.value, header: ifStill(trial.value?.care_revision) }, body })));
+  fault.value = await change(() =>
+    take(client.PUT("/api/trials/{trial_id}/care", { params: { path: path.value, header: ifStill(trial.value?.care_revision) }, body })),
+  );
   if (!fault.value) await run();
 }
 </script>
@@ -81,9 +90,13 @@ async function saveCare(): Promise<void> {
   <div v-if="trial" class="stack">
     <FaultNote :fault="fault && fault.field !== 'leaf_kinds' ? fault : null" />
     <template v-if="plan">
-      <p v-if="trial.sprayed_on && late" class="sheet">Damage showed on tested leaves after the looks that were planned: look closely at the plants of the trial, and leave the remedy out if they show it too.</p>
+      <p v-if="trial.sprayed_on && late" class="sheet">
+        Damage showed on tested leaves after the looks that were planned: look closely at the plants of the trial, and leave the remedy out if they show it too.
+      </p>
       <p v-else-if="trial.sprayed_on && open" class="sheet">The trial was sprayed before every test had passed; the verdict says so.</p>
-      <p v-else-if="open" class="lead">Two or three leaves of each kind first. The first spray waits until {{ open === 1 ? "one more test has" : `${open} more tests have` }} passed.</p>
+      <p v-else-if="open" class="lead">
+        Two or three leaves of each kind first. The first spray waits until {{ open === 1 ? "one more test has" : `${open} more tests have` }} passed.
+      </p>
       <p v-else class="lead">Every remedy has passed on every kind of leaf.</p>
       <TestMixes v-if="!trial.sprayed_on && toPutOn" />
       <section v-for="kind in kinds" :key="kind" class="stack" :aria-label="kind">
@@ -92,22 +105,40 @@ async function saveCare(): Promise<void> {
           <template v-for="cell in plan.cells.filter((c) => c.leaf_kind === kind)" :key="cell.remedy_id">
             <PatchCell
               :cell="cell"
-              :remedy="trial.remedies.find((r) => r.id === cell.remedy_id) ?? { id: cell.remedy_id, name: `${cell.remedy} (left out of the trial)`, letter: null, notches: null }"
+              :remedy="
+                trial.remedies.find((r) => r.id === cell.remedy_id) ?? {
+                  id: cell.remedy_id,
+                  name: `${cell.remedy} (left out of the trial)`,
+                  letter: null,
+                  notches: null,
+                }
+              "
               :now="now"
               @put-on="putOn"
               @look="look"
-              @withdraw="withdraw"
-            />
+              @withdraw="withdraw" />
           </template>
         </div>
       </section>
       <NextStep from="patch" />
-      <p class="small soft">The two bars of a look are the worst treated leaf (filled) and the unsprayed leaf beside it (outlined), 0 to 5. Two steps beyond it, or drop or wilting, is a fail; one step means weaker.</p>
-      <CautionList :texts="['Use the mix you will spray, at its full strength, in the same cool hour.', 'Wear gloves; keep people, pets and bees away until it has dried.']" title="When you put it on" />
+      <p class="small soft">
+        The two bars of a look are the worst treated leaf (filled) and the unsprayed leaf beside it (outlined), 0 to 5. Two steps beyond it, or drop or wilting,
+        is a fail; one step means weaker.
+      </p>
+      <CautionList
+        :texts="[
+          'Use the mix you will spray, at its full strength, in the same cool hour.',
+          'Wear gloves; keep people, pets and bees away until it has dried.',
+        ]"
+        title="When you put it on" />
       <details class="sheet">
         <summary>Kinds of leaf, and how long to wait</summary>
         <form class="stack" @submit.prevent="saveCare">
-          <FieldRow v-slot="{ id, described }" label="Kinds of leaf" help="Divided by commas: seedlings, hairy, thin, waxy or coloured leaves each count as a kind. A kind that failed can be left out: set its plants aside too." :fault="fault?.field === 'leaf_kinds' ? fault : null">
+          <FieldRow
+            v-slot="{ id, described }"
+            label="Kinds of leaf"
+            help="Divided by commas: seedlings, hairy, thin, waxy or coloured leaves each count as a kind. A kind that failed can be left out: set its plants aside too."
+            :fault="fault?.field === 'leaf_kinds' ? fault : null">
             <el-input :id="id" v-model="form.kinds" maxlength="300" :aria-describedby="described" />
           </FieldRow>
           <FieldRow v-slot="{ id }" label="Look after" :help="plan.reason">

@@ -18,7 +18,20 @@ const { trial, make } = useTrial();
 type Treatment = Schemas["TreatmentOut"];
 const path = computed(() => ({ trial_id: trial.value?.id ?? 0, treatment_id: number }));
 const found = useAnswer<Treatment>(() => take(client.GET("/api/trials/{trial_id}/rest/{treatment_id}", { params: { path: path.value } })));
-const mix = useAnswer(() => take(client.POST("/api/queries/mix", { body: { text: found.data.value?.recipe ?? "", plants: found.data.value?.plants ?? 1, ml_per_plant: found.data.value?.ml_each ?? 40, margin: 0.1, compare_with: "", near_flame: false } })));
+const mix = useAnswer(() =>
+  take(
+    client.POST("/api/queries/mix", {
+      body: {
+        text: found.data.value?.recipe ?? "",
+        plants: found.data.value?.plants ?? 1,
+        ml_per_plant: found.data.value?.ml_each ?? 40,
+        margin: 0.1,
+        compare_with: "",
+        near_flame: false,
+      },
+    }),
+  ),
+);
 const fault = ref<typeof found.fault.value>(null);
 const form = reactive({ counts: "", harmed: false, on: "", reason: "", ticked: [] as string[] });
 let wish = formName();
@@ -51,15 +64,24 @@ async function act(harmed = form.harmed): Promise<void> {
   if (!due.value) return;
   const has = (key: string) => form.ticked.includes(key);
   const body: Schemas["ActIn"] = {
-    act: due.value.act, on: form.on, pests: mean.value?.pests ?? null, looked_at: mean.value?.looked_at ?? null, harmed,
-    cautions_read: has("cautions"), bees_looked: has("bees"), fruit_looked: has("fruit"), weather_looked: has("weather"), reason: form.reason,
+    act: due.value.act,
+    on: form.on,
+    pests: mean.value?.pests ?? null,
+    looked_at: mean.value?.looked_at ?? null,
+    harmed,
+    cautions_read: has("cautions"),
+    bees_looked: has("bees"),
+    fruit_looked: has("fruit"),
+    weather_looked: has("weather"),
+    reason: form.reason,
   };
   await change(() => take(client.POST("/api/trials/{trial_id}/rest/{treatment_id}/acts", { params: { path: path.value, header: once(wish, body) }, body })));
 }
-const takeBack = () => change(async () => {
-  await take(client.DELETE("/api/trials/{trial_id}/rest/{treatment_id}/acts/last", { params: { path: path.value } }));
-  return take(client.GET("/api/trials/{trial_id}/rest/{treatment_id}", { params: { path: path.value } }));
-});
+const takeBack = () =>
+  change(async () => {
+    await take(client.DELETE("/api/trials/{trial_id}/rest/{treatment_id}/acts/last", { params: { path: path.value } }));
+    return take(client.GET("/api/trials/{trial_id}/rest/{treatment_id}", { params: { path: path.value } }));
+  });
 const end = () => change(() => take(client.POST("/api/trials/{trial_id}/rest/{treatment_id}/end", { params: { path: path.value } })));
 
 async function change(call: () => Promise<Treatment>): Promise<void> {
@@ -77,7 +99,11 @@ function toggle(key: string): void {
 function told(done: Schemas["DoneOut"]): string {
   const marks = done.harmed ? "; leaves were marked" : "";
   if (done.act === "count") return `Counted: ${Number((done.pests ?? 0).toPrecision(3))} a plant on ${plural(done.looked_at ?? 0, "plant")}${marks}`;
-  const words = { patch: "The mix was put on a few leaves", patch_look: done.harmed ? "The leaves that had it are marked" : "The leaves that had it are as before", spray: "They were treated" };
+  const words = {
+    patch: "The mix was put on a few leaves",
+    patch_look: done.harmed ? "The leaves that had it are marked" : "The leaves that had it are as before",
+    spray: "They were treated",
+  };
   return `${words[done.act]}${done.reason ? ` (${done.reason})` : ""}`;
 }
 </script>
@@ -89,25 +115,48 @@ function told(done: Schemas["DoneOut"]): string {
       <h2>The rest: {{ one.remedy }} on {{ plural(one.plants, "plant") }}, {{ one.place }}</h2>
       <section v-if="due" class="sheet stack next" aria-labelledby="next">
         <h3 id="next">{{ ACTS[due.act] }}</h3>
-        <p><strong class="when">{{ fromToday(due.on, today) }}, {{ dayName(due.on) }}.</strong> {{ inUnits(due.why) }}</p>
+        <p>
+          <strong class="when">{{ fromToday(due.on, today) }}, {{ dayName(due.on) }}.</strong> {{ inUnits(due.why) }}
+        </p>
 
         <template v-if="due.act === 'count'">
-          <label class="stack tight">What you count on each, one number after the other
+          <label class="stack tight"
+            >What you count on each, one number after the other
             <el-input v-model="form.counts" inputmode="text" placeholder="7 3 0 12 5" aria-label="Numbers counted, one for each plant" />
           </label>
-          <p class="small" role="status">{{ mean ? `${Number(mean.pests.toPrecision(3))} a plant on ${plural(mean.looked_at, "plant")}.` : form.counts.trim() ? "Numbers with spaces between them, 0 where there are none." : "Five plants are usual. Mark them: they are counted again." }}</p>
+          <p class="small" role="status">
+            {{
+              mean
+                ? `${Number(mean.pests.toPrecision(3))} a plant on ${plural(mean.looked_at, "plant")}.`
+                : form.counts.trim()
+                  ? "Numbers with spaces between them, 0 where there are none."
+                  : "Five plants are usual. Mark them: they are counted again."
+            }}
+          </p>
           <el-checkbox v-if="sprayed" v-model="form.harmed">Leaves are marked that were not before</el-checkbox>
         </template>
 
         <template v-else-if="due.act === 'spray'">
-          <p v-if="closed.length" class="closed"><strong>Now is no good hour:</strong> {{ inUnits(closed.join("; ")) }}. <RouterLink to="/">The day's open hours</RouterLink></p>
-          <p v-if="one.eating"><strong>{{ inUnits(one.eating) }}</strong></p>
-          <details v-if="mix.data.value && !mix.data.value.open.length" open><summary>How it is mixed</summary><PourList :mix="mix.data.value" brief /></details>
+          <p v-if="closed.length" class="closed">
+            <strong>Now is no good hour:</strong> {{ inUnits(closed.join("; ")) }}. <RouterLink to="/">The day's open hours</RouterLink>
+          </p>
+          <p v-if="one.eating">
+            <strong>{{ inUnits(one.eating) }}</strong>
+          </p>
+          <details v-if="mix.data.value && !mix.data.value.open.length" open>
+            <summary>How it is mixed</summary>
+            <PourList :mix="mix.data.value" brief />
+          </details>
           <p v-else>{{ one.recipe }}</p>
           <CautionList :texts="[...one.cautions, ...(mix.data.value?.strong.flatMap((c) => c.texts) ?? [])]" title="Cautions" />
-          <details><summary>For every spray</summary><CautionList :texts="trial.general_cautions" /></details>
+          <details>
+            <summary>For every spray</summary>
+            <CautionList :texts="trial.general_cautions" />
+          </details>
           <section class="choices ticks">
-            <button v-for="tick in ticks" :key="tick.key" type="button" :aria-pressed="form.ticked.includes(tick.key)" @click="toggle(tick.key)"><span class="box" aria-hidden="true">{{ form.ticked.includes(tick.key) ? "✓" : "" }}</span>{{ tick.text }}</button>
+            <button v-for="tick in ticks" :key="tick.key" type="button" :aria-pressed="form.ticked.includes(tick.key)" @click="toggle(tick.key)">
+              <span class="box" aria-hidden="true">{{ form.ticked.includes(tick.key) ? "✓" : "" }}</span>{{ tick.text }}
+            </button>
           </section>
           <el-input v-if="closed.length" v-model="form.reason" maxlength="500" aria-label="Why you go on" placeholder="Why you go on (recorded)" />
         </template>
@@ -120,8 +169,12 @@ function told(done: Schemas["DoneOut"]): string {
         <label class="row small">Done on <input v-model="form.on" type="date" class="date" :max="today" /></label>
         <FaultNote :fault="fault" />
         <div class="row">
-          <template v-if="due.act === 'patch_look'"><el-button type="primary" @click="act(false)">They are as the others</el-button><el-button @click="act(true)">They are marked</el-button></template>
-          <el-button v-else type="primary" :disabled="(due.act === 'count' && !mean) || (due.act === 'spray' && !ready)" @click="act()">{{ due.act === "count" ? "Keep the count" : due.act === "spray" ? "They are treated" : "It is on" }}</el-button>
+          <template v-if="due.act === 'patch_look'"
+            ><el-button type="primary" @click="act(false)">They are as the others</el-button><el-button @click="act(true)">They are marked</el-button></template
+          >
+          <el-button v-else type="primary" :disabled="(due.act === 'count' && !mean) || (due.act === 'spray' && !ready)" @click="act()">{{
+            due.act === "count" ? "Keep the count" : due.act === "spray" ? "They are treated" : "It is on"
+          }}</el-button>
         </div>
       </section>
       <section v-else class="sheet stack">
@@ -133,7 +186,11 @@ function told(done: Schemas["DoneOut"]): string {
       <p v-if="one.said" class="said">{{ one.said }}</p>
       <section v-if="one.done.length" aria-labelledby="done" class="stack tight">
         <h3 id="done">What was done</h3>
-        <ol class="bare"><li v-for="(done, k) in one.done" :key="k"><strong>{{ dayName(done.on) }}</strong> {{ told(done) }}</li></ol>
+        <ol class="bare">
+          <li v-for="(done, k) in one.done" :key="k">
+            <strong>{{ dayName(done.on) }}</strong> {{ told(done) }}
+          </li>
+        </ol>
       </section>
       <div class="row">
         <el-button v-if="one.done.length || one.ended_by_hand" @click="takeBack">{{ one.ended_by_hand ? "It goes on" : "Take the last back" }}</el-button>

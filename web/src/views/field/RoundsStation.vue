@@ -22,9 +22,7 @@ const ribbon = useAnswer(() => take(client.GET("/api/trials/{trial_id}/ribbon", 
 const schedule = useAnswer(() => take(client.GET("/api/trials/{trial_id}/schedule", { params: { path: path.value } })));
 const course = useAnswer(() => take(client.GET("/api/trials/{trial_id}/course", { params: { path: path.value } })));
 const hung = computed(() =>
-  (trial.value?.jobs ?? []).flatMap((job) =>
-    job.at?.startsWith(trial.value?.today ?? "") ? [{ title: job.title, at: job.at }] : [],
-  ),
+  (trial.value?.jobs ?? []).flatMap((job) => (job.at?.startsWith(trial.value?.today ?? "") ? [{ title: job.title, at: job.at }] : [])),
 );
 /** What is due by today, or else the next jobs. */
 const due = computed(() => {
@@ -57,7 +55,11 @@ const fault = ref<Fault | null>(null);
 async function takeBack({ number, on }: Back): Promise<void> {
   const params = { path: { ...path.value, number } };
   const reason = "the move before it is taken back";
-  fault.value = await change(() => (on ? take(client.POST("/api/trials/{trial_id}/rounds/{number}/move", { params, body: { on, reason } })) : take(client.POST("/api/trials/{trial_id}/rounds/{number}/leave-out", { params, body: { reason } }))));
+  fault.value = await change(() =>
+    on
+      ? take(client.POST("/api/trials/{trial_id}/rounds/{number}/move", { params, body: { on, reason } }))
+      : take(client.POST("/api/trials/{trial_id}/rounds/{number}/leave-out", { params, body: { reason } })),
+  );
 }
 
 /** Looks and rounds in the order they happen: on one day the look comes first. */
@@ -85,7 +87,12 @@ const events = computed(() => {
     when: `day ${round.day}`,
     on: round.on,
     order: 1,
-    who: round.remedies && round.remedies.length < now.remedies.length ? givenIn(now, round).map((r) => r.name).join(", ") : "",
+    who:
+      round.remedies && round.remedies.length < now.remedies.length
+        ? givenIn(now, round)
+            .map((r) => r.name)
+            .join(", ")
+        : "",
     title: `${verbOf(now, round)}, round ${round.number}`,
     done: Math.min(round.sprayed.length, round.due.length),
     of: round.due.length,
@@ -120,13 +127,20 @@ const events = computed(() => {
             <RouterLink :to="`/trial/${trial.id}/${event.to}`">
               <span class="day">{{ event.when }}</span>
               <span class="on small soft">{{ dayName(event.on) }}</span>
-              <span><strong>{{ event.title }}</strong><span v-if="event.who" class="small soft">{{ ` · ${event.who}` }}</span></span>
+              <span
+                ><strong>{{ event.title }}</strong
+                ><span v-if="event.who" class="small soft">{{ ` · ${event.who}` }}</span></span
+              >
               <span class="bar" aria-hidden="true"><span :style="{ width: `${event.of ? (100 * event.done) / event.of : 0}%` }" /></span>
               <span class="done">{{ event.done }} of {{ event.of }} {{ event.verb }}</span>
             </RouterLink>
             <ul v-if="event.notes.length" class="notes small">
               <li v-for="note in event.notes" :key="note">{{ note }}</li>
-              <li v-if="event.back"><el-button size="small" :loading="busy" @click="takeBack(event.back)">{{ event.back.on ? `Move it back to ${dayName(event.back.on)}` : "Leave it out again" }}</el-button></li>
+              <li v-if="event.back">
+                <el-button size="small" :loading="busy" @click="takeBack(event.back)">{{
+                  event.back.on ? `Move it back to ${dayName(event.back.on)}` : "Leave it out again"
+                }}</el-button>
+              </li>
             </ul>
           </li>
         </ol>
@@ -137,7 +151,10 @@ const events = computed(() => {
       <section class="sheet stack across">
         <h2>So far, plant by plant</h2>
         <BenchMap :trial="trial" figure="course" :course="course.data.value" still />
-        <p class="small soft">A dot more is twice as many; the number stands below. Bites and pale tips are leaf damage, drops a spray of today or yesterday; a pale plant was not counted. <RouterLink v-if="isPractised(trial.pest)" :to="`/practice?pest=${trial.pest}`">Practise counting</RouterLink></p>
+        <p class="small soft">
+          A dot more is twice as many; the number stands below. Bites and pale tips are leaf damage, drops a spray of today or yesterday; a pale plant was not
+          counted. <RouterLink v-if="isPractised(trial.pest)" :to="`/practice?pest=${trial.pest}`">Practise counting</RouterLink>
+        </p>
       </section>
     </template>
   </div>

@@ -28,8 +28,18 @@ const box = useSprayBox();
 /** The record that is on its way: on this device already, and not shown as waiting before it has to. */
 const onItsWay = ref("");
 const held = computed(() => box.of(trial.value?.id ?? 0, props.number).filter((s) => s.key !== onItsWay.value));
-const heldMarks = computed(() => new Map(held.value.filter((s) => !s.fault).map((s): [number, "sprayed" | "skipped"] => [s.body.plant_id, s.body.kind === "skipped" ? "skipped" : "sprayed"])));
-const walk = useSpraying(computed(() => trial.value), props.number, () => crypto.randomUUID(), () => heldMarks.value);
+const heldMarks = computed(
+  () =>
+    new Map(
+      held.value.filter((s) => !s.fault).map((s): [number, "sprayed" | "skipped"] => [s.body.plant_id, s.body.kind === "skipped" ? "skipped" : "sprayed"]),
+    ),
+);
+const walk = useSpraying(
+  computed(() => trial.value),
+  props.number,
+  () => crypto.randomUUID(),
+  () => heldMarks.value,
+);
 const { stop, stops, details, done, neighbours, order, index } = walk;
 const verb = computed(() => (trial.value && round.value ? verbOf(trial.value, round.value) : "Spray"));
 const all = computed(() => stops.value.length > 0 && done.value === stops.value.length);
@@ -58,7 +68,14 @@ async function record(kind: "sprayed" | "skipped", more: { note?: string; deviat
   // On the device first; what waits there is sent before it, and a weak signal holds nobody up.
   onItsWay.value = body.key ?? "";
   const spray = box.put({ trial: path.value.trial_id, round: props.number, plant: here.plant.name, body });
-  const after = await Promise.race([box.flush(), new Promise<null>((done) => setTimeout(() => { done(null); }, PATIENCE_MS))]);
+  const after = await Promise.race([
+    box.flush(),
+    new Promise<null>((done) =>
+      setTimeout(() => {
+        done(null);
+      }, PATIENCE_MS),
+    ),
+  ]);
   const refused = box.of(spray.trial, spray.round).find((s) => s.key === spray.key)?.fault;
   if (refused) box.drop(spray); // said here, where it can be put right
   fault.value = refused ? new Fault(refused.code, refused.message, "deviation", refused.fix, 409) : after ? await mark(() => Promise.resolve(after)) : null;
@@ -87,12 +104,24 @@ async function undo(plant: number): Promise<void> {
   if (unsent) {
     box.drop(unsent);
     last.value = null;
-    walk.go(Math.max(stops.value.findIndex((s) => s.plant.id === plant), 0));
+    walk.go(
+      Math.max(
+        stops.value.findIndex((s) => s.plant.id === plant),
+        0,
+      ),
+    );
     return;
   }
-  fault.value = await make(() => take(client.DELETE("/api/trials/{trial_id}/rounds/{number}/sprays/{plant_id}", { params: { path: { ...path.value, plant_id: plant } } })));
+  fault.value = await make(() =>
+    take(client.DELETE("/api/trials/{trial_id}/rounds/{number}/sprays/{plant_id}", { params: { path: { ...path.value, plant_id: plant } } })),
+  );
   last.value = null;
-  walk.go(Math.max(stops.value.findIndex((s) => s.plant.id === plant), 0));
+  walk.go(
+    Math.max(
+      stops.value.findIndex((s) => s.plant.id === plant),
+      0,
+    ),
+  );
 }
 
 async function undoRound(reason: string): Promise<void> {
@@ -128,7 +157,9 @@ useKeys([
     <KeptSprays :sprays="held" :trouble="box.trouble.value" @drop="box.drop" @deviate="deviate" @send="sendHeld" />
     <p v-if="!stops.length" class="sheet">No plant has a tag yet. <RouterLink :to="`/trial/${trial.id}/layout`">Draw the layout</RouterLink> first.</p>
     <template v-else-if="!round.running && !all">
-      <p v-if="round.started_at" class="sheet">You stopped at {{ done }} of {{ stops.length }} plants. Check the bottles and the hour again, then go on where you were.</p>
+      <p v-if="round.started_at" class="sheet">
+        You stopped at {{ done }} of {{ stops.length }} plants. Check the bottles and the hour again, then go on where you were.
+      </p>
       <FaultNote :fault="fault" />
       <RoundChecks :trial="trial" :number="number" @start="start" />
       <el-button v-if="trial.sealed" @click="openKey">Open the key (recorded)</el-button>
@@ -136,13 +167,26 @@ useKeys([
 
     <template v-else>
       <SprayAfter v-if="all" :trial="trial" :round="round" :plants="stops.length" @dry="recordDry" />
-      <SprayPlant v-if="stop" v-model:details="details" :trial="trial" :stop="stop" :batch="round.batches[stop.tag.letter]" :neighbours="neighbours" :fault="fault" :skipping="skipping" @skip="record('skipped', { note: $event })" @deviate="record('sprayed', { deviation: $event })" @stay="skipping = false" />
+      <SprayPlant
+        v-if="stop"
+        v-model:details="details"
+        :trial="trial"
+        :stop="stop"
+        :batch="round.batches[stop.tag.letter]"
+        :neighbours="neighbours"
+        :fault="fault"
+        :skipping="skipping"
+        @skip="record('skipped', { note: $event })"
+        @deviate="record('sprayed', { deviation: $event })"
+        @stay="skipping = false" />
       <SprayWalk v-model:order="order" :stops="stops" :index="index" @go="walk.go" />
       <el-button v-if="trial.sealed" @click="openKey">Open the key (recorded)</el-button>
       <CautionList v-else :texts="stop?.remedy?.cautions ?? []" />
       <TakeBackRound v-if="round.sprayed.length" :records="round.sprayed.length" @undo="undoRound" />
       <div class="foot">
-        <div v-if="last" class="undo"><span>{{ last.name }} is recorded.</span><button type="button" @click="undo(last.id)">Undo</button></div>
+        <div v-if="last" class="undo">
+          <span>{{ last.name }} is recorded.</span><button type="button" @click="undo(last.id)">Undo</button>
+        </div>
         <div v-if="stop && !skipping && stop.mark === 'open'" class="acts">
           <button type="button" class="skip" @click="skipping = true">Skip</button>
           <button type="button" class="did" @click="record('sprayed')">{{ verb === "Spray" ? "Sprayed" : "Done" }}</button>

@@ -20,7 +20,9 @@ const { knowledge, fault: lost } = useKnowledge();
 const [state] = useDraft("find-out", freshSighting());
 const pest = toRef(state, "pest");
 const seen = computed(() => new Set(state.seen));
-const ranked = useAnswer(() => (state.seen.length ? take(client.GET("/api/signs/candidates", { params: { query: { signs: state.seen } } })) : Promise.resolve([])));
+const ranked = useAnswer(() =>
+  state.seen.length ? take(client.GET("/api/signs/candidates", { params: { query: { signs: state.seen } } })) : Promise.resolve([]),
+);
 const kept = useAnswer(() => take(client.GET("/api/inspections")));
 const none = computed(() => knowledge.value?.disorders.find((d) => d.key === pest.value) ?? null);
 /** On a phone what it may be stays in view while signs are ticked. */
@@ -61,9 +63,16 @@ function plan(): void {
     <template v-if="knowledge">
       <div class="two">
         <section class="sheet stack" aria-labelledby="seen">
-          <div class="row between"><h2 id="seen">What do you see?</h2><el-button v-if="seen.size || pest" @click="startAfresh">Start afresh</el-button></div>
+          <div class="row between">
+            <h2 id="seen">What do you see?</h2>
+            <el-button v-if="seen.size || pest" @click="startAfresh">Start afresh</el-button>
+          </div>
           <SignList :signs="knowledge.signs" :seen="seen" @toggle="toggle" />
-          <p v-if="likeliest.length" class="in-view"><a href="#may-be" @click.prevent="showAll">It may be <strong>{{ likeliest.join(", ") }}</strong> ↓</a></p>
+          <p v-if="likeliest.length" class="in-view">
+            <a href="#may-be" @click.prevent="showAll"
+              >It may be <strong>{{ likeliest.join(", ") }}</strong> ↓</a
+            >
+          </p>
         </section>
         <section id="may-be" class="sheet stack" aria-labelledby="maybe">
           <h2 id="maybe">It may be</h2>
@@ -77,7 +86,13 @@ function plan(): void {
           </div>
         </section>
       </div>
-      <SightingForm v-if="pest && !none" :model-value="state" :first-aid="chosen?.first_aid" @update:model-value="Object.assign(state, $event)" @kept="kept.load" @plan="plan" />
+      <SightingForm
+        v-if="pest && !none"
+        :model-value="state"
+        :first-aid="chosen?.first_aid"
+        @update:model-value="Object.assign(state, $event)"
+        @kept="kept.load"
+        @plan="plan" />
       <InspectionList v-if="kept.data.value?.length" :kept="kept.data.value" :pest-name="pestName" />
     </template>
   </div>

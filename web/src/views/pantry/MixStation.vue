@@ -71,8 +71,16 @@ async function reload(): Promise<void> {
     </section>
     <template v-else>
       <form class="sheet fields narrow" novalidate @submit.prevent="saveAmounts">
-        <FieldRow v-slot="{ id, described }" :label="`${unitOf('volume')} for each plant`" help="The same for all without an amount of their own, the control too." :fault="fault?.field === 'ml_per_plant' ? fault : null"><el-input :id="id" v-model="form.each" inputmode="decimal" :aria-describedby="described" /></FieldRow>
-        <FieldRow v-slot="{ id, described }" label="More, to be safe (%)" :fault="fault?.field === 'margin' ? fault : null"><el-input :id="id" v-model="form.margin" inputmode="decimal" :aria-describedby="described" /></FieldRow>
+        <FieldRow
+          v-slot="{ id, described }"
+          :label="`${unitOf('volume')} for each plant`"
+          help="The same for all without an amount of their own, the control too."
+          :fault="fault?.field === 'ml_per_plant' ? fault : null"
+          ><el-input :id="id" v-model="form.each" inputmode="decimal" :aria-describedby="described"
+        /></FieldRow>
+        <FieldRow v-slot="{ id, described }" label="More, to be safe (%)" :fault="fault?.field === 'margin' ? fault : null"
+          ><el-input :id="id" v-model="form.margin" inputmode="decimal" :aria-describedby="described"
+        /></FieldRow>
         <el-button native-type="submit" class="again">Work it out again</el-button>
         <FieldRow v-if="helper" v-slot="{ id }" label="Who mixes (a helper)"><el-input :id="id" v-model="form.by" maxlength="40" /></FieldRow>
         <LabelLinks :labels="labels.data.value" />
@@ -81,7 +89,13 @@ async function reload(): Promise<void> {
       <section v-if="water.data.value" class="sheet stack" aria-label="The control's bottle">
         <header>
           <PlantTag :letter="water.data.value.letter" :notches="water.data.value.notches" :height="60" />
-          <div><h2>{{ water.data.value.name }}</h2><p>{{ pluralOf(water.data.value.plants, trial?.setup.unit ?? "plant") }}: {{ volume(water.data.value.volume) }} of the water the others are mixed with, in a bottle like theirs, labelled like theirs.</p></div>
+          <div>
+            <h2>{{ water.data.value.name }}</h2>
+            <p>
+              {{ pluralOf(water.data.value.plants, trial?.setup.unit ?? "plant") }}: {{ volume(water.data.value.volume) }} of the water the others are mixed
+              with, in a bottle like theirs, labelled like theirs.
+            </p>
+          </div>
         </header>
       </section>
       <p v-if="bottles.data.value && !bottles.data.value.length" class="sheet">No remedy of this trial comes out of a bottle.</p>

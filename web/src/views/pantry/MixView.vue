@@ -30,7 +30,10 @@ function asked(key: string): string | undefined {
   <div class="stack">
     <div>
       <h1>Mixing bench</h1>
-      <p class="soft">Say the recipe as you know it; see what it means, and how to measure it with what you have. Spoons, bottles, prices and water are set in <RouterLink to="/yard">the yard</RouterLink>.</p>
+      <p class="soft">
+        Say the recipe as you know it; see what it means, and how to measure it with what you have. Spoons, bottles, prices and water are set in
+        <RouterLink to="/yard">the yard</RouterLink>.
+      </p>
     </div>
     <div class="two">
       <form class="sheet stack" novalidate @submit.prevent="make">
@@ -55,7 +58,9 @@ function asked(key: string): string | undefined {
       <section v-if="found.axes.length" class="sheet stack">
         <h2>How strong that is</h2>
         <StrengthPicture v-for="axis in found.axes" :key="axis.name" :axis="axis" />
-        <ul v-if="found.schools.length" class="small"><li v-for="line in found.schools" :key="line">{{ inUnits(line) }}</li></ul>
+        <ul v-if="found.schools.length" class="small">
+          <li v-for="line in found.schools" :key="line">{{ inUnits(line) }}</li>
+        </ul>
       </section>
       <CautionList :texts="[...found.cautions, ...found.general_cautions]" title="Before you mix" />
     </template>

@@ -29,9 +29,7 @@ let wish = formName();
 const drawn = computed(() => Boolean(trial.value?.plants.some((p) => p.letter)));
 const fixed = computed(() => trial.value?.sprayed_on !== null);
 
-const spare = computed(() =>
-  drawn.value ? (trial.value?.plants ?? []).filter((p) => !p.set_aside && p.block === null) : [],
-);
+const spare = computed(() => (drawn.value ? (trial.value?.plants ?? []).filter((p) => !p.set_aside && p.block === null) : []));
 const doubled = computed(() => {
   const sizes = new Map<number, number>();
   for (const { block } of trial.value?.plants ?? []) if (block !== null) sizes.set(block, (sizes.get(block) ?? 0) + 1);
@@ -39,14 +37,18 @@ const doubled = computed(() => {
 });
 
 const course = useAnswer(() => take(client.GET("/api/trials/{trial_id}/course", { params: { path: { trial_id: trial.value?.id ?? 0 } } })));
-watch(fixed, (now) => { if (now) void course.load(); }, { immediate: true });
+watch(
+  fixed,
+  (now) => {
+    if (now) void course.load();
+  },
+  { immediate: true },
+);
 
 async function draw(): Promise<void> {
   const id = trial.value?.id ?? 0;
   const body = { reason: reason.value };
-  fault.value = await change(() =>
-    take(client.POST("/api/trials/{trial_id}/layout", { params: { path: { trial_id: id }, header: once(wish, body) }, body })),
-  );
+  fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/layout", { params: { path: { trial_id: id }, header: once(wish, body) }, body })));
   if (fault.value) return;
   asking.value = false;
   wish = formName();
@@ -58,9 +60,7 @@ async function draw(): Promise<void> {
 
 async function move(plant: Plant, row: number, place: number): Promise<void> {
   const path = { trial_id: trial.value?.id ?? 0, plant_id: plant.id };
-  fault.value = await change(() =>
-    take(client.POST("/api/trials/{trial_id}/plants/{plant_id}/move", { params: { path }, body: { row, place } })),
-  );
+  fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/plants/{plant_id}/move", { params: { path }, body: { row, place } })));
   if (!fault.value) await nextTick(() => document.querySelector<HTMLElement>(`[data-plant="${plant.id}"]`)?.focus());
 }
 
@@ -70,7 +70,6 @@ async function openKey(): Promise<void> {
   const path = { trial_id: trial.value?.id ?? 0 };
   fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/key", { params: { path } })));
 }
-
 </script>
 
 <template>
@@ -80,20 +79,33 @@ async function openKey(): Promise<void> {
         <div>
           <h2 ref="heading" tabindex="-1">{{ drawn ? "What stands where" : "Draw the layout" }}</h2>
           <p v-if="!drawn" class="soft">
-            <TermText text="Plants with about as many pests form a block, like pots on one tray. Within each block chance decides which plant gets what, so that nobody gives the worst plants the remedy they believe in." />
+            <TermText
+              text="Plants with about as many pests form a block, like pots on one tray. Within each block chance decides which plant gets what, so that nobody gives the worst plants the remedy they believe in." />
           </p>
           <p v-else class="soft">
-            <TermText :text="`The number in the corner is its block: ${onPlant ? 'those that share a plant, or stand alike on it' : 'plants that had about as many pests'}. ${trial.mark}`" />
+            <TermText
+              :text="`The number in the corner is its block: ${onPlant ? 'those that share a plant, or stand alike on it' : 'plants that had about as many pests'}. ${trial.mark}`" />
           </p>
         </div>
         <NextStep v-if="drawn" from="layout" />
         <el-button v-else type="primary" size="large" :loading="busy" @click="draw">Draw at random</el-button>
       </div>
-      <p v-if="!drawn && remarks" class="no-print"><a href="#critic">{{ plural(remarks, "remark") }} on this plan: read {{ remarks === 1 ? "it" : "them" }} first ↓</a></p>
+      <p v-if="!drawn && remarks" class="no-print">
+        <a href="#critic">{{ plural(remarks, "remark") }} on this plan: read {{ remarks === 1 ? "it" : "them" }} first ↓</a>
+      </p>
       <FaultNote :fault="asking ? null : fault"><RouterLink :to="`/trial/${trial.id}/plants`">Go to the plants</RouterLink></FaultNote>
-      <BenchMap v-if="trial.plants.length" :trial="trial" :figure="drawn && fixed ? 'course' : 'match'" :course="course.data.value" :movable="!fixed" :still="fixed" @move="move" />
+      <BenchMap
+        v-if="trial.plants.length"
+        :trial="trial"
+        :figure="drawn && fixed ? 'course' : 'match'"
+        :course="course.data.value"
+        :movable="!fixed"
+        :still="fixed"
+        @move="move" />
       <p v-if="!fixed && trial.plants.length" class="small soft">
-        <template v-if="!onPlant">{{ inUnits(`${trial.setup.place_cm} cm between plants, ${trial.setup.row_cm} cm between rows.`) }}</template> Drag {{ onPlant ? "one" : "a plant" }} to where it {{ onPlant ? "is" : "stands" }}, click it and then its place, or focus it and press <span class="key">Alt</span> with an arrow.
+        <template v-if="!onPlant">{{ inUnits(`${trial.setup.place_cm} cm between plants, ${trial.setup.row_cm} cm between rows.`) }}</template> Drag
+        {{ onPlant ? "one" : "a plant" }} to where it {{ onPlant ? "is" : "stands" }}, click it and then its place, or focus it and press
+        <span class="key">Alt</span> with an arrow.
         <template v-if="trial.shields.length"> Double lines: hold a shield there, a neighbour within drift gets something else.</template>
       </p>
       <p v-for="(why, id) in trial.odd_plants" :key="id" class="soft">
@@ -104,8 +116,7 @@ async function openKey(): Promise<void> {
         <template v-else>{{ spare.map((p) => p.name).join(", ") }} found no block and {{ spare.length === 1 ? "stays" : "stay" }} out.</template>
       </p>
       <p v-if="doubled" class="soft">
-        {{ doubled === 1 ? "One block has" : `${doubled} blocks have` }} one of them twice, for a
-        plant was left over: which one, the lot said.
+        {{ doubled === 1 ? "One block has" : `${doubled} blocks have` }} one of them twice, for a plant was left over: which one, the lot said.
       </p>
     </section>
 
@@ -128,13 +139,14 @@ async function openKey(): Promise<void> {
     <details v-if="trial.layout_events.length" class="stack no-print expert">
       <summary>How it came about, and drawing it anew</summary>
       <section class="sheet stack">
-      <ol class="events">
-        <li v-for="(event, k) in trial.layout_events" :key="k">
-          {{ momentName(event.made_at) }}: {{ event.kind === "drawn" ? "drawn at random" : event.kind === "given" ? "taken from paper" : "cleared" }}<span class="soft">, {{ event.reason }}</span>
-        </li>
-      </ol>
-      <p v-if="fixed" class="small soft">A plant was sprayed, so the layout stands.</p>
-      <div v-else-if="drawn"><el-button @click="asking = true">Draw it anew</el-button></div>
+        <ol class="events">
+          <li v-for="(event, k) in trial.layout_events" :key="k">
+            {{ momentName(event.made_at) }}: {{ event.kind === "drawn" ? "drawn at random" : event.kind === "given" ? "taken from paper" : "cleared"
+            }}<span class="soft">, {{ event.reason }}</span>
+          </li>
+        </ol>
+        <p v-if="fixed" class="small soft">A plant was sprayed, so the layout stands.</p>
+        <div v-else-if="drawn"><el-button @click="asking = true">Draw it anew</el-button></div>
       </section>
     </details>
 

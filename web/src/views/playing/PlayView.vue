@@ -118,13 +118,22 @@ async function learn(about: keyof typeof lessons): Promise<void> {
     <div v-if="board" class="table">
       <section class="sheet stack stage" aria-label="The played bench">
         <BenchMap v-if="bench" :trial="bench" figure="course" :course="course" still />
-        <p class="small soft">Drawn as they are counted: a dot fewer for each halving, with the number below. {{ board.tags.length ? "" : "Which letter is which remedy stays sealed until all is counted." }}</p>
+        <p class="small soft">
+          Drawn as they are counted: a dot fewer for each halving, with the number below.
+          {{ board.tags.length ? "" : "Which letter is which remedy stays sealed until all is counted." }}
+        </p>
       </section>
       <section ref="now" class="sheet stack now" :class="{ thumb: !board.sentence }" aria-label="What is due" :aria-busy="busy">
         <template v-if="board.due !== 'over'">
           <p class="due" role="status">{{ board.says }}</p>
           <div class="row">
-            <el-button v-for="(move, k) in board.choices" :key="move" size="large" :type="k ? 'default' : 'primary'" :disabled="busy" @click="show([...kept.moves, move])">
+            <el-button
+              v-for="(move, k) in board.choices"
+              :key="move"
+              size="large"
+              :type="k ? 'default' : 'primary'"
+              :disabled="busy"
+              @click="show([...kept.moves, move])">
               {{ names[move] }} <span v-if="!k" class="key" aria-hidden="true">Enter</span>
             </el-button>
           </div>
@@ -137,7 +146,9 @@ async function learn(about: keyof typeof lessons): Promise<void> {
         </template>
         <details v-if="board.told.length">
           <summary>What happened</summary>
-          <ol class="told"><li v-for="(line, k) in board.told" :key="k">{{ line }}</li></ol>
+          <ol class="told">
+            <li v-for="(line, k) in board.told" :key="k">{{ line }}</li>
+          </ol>
         </details>
       </section>
     </div>
@@ -160,12 +171,20 @@ async function learn(about: keyof typeof lessons): Promise<void> {
     <section v-if="board" class="sheet stack" aria-label="Lessons">
       <h2>A minute on why</h2>
       <div class="row">
-        <el-button v-for="(title, about) in lessons" :key="about" size="large" :aria-pressed="lesson?.about === about" @click="learn(about)">{{ title }}</el-button>
+        <el-button v-for="(title, about) in lessons" :key="about" size="large" :aria-pressed="lesson?.about === about" @click="learn(about)">{{
+          title
+        }}</el-button>
       </div>
       <LessonStrip v-if="lesson" :lesson="lesson" :aria-busy="learning" />
-      <p v-else class="small soft" role="status">{{ learning ? "Being played …" : "" }} Each is this plan in 200 gardens, done without the thing and with it.</p>
+      <p v-else class="small soft" role="status">
+        {{ learning ? "Being played …" : "" }} Each is this plan in 200 gardens, done without the thing and with it.
+      </p>
     </section>
-    <p v-if="board" class="small soft">{{ plural(played?.plan.plants ?? 0, "plant") }}, sprays on {{ plural(played?.plan.rounds.length ?? 0, "day") }}, {{ plural((played?.plan.looks.length ?? 0) + 1, "count") }}. Rounds and groups are simpler here than they may be in the trial itself: all remedies are sprayed on the same days.</p>
+    <p v-if="board" class="small soft">
+      {{ plural(played?.plan.plants ?? 0, "plant") }}, sprays on {{ plural(played?.plan.rounds.length ?? 0, "day") }},
+      {{ plural((played?.plan.looks.length ?? 0) + 1, "count") }}. Rounds and groups are simpler here than they may be in the trial itself: all remedies are
+      sprayed on the same days.
+    </p>
   </div>
 </template>
 

@@ -56,7 +56,16 @@ async function addPhoto(id: number, event: Event): Promise<void> {
   field.value = "";
   if (!file) return;
   const photo = fromDataUrl(await shrunk(file));
-  await act(() => take(client.PUT("/api/journal/{row_id}/picture", { params: { path: { row_id: id } }, body: photo as unknown as string, bodySerializer: (body) => body as unknown as Blob, headers: { "Content-Type": photo.type || "image/jpeg" } })));
+  await act(() =>
+    take(
+      client.PUT("/api/journal/{row_id}/picture", {
+        params: { path: { row_id: id } },
+        body: photo as unknown as string,
+        bodySerializer: (body) => body as unknown as Blob,
+        headers: { "Content-Type": photo.type || "image/jpeg" },
+      }),
+    ),
+  );
 }
 
 async function act(call: () => Promise<unknown>): Promise<void> {
@@ -76,50 +85,96 @@ async function act(call: () => Promise<unknown>): Promise<void> {
     <template v-if="year">
       <div class="row head">
         <h1>{{ place || "The garden" }}, {{ year.name }}</h1>
-        <nav v-if="year.years.length > 1" class="row" aria-label="Years"><RouterLink v-for="one in year.years" :key="one" :to="{ query: { ...route.query, start: one } }" :aria-current="one === year.start ? 'page' : undefined">{{ yearName(one) }}</RouterLink></nav>
+        <nav v-if="year.years.length > 1" class="row" aria-label="Years">
+          <RouterLink
+            v-for="one in year.years"
+            :key="one"
+            :to="{ query: { ...route.query, start: one } }"
+            :aria-current="one === year.start ? 'page' : undefined"
+            >{{ yearName(one) }}</RouterLink
+          >
+        </nav>
       </div>
       <nav v-if="year.places.length > 1" class="row small" aria-label="Places">
         <RouterLink :to="{ query: { ...route.query, place: '' } }" :aria-current="place ? undefined : 'page'">The whole garden</RouterLink>
-        <RouterLink v-for="one in year.places" :key="one" :to="{ query: { ...route.query, place: one } }" :aria-current="place.toLowerCase() === one.toLowerCase() ? 'page' : undefined">{{ one }}</RouterLink>
+        <RouterLink
+          v-for="one in year.places"
+          :key="one"
+          :to="{ query: { ...route.query, place: one } }"
+          :aria-current="place.toLowerCase() === one.toLowerCase() ? 'page' : undefined"
+          >{{ one }}</RouterLink
+        >
       </nav>
       <div class="page">
         <div class="stack">
           <section v-if="next.length || year.apart.length || year.tasks.length || year.air" class="sheet stack" aria-labelledby="next">
             <h2 id="next">What is next</h2>
             <ul class="plain">
-              <li v-for="lane in next" :key="lane.pest"><strong>{{ lane.name }}.</strong> {{ lane.said }} <RouterLink :to="`/known/${encodeURIComponent(lane.pest)}`">What works on it here</RouterLink></li>
+              <li v-for="lane in next" :key="lane.pest">
+                <strong>{{ lane.name }}.</strong> {{ lane.said }} <RouterLink :to="`/known/${encodeURIComponent(lane.pest)}`">What works on it here</RouterLink>
+              </li>
               <li v-for="one in year.tasks" :key="`task ${one.id}`" class="task">
-            <span><strong>{{ one.what }}</strong>, {{ one.place }}, {{ fromToday(one.on, year.today) }}{{ one.every ? `; every ${one.every} days` : "" }}</span>
-            <el-button size="small" :aria-label="`Done: ${one.what}, ${one.place}`" @click="finish(one.id ?? 0)">Done</el-button>
-            <button type="button" class="as-text" :aria-label="`Take back: ${one.what}`" @click="takeBack(one.id ?? 0)">Take back</button>
-          </li>
-          <li v-for="one in year.apart" :key="one.entry_id ?? one.what">
-                <strong>{{ one.what }}</strong> stands apart at {{ one.place }}<template v-if="one.found">; {{ one.found.toLowerCase() }} was found there, so its three weeks began anew</template>.
-                <template v-if="one.look_on">Look at it {{ fromToday(one.look_on, year.today) }}, leaves, stems and the soil.</template><template v-else>It may join the others {{ fromToday(one.until, year.today) }}.</template>
+                <span
+                  ><strong>{{ one.what }}</strong
+                  >, {{ one.place }}, {{ fromToday(one.on, year.today) }}{{ one.every ? `; every ${one.every} days` : "" }}</span
+                >
+                <el-button size="small" :aria-label="`Done: ${one.what}, ${one.place}`" @click="finish(one.id ?? 0)">Done</el-button>
+                <button type="button" class="as-text" :aria-label="`Take back: ${one.what}`" @click="takeBack(one.id ?? 0)">Take back</button>
+              </li>
+              <li v-for="one in year.apart" :key="one.entry_id ?? one.what">
+                <strong>{{ one.what }}</strong> stands apart at {{ one.place
+                }}<template v-if="one.found">; {{ one.found.toLowerCase() }} was found there, so its three weeks began anew</template>.
+                <template v-if="one.look_on">Look at it {{ fromToday(one.look_on, year.today) }}, leaves, stems and the soil.</template
+                ><template v-else>It may join the others {{ fromToday(one.until, year.today) }}.</template>
               </li>
             </ul>
-              <p v-if="year.air">{{ year.air }}</p>
+            <p v-if="year.air">{{ year.air }}</p>
           </section>
           <section class="sheet"><JournalForm :today="year.today" :places="year.places" :asked="asked" @written="found.load()" /></section>
         </div>
         <div class="stack">
           <section v-if="year.lanes.length" class="sheet"><YearBand :year="year" /></section>
-          <section v-else class="sheet stack"><h2>Nothing was written down yet</h2><p>Look round once a week and write down what you see, and where. Next year this page says when to begin, and shifts it with the year’s warmth.</p></section>
+          <section v-else class="sheet stack">
+            <h2>Nothing was written down yet</h2>
+            <p>Look round once a week and write down what you see, and where. Next year this page says when to begin, and shifts it with the year’s warmth.</p>
+          </section>
           <section v-if="year.tried.length" class="sheet stack" aria-labelledby="tried">
             <h2 id="tried">Tried one after the other</h2>
-            <ul class="plain"><li v-for="one in year.tried" :key="one.entry_id ?? one.what"><strong>{{ one.what }}</strong><br />{{ one.name }}, {{ one.place }}, {{ dayName(one.on) }}. {{ one.said }}</li></ul>
+            <ul class="plain">
+              <li v-for="one in year.tried" :key="one.entry_id ?? one.what">
+                <strong>{{ one.what }}</strong><br />{{ one.name }}, {{ one.place }}, {{ dayName(one.on) }}. {{ one.said }}
+              </li>
+            </ul>
             <p class="small soft">{{ year.cannot_show }}</p>
-            <div class="row"><RouterLink v-for="one in trials" :key="one.pest" class="go-on" :to="{ path: '/new', query: { pest: one.pest, tried: one.tried } }">Try them side by side on {{ one.name.toLowerCase() }} →</RouterLink></div>
+            <div class="row">
+              <RouterLink v-for="one in trials" :key="one.pest" class="go-on" :to="{ path: '/new', query: { pest: one.pest, tried: one.tried } }"
+                >Try them side by side on {{ one.name.toLowerCase() }} →</RouterLink
+              >
+            </div>
           </section>
           <section v-if="year.entries.length" class="sheet stack" aria-labelledby="lines">
             <h2 id="lines">The journal</h2>
             <ul class="plain lines">
               <li v-for="(entry, k) in year.entries" :key="entry.id ?? `found ${k}`">
-                <span class="day">{{ dayName(entry.finished_on ?? entry.on) }}</span><span>{{ told(entry) }}, {{ entry.place }}<template v-if="entry.degree_days !== null"><span class="soft small"> (after {{ Math.round(Number(shown(entry.degree_days, "warmer"))) }} degree-days)</span></template><template v-if="entry.note"><br /><span class="soft">{{ entry.note }}</span></template><template v-if="entry.photo"><br /><a :href="entry.photo" target="_blank" rel="noopener"><img :src="entry.photo" :alt="`Photo: ${told(entry)}, ${entry.place}`" loading="lazy" /></a></template></span>
+                <span class="day">{{ dayName(entry.finished_on ?? entry.on) }}</span><span
+                  >{{ told(entry) }}, {{ entry.place
+                  }}<template v-if="entry.degree_days !== null"
+                    ><span class="soft small"> (after {{ Math.round(Number(shown(entry.degree_days, "warmer"))) }} degree-days)</span></template
+                  ><template v-if="entry.note"
+                    ><br /><span class="soft">{{ entry.note }}</span></template
+                  ><template v-if="entry.photo"
+                    ><br /><a :href="entry.photo" target="_blank" rel="noopener"
+                      ><img :src="entry.photo" :alt="`Photo: ${told(entry)}, ${entry.place}`" loading="lazy" /></a></template
+                ></span>
                 <RouterLink v-if="entry.id === null" to="/look">Find out</RouterLink>
                 <span v-else class="row acts">
-                  <label class="file">{{ entry.photo ? "Another photo" : "Photo" }}<span class="visually-hidden"> of {{ told(entry) }}, {{ dayName(entry.on) }}</span><input type="file" accept="image/*" @change="addPhoto(entry.id, $event)" /></label>
-                  <button type="button" class="as-text" :aria-label="`Take back: ${told(entry)}, ${dayName(entry.on)}`" @click="takeBack(entry.id)">Take back</button>
+                  <label class="file"
+                    >{{ entry.photo ? "Another photo" : "Photo" }}<span class="visually-hidden"> of {{ told(entry) }}, {{ dayName(entry.on) }}</span
+                    ><input type="file" accept="image/*" @change="addPhoto(entry.id, $event)"
+                  /></label>
+                  <button type="button" class="as-text" :aria-label="`Take back: ${told(entry)}, ${dayName(entry.on)}`" @click="takeBack(entry.id)">
+                    Take back
+                  </button>
                 </span>
               </li>
             </ul>

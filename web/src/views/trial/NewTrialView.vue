@@ -100,13 +100,15 @@ function bench(): Part[] | Fault {
   const count = readNumber(draft.bench.count);
   const rows = readNumber(draft.bench.rows);
   const whole = (n: number | undefined, upTo: number): n is number => n !== undefined && Number.isInteger(n) && n >= 1 && n <= upTo;
-  if (!whole(count, most)) return new Fault("bad_input", `“${draft.bench.count}” is no number of plants`, "bench.count", `Give a whole number, 1 to ${most}.`, 422);
+  if (!whole(count, most))
+    return new Fault("bad_input", `“${draft.bench.count}” is no number of plants`, "bench.count", `Give a whole number, 1 to ${most}.`, 422);
   if (ofParts) {
     const each = unit === "half" ? 2 : readNumber(draft.bench.each);
     if (!whole(each, most)) return new Fault("bad_input", `“${draft.bench.each}” is no number of leaves`, "bench.each", "Give a whole number, such as 8.", 422);
     return [{ rows: count, per_row: each, row_is_plant: true }];
   }
-  if (!whole(rows, count)) return new Fault("bad_input", `“${draft.bench.rows}” is no number of rows`, "bench.rows", "Give a whole number, at most one row a plant.", 422);
+  if (!whole(rows, count))
+    return new Fault("bad_input", `“${draft.bench.rows}” is no number of rows`, "bench.rows", "Give a whole number, at most one row a plant.", 422);
   return partsOf(count, rows).map((part) => ({ ...part, row_is_plant: false }));
 }
 
@@ -131,7 +133,8 @@ function counted(atOnce: boolean): (number | null)[] | Fault {
   }
   for (const text of draft.bench.counts.slice(0, plants)) {
     const value = text?.trim() ? readNumber(text) : null;
-    if (value === undefined || (value !== null && value < 0)) return new Fault("bad_input", `“${text}” is no count`, "bench.counts", "Give a number such as 12, or leave it empty.", 422);
+    if (value === undefined || (value !== null && value < 0))
+      return new Fault("bad_input", `“${text}” is no count`, "bench.counts", "Give a number such as 12, or leave it empty.", 422);
     found.push(value);
   }
   return found;
@@ -173,7 +176,12 @@ async function create(asked: QuestionIn): Promise<void> {
       const match_count = counts[k] ?? null;
       if (match_count === null) continue;
       const { id, name, row, place, set_aside, size, host, died_on } = plant;
-      await take(client.PUT("/api/trials/{trial_id}/plants/{plant_id}", { params: { path: { ...path, plant_id: id } }, body: { name, row, place, match_count, set_aside, size, host, died_on } }));
+      await take(
+        client.PUT("/api/trials/{trial_id}/plants/{plant_id}", {
+          params: { path: { ...path, plant_id: id } },
+          body: { name, row, place, match_count, set_aside, size, host, died_on },
+        }),
+      );
     }
     forget();
     // A plan that cannot be drawn as it is stands on the page that says why.
@@ -194,11 +202,24 @@ async function create(asked: QuestionIn): Promise<void> {
   <div class="stack">
     <h1>A new trial</h1>
     <FaultNote :fault="lost" />
-    <QuestionForm v-if="knowledge" ref="form_" v-model="draft.question" v-model:bench="draft.bench" :paper="onPaper" :knowledge="knowledge" :fault="fault" fresh @submit="create" @paper="(is) => (onPaper = is)" @wrong="(found) => (fault = found)">
+    <QuestionForm
+      v-if="knowledge"
+      ref="form_"
+      v-model="draft.question"
+      v-model:bench="draft.bench"
+      :paper="onPaper"
+      :knowledge="knowledge"
+      :fault="fault"
+      fresh
+      @submit="create"
+      @paper="(is) => (onPaper = is)"
+      @wrong="(found) => (fault = found)">
       <FaultNote :fault="fault?.field ? null : fault" />
       <div class="row">
         <el-button v-if="drawable" type="primary" :loading="busy" size="large" @click="draw">Let the lot draw</el-button>
-        <el-button :type="drawable ? undefined : 'primary'" native-type="submit" :loading="busy" size="large">Next: {{ onPaper ? "the table" : "the plants" }} <span class="key" aria-hidden="true">Ctrl Enter</span></el-button>
+        <el-button :type="drawable ? undefined : 'primary'" native-type="submit" :loading="busy" size="large"
+          >Next: {{ onPaper ? "the table" : "the plants" }} <span class="key" aria-hidden="true">Ctrl Enter</span></el-button
+        >
         <el-button size="large" @click="startAfresh">Start afresh</el-button>
         <span class="small soft">What you enter is kept on this device until then.</span>
       </div>

@@ -41,8 +41,7 @@ async function toCount(plant: Plant): Promise<void> {
         <div>
           <h2>{{ trial.plants.length ? `${pluralOf(active.length, trial.setup.unit)} ${active.length === 1 ? "takes" : "take"} part` : "Which plants?" }}</h2>
           <p class="soft">
-            Same kind, size and place. Count each once, quickly, so that like can be matched with
-            like; set the odd ones aside.
+            Same kind, size and place. Count each once, quickly, so that like can be matched with like; set the odd ones aside.
             <template v-if="trial.pest_card">{{ trial.pest_card.where }}</template>
           </p>
         </div>
@@ -51,22 +50,30 @@ async function toCount(plant: Plant): Promise<void> {
       <BenchMap v-if="trial.plants.length" :trial="trial" figure="match" :still="fixed" @pick="toCount" />
       <ul v-if="Object.keys(trial.odd_plants).length && !fixed" class="odd">
         <li v-for="(why, id) in trial.odd_plants" :key="id" class="row">
-          <span><strong>{{ trial.plants.find((p) => p.id === Number(id))?.name }}</strong>: {{ why }}.</span>
+          <span
+            ><strong>{{ trial.plants.find((p) => p.id === Number(id))?.name }}</strong
+            >: {{ why }}.</span
+          >
           <el-button @click="setAside(Number(id), why)">Set it aside</el-button>
         </li>
       </ul>
       <FewPlants v-if="trial.plants.length && active.length < usual && trial.setup.unit === 'plant' && !fixed" />
       <p v-if="trial.plants.length && !enough" class="soft">
-        {{ trial.remedies.length }} remedies, the control included, need at least
-        {{ pluralOf(least, trial.setup.unit) }}; {{ usual }} or more tell much more.
+        {{ trial.remedies.length }} remedies, the control included, need at least {{ pluralOf(least, trial.setup.unit) }}; {{ usual }} or more tell much more.
       </p>
       <p v-else-if="uncounted.length" class="soft">
-        {{ uncounted.length === active.length ? "Nothing has a match count yet; without any, neighbours form the blocks." : `${pluralOf(uncounted.length, trial.setup.unit)} still without a match count.` }}
+        {{
+          uncounted.length === active.length
+            ? "Nothing has a match count yet; without any, neighbours form the blocks."
+            : `${pluralOf(uncounted.length, trial.setup.unit)} still without a match count.`
+        }}
         <RouterLink v-if="uncounted.length === active.length" :to="`/trial/${trial.id}/layout`">Go on without</RouterLink>
       </p>
     </section>
 
-    <p v-if="!fixed" class="soft">Was it done on paper already? <RouterLink :to="`/trial/${trial.id}/paper`">Enter it as a table</RouterLink>, with plants, days and counts.</p>
+    <p v-if="!fixed" class="soft">
+      Was it done on paper already? <RouterLink :to="`/trial/${trial.id}/paper`">Enter it as a table</RouterLink>, with plants, days and counts.
+    </p>
     <AddPlants v-if="!fixed" />
     <PlantTable ref="table" />
   </div>

@@ -24,7 +24,10 @@ function draftOf(from: Trial): QuestionDraft {
     measure: from.measure.key,
     threshold: String(Math.round(from.threshold * 1000) / 10),
     start_on: from.start_on,
-    look_days: from.looks.filter((l) => l.number > 0).map(momentText).join(", "),
+    look_days: from.looks
+      .filter((l) => l.number > 0)
+      .map(momentText)
+      .join(", "),
     round_days: from.round_days.join(", "),
     remedies: from.remedies.map(({ id, name, role, recipe, traits }) => ({ id, name, role, recipe, traits })),
     setup: from.setup as Required<Setup>,
@@ -81,9 +84,18 @@ async function remove(): Promise<void> {
   <div class="stack">
     <FaultNote :fault="lost" />
     <p v-if="fixed" class="soft">
-      The first spray is done, so the question stands as it was asked; only names can change: the trial's, and a remedy's that was misspelt, until a verdict is on record.
+      The first spray is done, so the question stands as it was asked; only names can change: the trial's, and a remedy's that was misspelt, until a verdict is
+      on record.
     </p>
-    <QuestionForm v-if="knowledge" v-model="form" :knowledge="knowledge" :fault="fault" :fixed="fixed" :trial-id="trial?.id" @submit="save" @wrong="fault = $event">
+    <QuestionForm
+      v-if="knowledge"
+      v-model="form"
+      :knowledge="knowledge"
+      :fault="fault"
+      :fixed="fixed"
+      :trial-id="trial?.id"
+      @submit="save"
+      @wrong="fault = $event">
       <FaultNote :fault="fault?.field ? null : fault">
         <span v-if="fault?.code === 'changed_elsewhere'" class="row">
           <el-button @click="showTheirs">Show what is there now</el-button>
@@ -97,7 +109,11 @@ async function remove(): Promise<void> {
       </div>
     </QuestionForm>
     <el-dialog v-model="asking" title="Put this trial away?" width="min(460px, 92vw)" append-to-body>
-      <p>It leaves the list, and nothing of it is due any more. Nothing is deleted<template v-if="trial?.holds.length"> ({{ trial.holds.join(", ") }} stay with it)</template>; it can be brought back from Today.</p>
+      <p>
+        It leaves the list, and nothing of it is due any more. Nothing is deleted<template v-if="trial?.holds.length">
+          ({{ trial.holds.join(", ") }} stay with it)</template
+        >; it can be brought back from Today.
+      </p>
       <template #footer>
         <el-button @click="asking = false">Keep it</el-button>
         <el-button type="primary" @click="remove">Put it away</el-button>

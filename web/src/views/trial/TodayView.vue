@@ -60,15 +60,16 @@ const words = ref("");
 const seeks = computed(() => (data.value ? data.value.trials.length + data.value.put_away.length >= MANY : false));
 function isFound(...told: string[]): boolean {
   const text = told.join(" ").toLowerCase();
-  return words.value.toLowerCase().split(/\s+/).every((word) => text.includes(word));
+  return words.value
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => text.includes(word));
 }
 const trials = computed(() => (data.value?.trials ?? []).filter((t) => isFound(t.name, t.pest, t.crop)));
 const away = computed(() => (data.value?.put_away ?? []).filter((t) => isFound(t.name)));
 
 const allJobs = computed(() =>
-  (data.value?.trials ?? [])
-    .flatMap((trial) => trial.jobs.map((job) => ({ trial, job })))
-    .sort((a, b) => a.job.due_on.localeCompare(b.job.due_on)),
+  (data.value?.trials ?? []).flatMap((trial) => trial.jobs.map((job) => ({ trial, job }))).sort((a, b) => a.job.due_on.localeCompare(b.job.due_on)),
 );
 const due = computed(() => allJobs.value.filter((j) => j.job.due_on <= (data.value?.today ?? "")));
 const garden = computed(() => data.value?.garden ?? []);
@@ -88,11 +89,7 @@ function toJournal(job: Schemas["GardenJobOut"]): { path: string; query: Record<
 }
 const soon = computed(() => allJobs.value.filter((j) => j.job.due_on > (data.value?.today ?? "")));
 const heading = computed(() =>
-  data.value
-    ? new Intl.DateTimeFormat("en-GB", { weekday: "long", day: "numeric", month: "long" }).format(
-        localDay(data.value.today),
-      )
-    : "Today",
+  data.value ? new Intl.DateTimeFormat("en-GB", { weekday: "long", day: "numeric", month: "long" }).format(localDay(data.value.today)) : "Today",
 );
 </script>
 
@@ -106,21 +103,37 @@ const heading = computed(() =>
       <section v-if="!data.trials.length && !garden.length" class="sheet stack empty across">
         <h2>Find out which remedy works on your plants</h2>
         <p class="lead">
-          You try soap, oil or another remedy on some plants and leave some alone. You count before
-          and after. Orthocris says what works, how sure that is, and what it costs the leaves.
+          You try soap, oil or another remedy on some plants and leave some alone. You count before and after. Orthocris says what works, how sure that is, and
+          what it costs the leaves.
         </p>
         <ul class="ways">
           <li><RouterLink to="/new" class="go-on">Plan a trial →</RouterLink><span>You know what sits on your plants.</span></li>
-          <li><RouterLink to="/look" class="go-on other">Find out what it is →</RouterLink><span>Leaves are sticky, spotted or chewed, and you don’t know by what.</span></li>
-          <li><RouterLink to="/play?usual=1" class="go-on other">Play one first →</RouterLink><span>Five minutes on invented plants, to see what a trial is and why.</span></li>
-          <li v-if="demo"><button type="button" class="go-on other" :disabled="demo === 'starting'" @click="lookRound">{{ demo === "starting" ? "It is laid out …" : "Look round a demo garden →" }}</button><span>Three invented summers, in a window of their own. Try anything there; it is gone at the end.</span></li>
+          <li>
+            <RouterLink to="/look" class="go-on other">Find out what it is →</RouterLink
+            ><span>Leaves are sticky, spotted or chewed, and you don’t know by what.</span>
+          </li>
+          <li>
+            <RouterLink to="/play?usual=1" class="go-on other">Play one first →</RouterLink
+            ><span>Five minutes on invented plants, to see what a trial is and why.</span>
+          </li>
+          <li v-if="demo">
+            <button type="button" class="go-on other" :disabled="demo === 'starting'" @click="lookRound">
+              {{ demo === "starting" ? "It is laid out …" : "Look round a demo garden →" }}</button><span
+              >Three invented summers, in a window of their own. Try anything there; it is gone at the end.</span
+            >
+          </li>
         </ul>
-        <p class="small">Did you do one already, on paper or in a spreadsheet? <RouterLink to="/new?paper=1">Enter it here</RouterLink>. To write down what you see from week to week, open <RouterLink to="/year">the year</RouterLink>.</p>
+        <p class="small">
+          Did you do one already, on paper or in a spreadsheet? <RouterLink to="/new?paper=1">Enter it here</RouterLink>. To write down what you see from week
+          to week, open <RouterLink to="/year">the year</RouterLink>.
+        </p>
       </section>
       <template v-else>
         <section v-if="ribbon.data.value" class="sheet across">
           <DayRibbon :ribbon="ribbon.data.value" :jobs="hung" @said="said" />
-          <p v-if="!ribbon.data.value.known" class="small soft set-up">A station or a table of hours can be set up in <RouterLink to="/yard">the Yard</RouterLink>.</p>
+          <p v-if="!ribbon.data.value.known" class="small soft set-up">
+            A station or a table of hours can be set up in <RouterLink to="/yard">the Yard</RouterLink>.
+          </p>
         </section>
         <section class="stack jobs" aria-labelledby="due">
           <h2 id="due">Due now</h2>
@@ -131,11 +144,23 @@ const heading = computed(() =>
             :job="job"
             :trial-id="trial.id"
             :trial-name="trial.name"
+            :today="data.today" />
+          <DueRow
+            v-for="job in gardenDue"
+            :key="job.key"
+            :to="toJournal(job)"
+            :title="job.title"
+            :due-on="job.due_on"
             :today="data.today"
-          />
-          <DueRow v-for="job in gardenDue" :key="job.key" :to="toJournal(job)" :title="job.title" :due-on="job.due_on" :today="data.today" :verb="gardenVerbs[job.kind]">{{ job.place }}{{ job.note ? ` · ${job.note}` : "" }}</DueRow>
+            :verb="gardenVerbs[job.kind]"
+            >{{ job.place }}{{ job.note ? ` · ${job.note}` : "" }}</DueRow
+          >
         </section>
-        <p class="small"><RouterLink to="/known">What you know by now</RouterLink> · <a href="/api/calendar.ics" download="orthocris.ics">Take all jobs into your calendar</a> · <RouterLink to="/new?paper=1">Enter a trial done on paper</RouterLink></p>
+        <p class="small">
+          <RouterLink to="/known">What you know by now</RouterLink> ·
+          <a href="/api/calendar.ics" download="orthocris.ics">Take all jobs into your calendar</a> ·
+          <RouterLink to="/new?paper=1">Enter a trial done on paper</RouterLink>
+        </p>
         <section v-if="soon.length || gardenSoon.length" class="stack jobs" aria-labelledby="soon">
           <h2 id="soon">This week</h2>
           <JobRow
@@ -144,13 +169,27 @@ const heading = computed(() =>
             :job="job"
             :trial-id="trial.id"
             :trial-name="trial.name"
+            :today="data.today" />
+          <DueRow
+            v-for="job in gardenSoon"
+            :key="job.key"
+            :to="toJournal(job)"
+            :title="job.title"
+            :due-on="job.due_on"
             :today="data.today"
-          />
-          <DueRow v-for="job in gardenSoon" :key="job.key" :to="toJournal(job)" :title="job.title" :due-on="job.due_on" :today="data.today" :verb="gardenVerbs[job.kind]">{{ job.place }}{{ job.note ? ` · ${job.note}` : "" }}</DueRow>
+            :verb="gardenVerbs[job.kind]"
+            >{{ job.place }}{{ job.note ? ` · ${job.note}` : "" }}</DueRow
+          >
         </section>
         <section v-if="data.trials.length" class="stack across" aria-labelledby="all">
           <h2 id="all">All trials</h2>
-          <el-input v-if="seeks" v-model="words" class="seek no-print" clearable placeholder="Find a trial: lupins, aphids …" aria-label="Find a trial by its name, pest or plants" />
+          <el-input
+            v-if="seeks"
+            v-model="words"
+            class="seek no-print"
+            clearable
+            placeholder="Find a trial: lupins, aphids …"
+            aria-label="Find a trial by its name, pest or plants" />
           <p v-if="!trials.length" class="soft" role="status">No trial has these words<template v-if="away.length">; some that were put away do</template>.</p>
           <ul class="trials">
             <li v-for="trial in trials" :key="trial.id">
@@ -171,7 +210,11 @@ const heading = computed(() =>
       </template>
       <details v-if="away.length" class="away across" :open="Boolean(words) || undefined">
         <summary>Put away ({{ away.length }})</summary>
-        <ul><li v-for="trial in away" :key="trial.id" class="row"><span>{{ trial.name }}</span><el-button @click="bringBack(trial.id)">Bring it back</el-button></li></ul>
+        <ul>
+          <li v-for="trial in away" :key="trial.id" class="row">
+            <span>{{ trial.name }}</span><el-button @click="bringBack(trial.id)">Bring it back</el-button>
+          </li>
+        </ul>
       </details>
     </template>
   </div>

@@ -44,7 +44,10 @@ useKeys(
       <template v-if="!field">
         <header class="head">
           <h1>{{ trial.name }}</h1>
-          <span class="soft">{{ trial.pest_card?.name ?? trial.pest }}<template v-if="trial.setup.also"> and {{ wordOf("other", trial.setup.also) }}</template><template v-if="trial.goes_on">, goes on from <RouterLink :to="`/trial/${trial.goes_on}/verdict`">an earlier part</RouterLink></template></span>
+          <span class="soft"
+            >{{ trial.pest_card?.name ?? trial.pest }}<template v-if="trial.setup.also"> and {{ wordOf("other", trial.setup.also) }}</template
+            ><template v-if="trial.goes_on">, goes on from <RouterLink :to="`/trial/${trial.goes_on}/verdict`">an earlier part</RouterLink></template></span
+          >
         </header>
         <p v-if="trial.eating" class="eating">{{ trial.eating }}</p>
         <TrialThread :stations="trial.stations" :trial-id="trial.id" :current="current" class="no-print" />

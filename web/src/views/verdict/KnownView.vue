@@ -33,7 +33,9 @@ function mixOf(one: Schemas["BorneOut"]): string {
 function told(kind: string, mix: string): string {
   const one = (borne.data.value ?? []).find((b) => b.kind === kind && mixOf(b) === mix);
   if (!one) return "";
-  return [one.passed ? `borne${one.passed > 1 ? ` ${one.passed} times` : ""}` : "", one.marked ? `marked${one.marked > 1 ? ` ${one.marked} times` : ""}` : ""].filter(Boolean).join(", ");
+  return [one.passed ? `borne${one.passed > 1 ? ` ${one.passed} times` : ""}` : "", one.marked ? `marked${one.marked > 1 ? ` ${one.marked} times` : ""}` : ""]
+    .filter(Boolean)
+    .join(", ");
 }
 
 /** The left end of all lines: the next doubling beyond the worst that a trial found. */
@@ -47,17 +49,30 @@ const floor = computed(() => {
   <div class="stack broad">
     <div class="across">
       <h1>What you know by now</h1>
-      <p class="soft">From your trials whose verdict was read, and those of other gardens. Strengths are kept apart, and the trials of a remedy are put together.</p>
+      <p class="soft">
+        From your trials whose verdict was read, and those of other gardens. Strengths are kept apart, and the trials of a remedy are put together.
+      </p>
     </div>
     <FaultNote :fault="known.fault.value ?? pests.fault.value" />
     <nav v-if="(pests.data.value?.length ?? 0) > 1" class="row" aria-label="Pests">
-      <RouterLink v-for="one in pests.data.value" :key="one.pest" :to="`/known/${encodeURIComponent(one.pest)}`" :aria-current="one.pest === known.data.value?.pest ? 'page' : undefined">{{ one.name }} ({{ plural(one.trials, "trial") }})</RouterLink>
+      <RouterLink
+        v-for="one in pests.data.value"
+        :key="one.pest"
+        :to="`/known/${encodeURIComponent(one.pest)}`"
+        :aria-current="one.pest === known.data.value?.pest ? 'page' : undefined"
+        >{{ one.name }} ({{ plural(one.trials, "trial") }})</RouterLink
+      >
     </nav>
     <section v-if="known.data.value?.trials" class="sheet stack across">
       <h2>{{ known.data.value.name }}</h2>
       <KnownRow v-for="remedy in known.data.value.remedies" :key="`${remedy.name} ${remedy.strength}`" :remedy="remedy" :floor="floor" />
-      <p v-for="one in known.data.value.harmful" :key="`${one.name} ${one.strength}`" class="harmful"><strong>{{ one.name }}{{ one.strength ? `, ${inUnits(one.strength)}` : "" }}:</strong> {{ one.words }}</p>
-      <p class="small soft">A tag is a trial and its line holds the truth in 95 of 100 such trials. The band is all trials together; the dotted line is where another trial of yours would likely lie. Harm that was seen in any trial stands last, whatever was removed.</p>
+      <p v-for="one in known.data.value.harmful" :key="`${one.name} ${one.strength}`" class="harmful">
+        <strong>{{ one.name }}{{ one.strength ? `, ${inUnits(one.strength)}` : "" }}:</strong> {{ one.words }}
+      </p>
+      <p class="small soft">
+        A tag is a trial and its line holds the truth in 95 of 100 such trials. The band is all trials together; the dotted line is where another trial of yours
+        would likely lie. Harm that was seen in any trial stands last, whatever was removed.
+      </p>
       <div class="row"><RouterLink :to="{ path: '/new', query: { pest: known.data.value.pest } }" class="go-on">Plan the next trial →</RouterLink></div>
     </section>
     <section v-else-if="known.data.value !== undefined && pests.data.value" class="sheet stack">
@@ -70,7 +85,12 @@ const floor = computed(() => {
       <h2 id="borne">Which leaves bear which mix</h2>
       <div class="wide-table" tabindex="0" role="region" aria-label="Kinds of leaf by mixes">
         <table>
-          <thead><tr><th scope="col">Leaves</th><th v-for="mix in mixes" :key="mix" scope="col">{{ inUnits(mix) }}</th></tr></thead>
+          <thead>
+            <tr>
+              <th scope="col">Leaves</th>
+              <th v-for="mix in mixes" :key="mix" scope="col">{{ inUnits(mix) }}</th>
+            </tr>
+          </thead>
           <tbody>
             <tr v-for="kind in kinds" :key="kind">
               <th scope="row">{{ kind }}</th>

@@ -68,7 +68,9 @@ async function print(kind: "brief" | "whole"): Promise<void> {
 const wish = formName();
 async function again(): Promise<void> {
   try {
-    const made = await take(client.POST("/api/trials/{trial_id}/copy", { params: { path: { trial_id: trial.value?.id ?? 0 }, header: once(wish, trial.value?.id) } }));
+    const made = await take(
+      client.POST("/api/trials/{trial_id}/copy", { params: { path: { trial_id: trial.value?.id ?? 0 }, header: once(wish, trial.value?.id) } }),
+    );
     await router.push(`/trial/${made.id}/question`);
   } catch (thrown) {
     fault.value = asFault(thrown);
@@ -99,7 +101,9 @@ const outcomes = {
     <template v-if="verdict && judged">
       <section class="sheet says across" :class="judged.outcome">
         <div class="row between">
-          <span class="outcome">{{ verdict.final ? outcomes[judged.outcome] : verdict.early && !trial.sealed ? "Not settled: counted before its day" : "So far" }}</span>
+          <span class="outcome">{{
+            verdict.final ? outcomes[judged.outcome] : verdict.early && !trial.sealed ? "Not settled: counted before its day" : "So far"
+          }}</span>
           <span v-if="looks.length > 1" class="row small no-print">
             Judged at
             <el-select v-model="look" :placeholder="looks.find((l) => l.number === verdict?.look_number)?.when" style="width: 9rem" aria-label="Judged at">
@@ -110,13 +114,16 @@ const outcomes = {
         </div>
         <p class="sentence"><TermText :text="judged.sentence" /></p>
         <p v-if="verdict.record && verdict.differs.length" class="differs">
-          On {{ dayName(verdict.record.made_at.slice(0, 10)) }} it was put on record as: “{{ verdict.record.sentence }}” It reads otherwise now. {{ verdict.differs.join(" ") }}
+          On {{ dayName(verdict.record.made_at.slice(0, 10)) }} it was put on record as: “{{ verdict.record.sentence }}” It reads otherwise now.
+          {{ verdict.differs.join(" ") }}
         </p>
         <p v-else-if="verdict.record" class="small soft">On record since {{ dayName(verdict.record.made_at.slice(0, 10)) }}.</p>
         <VerdictSheet v-if="!trial.sealed && judged.remedies.length" :verdict="verdict" :trial="trial" class="rows" />
         <p v-for="line in verdict.answers" :key="line" class="answer"><TermText :text="inUnits(line)" /></p>
         <p class="advice">
-          <template v-if="verdict.early && !trial.sealed">These numbers were counted before the day of this look. Count again on its day; until then nothing is settled.</template>
+          <template v-if="verdict.early && !trial.sealed"
+            >These numbers were counted before the day of this look. Count again on its day; until then nothing is settled.</template
+          >
           <TermText v-else :text="inUnits(judged.advice)" />
         </p>
         <p v-if="judged.if_today" class="bet">{{ judged.if_today }} <span class="soft small">It is a bet, and no result of the trial.</span></p>
@@ -124,7 +131,9 @@ const outcomes = {
 
       <section v-if="trial.sealed && verdict.notes.length" class="sheet stack">
         <h2>What happened until now</h2>
-        <ul class="warnings"><li v-for="note in verdict.notes" :key="note">{{ inUnits(note) }}</li></ul>
+        <ul class="warnings">
+          <li v-for="note in verdict.notes" :key="note">{{ inUnits(note) }}</li>
+        </ul>
       </section>
     </template>
 
@@ -133,7 +142,9 @@ const outcomes = {
       <BeforePanel v-if="!judged.so_far" :trial-id="trial.id" :pest="trial.pest" :look="verdict.look_number" />
       <GoOnPanel :trial="trial" />
       <RestPanel v-if="verdict.record" :trial="trial" />
-      <p v-if="verdict.record" class="no-print"><RouterLink :to="`/known/${encodeURIComponent(trial.pest)}`">What all your trials of this pest say by now →</RouterLink></p>
+      <p v-if="verdict.record" class="no-print">
+        <RouterLink :to="`/known/${encodeURIComponent(trial.pest)}`">What all your trials of this pest say by now →</RouterLink>
+      </p>
 
       <section v-if="judged.beside.length" class="sheet stack">
         <h2>Counted beside it</h2>
@@ -163,7 +174,12 @@ const outcomes = {
       <details class="sheet stack record across" :open="paper === 'whole' || undefined">
         <summary><h2>Every plant, before and after</h2></summary>
         <template v-if="course.data.value">
-          <SlopesPicture :trial="trial" :course="course.data.value" :look-number="verdict.look_number" :order="order" :missed="judged.remedies.flatMap((r) => r.missed)" />
+          <SlopesPicture
+            :trial="trial"
+            :course="course.data.value"
+            :look-number="verdict.look_number"
+            :order="order"
+            :missed="judged.remedies.flatMap((r) => r.missed)" />
           <BenchMap :trial="trial" figure="course" :course="course.data.value" still />
         </template>
       </details>
@@ -184,9 +200,22 @@ const outcomes = {
         <details :open="paper === 'whole' || undefined">
           <summary><h2>The arithmetic</h2></summary>
           <ArithmeticTable :verdict="verdict" />
-          <p v-if="verdict.record" class="small soft">Put on record {{ momentName(verdict.record.made_at) }} by version {{ verdict.record.version }}; seed of the draws {{ verdict.record.seed }}.</p>
+          <p v-if="verdict.record" class="small soft">
+            Put on record {{ momentName(verdict.record.made_at) }} by version {{ verdict.record.version }}; seed of the draws {{ verdict.record.seed }}.
+          </p>
         </details>
-        <div class="no-print row"><a :href="`/api/trials/${trial.id}/table.csv`" download>All counts as a table (CSV)</a><a v-for="kind in (['brief', 'whole'] as const)" :key="kind" :href="`/api/trials/${trial.id}/verdict.pdf?kind=${kind}&look=${verdict.look_number}`" target="_blank" rel="noopener">{{ kind === "brief" ? "One page (PDF)" : "The whole record (PDF)" }}</a><a :href="`/api/trials/${trial.id}/bundle.zip`" download>Counts, notes and photos in one file (ZIP)</a><a :href="`/api/trials/${trial.id}/bundle.zip?without_names=true`" download>To share: without names, notes and photos (ZIP)</a></div>
+        <div class="no-print row">
+          <a :href="`/api/trials/${trial.id}/table.csv`" download>All counts as a table (CSV)</a
+          ><a
+            v-for="kind in ['brief', 'whole'] as const"
+            :key="kind"
+            :href="`/api/trials/${trial.id}/verdict.pdf?kind=${kind}&look=${verdict.look_number}`"
+            target="_blank"
+            rel="noopener"
+            >{{ kind === "brief" ? "One page (PDF)" : "The whole record (PDF)" }}</a
+          ><a :href="`/api/trials/${trial.id}/bundle.zip`" download>Counts, notes and photos in one file (ZIP)</a
+          ><a :href="`/api/trials/${trial.id}/bundle.zip?without_names=true`" download>To share: without names, notes and photos (ZIP)</a>
+        </div>
       </section>
     </template>
   </div>

@@ -28,14 +28,31 @@ const regions = { metric: "metric", us: "US", imperial: "imperial", australian: 
 
 const ribbon = useAnswer(() => take(client.GET("/api/ribbon")));
 const tools = useAnswer(() => take(client.GET("/api/tools")));
-const keyWords = computed(() => ({ ...stations, ...regions, ...knowledge.value?.numbers.household, ...Object.fromEntries((tools.data.value ?? []).map((tool) => [tool.key, toolWords(tool.name)])) }));
+const keyWords = computed(() => ({
+  ...stations,
+  ...regions,
+  ...knowledge.value?.numbers.household,
+  ...Object.fromEntries((tools.data.value ?? []).map((tool) => [tool.key, toolWords(tool.name)])),
+}));
 const kept = ref("");
 const { knowledge } = useKnowledge();
 const yard = ref<Schemas["YardIO"] | null>(null);
 const form = reactive({
-  name: "", latitude: "", longitude: "", weather_source: "none" as Schemas["WeatherSource"], seed: "1", mild: "12", swing: "7.5",
-  hardness: "", region: "metric" as Schemas["Region"], tools: [] as string[], bottles: "", drop: "0.05", currency: "€",
-  away: [] as { first: string; last: string }[], in_house: null as string[] | null,
+  name: "",
+  latitude: "",
+  longitude: "",
+  weather_source: "none" as Schemas["WeatherSource"],
+  seed: "1",
+  mild: "12",
+  swing: "7.5",
+  hardness: "",
+  region: "metric" as Schemas["Region"],
+  tools: [] as string[],
+  bottles: "",
+  drop: "0.05",
+  currency: "€",
+  away: [] as { first: string; last: string }[],
+  in_house: null as string[] | null,
 });
 const changes = ref<Schemas["ChangeOut"][]>([]);
 
@@ -68,9 +85,14 @@ function fill(found: Schemas["YardIO"]): void {
   region.value = found.region ?? "metric";
   Object.assign(form, {
     ...found,
-    latitude: String(found.latitude), longitude: String(found.longitude), seed: String(found.seed), mild: shown(found.mild, "temperature"), swing: shown(found.swing, "warmer"),
+    latitude: String(found.latitude),
+    longitude: String(found.longitude),
+    seed: String(found.seed),
+    mild: shown(found.mild, "temperature"),
+    swing: shown(found.swing, "warmer"),
     hardness: found.hardness === null || found.hardness === undefined ? "" : String(found.hardness),
-    bottles: found.bottles.map((ml) => shown(ml, "volume")).join(", "), drop: String(found.drop),
+    bottles: found.bottles.map((ml) => shown(ml, "volume")).join(", "),
+    drop: String(found.drop),
     away: (found.away ?? []).map((days) => ({ ...days })),
   });
 }
@@ -80,7 +102,13 @@ function volumes(): number[] {
   const found = readList(form.bottles);
   const before = new Map((yard.value?.bottles ?? []).map((ml) => [shown(ml, "volume"), ml]));
   if (found) return found.map((typed) => keptIn(typed, "volume", before.get(String(typed))));
-  throw new Fault("bad_input", `“${form.bottles}” are not volumes`, "bottles", `Write ${unitOf("volume")} divided by commas and blanks, such as ${unitOf("volume") === "ml" ? "500, 1000" : "16, 32"}.`, 422);
+  throw new Fault(
+    "bad_input",
+    `“${form.bottles}” are not volumes`,
+    "bottles",
+    `Write ${unitOf("volume")} divided by commas and blanks, such as ${unitOf("volume") === "ml" ? "500, 1000" : "16, 32"}.`,
+    422,
+  );
 }
 
 /** The town that this device's clock is named after: near enough for sun and seasons. */
@@ -96,10 +124,20 @@ function byClock(): Promise<void> {
 function save(): Promise<void> {
   return keep("The yard is kept.", async () => {
     const body = readAll(() => ({
-      name: form.name, weather_source: form.weather_source, region: form.region, tools: form.tools, currency: form.currency,
-      latitude: need(form.latitude, "latitude"), longitude: need(form.longitude, "longitude"), seed: needWhole(form.seed, "seed"),
-      mild: keptIn(need(form.mild, "mild"), "temperature", yard.value?.mild), swing: keptIn(need(form.swing, "swing"), "warmer", yard.value?.swing), hardness: maybe(form.hardness, "hardness"),
-      drop: need(form.drop, "drop"), in_house: form.in_house, bottles: volumes(),
+      name: form.name,
+      weather_source: form.weather_source,
+      region: form.region,
+      tools: form.tools,
+      currency: form.currency,
+      latitude: need(form.latitude, "latitude"),
+      longitude: need(form.longitude, "longitude"),
+      seed: needWhole(form.seed, "seed"),
+      mild: keptIn(need(form.mild, "mild"), "temperature", yard.value?.mild),
+      swing: keptIn(need(form.swing, "swing"), "warmer", yard.value?.swing),
+      hardness: maybe(form.hardness, "hardness"),
+      drop: need(form.drop, "drop"),
+      in_house: form.in_house,
+      bottles: volumes(),
       away: form.away.filter((days) => days.first || days.last).map((days) => ({ first: days.first || days.last, last: days.last || days.first })),
     }));
     await takeNoted(client.PUT("/api/yard", { body, params: { header: ifStill(revision) } }), note);
@@ -116,21 +154,37 @@ function save(): Promise<void> {
     </div>
     <p v-if="kept" role="status" class="kept">{{ kept }}</p>
     <section v-if="ribbon.data.value && !fault?.ofData" class="sheet across"><DayRibbon :ribbon="ribbon.data.value" @said="load" /></section>
-    <FaultNote :fault="fault && !fault.field && !fault.ofData ? fault : null"><el-button v-if="fault?.code === 'changed_elsewhere'" @click="load">Show what is there now</el-button></FaultNote>
+    <FaultNote :fault="fault && !fault.field && !fault.ofData ? fault : null"
+      ><el-button v-if="fault?.code === 'changed_elsewhere'" @click="load">Show what is there now</el-button></FaultNote
+    >
     <form v-if="yard && !fault?.ofData" class="sheet stack across" novalidate @submit.prevent="save">
       <h2>Place and weather</h2>
       <div class="fields">
         <FieldRow v-slot="{ id }" label="Name" :fault="at('name')"><el-input :id="id" v-model="form.name" maxlength="60" /></FieldRow>
-        <FieldRow v-slot="{ id }" label="Latitude (°)" help="South of the equator it is negative." :fault="at('latitude')"><el-input :id="id" v-model="form.latitude" inputmode="decimal" /></FieldRow>
-        <FieldRow v-slot="{ id }" label="Longitude (°)" help="West of Greenwich it is negative." :fault="at('longitude')"><el-input :id="id" v-model="form.longitude" inputmode="decimal" /></FieldRow>
-        <div v-if="zone.includes('/')" class="clock"><el-button @click="byClock">Take them from this clock ({{ town }})</el-button></div>
+        <FieldRow v-slot="{ id }" label="Latitude (°)" help="South of the equator it is negative." :fault="at('latitude')"
+          ><el-input :id="id" v-model="form.latitude" inputmode="decimal"
+        /></FieldRow>
+        <FieldRow v-slot="{ id }" label="Longitude (°)" help="West of Greenwich it is negative." :fault="at('longitude')"
+          ><el-input :id="id" v-model="form.longitude" inputmode="decimal"
+        /></FieldRow>
+        <div v-if="zone.includes('/')" class="clock">
+          <el-button @click="byClock">Take them from this clock ({{ town }})</el-button>
+        </div>
         <FieldRow v-slot="{ id }" label="Weather station">
-          <el-select :id="id" v-model="form.weather_source" aria-label="Weather station"><el-option v-for="(word, key) in stations" :key="key" :value="key" :label="word" /></el-select>
+          <el-select :id="id" v-model="form.weather_source" aria-label="Weather station"
+            ><el-option v-for="(word, key) in stations" :key="key" :value="key" :label="word"
+          /></el-select>
         </FieldRow>
         <template v-if="form.weather_source === 'simulated'">
-          <FieldRow v-slot="{ id }" label="Which weather" help="Another number is another weather." :fault="at('seed')"><el-input :id="id" v-model="form.seed" inputmode="numeric" /></FieldRow>
-          <FieldRow v-slot="{ id }" :label="`Mean of the year (${unitOf('temperature')})`" :fault="at('mild')"><el-input :id="id" v-model="form.mild" inputmode="decimal" /></FieldRow>
-          <FieldRow v-slot="{ id }" :label="`Summer above mean (${unitOf('temperature')})`" :fault="at('swing')"><el-input :id="id" v-model="form.swing" inputmode="decimal" /></FieldRow>
+          <FieldRow v-slot="{ id }" label="Which weather" help="Another number is another weather." :fault="at('seed')"
+            ><el-input :id="id" v-model="form.seed" inputmode="numeric"
+          /></FieldRow>
+          <FieldRow v-slot="{ id }" :label="`Mean of the year (${unitOf('temperature')})`" :fault="at('mild')"
+            ><el-input :id="id" v-model="form.mild" inputmode="decimal"
+          /></FieldRow>
+          <FieldRow v-slot="{ id }" :label="`Summer above mean (${unitOf('temperature')})`" :fault="at('swing')"
+            ><el-input :id="id" v-model="form.swing" inputmode="decimal"
+          /></FieldRow>
         </template>
       </div>
       <fieldset class="stack away">
@@ -146,21 +200,33 @@ function save(): Promise<void> {
       </fieldset>
       <h2>Shed</h2>
       <div class="fields">
-        <FieldRow v-slot="{ id }" label="Hardness of the tap water" help="mg/L CaCO3; above about 200 soap is weakened." :fault="at('hardness')"><el-input :id="id" v-model="form.hardness" inputmode="decimal" /></FieldRow>
-        <FieldRow v-slot="{ id }" class="list" :label="`Bottles and sprayers (${unitOf('volume')})`" :fault="at('bottles')"><el-input :id="id" v-model="form.bottles" /></FieldRow>
-        <FieldRow v-slot="{ id }" label="A drop is (ml)" help="Count the drops of 1 ml." :fault="at('drop')"><el-input :id="id" v-model="form.drop" inputmode="decimal" /></FieldRow>
+        <FieldRow v-slot="{ id }" label="Hardness of the tap water" help="mg/L CaCO3; above about 200 soap is weakened." :fault="at('hardness')"
+          ><el-input :id="id" v-model="form.hardness" inputmode="decimal"
+        /></FieldRow>
+        <FieldRow v-slot="{ id }" class="list" :label="`Bottles and sprayers (${unitOf('volume')})`" :fault="at('bottles')"
+          ><el-input :id="id" v-model="form.bottles"
+        /></FieldRow>
+        <FieldRow v-slot="{ id }" label="A drop is (ml)" help="Count the drops of 1 ml." :fault="at('drop')"
+          ><el-input :id="id" v-model="form.drop" inputmode="decimal"
+        /></FieldRow>
         <FieldRow v-slot="{ id }" label="Units and clock">
-          <el-select :id="id" v-model="form.region" aria-label="Units and clock"><el-option v-for="(word, key) in regions" :key="key" :value="key" :label="word" /></el-select>
+          <el-select :id="id" v-model="form.region" aria-label="Units and clock"
+            ><el-option v-for="(word, key) in regions" :key="key" :value="key" :label="word"
+          /></el-select>
         </FieldRow>
         <FieldRow v-slot="{ id }" label="Money" :fault="at('currency')"><el-input :id="id" v-model="form.currency" maxlength="4" /></FieldRow>
       </div>
       <fieldset>
         <legend>What you measure with</legend>
-        <el-checkbox-group v-model="form.tools" class="row"><el-checkbox v-for="tool in tools.data.value ?? []" :key="tool.key" :value="tool.key">{{ toolWords(tool.name) }}</el-checkbox></el-checkbox-group>
+        <el-checkbox-group v-model="form.tools" class="row"
+          ><el-checkbox v-for="tool in tools.data.value ?? []" :key="tool.key" :value="tool.key">{{ toolWords(tool.name) }}</el-checkbox></el-checkbox-group
+        >
       </fieldset>
       <fieldset>
         <legend>What is in the house</legend>
-        <el-checkbox-group :model-value="form.in_house ?? []" class="row" @update:model-value="form.in_house = $event as string[]"><el-checkbox v-for="(name, key) in knowledge?.numbers.household" :key="key" :value="key">{{ name }}</el-checkbox></el-checkbox-group>
+        <el-checkbox-group :model-value="form.in_house ?? []" class="row" @update:model-value="form.in_house = $event as string[]"
+          ><el-checkbox v-for="(name, key) in knowledge?.numbers.household" :key="key" :value="key">{{ name }}</el-checkbox></el-checkbox-group
+        >
       </fieldset>
       <div><el-button type="primary" size="large" native-type="submit">Keep the yard</el-button></div>
     </form>
