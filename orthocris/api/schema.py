@@ -26,8 +26,8 @@ BESIDES = tuple(
         ("get", r".*/verdict(\.pdf|/\w+)?", {409}),
         ("get", r"/api/(places|sampling|year)", {404}),
         ("post", r"/api/queries/proposal", {404}),
-        ("post", r"/api/(demo|moving|neighbours|trials|own-remedies)", {409}),
-        ("put", r"/api/(door|own-pests|own-remedies/.*|practice/.*)", {409}),
+        ("post", r"/api/(demo|neighbours)", {409}),
+        ("put", r"/api/(door|own-pests/.*|own-remedies/.*|practice/.*)", {409}),
         ("post", r"/api/door/enter", {401, 429}),
         ("put|post", r".*/(picture|lens)", {429}),
     )

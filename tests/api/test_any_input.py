@@ -73,7 +73,9 @@ class AnyInput(ApiCase):
             "number": 1 if "/rounds/" in path else 0,
             "code": "gradient",
         }
-        return path.format(**ids, job_id=1, patch_id=1, batch_id=1, row_id=1, treatment_id=1)
+        return path.format(
+            **ids, job_id=1, patch_id=1, batch_id=1, row_id=1, treatment_id=1, pest_id=1
+        )
 
     @given(data=st.data())
     @settings(max_examples=150, deadline=None, suppress_health_check=list(HealthCheck))

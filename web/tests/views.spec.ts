@@ -350,7 +350,7 @@ describe("a pest of one's own", () => {
   it("is kept with how it is counted, said to be there on every page, and taken off again", async () => {
     let kept: object[] = [];
     answers["GET /api/own-pests"] = () => kept;
-    answers["PUT /api/own-pests"] = (body) => (kept = [{ ...pest, ...(body as object), id: 8, key: "Box moth" }])[0];
+    answers["POST /api/own-pests"] = (body) => (kept = [{ ...pest, ...(body as object), id: 8, key: "Box moth" }])[0];
     answers["DELETE /api/own-pests/8"] = () => (kept = []);
     const fields = { name: "Box moth", kept: undefined as typeof pest | undefined, measure: "live" as const, lookDays: "2, 6", roundDays: "0" };
     const page = mount(
@@ -370,7 +370,7 @@ describe("a pest of one's own", () => {
       .find((b) => b.text() === "Keep it in my list")
       ?.trigger("click");
     await flushPromises();
-    expect(calls.find((c) => c.method === "PUT")?.body).toMatchObject({
+    expect(calls.find((c) => c.method === "POST")?.body).toMatchObject({
       name: "Box moth",
       count_what: "Every live caterpillar.",
       look_days: [2, 6],

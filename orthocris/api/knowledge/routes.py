@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from fastapi import APIRouter
 
 from orthocris import __version__
@@ -21,7 +23,7 @@ from orthocris.api.knowledge.schemas import (
     SignOut,
     WayOut,
 )
-from orthocris.api.requests import Ctx, ErrorOut, RowId
+from orthocris.api.requests import Ctx, ErrorOut, Key, MadeAt, RowId
 from orthocris.api.trial.setup_schemas import SetupIO
 from orthocris.core.counting.classes import CLASSES
 from orthocris.core.pantry.household import HOUSEHOLD
@@ -35,7 +37,13 @@ from orthocris.core.trial.ways import WAYS
 from orthocris.knowledge import disorders, pests, signs
 from orthocris.services.finding import OWN_TOLERANCE
 from orthocris.services.trial.crops import crops_on
-from orthocris.services.trial.own_pests import as_pest, drop_pest, keep_pest, own_pests
+from orthocris.services.trial.own_pests import (
+    as_pest,
+    change_pest,
+    drop_pest,
+    keep_pest,
+    own_pests,
+)
 
 router = APIRouter(prefix="/api")
 
@@ -83,10 +91,18 @@ def own(context: Ctx) -> tuple[OwnPestOut, ...]:
     return tuple(_own(pest) for pest in own_pests(context))
 
 
-@router.put("/own-pests")
-def keep_own_pest(context: Ctx, body: OwnPestIn) -> OwnPestOut:
-    """Keep a pest of the gardener's own under its name, or change the one of that name."""
-    return _own(keep_pest(context, body.to_core()))
+@router.post("/own-pests", status_code=201)
+def keep_own_pest(context: Ctx, made_at: MadeAt, body: OwnPestIn, key: Key = None) -> OwnPestOut:
+    """Keep a pest of the gardener's own."""
+    kept = keep_pest(context, body.to_core(), key)
+    made_at(f"/api/own-pests/{kept.id}")
+    return _own(kept)
+
+
+@router.put("/own-pests/{pest_id}")
+def change_own_pest(context: Ctx, pest_id: RowId, body: OwnPestIn) -> OwnPestOut:
+    """Change a pest of the list."""
+    return _own(change_pest(context, replace(body.to_core(), id=pest_id)))
 
 
 @router.delete("/own-pests/{pest_id}", status_code=204)

@@ -56,14 +56,14 @@ def check_own_pest(pest: OwnPest, shipped: Collection[str], kept: Sequence[OwnPe
     shipped:
         Keys, names and other words of the pests that the program knows.
     kept:
-        The gardener's own so far; one of the same name is the one that is changed.
+        The gardener's own so far; the one of its `id` is the one that is changed.
 
     Raises
     ------
     InputError
         For what is empty, too long, or no measure or row of days.
     ConflictError
-        Code ``same_name`` for a shipped one, ``too_many`` above the most.
+        Code ``same_name`` for the name of another, ``too_many`` above the most.
     """
     _check_words(pest)
     if pest.kind not in KINDS:
@@ -86,14 +86,15 @@ def check_own_pest(pest: OwnPest, shipped: Collection[str], kept: Sequence[OwnPe
             field="generation_days",
             fix=f"Give 1 to {LONGEST_GENERATION}, or 0 where nobody knows.",
         )
-    if same(pest.name) in {same(word) for word in shipped}:
+    there = own_named(pest.name, kept)
+    if same(pest.name) in {same(word) for word in shipped} or (there and there.id != pest.id):
         raise ConflictError(
             f"{pest.name.strip()!r} is on the list already",
             code="same_name",
             field="name",
             fix="Choose that one, or give yours a name of its own.",
         )
-    if own_named(pest.name, kept) is None and len(kept) >= MOST:
+    if not pest.id and len(kept) >= MOST:
         raise ConflictError(
             f"you keep {len(kept)} pests already",
             code="too_many",

@@ -43,9 +43,9 @@ def warnings_for(
         *_about_plants(case.data, case.table, results),
         *_about_counts(case.data, case.table, results),
         *_about_harm(case.data, results, case.harm),
+        *_about_growth(beside),
         *_about_remedies(results, case.threshold, case.data.measure),
         *_about_spreads(case, results),
-        *_about_growth(beside),
     ]
     return tuple(Warning_(code, text) for code, text in found)
 
@@ -318,13 +318,13 @@ def _about_remedies(
                 "patchy",
                 f"{r.name} seems to have missed {len(r.missed)} of its {r.plants} plants: as many "
                 "were left there as on untreated ones. What is said of it reckons with such plants "
-                "to come. Look at how they were sprayed.",
+                "to come. Look at how they were treated.",
             )
         elif is_patchy(r.failed_on, r.plants):
             yield (
                 "patchy",
                 f"{r.name} failed on {r.failed_on} of its {r.plants} plants: it removed less than "
-                "half there of what it removes on the whole. Look at how those were sprayed.",
+                "half there of what it removes on the whole. Look at how those were treated.",
             )
     weak = [
         r.name

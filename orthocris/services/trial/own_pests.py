@@ -10,6 +10,7 @@ from orthocris.core.trial.own_pests import OwnPest, check_own_pest, own_named
 from orthocris.knowledge import Pest, pest_named, pests
 from orthocris.services.context import Context
 from orthocris.services.finding import OWN_TOLERANCE
+from orthocris.services.receipts import once
 from orthocris.storage.database import Connection
 from orthocris.storage.trial import own_pests as shelf
 
@@ -20,9 +21,36 @@ def own_pests(context: Context) -> tuple[OwnPest, ...]:
         return shelf.all_kept(connection)
 
 
-def keep_pest(context: Context, pest: OwnPest) -> OwnPest:
-    """Keep a pest under its name; sent again, or with other facts, it is that one."""
-    plain = replace(
+def keep_pest(context: Context, pest: OwnPest, key: str | None = None) -> OwnPest:
+    """Keep a new pest on the list; sent again with the same key, it is kept once."""
+    plain = replace(_plain(pest), id=0)
+    with context.database.atomic() as connection:
+
+        def make() -> int:
+            _check(connection, plain)
+            return shelf.keep(connection, plain, context.now())
+
+        return _found(connection, once(connection, key, "own pest", pest, context.now(), make))
+
+
+def change_pest(context: Context, pest: OwnPest) -> OwnPest:
+    """Change a pest of the list; trials of it keep the name they have."""
+    with context.database.atomic() as connection:
+        _found(connection, pest.id)
+        _check(connection, _plain(pest))
+        shelf.keep(connection, _plain(pest), context.now())
+        return _found(connection, pest.id)
+
+
+def drop_pest(context: Context, pest_id: int) -> None:
+    """Take a pest off the list; trials of it stay as they are."""
+    with context.database.atomic() as connection:
+        _found(connection, pest_id)
+        shelf.remove(connection, pest_id, context.now())
+
+
+def _plain(pest: OwnPest) -> OwnPest:
+    return replace(
         pest,
         name=" ".join(pest.name.split()),
         sample_unit=pest.sample_unit.strip().lower(),
@@ -30,26 +58,21 @@ def keep_pest(context: Context, pest: OwnPest) -> OwnPest:
         dead_or_alive=pest.dead_or_alive.strip(),
         where=pest.where.strip(),
     )
-    with context.database.atomic() as connection:
-        kept = shelf.all_kept(connection)
-        words = [word for known in pests() for word in known.words]
-        check_own_pest(plain, words, kept)
-        there = own_named(plain.name, kept)
-        made = shelf.keep(connection, replace(plain, id=there.id if there else 0), context.now())
-        return replace(plain, id=made)
 
 
-def drop_pest(context: Context, pest_id: int) -> None:
-    """Take a pest off the list; trials of it stay as they are."""
-    with context.database.atomic() as connection:
-        first_of(
-            shelf.all_kept(connection),
-            lambda pest: pest.id == pest_id,
-            f"you keep no pest {pest_id}",
-            code="no_such_pest",
-            fix="Choose one of your list.",
-        )
-        shelf.remove(connection, pest_id, context.now())
+def _check(connection: Connection, pest: OwnPest) -> None:
+    words = [word for known in pests() for word in known.words]
+    check_own_pest(pest, words, shelf.all_kept(connection))
+
+
+def _found(connection: Connection, pest_id: int) -> OwnPest:
+    return first_of(
+        shelf.all_kept(connection),
+        lambda pest: pest.id == pest_id,
+        f"you keep no pest {pest_id}",
+        code="no_such_pest",
+        fix="Choose one of your list.",
+    )
 
 
 def target_of(key: str, known: Pest | None) -> Target:

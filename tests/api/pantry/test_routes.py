@@ -32,12 +32,20 @@ class Mixing(ApiCase):
 
     def test_own_pests_are_kept_by_name_and_stand_on_the_card_of_their_trials(self) -> None:
         moth = {"name": "Gorse weevil", "sample_unit": "twig", "count_what": "Every live one."}
-        made = self.client.put("/api/own-pests", json=moth).json()
+        made = self.client.post("/api/own-pests", json=moth).json()
         self.assertEqual(
             (made["key"], made["look_days"], made["measures"]), ("Gorse weevil", [3, 7], [])
         )
-        again = self.client.put("/api/own-pests", json={**moth, "name": "gorse  WEEVIL"}).json()
-        self.assertEqual(again["id"], made["id"])
+        own = f"/api/own-pests/{made['id']}"
+        other = {**moth, "name": "gorse  WEEVIL"}
+        self.assertEqual(self.client.post("/api/own-pests", json=other).status_code, 409)
+        self.assertEqual(self.client.put(own, json=other).json()["name"], "gorse WEEVIL")
+        self.assertEqual(self.client.put("/api/own-pests/99", json=moth).status_code, 404)
+        key = {"Idempotency-Key": "an-own-pest"}
+        ant = {**moth, "name": "Root ant"}
+        for _ in range(2):
+            twice = self.client.post("/api/own-pests", json=ant, headers=key).json()["id"]
+        self.client.delete(f"/api/own-pests/{twice}")
         self.assertEqual(len(self.client.get("/api/own-pests").json()), 1)
         trial = self.client.post("/api/trials", json={**QUESTION, "pest": "gorse weevil"}).json()
         self.assertEqual(trial["pest_card"]["sample_unit"], "twig")
@@ -45,9 +53,8 @@ class Mixing(ApiCase):
             ({**moth, "name": "aphids"}, 409), ({**moth, "kind": "weed"}, 422),
             ({**moth, "measure": "damage"}, 422), ({"sample_unit": "leaf"}, 422),
         ):  # fmt: skip
-            self.assertEqual(self.client.put("/api/own-pests", json=body).status_code, status, body)
-        gone = f"/api/own-pests/{made['id']}"
-        self.assertEqual([self.client.delete(gone).status_code for _ in range(2)], [204, 404])
+            self.assertEqual(self.client.put(own, json=body).status_code, status, body)
+        self.assertEqual([self.client.delete(own).status_code for _ in range(2)], [204, 404])
         kept = self.client.get(f"/api/trials/{trial['id']}").json()
         self.assertEqual((kept["pest"], kept["pest_card"]), ("gorse weevil", None))
 

@@ -41,10 +41,12 @@ class OwnPests(ServiceCase):
         texts = [check.text for check in checks_at(self.context, self.trial_id, 0)]
         self.assertTrue(any("twig 5" in text for text in texts), texts)
 
-    def test_kept_again_it_is_changed_and_off_the_list_the_trial_keeps_its_name(self) -> None:
+    def test_it_is_changed_by_its_id_and_off_the_list_the_trial_keeps_its_name(self) -> None:
         kept = shelf.keep_pest(self.context, MOTH)
         other = replace(MOTH, name="BOX tree caterpillars ", where="Inside.")
-        again = shelf.keep_pest(self.context, other)
+        with self.assertRaises(ConflictError):
+            shelf.keep_pest(self.context, other)
+        again = shelf.change_pest(self.context, replace(other, id=kept.id))
         self.assertEqual((again.id, again.where), (kept.id, "Inside."))
         self.assertEqual(shelf.own_pests(self.context), (again,))
         shelf.drop_pest(self.context, kept.id)
@@ -75,4 +77,4 @@ class OwnPests(ServiceCase):
         full = [replace(MOTH, id=k, name=f"Pest {k}") for k in range(1, MOST + 1)]
         with self.assertRaises(ConflictError):
             check_own_pest(MOTH, (), full)
-        check_own_pest(replace(MOTH, name="pest 7"), (), full)
+        check_own_pest(replace(MOTH, id=7, name="pest 7"), (), full)

@@ -836,12 +836,12 @@ export interface paths {
          * @description Return the gardener's own pests, laid out as the shipped ones.
          */
         get: operations["own_api_own_pests_get"];
+        put?: never;
         /**
          * Keep Own Pest
-         * @description Keep a pest of the gardener's own under its name, or change the one of that name.
+         * @description Keep a pest of the gardener's own.
          */
-        put: operations["keep_own_pest_api_own_pests_put"];
-        post?: never;
+        post: operations["keep_own_pest_api_own_pests_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -856,7 +856,11 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        put?: never;
+        /**
+         * Change Own Pest
+         * @description Change a pest of the list.
+         */
+        put: operations["change_own_pest_api_own_pests__pest_id__put"];
         post?: never;
         /**
          * Drop Own Pest
@@ -11533,11 +11537,104 @@ export interface operations {
             };
         };
     };
-    keep_own_pest_api_own_pests_put: {
+    keep_own_pest_api_own_pests_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnPestIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    /** @description Where it is found. */
+                    Location?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnPestOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Content Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    change_own_pest_api_own_pests__pest_id__put: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                pest_id: number;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -11575,6 +11672,15 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, reactive, ref, watch } from "vue";
 import { asFault, client, take, type Fault, type Pest, type Schemas } from "../../api/client";
+import { formName, once } from "../../api/once";
 import { learnPests } from "../../composables/useKnowledge";
 import { needWhole } from "../../entered";
 import { readMoments } from "../../words";
@@ -15,6 +16,7 @@ const props = defineProps<{
   lookDays: string;
   roundDays: string;
 }>();
+let wish = formName();
 const fault = ref<Fault | null>(null);
 const said = ref("");
 const form = reactive({ kind: "pest", unit: "leaf", what: "", tell: "", where: "", generation: "" });
@@ -62,7 +64,12 @@ function keep(): Promise<void> {
       round_days: wholeDays(props.roundDays, [0]),
       generation_days: form.generation.trim() ? needWhole(form.generation, "generation_days") : 0,
     };
-    return take(client.PUT("/api/own-pests", { body }));
+    if (id.value) {
+      await take(client.PUT("/api/own-pests/{pest_id}", { params: { path: { pest_id: id.value } }, body }));
+      return;
+    }
+    await take(client.POST("/api/own-pests", { params: { header: once(wish, body) }, body }));
+    wish = formName();
   }, `${props.name} is in your list of pests now.`);
 }
 
