@@ -53,7 +53,8 @@ def amount(measure: Measure, sample: Sample, together: float = 1.0) -> Amount:
 
     Returns
     -------
-    Counts as they are. Shares: the harm is the survivors for `dead`, the hatched for `hatched`.
+    Counts and sizes as they are. Shares: the harm is the survivors for `dead`, the hatched for
+    `hatched`.
     A percentage is counted in points, as pests are: covers of plants vary by far more than any
     share of a whole would, and no law of shares holds for all of them (bench/calibration). A mean
     grade is its share of the worst grade in twenty parts (the severity index of Townsend &
@@ -65,7 +66,7 @@ def amount(measure: Measure, sample: Sample, together: float = 1.0) -> Amount:
         return Amount(harm * together, total * together, 1.0)
     if measure.scale is Scale.COUNT:
         return Amount(sample.value * together, None, sample.effort * together)
-    if measure.scale is Scale.PERCENT:
+    if measure.scale in (Scale.PERCENT, Scale.SIZE):
         return Amount(sample.value * together, None, together)
     parts = GRADE_PARTS * together
     return Amount(sample.value / measure.upper * parts, parts, 1.0)

@@ -111,7 +111,7 @@ def at_look(
     whole = whole_looks(gathered, samples, looks) or looks
     days = choose_days(looks, whole, look)
     lines = tuple(
-        _line(plant, gathered.homes[plant], chosen, latest_before(by_day), *after)
+        line_of(plant, gathered.homes[plant], chosen, latest_before(by_day), *after)
         for plant, by_day in samples.items()
         if (after := sample_at(by_day, days, look)) is not None
     )
@@ -153,14 +153,15 @@ def collect(
     )
 
 
-def _line(
+def line_of(
     plant: str,
     home: Home,
     measure: Measure,
     before: Sample | None,
     after: Sample,
-    together: float,
+    together: float = 1.0,
 ) -> PlantLine:
+    """Return one plant as it is analysed; `together` as in `amount`."""
     return PlantLine(
         plant=plant,
         remedy=home.remedy,

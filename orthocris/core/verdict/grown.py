@@ -8,12 +8,11 @@ from collections.abc import Mapping
 import numpy as np
 
 from orthocris.core.trial.measures import GROWN, MEASURES, Measure, MeasureKey
-from orthocris.core.verdict.amounts import Amount
 from orthocris.core.verdict.beside import Read, ReadEffect, removed
-from orthocris.core.verdict.dataset import Dataset, PlantLine
+from orthocris.core.verdict.dataset import Dataset, PlantLine, line_of
 from orthocris.core.verdict.distributions import t_quantile
 from orthocris.core.verdict.evidence import said_by_the_lot
-from orthocris.core.verdict.gathering import Gathered, Home, Sample
+from orthocris.core.verdict.gathering import Gathered, Sample
 from orthocris.core.verdict.layouts import LayoutSet
 from orthocris.core.verdict.model.likelihood import FloatArray
 from orthocris.core.verdict.result import BesideEffect
@@ -71,7 +70,7 @@ def _lines(gathered: Gathered, measure: Measure, until: float) -> tuple[PlantLin
             after = next((own[day] for day in reversed(days) if day in own), None)
         before = max((s for day, s in own.items() if day <= 0), key=lambda s: s.day, default=None)
         if after is not None:
-            found.append(_line(plant, gathered.homes[plant], before, after))
+            found.append(line_of(plant, gathered.homes[plant], measure, before, after))
     return tuple(found)
 
 
@@ -81,20 +80,6 @@ def _picked(own: Mapping[float, Sample], days: list[float], lost_on: float) -> S
     if not lived or any(day not in own for day in lived):
         return None
     return Sample(lived[-1], sum(own[day].value for day in lived), None, 1.0)
-
-
-def _line(plant: str, home: Home, before: Sample | None, after: Sample) -> PlantLine:
-    return PlantLine(
-        plant=plant,
-        remedy=home.remedy,
-        block=home.block,
-        column=home.column,
-        added=home.added,
-        before=before,
-        after=after,
-        start=None if before is None else Amount(before.value, None, 1.0),
-        left=Amount(after.value, None, 1.0),
-    )
 
 
 def _read(
