@@ -138,9 +138,10 @@ def _alike(ways: tuple[str, ...]) -> RemedyDraft:
     if len(ways) < 2:
         return ALIKE[ways[0]] if ways else WATER
     first = max(ways, key=lambda way: ALIKE[way].traits.wets)
+    wets = all(ALIKE[way].traits.wets for way in ways)
     return replace(
         ALIKE[first],
-        name="Handled alike",
+        name=WATER.name if wets else "Handled alike",
         recipe=" ".join(ALIKE[way].recipe for way in ways),
     )
 

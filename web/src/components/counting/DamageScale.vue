@@ -15,7 +15,7 @@ const shares = ["0%", "under 5%", "5–15%", "15–30%", "30–60%", "over 60%"]
     <legend>
       Leaf damage: <strong>{{ score === null ? "not scored" : `${damageWords[score]}, ${shares[score]}` }}</strong><template v-if="before !== undefined"
         >, before {{ damageWords[Math.round(before)] }}</template
-      >
+      >{{ " " }}
       <span class="key" aria-hidden="true">d</span>
     </legend>
     <button

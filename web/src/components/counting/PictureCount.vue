@@ -87,7 +87,7 @@ function use(): void {
       @change="act('', () => set($event))" />
     <template v-if="byCover">
       <p role="status">
-        <strong v-if="cover">{{ cover.percent.toFixed(1) }}% of the leaf is covered.</strong>
+        <strong v-if="cover">{{ cover.percent.toFixed(1) }}% of the leaf is covered.</strong>{{ " " }}
         <span class="small soft">Coloured is what counts as covered. Move the slider until it fits what you see.</span>
       </p>
       <label class="row level"

@@ -39,7 +39,7 @@ const rows = computed(() =>
       <g v-for="{ one, tag, y, said, truth } in rows" :key="one.name" :transform="`translate(0 ${y})`">
         <text class="name" :x="EDGE" y="20">
           {{ one.name }}
-          <tspan class="note" dx="10">{{ said }} · {{ truth }}</tspan>
+          <tspan class="note" dx="5">{{ said }} · {{ truth }}</tspan>
         </text>
         <line class="rail" :x1="x(0)" :x2="x(1)" y1="48" y2="48" />
         <rect

@@ -279,7 +279,7 @@ function onward(event: KeyboardEvent): void {
           </optgroup></select
         >?</span
       >
-      I begin on <input v-model="form.start_on" type="date" class="gap" :class="{ flag: flagged('start') }" aria-label="First spray" />
+      I begin on <input v-model="form.start_on" type="date" class="gap" :class="{ flag: flagged('start') }" aria-label="First spray" />{{ " " }}
       <span class="day">{{ weekday }}</span>, treat on days
       <button type="button" class="as-text more" @click="emit('unfold', 'days')">{{ form.round_days || "…" }}</button> and count again on days
       <button type="button" class="as-text more" @click="emit('unfold', 'days')">
