@@ -67,9 +67,11 @@ class OneSentence(BrowserCase):
         server = self.fresh()
         page = self.page()
         page.goto(server.address)
+        look_round = page.get_by_role("button", name="Look round a demo garden")
+        expect(look_round).to_be_visible()
         self.assert_accessible(page)
         with page.context.expect_page() as opened:
-            page.get_by_role("button", name="Look round a demo garden").click()
+            look_round.click()
         demo = opened.value
         expect(demo.get_by_text("Strawberries in the gutters").first).to_be_visible()
         self.assertEqual(server.get("/api/today")["trials"], [])  # nothing of it came in here

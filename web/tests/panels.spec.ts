@@ -256,6 +256,24 @@ describe("the remedy list", () => {
     expect(page.emitted("add")).toHaveLength(1);
   });
 
+  it("adds in the order of the presses, whichever answer comes first", async () => {
+    const page = await picker("compare");
+    const answered = wire.answer;
+    let late: () => void = () => undefined;
+    const held = new Promise<void>((done) => (late = done));
+    wire.answer = async (request) => {
+      if ((await request.clone().text()).includes("mild_soap")) await held;
+      return answered(request);
+    };
+    await button(page, "Mild soap").trigger("click");
+    await button(page, "Oil").trigger("click");
+    await flushPromises();
+    late();
+    await flushPromises();
+    const added = (page.emitted("add") ?? []).map(([remedies]) => JSON.stringify(remedies));
+    expect(added.map((one) => ["mild_soap", "oil"].find((key) => one.includes(key)))).toEqual(["mild_soap", "oil"]);
+  });
+
   it("makes a ladder of one remedy at the strengths typed", async () => {
     const page = await picker("ladder");
     expect(page.findAll("li strong").map((e) => e.text())).not.toContain("Bacterial spray");

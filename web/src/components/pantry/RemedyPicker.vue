@@ -40,7 +40,13 @@ const shown = computed(() => {
 });
 const ladderOf = computed(() => list.value.find((r) => r.key === first.value) ?? null);
 
-async function pick(remedy: Schemas["CatalogueOut"]): Promise<void> {
+/** They are added in the order of the presses, not in that of the answers. */
+let picked = Promise.resolve();
+function pick(remedy: Schemas["CatalogueOut"]): void {
+  picked = picked.then(() => add(remedy));
+}
+
+async function add(remedy: Schemas["CatalogueOut"]): Promise<void> {
   if (remedy.role === "control") {
     const [made] = await make({ keys: [remedy.key], square: false });
     if (made) emit("control", made);
