@@ -471,18 +471,18 @@ describe("the spray round", () => {
   it("after the last plant tells what to do, and asks for the dry leaves of an oil", async () => {
     const oily = [remedy(1, "Water", "A", "control"), { ...remedy(2, "Oil", "B"), oil: true, aftercare: "Keep out of ponds." }];
     answers["GET /api/trials/4"] = () => makeTrial({ rounds: [{ ...running, sprayed: [1, 2] }], remedies: oily });
-    answers["POST /api/trials/4/rounds/1/dry-leaf"] = () =>
-      makeTrial({
-        remedies: oily,
-        rounds: [{ ...running, sprayed: [1, 2], events: [{ kind: "dry_leaf", text: "Round 1: shiny: right.", at: "", amount: 0 }] }],
-      });
+    answers["GET /api/trials/4/rounds/1/mess"] = () => ({ B: ["film", "dull"] });
+    answers["PUT /api/trials/4/rounds/1/mess"] = (body) => ({ B: (body as { kinds: string[] }).kinds });
     const page = await inTrial(SprayView, { number: 1 });
     expect(page.text()).toContain("All 2 plants are recorded");
     expect(page.text()).toContain("Keep out of ponds.");
-    await button(page, "Even thin gloss").trigger("click");
+    await page.get("[aria-label='Dry leaves of bottle B']").findAll("button")[1]?.trigger("click");
     await flushPromises();
-    expect(last("POST")?.body).toEqual({ looks: "shiny" });
-    expect(page.text()).toContain("shiny: right");
+    expect(last("PUT")?.body).toEqual({ letter: "B", kinds: ["film", "shiny"] }); // it looks one way
+    const fine = page.findAll("[aria-label='Bottle B'] button").find((b) => b.text() === "Fine");
+    await fine?.trigger("click");
+    await flushPromises();
+    expect(last("PUT")?.body).toEqual({ letter: "B", kinds: ["shiny"] });
   });
 });
 

@@ -7,7 +7,6 @@ from fastapi import APIRouter
 from orthocris.api.field.round_schemas import (
     BlockerOut,
     ChecksIn,
-    DryLeafIn,
     MessIn,
     MoveRoundIn,
     ScheduleOut,
@@ -59,15 +58,6 @@ def undo_spray(context: Ctx, trial_id: TrialId, number: DayNumber, plant_id: Pla
 def undo_round(context: Ctx, trial_id: TrialId, number: DayNumber, body: UndoIn) -> TrialOut:
     """Take back a whole round with its reason; the trace is kept."""
     rounds.undo_spray(context, trial_id, number, None, body.reason)
-    return trial_view(overviews.overview(context, trial_id))
-
-
-@router.post("/rounds/{number}/dry-leaf")
-def record_dry_leaf(
-    context: Ctx, trial_id: TrialId, number: DayNumber, body: DryLeafIn
-) -> TrialOut:
-    """Record what dry leaves look like: as before (`dull`), a thin gloss, or holding a finger."""
-    rounds.record_dry_leaf(context, trial_id, number, body.looks)
     return trial_view(overviews.overview(context, trial_id))
 
 

@@ -9,7 +9,7 @@ from pydantic import Field, StringConstraints
 
 from orthocris.api.base import Date, Id, In, Instant, Line, Out, Real
 from orthocris.api.field.schemas import Reason, Short, StageIO
-from orthocris.core.field.rounds import Checks, DryLeaf
+from orthocris.core.field.rounds import Checks
 from orthocris.core.field.stopping import Next
 from orthocris.core.trial.mess import MessKind
 from orthocris.core.trial.sprays import EventKind, SprayEntry, SprayKind
@@ -71,17 +71,11 @@ class UndoIn(In):
     reason: Reason
 
 
-class DryLeafIn(In):
-    """What the leaves look like once the oil has dried."""
-
-    looks: DryLeaf
-
-
 class MessIn(In):
     """What a bottle was like to use, by the letter on it; nothing: it was fine."""
 
     letter: Annotated[str, StringConstraints(min_length=1, max_length=4)]
-    kinds: Annotated[tuple[MessKind, ...], Field(max_length=10)]
+    kinds: Annotated[tuple[MessKind, ...], Field(max_length=20)]
 
 
 class EventOut(Out):

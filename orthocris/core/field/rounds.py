@@ -6,7 +6,6 @@ import math
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, datetime, time, timedelta
-from enum import StrEnum
 
 from orthocris.core.errors import InputError
 from orthocris.core.field.patchtest import Held
@@ -16,21 +15,6 @@ from orthocris.core.weather.hours import RAIN_WASHES_OFF, Weather
 from orthocris.core.words import weekday_and_day
 
 AFTER_SPRAY = timedelta(hours=24)
-
-
-class DryLeaf(StrEnum):
-    """What a leaf looks like once an oil has dried on it: the dose it got."""
-
-    DULL = "dull"
-    SHINY = "shiny"
-    STICKY = "sticky"
-
-
-DRY_LEAF_WORDS = {
-    DryLeaf.DULL: "as before: too little",
-    DryLeaf.SHINY: "an even thin gloss: enough",
-    DryLeaf.STICKY: "it holds dust or a finger: too much",
-}
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,7 +6,19 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-MessKind = Literal["smells", "stains", "clogs", "film", "foams", "spills", "hands"]
+MessKind = Literal[
+    "smells",
+    "stains",
+    "clogs",
+    "film",
+    "foams",
+    "spills",
+    "hands",
+    "eggs",
+    "dull",
+    "shiny",
+    "sticky",
+]
 MESS: dict[MessKind, str] = {
     "smells": "smells",
     "stains": "stains",
@@ -15,7 +27,13 @@ MESS: dict[MessKind, str] = {
     "foams": "foams over",
     "spills": "spills what it takes off",
     "hands": "needs two pairs of hands",
+    "eggs": "leaves the eggs on the plant",
+    "dull": "leaves as before once dry: too little arrived",
+    "shiny": "an even thin gloss once dry: enough",
+    "sticky": "leaves that hold a finger once dry: too much",
 }
+# What leaves look like once an oil has dried on them, which tells the dose: one of them.
+DRY_LEAF: frozenset[MessKind] = frozenset({"dull", "shiny", "sticky"})
 
 
 @dataclass(frozen=True, slots=True)

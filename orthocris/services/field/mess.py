@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from orthocris.core.errors import InputError
 from orthocris.core.trial.lookup import find_round
-from orthocris.core.trial.mess import MessKind
+from orthocris.core.trial.mess import DRY_LEAF, MessKind
 from orthocris.services.context import Context
 from orthocris.storage.field import mess
 from orthocris.storage.trial import reading
@@ -20,8 +20,15 @@ def say_mess(
     Raises
     ------
     InputError
-        For a letter that no tag of the trial bears.
+        For a letter that no tag of the trial bears, or two answers of one dry leaf.
     """
+    if len(DRY_LEAF.intersection(kinds)) > 1:
+        raise InputError(
+            "dry leaves look one way",
+            code="one_dry_leaf",
+            field="kinds",
+            fix="Give the answer that most leaves of this bottle show.",
+        )
     with context.database.atomic() as connection:
         plan = reading.load_plan(connection, trial_id)
         round_ = find_round(plan, number)

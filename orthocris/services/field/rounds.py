@@ -8,10 +8,8 @@ from datetime import date, datetime
 
 from orthocris.core.errors import ConflictError, InputError, NotFoundError
 from orthocris.core.field.rounds import (
-    DRY_LEAF_WORDS,
     Blocker,
     Checks,
-    DryLeaf,
     best_batch,
     check_spray_entry,
     done_at,
@@ -243,22 +241,6 @@ def _check_first_round_stands(trial: Trial, round_: Round) -> None:
             code="round_order",
             fix=f"Take back round {later[0].number} first.",
         )
-
-
-def record_dry_leaf(context: Context, trial_id: int, number: int, looks: DryLeaf) -> None:
-    """Record what the leaves look like once the oil has dried, which tells the dose."""
-    with context.database.atomic() as connection:
-        trial = reading.load(connection, trial_id)
-        round_ = find_round(trial, number)
-        if not trial.sprayed_in(round_):
-            raise ConflictError(
-                f"round {number} was not sprayed yet",
-                code="not_sprayed",
-                fix="Look once the leaves have dried.",
-            )
-        text = f"Round {number}: once dry, leaves looked {DRY_LEAF_WORDS[looks]}."
-        event = RoundEvent(round_.id, context.now(), EventKind.DRY_LEAF, 0, text)
-        kept_rounds.keep_event(connection, event)
 
 
 def _check_order(trial: Trial, round_: Round) -> None:

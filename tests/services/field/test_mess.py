@@ -29,6 +29,20 @@ class Mess(ServiceCase):
         found = judging.verdict_of(self.context, self.trial_id, 1)
         self.assertEqual(found.mess, {"Soap": "clogs the nozzle"})
 
+    def test_dry_leaves_are_answered_for_each_and_look_one_way(self) -> None:
+        soap, water = self.letters["Soap"], self.letters["Water"]
+        mess.say_mess(self.context, self.trial_id, 1, water, ["dull"])
+        said = mess.say_mess(self.context, self.trial_id, 1, soap, ["eggs", "shiny"])
+        self.assertEqual(said, {soap: ("eggs", "shiny"), water: ("dull",)})
+        with self.assertRaises(InputError) as caught:
+            mess.say_mess(self.context, self.trial_id, 1, soap, ["shiny", "sticky"])
+        self.assertEqual(caught.exception.code, "one_dry_leaf")
+        self.assertEqual(mess.mess_in(self.context, self.trial_id, 1), said)
+        self.assertEqual(
+            mess_words([RoundMess(1, 7, ("eggs", "shiny"))], 7),
+            "leaves the eggs on the plant, an even thin gloss once dry: enough",
+        )
+
     def test_a_letter_or_round_that_is_not_there_is_refused(self) -> None:
         with self.assertRaises(InputError):
             mess.say_mess(self.context, self.trial_id, 1, "Z", [])

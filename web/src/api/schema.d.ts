@@ -2522,26 +2522,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/trials/{trial_id}/rounds/{number}/dry-leaf": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Record Dry Leaf
-         * @description Record what dry leaves look like: as before (`dull`), a thin gloss, or holding a finger.
-         */
-        post: operations["record_dry_leaf_api_trials__trial_id__rounds__number__dry_leaf_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/trials/{trial_id}/rounds/{number}/leave-out": {
         parameters: {
             query?: never;
@@ -4250,19 +4230,6 @@ export interface components {
             sessions: components["schemas"]["SessionOut"][];
         };
         /**
-         * DryLeaf
-         * @description What a leaf looks like once an oil has dried on it: the dose it got.
-         * @enum {string}
-         */
-        DryLeaf: "dull" | "shiny" | "sticky";
-        /**
-         * DryLeafIn
-         * @description What the leaves look like once the oil has dried.
-         */
-        DryLeafIn: {
-            looks: components["schemas"]["DryLeaf"];
-        };
-        /**
          * Due
          * @description What a station is there for.
          * @enum {string}
@@ -5225,7 +5192,7 @@ export interface components {
          */
         MessIn: {
             /** Kinds */
-            kinds: ("smells" | "stains" | "clogs" | "film" | "foams" | "spills" | "hands")[];
+            kinds: ("smells" | "stains" | "clogs" | "film" | "foams" | "spills" | "hands" | "eggs" | "dull" | "shiny" | "sticky")[];
             /** Letter */
             letter: string;
         };
@@ -18897,105 +18864,6 @@ export interface operations {
             };
         };
     };
-    record_dry_leaf_api_trials__trial_id__rounds__number__dry_leaf_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                trial_id: number;
-                number: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DryLeafIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TrialOut"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Content Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
     leave_out_api_trials__trial_id__rounds__number__leave_out_post: {
         parameters: {
             query?: never;
@@ -19114,7 +18982,7 @@ export interface operations {
                 };
                 content: {
                     "application/json": {
-                        [key: string]: ("smells" | "stains" | "clogs" | "film" | "foams" | "spills" | "hands")[];
+                        [key: string]: ("smells" | "stains" | "clogs" | "film" | "foams" | "spills" | "hands" | "eggs" | "dull" | "shiny" | "sticky")[];
                     };
                 };
             };
@@ -19188,7 +19056,7 @@ export interface operations {
                 };
                 content: {
                     "application/json": {
-                        [key: string]: ("smells" | "stains" | "clogs" | "film" | "foams" | "spills" | "hands")[];
+                        [key: string]: ("smells" | "stains" | "clogs" | "film" | "foams" | "spills" | "hands" | "eggs" | "dull" | "shiny" | "sticky")[];
                     };
                 };
             };

@@ -8,7 +8,9 @@ import PlantTag from "../PlantTag.vue";
 /** What each bottle, or each way to take pests off, was like to use: it stands with the price of a remedy. */
 const props = defineProps<{ trial: Trial; round: Round }>();
 type Kind = Schemas["MessIn"]["kinds"][number];
-const words: Record<Kind, string> = {
+/** What the dry leaf tells of an oil's dose; asked of every bottle, for which of them holds it is sealed. */
+const dryLeaves = { dull: "As before", shiny: "Even thin gloss", sticky: "Holds a finger" } satisfies Partial<Record<Kind, string>>;
+const words: Record<Exclude<Kind, keyof typeof dryLeaves>, string> = {
   smells: "Smells",
   stains: "Stains",
   clogs: "Clogs",
@@ -16,8 +18,10 @@ const words: Record<Kind, string> = {
   foams: "Foams over",
   spills: "Spills",
   hands: "Needs two people",
+  eggs: "Eggs stay on",
 };
-const kinds = Object.entries(words) as [Kind, string][];
+const isDry = (kind: Kind): boolean => kind in dryLeaves;
+const oil = computed(() => props.trial.remedies.some((r) => r.oil));
 const said = ref<Record<string, Kind[]>>({});
 const fault = ref<Fault | null>(null);
 const path = computed(() => ({ trial_id: props.trial.id, number: props.round.number }));
@@ -42,7 +46,8 @@ async function act(work: () => Promise<Record<string, Kind[]>>): Promise<void> {
 
 function say(letter: string, kind: Kind | null): Promise<void> {
   const before = said.value[letter] ?? [];
-  const now = kind === null ? [] : before.includes(kind) ? before.filter((k) => k !== kind) : [...before, kind];
+  const others = before.filter((k) => (kind === null ? isDry(k) : isDry(kind) ? !isDry(k) : k !== kind));
+  const now = kind === null || before.includes(kind) ? others : [...others, kind];
   return act(() => take(client.PUT("/api/trials/{trial_id}/rounds/{number}/mess", { params: { path: path.value }, body: { letter, kinds: now } })));
 }
 </script>
@@ -50,14 +55,26 @@ function say(letter: string, kind: Kind | null): Promise<void> {
 <template>
   <section v-if="letters.length" class="sheet stack" aria-label="What they were like to use">
     <h2>What were they like to use?</h2>
+    <p v-if="oil">
+      Once it has dried, look at the leaves of each again: an oil that left them as before arrived too thinly; an even thin gloss is enough; a film that holds
+      dust or a finger is too much.
+    </p>
     <div v-for="letter in letters" :key="letter" class="fingers bottle" role="group" :aria-label="`Bottle ${letter}`">
       <PlantTag :letter="letter" :notches="tags.get(letter)?.notches" :height="44" />
-      <span class="kinds">
-        <button v-for="[kind, word] in kinds" :key="kind" type="button" :aria-pressed="said[letter]?.includes(kind) ?? false" @click="say(letter, kind)">
-          {{ word }}
-        </button>
-        <button type="button" :aria-pressed="said[letter]?.length === 0" @click="say(letter, null)">Fine</button>
-      </span>
+      <div>
+        <span class="kinds">
+          <button v-for="(word, kind) in words" :key="kind" type="button" :aria-pressed="said[letter]?.includes(kind) ?? false" @click="say(letter, kind)">
+            {{ word }}
+          </button>
+          <button type="button" :aria-pressed="said[letter]?.every(isDry) ?? false" @click="say(letter, null)">Fine</button>
+        </span>
+        <span v-if="oil" class="kinds" role="group" :aria-label="`Dry leaves of bottle ${letter}`">
+          <span class="small">Dry leaves:</span>
+          <button v-for="(word, kind) in dryLeaves" :key="kind" type="button" :aria-pressed="said[letter]?.includes(kind) ?? false" @click="say(letter, kind)">
+            {{ word }}
+          </button>
+        </span>
+      </div>
     </div>
     <FaultNote :fault="fault?.offline ? null : fault" />
   </section>
@@ -73,6 +90,7 @@ function say(letter: string, kind: Kind | null): Promise<void> {
 
 .kinds {
   display: flex;
+  align-items: center;
   flex-wrap: wrap;
   gap: var(--space-1);
 }

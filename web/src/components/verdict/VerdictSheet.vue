@@ -128,7 +128,7 @@ function helpers(r: RemedyVerdict): string {
           <th v-if="helpersCounted" scope="col" class="price">Helpers</th>
           <th scope="col" class="price">Cost</th>
           <th scope="col" class="price">Work</th>
-          <th v-if="messy" scope="col" class="price">Mess</th>
+          <th v-if="messy" scope="col" class="price">In use</th>
         </tr>
       </thead>
       <tbody>
@@ -184,7 +184,7 @@ function helpers(r: RemedyVerdict): string {
           <td v-if="helpersCounted" class="price" data-name="Helpers">{{ helpers(row.result) }}</td>
           <td class="price" data-name="Cost">{{ row.money }}</td>
           <td class="price" data-name="Work">{{ row.minutes }}</td>
-          <td v-if="messy" class="price" data-name="Mess">{{ row.treated ? (verdict.mess[row.result.name] ?? "not said") : "–" }}</td>
+          <td v-if="messy" class="price" data-name="In use">{{ row.treated ? (verdict.mess[row.result.name] ?? "not said") : "–" }}</td>
         </tr>
       </tbody>
     </table>

@@ -128,10 +128,6 @@ async function undoRound(reason: string): Promise<void> {
   fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/rounds/{number}/undo", { params: { path: path.value }, body: { reason } })));
 }
 
-async function recordDry(looks: Schemas["DryLeaf"]): Promise<void> {
-  fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/rounds/{number}/dry-leaf", { params: { path: path.value }, body: { looks } })));
-}
-
 async function openKey(): Promise<void> {
   fault.value = await change(() => take(client.POST("/api/trials/{trial_id}/key", { params: { path: { trial_id: path.value.trial_id } } })));
 }
@@ -166,7 +162,7 @@ useKeys([
     </template>
 
     <template v-else>
-      <SprayAfter v-if="all" :trial="trial" :round="round" :plants="stops.length" @dry="recordDry" />
+      <SprayAfter v-if="all" :trial="trial" :round="round" :plants="stops.length" />
       <SprayPlant
         v-if="stop"
         v-model:details="details"
