@@ -27,10 +27,10 @@ MESS: dict[MessKind, str] = {
     "foams": "foams over",
     "spills": "spills what it takes off",
     "hands": "needs two pairs of hands",
-    "eggs": "leaves the eggs on the plant",
-    "dull": "leaves as before once dry: too little arrived",
-    "shiny": "an even thin gloss once dry: enough",
-    "sticky": "leaves that hold a finger once dry: too much",
+    "eggs": "leaves eggs on",
+    "dull": "dull once dry: too little",
+    "shiny": "even gloss once dry: enough",
+    "sticky": "sticky once dry: too much",
 }
 # What leaves look like once an oil has dried on them, which tells the dose: one of them.
 DRY_LEAF: frozenset[MessKind] = frozenset({"dull", "shiny", "sticky"})
@@ -56,4 +56,4 @@ def mess_words(said: Sequence[RoundMess], remedy_id: int) -> str:
         for kind, words in MESS.items()
         if counts[kind]
     ]
-    return ", ".join(told) or "none"
+    return ", ".join(told) or "fine"

@@ -95,6 +95,10 @@ function say(letter: string, kind: Kind | null): Promise<void> {
   gap: var(--space-1);
 }
 
+.kinds + .kinds {
+  margin-top: var(--space-2);
+}
+
 .kinds button {
   padding: 0 var(--space-3);
   font-size: var(--text-s);

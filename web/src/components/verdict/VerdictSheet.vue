@@ -31,12 +31,17 @@ const EDGE = 14; // half a tag
 const floor = computed(() => floorOf(results.value));
 const x = (share: number): number => EDGE + xOf(share, plot.value - 2 * EDGE, floor.value);
 const marks = computed(() => new Map(efficacyMarks(results.value, plot.value - 2 * EDGE, props.verdict.verdict.measure).map((mark) => [mark.name, mark])));
-const ends = computed(() => [
-  ...(stacked.value ? [] : [{ at: floor.value, text: floorName(floor.value), anchor: "start" }]),
-  { at: 0, text: props.trial.usual ? `as with ${props.trial.usual}` : "as if untreated", anchor: "middle" },
-  ...(stacked.value ? [] : [{ at: 0.5, text: "half gone", anchor: "middle" }]),
-  { at: 1, text: "all gone", anchor: "end" },
-]);
+const LETTER = 7; // px, about what one of the scale's takes
+const ends = computed(() => {
+  const [low, none] = [floorName(floor.value), props.trial.usual ? `as with ${props.trial.usual}` : "as if untreated"];
+  const fits = !stacked.value && x(0) - x(floor.value) > LETTER * (low.length + none.length / 2 + 1);
+  return [
+    ...(fits ? [{ at: floor.value, text: low, anchor: "start" }] : []),
+    { at: 0, text: none, anchor: "middle" },
+    ...(stacked.value ? [] : [{ at: 0.5, text: "half gone", anchor: "middle" }]),
+    { at: 1, text: "all gone", anchor: "end" },
+  ];
+});
 
 const rows = computed(() =>
   results.value.map((result) => {
