@@ -31,7 +31,7 @@ const EDGE = 14; // half a tag
 const floor = computed(() => floorOf(results.value));
 const x = (share: number): number => EDGE + xOf(share, plot.value - 2 * EDGE, floor.value);
 const marks = computed(() => new Map(efficacyMarks(results.value, plot.value - 2 * EDGE, props.verdict.verdict.measure).map((mark) => [mark.name, mark])));
-const LETTER = 7; // px, about what one of the scale's takes
+const LETTER = 6.2; // px, about what one of the scale takes
 const ends = computed(() => {
   const [low, none] = [floorName(floor.value), props.trial.usual ? `as with ${props.trial.usual}` : "as if untreated"];
   const fits = !stacked.value && x(0) - x(floor.value) > LETTER * (low.length + none.length / 2 + 1);
