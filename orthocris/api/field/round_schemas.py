@@ -72,7 +72,7 @@ class UndoIn(In):
 
 
 class MessIn(In):
-    """What a bottle was like to use, by the letter on it; nothing: it was fine."""
+    """What a bottle was like to use, and how its leaves dried, by letter; nothing: it was fine."""
 
     letter: Annotated[str, StringConstraints(min_length=1, max_length=4)]
     kinds: Annotated[tuple[MessKind, ...], Field(max_length=20)]

@@ -73,7 +73,7 @@ class EventKind(StrEnum):
     HEAT_AFTER_OIL = "heat_after_oil"
     MOVED = "moved"
     UNDONE = "undone"
-    DRY_LEAF = "dry_leaf"
+    DRY_LEAF = "dry_leaf"  # of a whole round: kept in gardens older than `mess.DRY_LEAF`
     LEFT_OUT = "left_out"
 
 

@@ -5188,7 +5188,7 @@ export interface components {
         };
         /**
          * MessIn
-         * @description What a bottle was like to use, by the letter on it; nothing: it was fine.
+         * @description What a bottle was like to use, and how its leaves dried, by letter; nothing: it was fine.
          */
         MessIn: {
             /** Kinds */
