@@ -211,6 +211,11 @@ describe("what bottles were like to use", () => {
     await eventually(() => {
       expect(shown.findAll("[aria-pressed=true]").map((b) => b.text())).toEqual(["Fine"]);
     });
+    void press("Smells");
+    void press("Spills"); // before the first is answered
+    await eventually(() => {
+      expect(bodies.at(-1)).toEqual({ letter: "B", kinds: ["smells", "spills"] });
+    });
   });
 });
 

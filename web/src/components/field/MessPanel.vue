@@ -44,7 +44,13 @@ async function act(work: () => Promise<Record<string, Kind[]>>): Promise<void> {
   }
 }
 
-function say(letter: string, kind: Kind | null): Promise<void> {
+/** One press after the other, each from what the one before has made of it. */
+let last = Promise.resolve();
+function say(letter: string, kind: Kind | null): void {
+  last = last.then(() => put(letter, kind));
+}
+
+function put(letter: string, kind: Kind | null): Promise<void> {
   const before = said.value[letter] ?? [];
   const others = before.filter((k) => (kind === null ? isDry(k) : isDry(kind) ? !isDry(k) : k !== kind));
   const now = kind === null || before.includes(kind) ? others : [...others, kind];
